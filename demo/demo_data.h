@@ -1,0 +1,38 @@
+#pragma once
+#include "core/model/image.h"
+#include "core/model/mesh.h"
+
+#include <string>
+
+namespace zl::demo {
+
+/// A bronze bell on a stone foot under a wooden headstock, in millimetres, Y up, standing at the origin.
+/// `detail` 1 gives about 0.79 million triangles; the number goes with its square. UVs run once round.
+Mesh tideBell(double detail);
+
+/// Binary STL as a scanner's program would leave it: Z up, far from the origin, every triangle with corners of
+/// its own, some slivers, doubles and turned triangles among them.
+std::string scannedStl(const Mesh& upright);
+
+/// OBJ text with UVs, one object, one material called `material` in `library`.
+std::string texturedObj(const Mesh& mesh, const std::string& library, const std::string& material);
+
+/// The fruit-press stall as OBJ and MTL text, in metres, Y up, a little off its place.
+struct KioskFiles {
+    std::string obj, mtl;
+};
+KioskFiles pressKiosk();
+
+/// Hand-painted looking pictures, `edge` pixels square, tiling.
+Pixels woodPicture(int edge, unsigned seed, float warmth);
+Pixels clothPicture(int edge);
+Pixels fruitPicture(int edge);
+Pixels ironPicture(int edge);
+Pixels bronzePicture(int edge);
+
+/// Smooth noise in 0–1 that repeats after `period` cells.
+float noise(float x, float y, int period, unsigned seed);
+/// Several octaves of it.
+float layeredNoise(float x, float y, int period, unsigned seed, int octaves = 4);
+
+} // namespace zl::demo

@@ -1,0 +1,88 @@
+// Makes the demo project "Bergamot Quay harvest fair" in a folder. With --scan it makes the large textured
+// scan of the bell instead: 2.1 million triangles and an 8K picture.
+#include "demo_data.h"
+
+#include "core/base/error.h"
+#include "core/base/file_set.h"
+#include "core/project/project.h"
+#include "core/texture/picture_file.h"
+
+#include <stb_image_write.h>
+
+#include <fmt/format.h>
+
+#include <cstring>
+#include <iostream>
+
+using namespace zl;
+
+namespace {
+
+recipe::Entry entry(const char* step, nlohmann::json params) {
+    auto made = steps::makeStep(step);
+    made->setParams(params);
+    return {step, true, made->params()};
+}
+
+project::Project harvestFair(const std::filesystem::path& folder) {
+    project::Project fair;
+    fair.name = "Bergamot Quay harvest fair";
+    fair.file = folder / "bergamot-quay.zestloom";
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright"};
+    project::Piece bell;
+    bell.name = "Tide bell";
+    bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
+    const auto scan = entry("unit-and-up", {{"unit", "mm"}, {"up", "z"}});
+    const auto weld = entry("weld-and-clean", nlohmann::json::object());
+    bell.crossings = {{"hearthboard", {}, "satin"},
+                      {"playmeadow", {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("stand-on-floor", nlohmann::json::object()), weld, entry("reduce-triangles", {{"goal", "number"}, {"number", 9500}})}, ""},
+                      {"lampwright", {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("origin", {{"at", "foot"}}), weld, entry("reduce-triangles", {{"goal", "limit"}})}, ""}};
+    project::Piece kiosk;
+    kiosk.name = "Press kiosk";
+    kiosk.sources = {{"press-kiosk.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
+    kiosk.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "y"}}), entry("origin", {{"at", "foot"}})};
+    kiosk.crossings = {{"hearthboard", {}, "wood"}, {"playmeadow", {}, ""}, {"lampwright", {}, ""}};
+    fair.pieces = {bell, kiosk};
+    return fair;
+}
+
+std::string jpeg(const Pixels& pixels) {
+    std::string out;
+    stbi_write_jpg_to_func([](void* to, void* bytes, int size) { static_cast<std::string*>(to)->append(static_cast<const char*>(bytes), std::size_t(size)); }, &out, pixels.width, pixels.height, 4, pixels.rgba.data(), 90);
+    return out;
+}
+
+} // namespace
+
+int main(int argc, char** argv) try {
+    if (argc < 2 || argc > 3 || (argc == 3 && std::strcmp(argv[2], "--scan") != 0)) {
+        std::cerr << "usage: zest-loom-demo-data FOLDER [--scan]\n";
+        return 2;
+    }
+    const std::filesystem::path folder = argv[1];
+    if (argc == 3) {
+        Mesh bell = demo::tideBell(std::sqrt(2.1e6 / 789000));
+        writeAllOrNone(folder, {{"tide-bell-scan.obj", demo::texturedObj(bell, "tide-bell-scan.mtl", "bronze")},
+                                {"tide-bell-scan.mtl", "newmtl bronze\nKd 0.8 0.8 0.8\nPr 0.4\nPm 0.7\nmap_Kd tide-bell-scan.jpg\n"},
+                                {"tide-bell-scan.jpg", jpeg(demo::bronzePicture(8192))}});
+        std::cout << fmt::format("made the scan of {} triangles in {}\n", bell.triangleCount(), folder.string());
+        return 0;
+    }
+    const Mesh bell = demo::tideBell(1);
+    const auto kiosk = demo::pressKiosk();
+    const auto png = [](const Pixels& pixels) { return texture::encodePng(pixels, false); };
+    writeAllOrNone(folder, {{"tide-bell.stl", demo::scannedStl(bell)},
+                            {"press-kiosk.obj", kiosk.obj},
+                            {"press-kiosk.mtl", kiosk.mtl},
+                            {"stall-wood.png", png(demo::woodPicture(512, 4, 0.35f))},
+                            {"crate-wood.png", png(demo::woodPicture(512, 17, 1.0f))},
+                            {"awning-cloth.png", png(demo::clothPicture(512))},
+                            {"fruit-peel.png", png(demo::fruitPicture(512))},
+                            {"press-iron.png", png(demo::ironPicture(512))},
+                            {"bergamot-quay.zestloom", toJson(harvestFair(folder)).dump(2) + "\n"}});
+    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles and a kiosk\n", folder.string(), bell.triangleCount());
+    return 0;
+} catch (const Error& error) {
+    std::cerr << "zest-loom-demo-data: " << error.whole() << '\n';
+    return 2;
+}

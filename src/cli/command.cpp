@@ -1,0 +1,86 @@
+#include "cli/command.h"
+
+#include "core/base/error.h"
+#include "core/geometry/world.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <iostream>
+
+namespace zl::cli {
+
+void Command::print(const nlohmann::ordered_json& document) {
+    std::cout << document.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << std::endl;
+}
+
+void FrameOptions::declare(CLI::App& app) {
+    app.add_option("--unit", unit, "unit of the file's numbers: mm, cm, dm, m, in, ft");
+    app.add_option("--up", up, "axis that points up in the file: y or z");
+}
+
+Model FrameOptions::applied(Model model) const {
+    SourceFrame frame = model.frame;
+    if (!unit.empty()) frame.unit = unitNamed(unit), frame.unitAssumed = false;
+    if (!up.empty()) frame.up = upNamed(up), frame.upAssumed = false;
+    return unit.empty() && up.empty() ? model : withFrame(std::move(model), frame);
+}
+
+nlohmann::ordered_json toJson(const geometry::Bounds& bounds) {
+    const geometry::Bounds b = bounds.empty() ? geometry::Bounds{glm::dvec3(0), glm::dvec3(0)} : bounds;
+    return {{"min", {b.min.x, b.min.y, b.min.z}}, {"max", {b.max.x, b.max.y, b.max.z}}};
+}
+
+nlohmann::ordered_json toJson(const platform::FitReport& report) {
+    auto rules = nlohmann::ordered_json::array();
+    for (const auto& rule : report.rules)
+        rules.push_back({{"id", rule.id},
+                         {"label", rule.label},
+                         {"severity", platform::severityName(rule.severity)},
+                         {"state", platform::stateName(rule.state)},
+                         {"measured", rule.finding.measured},
+                         {"value", rule.finding.value},
+                         {"limit", rule.finding.limit},
+                         {"share", rule.finding.share},
+                         {"message", rule.finding.note + ". " + rule.message},
+                         {"mends", rule.mends}});
+    return rules;
+}
+
+std::string describe(const platform::FitReport& report) {
+    std::string out;
+    for (const auto& rule : report.rules) {
+        const char* mark = rule.state == platform::State::Broken ? (rule.severity == platform::Severity::Must ? "!!" : " !")
+                           : rule.state == platform::State::Tight ? " ~"
+                                                                  : "ok";
+        out += fmt::format("  {} {:<20} {:<16} {:<18} {}\n", mark, rule.label, rule.finding.measured, rule.finding.limit, rule.finding.note);
+    }
+    return out;
+}
+
+void Input::open(const std::filesystem::path& path) {
+    isProject = path.extension() == ".zestloom" || path.extension() == ".autosave";
+    if (isProject) {
+        project = project::load(path);
+    } else {
+        project::Piece piece;
+        piece.name = path.stem().string();
+        piece.sources.push_back({std::filesystem::absolute(path), "", "", project::Permission::OwnWork});
+        project.pieces.push_back(piece);
+    }
+    sheets = platform::loadSheets(isProject ? project.folder() : std::filesystem::absolute(path).parent_path(), &sheetProblems);
+    for (const std::string& problem : sheetProblems) std::cerr << "zest-loom-cli: a platform sheet was left out: " << problem << std::endl;
+}
+
+std::vector<const project::Piece*> Input::pieces(const std::string& name) const {
+    std::vector<const project::Piece*> out;
+    std::string all;
+    for (const auto& piece : project.pieces) {
+        if (name.empty() || piece.name == name) out.push_back(&piece);
+        all += (all.empty() ? "" : ", ") + piece.name;
+    }
+    if (out.empty()) throw Error(name.empty() ? "the project has no pieces" : fmt::format("there is no piece \"{}\"", name), {}, all.empty() ? "" : "Use one of " + all + ".");
+    return out;
+}
+
+} // namespace zl::cli

@@ -1,0 +1,66 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/platform/check.h"
+#include "core/project/source_cache.h"
+
+#include <nlohmann/json.hpp>
+
+#include <memory>
+#include <vector>
+
+namespace CLI {
+class App;
+}
+
+namespace zl::cli {
+
+enum ExitCode { Fine = 0, DoesNotFit = 1, BadInput = 2 };
+
+/// One command: declares its name, help and options, and does its work. Results go to standard output, as
+/// text or as one JSON document; progress and errors go to standard error.
+class Command {
+public:
+    virtual ~Command() = default;
+    virtual std::string name() const = 0;
+    virtual std::string help() const = 0;
+    virtual void declare(CLI::App& app) = 0;
+    virtual int execute(const Progress& progress) = 0;
+
+    bool json = false; ///< set by --json, which every command has
+
+protected:
+    /// Prints one JSON document. Text that is not UTF-8 (old file names) is mended rather than refused.
+    static void print(const nlohmann::ordered_json& document);
+};
+
+std::vector<std::unique_ptr<Command>> allCommands();
+
+/// `--unit` and `--up` as people give them: replace what a file leaves open (or says).
+struct FrameOptions {
+    std::string unit;
+    std::string up;
+
+    void declare(CLI::App& app);
+    Model applied(Model model) const;
+};
+
+nlohmann::ordered_json toJson(const platform::FitReport& report);
+nlohmann::ordered_json toJson(const geometry::Bounds& bounds);
+/// The report as lines of text.
+std::string describe(const platform::FitReport& report);
+
+/// A file or project given on the command line, as pieces to work on.
+struct Input {
+    std::vector<std::shared_ptr<const platform::Sheet>> sheets;
+    std::vector<std::string> sheetProblems;
+    project::Project project;
+    bool isProject = false;
+    project::SourceCache cache;
+
+    /// Opens the project, or wraps the model file as a project of one piece.
+    void open(const std::filesystem::path& path);
+    /// The pieces that `name` selects; all when it is empty. Throws Error listing those there are.
+    std::vector<const project::Piece*> pieces(const std::string& name) const;
+};
+
+} // namespace zl::cli

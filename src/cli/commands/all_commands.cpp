@@ -1,0 +1,18 @@
+#include "cli/commands/all_commands.h"
+
+namespace zl::cli {
+
+std::vector<std::unique_ptr<Command>> allCommands() {
+    std::vector<std::unique_ptr<Command>> list;
+    list.push_back(makeInspect());
+    list.push_back(makePlatforms());
+    list.push_back(makeSteps());
+    list.push_back(makeFit());
+    list.push_back(makeBuild());
+    list.push_back(makeTry());
+    list.push_back(makeConvert());
+    list.push_back(makeSnapshot());
+    return list;
+}
+
+} // namespace zl::cli

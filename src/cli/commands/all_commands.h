@@ -1,0 +1,16 @@
+#pragma once
+#include "cli/command.h"
+
+// One function a command; each command has a file of its own.
+namespace zl::cli {
+
+std::unique_ptr<Command> makeInspect();
+std::unique_ptr<Command> makePlatforms();
+std::unique_ptr<Command> makeSteps();
+std::unique_ptr<Command> makeFit();
+std::unique_ptr<Command> makeBuild();
+std::unique_ptr<Command> makeTry();
+std::unique_ptr<Command> makeConvert();
+std::unique_ptr<Command> makeSnapshot();
+
+} // namespace zl::cli

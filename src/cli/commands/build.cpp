@@ -1,0 +1,113 @@
+#include "cli/commands/all_commands.h"
+
+#include "core/base/clock.h"
+#include "core/base/file_set.h"
+#include "core/deliver/deliver.h"
+#include "core/planner/planner.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <iostream>
+
+namespace zl::cli {
+
+namespace {
+
+class Build : public Command {
+public:
+    std::string name() const override { return "build"; }
+    std::string help() const override { return "run the recipe and write the platform's files"; }
+    void declare(CLI::App& app) override {
+        app.add_option("INPUT", input_, "model file or project")->required();
+        app.add_option("--platform", platform_, "platform id")->required();
+        app.add_option("--out", out_, "folder for the files")->required();
+        app.add_option("--piece", piece_, "piece of the project to build");
+        app.add_option("--name", name_, "what the files are named after");
+        app.add_option("--finish", finish_, "surface finish, where the platform has them");
+        app.add_option("--recipe", recipe_, "recipe file to run instead of the project's own");
+        app.add_flag("--suggest", suggest_, "add the steps that make it fit");
+        frame_.declare(app);
+    }
+
+    int execute(const Progress& progress) override {
+        const Stopwatch watch;
+        Input input;
+        input.open(input_);
+        const auto sheet = platform::sheetNamed(input.sheets, platform_);
+        deliver::deliverableFor(*sheet); // refuse before the long work
+        const auto pieces = input.pieces(piece_);
+        if (pieces.size() > 1) throw Error(fmt::format("the project has {} pieces", pieces.size()), input_, "Name one with --piece.");
+        const project::Piece& piece = *pieces[0];
+        const auto loaded = input.cache.load(input.project, piece, progress.part(0, 0.2));
+        const double readSeconds = watch.seconds();
+        const Model source = frame_.applied(loaded.model);
+        auto recipe = recipe_.empty() ? recipeFor(piece, sheet->id) : readRecipe();
+        recipe::EvaluationCache cache;
+        if (suggest_) {
+            const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache, progress.part(0.2, 0.5));
+            const auto plan = planner::plan(evaluation.model, *sheet, &cache, loaded.hash + 1, progress.part(0.5, 0.8));
+            const auto more = plan.recipe();
+            // The planner ran behind the recipe's result; run its steps there so that its cache serves.
+            const auto planned = deliver::build(evaluation.model, loaded.hash + 1, more, *sheet, out_, options(piece, *sheet), &cache, progress.part(0.8, 1));
+            auto result = planned;
+            result.steps.insert(result.steps.begin(), evaluation.outcomes.begin(), evaluation.outcomes.end());
+            return report(result, piece, *sheet, readSeconds, watch.seconds(), plan.reasons);
+        }
+        const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet), &cache, progress.part(0.2, 1));
+        return report(result, piece, *sheet, readSeconds, watch.seconds(), {});
+    }
+
+private:
+    deliver::Options options(const project::Piece& piece, const platform::Sheet& sheet) const {
+        const project::Crossing* crossing = piece.on(sheet.id);
+        return {name_.empty() ? piece.name : name_, !finish_.empty() ? finish_ : crossing ? crossing->finish : "", project::creditOf(piece)};
+    }
+
+    recipe::Recipe readRecipe() const {
+        const auto json = nlohmann::json::parse(readText(recipe_), nullptr, false);
+        if (json.is_discarded()) throw Error("is not JSON", recipe_, "A recipe is a list of {\"step\": …, \"params\": {…}}.");
+        return recipe::fromJson(json.is_object() && json.contains("recipe") ? json["recipe"] : json);
+    }
+
+    int report(const deliver::BuildResult& result, const project::Piece& piece, const platform::Sheet& sheet, double readSeconds, double seconds, const std::vector<std::string>& reasons) {
+        std::vector<std::string> warnings;
+        for (const std::string& warning : permissionWarnings(piece)) {
+            warnings.push_back(warning);
+            std::cerr << "zest-loom-cli: " << warning << std::endl;
+        }
+        nlohmann::ordered_json out{{"piece", piece.name}, {"platform", sheet.id}, {"fits", result.fits}, {"files", nlohmann::ordered_json::array()}, {"steps", nlohmann::ordered_json::array()}};
+        for (const auto& [path, bytes] : result.files) out["files"].push_back({{"path", path}, {"bytes", bytes}});
+        out["steps"].push_back({{"step", "read"}, {"seconds", readSeconds}, {"note", ""}});
+        for (const auto& step : result.steps) {
+            std::string note;
+            for (const std::string& n : step.notes) note += (note.empty() ? "" : "; ") + n;
+            out["steps"].push_back({{"step", step.step}, {"seconds", step.seconds}, {"note", note}, {"facts", step.facts}});
+        }
+        out["seconds"] = seconds;
+        out["credits"] = project::creditOf(piece);
+        out["warnings"] = warnings;
+        out["rules"] = toJson(result.report);
+        out["reasons"] = reasons;
+        if (json) {
+            print(out);
+        } else {
+            for (const auto& step : out["steps"]) std::cout << fmt::format("  {:<18} {:>8}  {}\n", step["step"].get<std::string>(), showSeconds(step["seconds"]), step["note"].get<std::string>());
+            if (!result.fits) std::cout << fmt::format("{} does not fit {}; nothing was written\n{}", piece.name, sheet.name, describe(result.report));
+            for (const std::string& reason : reasons) std::cout << "  stays broken: " << reason << '\n';
+            for (const auto& [path, bytes] : result.files) std::cout << fmt::format("  wrote {} ({})\n", path, showBytes(double(bytes)));
+            if (result.fits) std::cout << fmt::format("done in {}\n", showSeconds(seconds));
+        }
+        return result.fits ? Fine : DoesNotFit;
+    }
+
+    std::string input_, platform_, out_, piece_, name_, finish_, recipe_;
+    bool suggest_ = false;
+    FrameOptions frame_;
+};
+
+} // namespace
+
+std::unique_ptr<Command> makeBuild() { return std::make_unique<Build>(); }
+
+} // namespace zl::cli

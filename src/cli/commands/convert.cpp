@@ -1,0 +1,61 @@
+#include "cli/commands/all_commands.h"
+
+#include "core/formats/format.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <iostream>
+
+namespace zl::cli {
+
+namespace {
+
+class Convert : public Command {
+public:
+    std::string name() const override { return "convert"; }
+    std::string help() const override { return "write a model in another format, and say what got lost"; }
+    void declare(CLI::App& app) override {
+        app.add_option("IN", in_, "model file")->required();
+        app.add_option("OUT", out_, "file to write; its ending chooses the format")->required();
+        app.add_option("--out-unit", outUnit_, "unit of the numbers written (GLB is always in metres)");
+        app.add_option("--out-up", outUp_, "up axis of the numbers written (GLB is always Y)");
+        frame_.declare(app);
+    }
+
+    int execute(const Progress& progress) override {
+        const std::filesystem::path out(out_);
+        const auto& format = formats::formatToWrite(out);
+        const Model model = frame_.applied(formats::readModel(in_, progress.part(0, 0.7)));
+        formats::WriteOptions options{out.stem().string(), 1.0, Up::Y};
+        // Formats without a unit keep the file's own numbers unless told otherwise, so that nothing is scaled in silence.
+        if (format.id != "glb") {
+            options.metresPerUnit = outUnit_.empty() ? model.frame.unit.metres : unitNamed(outUnit_).metres;
+            options.up = outUp_.empty() ? model.frame.up : upNamed(outUp_);
+        }
+        progress.report(0.7, "writing");
+        std::vector<std::string> dropped = model.dropped;
+        const auto files = format.write(model, options, &dropped);
+        writeAllOrNone(out.has_parent_path() ? out.parent_path() : ".", files);
+        nlohmann::ordered_json document{{"format", format.id}, {"files", nlohmann::ordered_json::array()}, {"unit", unitOfMetres(options.metresPerUnit).name}, {"up", upName(options.up)}, {"dropped", dropped}, {"warnings", model.warnings}};
+        for (const OutFile& file : files) document["files"].push_back({{"path", (out.parent_path() / file.name).string()}, {"bytes", file.bytes.size()}});
+        if (json) {
+            print(document);
+        } else {
+            for (const auto& file : document["files"]) std::cout << fmt::format("wrote {} ({})\n", file["path"].get<std::string>(), showBytes(file["bytes"]));
+            for (const auto& text : dropped) std::cout << "  lost: " << text << '\n';
+            for (const auto& text : model.warnings) std::cout << "  warning: " << text << '\n';
+        }
+        return Fine;
+    }
+
+private:
+    std::string in_, out_, outUnit_, outUp_;
+    FrameOptions frame_;
+};
+
+} // namespace
+
+std::unique_ptr<Command> makeConvert() { return std::make_unique<Convert>(); }
+
+} // namespace zl::cli

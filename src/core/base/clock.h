@@ -1,0 +1,17 @@
+#pragma once
+#include <chrono>
+
+namespace zl {
+
+/// Seconds of wall time since it was made.
+class Stopwatch {
+public:
+    double seconds() const {
+        return std::chrono::duration<double>(std::chrono::steady_clock::now() - start_).count();
+    }
+
+private:
+    std::chrono::steady_clock::time_point start_ = std::chrono::steady_clock::now();
+};
+
+} // namespace zl

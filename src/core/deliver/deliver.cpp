@@ -1,0 +1,35 @@
+#include "core/deliver/deliver.h"
+
+#include "core/base/clock.h"
+
+#include <fmt/format.h>
+
+namespace zl::deliver {
+
+const Deliverable& deliverableFor(const platform::Sheet& sheet) {
+    for (const Deliverable& deliverable : allDeliverables())
+        if (deliverable.id == sheet.deliverable) return deliverable;
+    throw Refused(fmt::format("{} can be checked but nothing can be delivered for it yet", sheet.name), {},
+                  "Use `convert` to write a plain model file.");
+}
+
+BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe, const platform::Sheet& sheet,
+                  const std::filesystem::path& folder, const Options& options, recipe::EvaluationCache* cache, const Progress& progress) {
+    const Stopwatch watch;
+    const Deliverable& deliverable = deliverableFor(sheet);
+    BuildResult result;
+    auto evaluation = recipe::evaluate(source, sourceHash, recipe, &sheet, cache, progress.part(0, 0.7));
+    result.steps = std::move(evaluation.outcomes);
+    result.report = platform::check(evaluation.model, sheet, progress.part(0.7, 0.8));
+    result.fits = result.report.fits();
+    if (result.fits) {
+        const auto files = deliverable.make(evaluation.model, sheet, options, progress.part(0.8, 0.95));
+        progress.report(0.95, "writing");
+        writeAllOrNone(folder, files);
+        for (const OutFile& file : files) result.files.emplace_back((folder / file.name).string(), file.bytes.size());
+    }
+    result.seconds = watch.seconds();
+    return result;
+}
+
+} // namespace zl::deliver

@@ -1,0 +1,138 @@
+#include "core/formats/format.h"
+
+#include "core/base/error.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+namespace zl::formats {
+
+std::span<const Format> allFormats() {
+    static const std::vector<Format> formats{
+        {"obj", "Wavefront OBJ", {"obj"}, readObj, writeObj},
+        {"stl", "STL", {"stl"}, readStl, writeStl},
+        {"ply", "PLY", {"ply"}, readPly, writePly},
+        {"gltf", "glTF", {"glb", "gltf"}, readGltf, nullptr},
+        {"glb", "GLB", {"glb"}, nullptr, writeGlb},
+        {"dae", "COLLADA", {"dae"}, readThroughAssimp, nullptr},
+        {"fbx", "FBX", {"fbx"}, readThroughAssimp, nullptr},
+        {"x3d", "X3D", {"x3d"}, readThroughAssimp, nullptr},
+        {"3mf", "3MF", {"3mf"}, readThroughAssimp, nullptr},
+        {"off", "OFF", {"off"}, readThroughAssimp, nullptr},
+        {"amf", "AMF", {"amf"}, readThroughAssimp, nullptr},
+    };
+    return formats;
+}
+
+namespace {
+
+const Format& find(const std::filesystem::path& path, bool toWrite) {
+    std::string extension = path.extension().string();
+    if (!extension.empty()) extension.erase(0, 1);
+    std::ranges::transform(extension, extension.begin(), [](unsigned char c) { return std::tolower(c); });
+    std::string all;
+    for (const Format& format : allFormats()) {
+        if (toWrite ? !format.write : !format.read) continue;
+        for (const std::string_view known : format.extensions) {
+            if (known == extension) return format;
+            all += fmt::format("{}{}", all.empty() ? "" : ", ", known);
+        }
+    }
+    throw Error(extension.empty() ? std::string("has no file extension")
+                                  : fmt::format("files ending in \".{}\" cannot be {}", extension, toWrite ? "written" : "read"),
+                path.string(), fmt::format("Can {}: {}.", toWrite ? "write" : "read", all));
+}
+
+} // namespace
+
+const Format& formatToRead(const std::filesystem::path& path) { return find(path, false); }
+const Format& formatToWrite(const std::filesystem::path& path) { return find(path, true); }
+
+glm::dmat4 worldToFile(const WriteOptions& options) {
+    return glm::inverse(SourceFrame{unitOfMetres(options.metresPerUnit), options.up}.toMetres());
+}
+
+Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {
+    const std::size_t n = mesh.positions.size();
+    const auto check = [&](std::size_t length, std::string_view what) {
+        if (length != 0 && length != n)
+            throw Error(fmt::format("has {} {} for {} corners", length, what, n), mesh.name, "Export the model again.");
+    };
+    check(mesh.normals.size(), "normals");
+    check(mesh.tangents.size(), "tangents");
+    for (const auto& set : mesh.uvSets) check(set.size(), "UVs");
+    check(mesh.colours.size(), "colours");
+    check(mesh.joints.size(), "joints");
+    check(mesh.weights.size(), "weights");
+    for (const MorphTarget& morph : mesh.morphs) check(morph.positions.size(), "morph offsets");
+    if (mesh.indices.size() % 3 != 0) throw Error("has indices that do not make whole triangles", mesh.name);
+
+    std::vector<char> usable(n);
+    bool allUsable = true;
+    for (std::size_t i = 0; i < n; ++i) {
+        const glm::vec3& p = mesh.positions[i];
+        usable[i] = std::isfinite(p.x) && std::isfinite(p.y) && std::isfinite(p.z);
+        allUsable &= usable[i] != 0;
+    }
+    std::size_t outOfRange = 0, notFinite = 0;
+    const auto materials = triangleMaterials(mesh);
+    std::vector<std::uint32_t> indices;
+    std::vector<int> kept;
+    bool whole = allUsable && std::ranges::all_of(mesh.indices, [&](std::uint32_t i) { return i < n; });
+    if (!whole) {
+        for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
+            const std::uint32_t* c = &mesh.indices[3 * t];
+            if (c[0] >= n || c[1] >= n || c[2] >= n) {
+                ++outOfRange;
+            } else if (!usable[c[0]] || !usable[c[1]] || !usable[c[2]]) {
+                ++notFinite;
+            } else {
+                indices.insert(indices.end(), c, c + 3);
+                kept.push_back(materials[t]);
+            }
+        }
+        std::vector<std::uint32_t> keep, newIndex(n, ~0u);
+        for (std::uint32_t i = 0; i < n; ++i)
+            if (usable[i]) {
+                newIndex[i] = static_cast<std::uint32_t>(keep.size());
+                keep.push_back(i);
+            }
+        for (std::uint32_t& i : indices) i = newIndex[i];
+        mesh = withVertices(mesh, keep, std::move(indices), kept);
+    }
+    if (outOfRange > 0)
+        warnings.push_back(fmt::format("{} refer to corners that are not in the file and were left out",
+                                       showCount(static_cast<long long>(outOfRange), "triangle", "triangles")));
+    if (notFinite > 0)
+        warnings.push_back(fmt::format("{} with corners that are not numbers (NaN or infinite) were left out",
+                                       showCount(static_cast<long long>(notFinite), "triangle", "triangles")));
+    if (!allUsable && notFinite == 0) warnings.emplace_back("corners that are not numbers (NaN or infinite) were left out");
+
+    std::uint32_t covered = 0;
+    for (const MeshPart& part : mesh.parts) covered += part.firstTriangle == covered ? part.triangleCount : 1u << 31;
+    if (covered != mesh.triangleCount())
+        mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), mesh.parts.empty() ? -1 : mesh.parts[0].material}};
+    return mesh;
+}
+
+Model readModel(const std::filesystem::path& path, const Progress& progress) {
+    const Format& format = formatToRead(path);
+    Model model = format.read(path, progress);
+    model.format = format.id;
+    if (model.name.empty()) model.name = path.stem().string();
+    for (auto& mesh : model.meshes) mesh = std::make_shared<const Mesh>(checkedMesh(*mesh, model.warnings));
+    for (std::size_t i = 0; i < model.nodes.size(); ++i)
+        if (model.nodes[i].name.empty()) model.nodes[i].name = fmt::format("{}-{}", model.name, i + 1);
+    for (std::size_t i = 0; i < model.materials.size(); ++i)
+        if (model.materials[i].name.empty()) model.materials[i].name = fmt::format("material-{}", i + 1);
+    if (triangleCount(model) == 0)
+        model.warnings.push_back(vertexCount(model) > 0
+                                     ? "the file holds points but no triangles; make a surface from them first"
+                                     : "the file holds no triangles");
+    if (std::ranges::find(model.filesRead, path) == model.filesRead.end()) model.filesRead.insert(model.filesRead.begin(), path);
+    progress.report(1);
+    return model;
+}
+
+} // namespace zl::formats

@@ -1,0 +1,54 @@
+#pragma once
+#include "core/base/file_set.h"
+#include "core/base/progress.h"
+#include "core/model/model.h"
+
+namespace zl::formats {
+
+/// How a model is to be written.
+struct WriteOptions {
+    std::string name = "model"; ///< file name without extension; companions are named after it
+    double metresPerUnit = 1.0; ///< the file's unit
+    Up up = Up::Y;              ///< ignored by formats that fix their axes
+};
+
+/// A file format. A reader gives a Model whose frame says what the file declares and what is assumed, and
+/// throws Error for what it cannot read. A writer takes the placed model and gives all files that belong
+/// together, main file first; `dropped`, when given, receives what the format cannot hold.
+struct Format {
+    std::string_view id;
+    std::string_view name;
+    std::vector<std::string_view> extensions; ///< lower case, without dot
+    Model (*read)(const std::filesystem::path&, const Progress&) = nullptr;
+    std::vector<OutFile> (*write)(const Model&, const WriteOptions&, std::vector<std::string>* dropped) = nullptr;
+};
+
+/// Every format, in the order in which they are offered.
+std::span<const Format> allFormats();
+/// By extension; throws Error listing those that can be read (or written).
+const Format& formatToRead(const std::filesystem::path& path);
+const Format& formatToWrite(const std::filesystem::path& path);
+
+/// Reads any known format, checks the result against Model's promises, gives unnamed things names and the
+/// model the file's.
+Model readModel(const std::filesystem::path& path, const Progress& progress = {});
+
+/// Matrix from placed world space to the numbers of a file with these options.
+glm::dmat4 worldToFile(const WriteOptions& options);
+
+/// Checks the promises of a Mesh: array lengths, indices in range, finite corners, parts that cover all.
+/// Triangles that break them are taken out and counted in `warnings`; throws Error when lengths disagree.
+Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings);
+
+// The readers and writers; each is described in its own file.
+Model readObj(const std::filesystem::path& path, const Progress& progress);
+Model readStl(const std::filesystem::path& path, const Progress& progress);
+Model readPly(const std::filesystem::path& path, const Progress& progress);
+Model readGltf(const std::filesystem::path& path, const Progress& progress);
+Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress);
+std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
+std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
+std::vector<OutFile> writePly(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
+std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
+
+} // namespace zl::formats

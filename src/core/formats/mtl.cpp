@@ -1,0 +1,149 @@
+#include "core/formats/mtl.h"
+
+#include "core/base/error.h"
+#include "core/formats/text.h"
+#include "core/texture/picture_file.h"
+
+#include <fmt/format.h>
+
+namespace fs = std::filesystem;
+
+namespace zl::formats {
+
+namespace {
+
+std::string lower(std::string text) {
+    std::ranges::transform(text, text.begin(), [](unsigned char c) { return std::tolower(c); });
+    return text;
+}
+
+/// How many arguments an option of a picture statement takes.
+int optionArguments(std::string_view option) {
+    if (option == "-o" || option == "-s" || option == "-t") return 3;
+    if (option == "-mm") return 2;
+    return 1;
+}
+
+/// sRGB (as MTL colours are commonly meant) to linear.
+float toLinear(float c) { return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f); }
+
+} // namespace
+
+fs::path findBeside(const fs::path& folder, std::string_view name) {
+    std::string wanted(name);
+    std::ranges::replace(wanted, '\\', '/');
+    std::error_code error;
+    for (const fs::path& candidate : {folder / wanted, folder / fs::path(wanted).filename()})
+        if (fs::is_regular_file(candidate, error)) return candidate;
+    const std::string bare = lower(fs::path(wanted).filename().string());
+    if (bare.empty()) return {};
+    for (const auto& entry : fs::directory_iterator(folder.empty() ? fs::path(".") : folder, error))
+        if (lower(entry.path().filename().string()) == bare && entry.is_regular_file(error)) return entry.path();
+    return {};
+}
+
+void MaterialLibrary::load(const std::string& names) {
+    if (const fs::path whole = findBeside(folder_, names); !whole.empty()) return read(whole);
+    Scanner scan(names);
+    while (!scan.atEnd()) {
+        scan.skipSpace();
+        const std::string name(scan.word());
+        if (name.empty()) break;
+        if (const fs::path path = findBeside(folder_, name); !path.empty())
+            read(path);
+        else
+            model_.warnings.push_back(fmt::format("the material file \"{}\" is missing; put it beside the model", name));
+    }
+}
+
+int MaterialLibrary::picture(std::string_view argument) {
+    Scanner scan(argument);
+    while (scan.peek() == '-') {
+        const std::string_view option = scan.word();
+        for (int k = 0; k < optionArguments(option); ++k) {
+            scan.skipBlanks();
+            scan.word();
+        }
+        scan.skipBlanks();
+    }
+    const std::string name(scan.restOfLine());
+    if (const auto known = pictures_.find(name); known != pictures_.end()) return known->second;
+    int index = -1;
+    if (const fs::path path = findBeside(folder_, name); path.empty()) {
+        model_.warnings.push_back(fmt::format("the picture \"{}\" is missing; put it beside the model", name));
+    } else {
+        try {
+            model_.images.push_back(texture::readPicture(path));
+            model_.filesRead.push_back(path);
+            index = static_cast<int>(model_.images.size()) - 1;
+        } catch (const Error& error) {
+            model_.warnings.push_back("the picture " + error.whole());
+        }
+    }
+    pictures_[name] = index;
+    return index;
+}
+
+void MaterialLibrary::read(const fs::path& path) {
+    model_.filesRead.push_back(path);
+    const MappedFile file(path);
+    std::string storage;
+    Scanner scan(textOf(file, storage));
+    Material* material = nullptr;
+    const auto number = [&](float fallback) {
+        scan.skipBlanks();
+        float value = fallback;
+        scan.number(value);
+        return std::isfinite(value) ? value : fallback;
+    };
+    while (!scan.atEnd()) {
+        scan.skipSpace();
+        const std::string key = lower(std::string(scan.word()));
+        if (key == "newmtl") {
+            const std::string name(scan.restOfLine());
+            material = &known_[name];
+            *material = Material{};
+            material->name = name;
+        } else if (material == nullptr) {
+            // Lines before the first material mean nothing.
+        } else if (key == "kd") {
+            for (int k = 0; k < 3; ++k) material->baseColour[k] = toLinear(std::clamp(number(0.8f), 0.0f, 1.0f));
+        } else if (key == "ke") {
+            for (int k = 0; k < 3; ++k) material->emission[k] = std::max(0.0f, number(0));
+        } else if (key == "d") {
+            material->baseColour.a = std::clamp(number(1), 0.0f, 1.0f);
+        } else if (key == "tr") {
+            material->baseColour.a = 1 - std::clamp(number(0), 0.0f, 1.0f);
+        } else if (key == "ns") {
+            material->roughness = std::sqrt(2 / (std::max(0.0f, number(10)) + 2)); // Blinn–Phong lobe width
+        } else if (key == "pr") {
+            material->roughness = std::clamp(number(0.7f), 0.0f, 1.0f);
+        } else if (key == "pm") {
+            material->metalness = std::clamp(number(0), 0.0f, 1.0f);
+        } else if (key == "map_kd") {
+            material->baseColourImage = picture(scan.restOfLine());
+            if (material->baseColourImage >= 0) material->baseColour = glm::vec4(1, 1, 1, material->baseColour.a);
+        } else if (key == "norm" || key == "map_kn") {
+            material->normalImage = picture(scan.restOfLine());
+        } else if (key == "map_ke") {
+            material->emissionImage = picture(scan.restOfLine());
+        } else if (key == "map_bump" || key == "bump") {
+            model_.dropped.emplace_back(fmt::format("the height picture of material \"{}\"", material->name));
+        }
+        scan.skipLine();
+    }
+}
+
+int MaterialLibrary::use(const std::string& name) {
+    if (const auto found = used_.find(name); found != used_.end()) return found->second;
+    Material material;
+    if (const auto found = known_.find(name); found != known_.end())
+        material = found->second;
+    else
+        model_.warnings.push_back(fmt::format("the material \"{}\" is described nowhere; it is shown plain", name));
+    material.name = name;
+    model_.materials.push_back(material);
+    return used_[name] = static_cast<int>(model_.materials.size()) - 1;
+}
+
+} // namespace zl::formats

@@ -1,0 +1,34 @@
+#pragma once
+#include "core/model/model.h"
+
+#include <map>
+
+namespace zl::formats {
+
+/// Materials of an OBJ file, read from its MTL libraries into a Model as they are used. Missing libraries,
+/// materials and pictures become warnings; the model keeps its shape.
+class MaterialLibrary {
+public:
+    MaterialLibrary(std::filesystem::path folder, Model& model) : folder_(std::move(folder)), model_(model) {}
+
+    /// Reads one library named by an `mtllib` line (the whole line is one file name first, then several).
+    void load(const std::string& names);
+    /// Index of the material called `name`, made plain when no library has it.
+    int use(const std::string& name);
+
+private:
+    void read(const std::filesystem::path& path);
+    int picture(std::string_view argument);
+
+    std::filesystem::path folder_;
+    Model& model_;
+    std::map<std::string, Material> known_;
+    std::map<std::string, int> used_;
+    std::map<std::string, int> pictures_;
+};
+
+/// Finds a file that a model names: as written, with '/' for '\', by its bare name beside the model, then
+/// the same without regard to case. Empty when there is none.
+std::filesystem::path findBeside(const std::filesystem::path& folder, std::string_view name);
+
+} // namespace zl::formats

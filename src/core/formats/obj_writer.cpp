@@ -1,0 +1,130 @@
+#include "core/formats/format.h"
+#include "core/formats/write_buffer.h"
+
+#include "core/geometry/world.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <set>
+
+namespace zl::formats {
+
+namespace {
+
+/// One line, no line ends; an empty name becomes `fallback`.
+std::string oneLine(std::string name, std::string_view fallback) {
+    for (char& c : name)
+        if (static_cast<unsigned char>(c) < ' ') c = ' ';
+    return name.empty() ? std::string(fallback) : name;
+}
+
+float toSrgb(float c) { return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f; }
+
+std::string pictureName(const Image& image, std::set<std::string>& taken) {
+    const std::filesystem::path path(image.name);
+    std::string extension = image.mime == "image/png" ? ".png" : image.mime == "image/jpeg" ? ".jpg" : image.mime == "image/bmp" ? ".bmp" : ".tga";
+    const std::string base = fileNameFrom(path.stem().string());
+    std::string name = base + extension;
+    for (int n = 2; !taken.insert(name).second; ++n) name = fmt::format("{}-{}{}", base, n, extension);
+    return name;
+}
+
+void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name, const std::map<int, std::string>& pictures) {
+    out.text("newmtl ").text(name).text("\nKd ");
+    for (int k = 0; k < 3; ++k) out.number(toSrgb(m.baseColour[k])).text(k < 2 ? " " : "\n");
+    if (m.emission != glm::vec3(0)) {
+        out.text("Ke ");
+        for (int k = 0; k < 3; ++k) out.number(m.emission[k]).text(k < 2 ? " " : "\n");
+    }
+    out.text("d ").number(m.baseColour.a).text("\nPr ").number(m.roughness).text("\nPm ").number(m.metalness).text("\n");
+    const auto map = [&](std::string_view key, int image) {
+        if (const auto found = pictures.find(image); found != pictures.end()) out.text(key).text(" ").text(found->second).text("\n");
+    };
+    map("map_Kd", m.baseColourImage);
+    map("norm", m.normalImage);
+    map("map_Ke", m.emissionImage);
+    out.text("\n");
+}
+
+void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string>& materialNames, std::size_t& vertexBase,
+               std::size_t& uvBase, std::size_t& normalBase) {
+    for (std::size_t i = 0; i < mesh.positions.size(); ++i) {
+        const glm::vec3& p = mesh.positions[i];
+        out.text("v ").number(p.x).text(" ").number(p.y).text(" ").number(p.z);
+        if (!mesh.colours.empty())
+            for (int k = 0; k < 3; ++k) out.text(" ").number(mesh.colours[i][k]);
+        out.text("\n");
+    }
+    const bool uvs = !mesh.uvSets.empty(), normals = !mesh.normals.empty();
+    if (uvs)
+        for (const glm::vec2& uv : mesh.uvSets[0]) out.text("vt ").number(uv.x).text(" ").number(1 - uv.y).text("\n");
+    if (normals)
+        for (const glm::vec3& n : mesh.normals) out.text("vn ").number(n.x).text(" ").number(n.y).text(" ").number(n.z).text("\n");
+    for (const MeshPart& part : mesh.parts) {
+        if (part.material >= 0) out.text("usemtl ").text(materialNames[part.material]).text("\n");
+        for (std::size_t c = 3 * std::size_t(part.firstTriangle); c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
+            if (c % 3 == 0) out.text("f");
+            const std::size_t v = mesh.indices[c] + std::size_t(1);
+            out.text(" ").number(v + vertexBase);
+            if (uvs) out.text("/").number(v + uvBase);
+            if (normals) out.text(uvs ? "/" : "//").number(v + normalBase);
+            if (c % 3 == 2) out.text("\n");
+        }
+    }
+    vertexBase += mesh.positions.size();
+    if (uvs) uvBase += mesh.positions.size();
+    if (normals) normalBase += mesh.positions.size();
+}
+
+} // namespace
+
+std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped) {
+    const glm::dmat4 toFile = worldToFile(options);
+    WriteBuffer obj, mtl;
+    obj.reserve(vertexCount(model) * 70 + triangleCount(model) * 40 + 1024);
+    std::vector<OutFile> files(1);
+    const auto materials = usedMaterials(model);
+    const bool anyMaterial = std::ranges::any_of(materials, [](int m) { return m >= 0; });
+    std::vector<std::string> names(model.materials.size());
+    if (anyMaterial) {
+        std::map<int, std::string> pictures;
+        std::set<std::string> taken, takenNames;
+        for (const int m : materials) {
+            if (m < 0) continue;
+            const Material& material = model.materials[m];
+            for (const int image : {material.baseColourImage, material.normalImage, material.emissionImage})
+                if (image >= 0 && !pictures.contains(image)) pictures[image] = pictureName(*model.images[image], taken);
+            const std::string base = oneLine(material.name, "material");
+            names[m] = base;
+            for (int n = 2; !takenNames.insert(names[m]).second; ++n) names[m] = fmt::format("{}-{}", base, n);
+            writeMaterial(mtl, material, names[m], pictures);
+        }
+        obj.text("mtllib ").text(options.name).text(".mtl\n");
+        files.push_back({options.name + ".mtl", mtl.take()});
+        for (const auto& [image, name] : pictures) files.push_back({name, model.images[image]->encoded});
+    }
+    std::size_t vertexBase = 0, uvBase = 0, normalBase = 0;
+    bool moreUvs = false;
+    geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
+        obj.text("o ").text(oneLine(model.nodes[node].name, "object")).text("\n");
+        writeMesh(obj, geometry::transformed(mesh, toFile * toWorld), names, vertexBase, uvBase, normalBase);
+        moreUvs |= mesh.uvSets.size() > 1;
+    });
+    files[0] = {options.name + ".obj", obj.take()};
+    if (dropped) {
+        if (std::ranges::any_of(model.nodes, [](const Node& n) { return n.parent >= 0; })) dropped->emplace_back("the hierarchy of objects");
+        if (!model.clips.empty()) dropped->emplace_back("clips");
+        if (!model.skins.empty()) dropped->emplace_back("bones and weights");
+        if (moreUvs) dropped->emplace_back("UV sets after the first");
+        for (const auto& mesh : model.meshes)
+            if (!mesh->morphs.empty()) {
+                dropped->emplace_back("morph targets");
+                break;
+            }
+        dropped->emplace_back("the unit (an OBJ file does not say it)");
+    }
+    return files;
+}
+
+} // namespace zl::formats

@@ -1,0 +1,86 @@
+#include "core/geometry/deviation.h"
+
+#include "core/geometry/ray_scene.h"
+
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_reduce.h>
+
+namespace zl::geometry {
+
+namespace {
+
+struct Side {
+    double largest = 0, sum = 0;
+    std::size_t count = 0;
+};
+
+Side measure(const std::vector<glm::vec3>& points, const RayScene& to, const Progress& progress) {
+    using Range = tbb::blocked_range<std::size_t>;
+    return tbb::parallel_reduce(
+        Range(0, points.size(), 2048), Side{},
+        [&](const Range& range, Side side) {
+            if (progress.isCancelled()) return side;
+            for (std::size_t i = range.begin(); i != range.end(); ++i) {
+                const double distance = to.distanceTo(points[i]);
+                side.largest = std::max(side.largest, distance);
+                side.sum += distance;
+                ++side.count;
+            }
+            return side;
+        },
+        [](Side a, const Side& b) {
+            return Side{std::max(a.largest, b.largest), a.sum + b.sum, a.count + b.count};
+        });
+}
+
+/// Corners in use, at most `most` of them, evenly spread over the triangles.
+std::vector<glm::vec3> samplePoints(const Mesh& mesh, std::size_t most, bool middles) {
+    std::vector<glm::vec3> points;
+    const std::size_t triangles = mesh.triangleCount();
+    // On a closed mesh about every second triangle brings a new corner, so one corner a triangle is plenty.
+    const double stride = std::max(1.0, double(triangles) / double(most));
+    for (double at = 0; at < double(triangles); at += stride) {
+        const auto t = static_cast<std::size_t>(at);
+        const glm::vec3 a = mesh.positions[mesh.indices[3 * t]], b = mesh.positions[mesh.indices[3 * t + 1]],
+                        c = mesh.positions[mesh.indices[3 * t + 2]];
+        points.push_back(a);
+        if (middles) points.push_back((a + b + c) / 3.0f);
+    }
+    return points;
+}
+
+} // namespace
+
+Deviation deviationBetween(const Mesh& first, const Mesh& second, std::size_t samples, const Progress& progress) {
+    Deviation result;
+    if (first.indices.empty() || second.indices.empty()) return result;
+    progress.report(0, "measuring the deviation");
+    const RayScene firstScene(first), secondScene(second);
+    progress.report(0.3);
+    const Side toSecond = measure(samplePoints(first, samples, false), secondScene, progress);
+    progress.report(0.7);
+    const Side toFirst = measure(samplePoints(second, samples, true), firstScene, progress);
+    progress.report(1);
+    result.largestToFirst = toFirst.largest;
+    result.largestToSecond = toSecond.largest;
+    result.largest = std::max(toFirst.largest, toSecond.largest);
+    result.mean = (toFirst.sum / double(std::max<std::size_t>(1, toFirst.count)) +
+                   toSecond.sum / double(std::max<std::size_t>(1, toSecond.count))) / 2;
+    result.samples = toFirst.count + toSecond.count;
+    return result;
+}
+
+std::vector<float> cornerDeviation(const Mesh& mesh, const Mesh& reference, const Progress& progress) {
+    std::vector<float> result(mesh.positions.size(), 0.0f);
+    if (reference.indices.empty()) return result;
+    const RayScene scene(reference);
+    progress.report(0.3);
+    tbb::parallel_for(std::size_t(0), result.size(), [&](std::size_t i) {
+        if (!progress.isCancelled()) result[i] = scene.distanceTo(mesh.positions[i]);
+    });
+    progress.report(1);
+    return result;
+}
+
+} // namespace zl::geometry

@@ -1,0 +1,25 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/model/mesh.h"
+
+namespace zl::geometry {
+
+/// Distances between two surfaces, in mesh units, measured from points of each to the nearest point of the
+/// other (a sampled two-sided Hausdorff distance; Cignoni, Rocchini, Scopigno 1998).
+struct Deviation {
+    double largest = 0;       ///< over both directions
+    double mean = 0;          ///< mean of the two directions' means
+    double largestToFirst = 0;  ///< from the second's points to the first surface
+    double largestToSecond = 0; ///< from the first's points to the second surface
+    std::size_t samples = 0;
+};
+
+/// Measures with at most about `samples` points a direction: corners, spread evenly over the list, and for
+/// the second mesh the middles of its triangles too. Zero samples when either has no triangles.
+Deviation deviationBetween(const Mesh& first, const Mesh& second, std::size_t samples = 120000,
+                           const Progress& progress = {});
+
+/// Distance of each corner of `mesh` to the surface of `reference`, in mesh units.
+std::vector<float> cornerDeviation(const Mesh& mesh, const Mesh& reference, const Progress& progress = {});
+
+} // namespace zl::geometry

@@ -1,0 +1,124 @@
+#include "core/geometry/ray_scene.h"
+
+#include "core/base/error.h"
+
+#include <embree3/rtcore.h>
+
+#include <cstring>
+#include <limits>
+
+namespace zl::geometry {
+
+namespace {
+
+RTCDevice device() {
+    static const RTCDevice shared = rtcNewDevice(nullptr);
+    return shared;
+}
+
+/// Closest point of a triangle: Ericson, Real-Time Collision Detection, section 5.1.5.
+glm::vec3 closestOnTriangle(const glm::vec3& p, const glm::vec3& a, const glm::vec3& b, const glm::vec3& c) {
+    const glm::vec3 ab = b - a, ac = c - a, ap = p - a;
+    const float d1 = glm::dot(ab, ap), d2 = glm::dot(ac, ap);
+    if (d1 <= 0 && d2 <= 0) return a;
+    const glm::vec3 bp = p - b;
+    const float d3 = glm::dot(ab, bp), d4 = glm::dot(ac, bp);
+    if (d3 >= 0 && d4 <= d3) return b;
+    const float vc = d1 * d4 - d3 * d2;
+    if (vc <= 0 && d1 >= 0 && d3 <= 0) return a + ab * (d1 / (d1 - d3));
+    const glm::vec3 cp = p - c;
+    const float d5 = glm::dot(ab, cp), d6 = glm::dot(ac, cp);
+    if (d6 >= 0 && d5 <= d6) return c;
+    const float vb = d5 * d2 - d1 * d6;
+    if (vb <= 0 && d2 >= 0 && d6 <= 0) return a + ac * (d2 / (d2 - d6));
+    const float va = d3 * d6 - d5 * d4;
+    if (va <= 0 && (d4 - d3) >= 0 && (d5 - d6) >= 0) return b + (c - b) * ((d4 - d3) / ((d4 - d3) + (d5 - d6)));
+    const float scale = 1 / (va + vb + vc);
+    return a + ab * (vb * scale) + ac * (vc * scale);
+}
+
+} // namespace
+
+struct RayScene::Parts {
+    std::vector<glm::vec3> positions;
+    std::vector<std::uint32_t> indices;
+    RTCScene scene = nullptr;
+    ~Parts() {
+        if (scene) rtcReleaseScene(scene);
+    }
+};
+
+RayScene::RayScene(const Mesh& mesh) : parts_(std::make_unique<Parts>()) {
+    parts_->positions = mesh.positions;
+    parts_->positions.push_back(glm::vec3(0.0f)); // Embree reads 16 bytes at the last position
+    parts_->indices = mesh.indices;
+    if (mesh.indices.empty()) return;
+    if (!device()) throw Error("the ray library cannot start on this processor");
+    RTCGeometry geometry = rtcNewGeometry(device(), RTC_GEOMETRY_TYPE_TRIANGLE);
+    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, parts_->positions.data(), 0,
+                               sizeof(glm::vec3), parts_->positions.size() - 1);
+    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, parts_->indices.data(), 0,
+                               3 * sizeof(std::uint32_t), parts_->indices.size() / 3);
+    rtcCommitGeometry(geometry);
+    parts_->scene = rtcNewScene(device());
+    rtcSetSceneFlags(parts_->scene, RTC_SCENE_FLAG_ROBUST);
+    rtcAttachGeometry(parts_->scene, geometry);
+    rtcReleaseGeometry(geometry);
+    rtcCommitScene(parts_->scene);
+}
+
+RayScene::~RayScene() = default;
+RayScene::RayScene(RayScene&&) noexcept = default;
+RayScene& RayScene::operator=(RayScene&&) noexcept = default;
+
+std::optional<RayHit> RayScene::hit(const glm::vec3& origin, const glm::vec3& direction, float least, float most) const {
+    if (!parts_->scene) return std::nullopt;
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    RTCRayHit query{};
+    query.ray.org_x = origin.x, query.ray.org_y = origin.y, query.ray.org_z = origin.z;
+    query.ray.dir_x = direction.x, query.ray.dir_y = direction.y, query.ray.dir_z = direction.z;
+    query.ray.tnear = least, query.ray.tfar = most;
+    query.ray.mask = ~0u;
+    query.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+    rtcIntersect1(parts_->scene, &context, &query);
+    if (query.hit.geomID == RTC_INVALID_GEOMETRY_ID) return std::nullopt;
+    const glm::vec3 normal(query.hit.Ng_x, query.hit.Ng_y, query.hit.Ng_z);
+    return RayHit{query.ray.tfar, query.hit.primID, query.hit.u, query.hit.v, glm::normalize(normal)};
+}
+
+bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, float least, float most) const {
+    if (!parts_->scene) return false;
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    RTCRay ray{};
+    ray.org_x = origin.x, ray.org_y = origin.y, ray.org_z = origin.z;
+    ray.dir_x = direction.x, ray.dir_y = direction.y, ray.dir_z = direction.z;
+    ray.tnear = least, ray.tfar = most;
+    ray.mask = ~0u;
+    rtcOccluded1(parts_->scene, &context, &ray);
+    return ray.tfar < 0;
+}
+
+float RayScene::distanceTo(const glm::vec3& point) const {
+    if (!parts_->scene) return std::numeric_limits<float>::infinity();
+    RTCPointQuery query{};
+    query.x = point.x, query.y = point.y, query.z = point.z;
+    query.radius = std::numeric_limits<float>::infinity();
+    RTCPointQueryContext context;
+    rtcInitPointQueryContext(&context);
+    const auto visit = [](RTCPointQueryFunctionArguments* arguments) {
+        const auto* parts = static_cast<const Parts*>(arguments->userPtr);
+        const std::uint32_t* c = &parts->indices[3 * std::size_t(arguments->primID)];
+        const glm::vec3 p(arguments->query->x, arguments->query->y, arguments->query->z);
+        const float distance = glm::distance(
+            p, closestOnTriangle(p, parts->positions[c[0]], parts->positions[c[1]], parts->positions[c[2]]));
+        if (distance >= arguments->query->radius) return false;
+        arguments->query->radius = distance;
+        return true;
+    };
+    rtcPointQuery(parts_->scene, &query, &context, visit, parts_.get());
+    return query.radius;
+}
+
+} // namespace zl::geometry

@@ -1,0 +1,38 @@
+#pragma once
+#include "core/model/mesh.h"
+
+#include <memory>
+#include <optional>
+
+namespace zl::geometry {
+
+struct RayHit {
+    float distance = 0;
+    std::uint32_t triangle = 0;
+    float u = 0, v = 0; ///< weights of the triangle's second and third corner
+    glm::vec3 normal{0}; ///< of the face, unit length
+};
+
+/// Triangles prepared for rays and closest points (Embree's bounding volume hierarchy). Holds its own copy
+/// of the positions; may be asked from several threads at once.
+class RayScene {
+public:
+    explicit RayScene(const Mesh& mesh);
+    ~RayScene();
+    RayScene(RayScene&&) noexcept;
+    RayScene& operator=(RayScene&&) noexcept;
+
+    /// The first triangle from `origin` along `direction` (need not be unit; distances are in its lengths).
+    std::optional<RayHit> hit(const glm::vec3& origin, const glm::vec3& direction, float least = 0,
+                              float most = 1e30f) const;
+    /// Whether anything lies between.
+    bool blocked(const glm::vec3& origin, const glm::vec3& direction, float least, float most) const;
+    /// Distance from `point` to the surface; infinity when there are no triangles.
+    float distanceTo(const glm::vec3& point) const;
+
+private:
+    struct Parts;
+    std::unique_ptr<Parts> parts_;
+};
+
+} // namespace zl::geometry

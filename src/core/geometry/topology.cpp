@@ -1,0 +1,78 @@
+#include "core/geometry/topology.h"
+
+#include "core/geometry/weld.h"
+
+#include <tbb/parallel_sort.h>
+
+#include <numeric>
+
+namespace zl::geometry {
+
+std::vector<HalfEdge> sortedHalfEdges(const Mesh& mesh, const std::vector<std::uint32_t>& place) {
+    std::vector<HalfEdge> edges;
+    edges.reserve(mesh.indices.size());
+    for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t) {
+        const std::uint32_t c[3] = {place[mesh.indices[3 * t]], place[mesh.indices[3 * t + 1]],
+                                    place[mesh.indices[3 * t + 2]]};
+        if (c[0] == c[1] || c[1] == c[2] || c[2] == c[0]) continue;
+        for (int k = 0; k < 3; ++k) {
+            const std::uint64_t a = c[k], b = c[(k + 1) % 3];
+            edges.push_back({a < b ? a << 32 | b : b << 32 | a, t, a < b});
+        }
+    }
+    tbb::parallel_sort(edges.begin(), edges.end(), [](const HalfEdge& a, const HalfEdge& b) {
+        return a.key != b.key ? a.key < b.key : a.triangle < b.triangle;
+    });
+    return edges;
+}
+
+std::vector<std::uint32_t> pieceOfTriangle(const Mesh& mesh, const std::vector<std::uint32_t>& place,
+                                           std::size_t* pieces) {
+    std::vector<std::uint32_t> parent(mesh.positions.size());
+    std::iota(parent.begin(), parent.end(), 0u);
+    const auto rootOf = [&](std::uint32_t v) {
+        while (parent[v] != v) v = parent[v] = parent[parent[v]];
+        return v;
+    };
+    for (std::size_t i = 0; i + 2 < mesh.indices.size(); i += 3) {
+        const std::uint32_t a = rootOf(place[mesh.indices[i]]);
+        for (int k = 1; k < 3; ++k) {
+            const std::uint32_t b = rootOf(place[mesh.indices[i + k]]);
+            if (a != b) parent[b] = a;
+        }
+    }
+    std::vector<std::uint32_t> number(mesh.positions.size(), ~0u), result(mesh.triangleCount());
+    std::uint32_t count = 0;
+    for (std::size_t t = 0; t < result.size(); ++t) {
+        std::uint32_t& n = number[rootOf(place[mesh.indices[3 * t]])];
+        if (n == ~0u) n = count++;
+        result[t] = n;
+    }
+    if (pieces) *pieces = count;
+    return result;
+}
+
+Topology topologyOf(const Mesh& mesh) {
+    Topology result;
+    const auto place = joinedPlaces(mesh.positions, 0);
+    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
+        const glm::dvec3 a = mesh.positions[mesh.indices[3 * t]], b = mesh.positions[mesh.indices[3 * t + 1]],
+                         c = mesh.positions[mesh.indices[3 * t + 2]];
+        const glm::dvec3 cross = glm::cross(b - a, c - a);
+        if (!(glm::dot(cross, cross) > 0)) ++result.degenerateTriangles;
+    }
+    const auto edges = sortedHalfEdges(mesh, place);
+    for (std::size_t i = 0; i < edges.size();) {
+        std::size_t end = i + 1;
+        while (end < edges.size() && edges[end].key == edges[i].key) ++end;
+        if (end - i == 1) ++result.openEdges;
+        if (end - i > 2) ++result.nonManifoldEdges;
+        if (end - i == 2 && edges[i].forward == edges[i + 1].forward) ++result.disagreeingEdges;
+        i = end;
+    }
+    pieceOfTriangle(mesh, place, &result.pieces);
+    result.watertight = !edges.empty() && result.openEdges == 0 && result.nonManifoldEdges == 0;
+    return result;
+}
+
+} // namespace zl::geometry

@@ -1,0 +1,168 @@
+#include "core/geometry/weld.h"
+
+#include "core/base/hash.h"
+
+#include <bit>
+#include <cmath>
+#include <cstring>
+#include <numeric>
+
+namespace zl::geometry {
+
+namespace {
+
+constexpr std::uint32_t nobody = ~0u;
+
+/// Open-addressing set of vertex numbers; the caller supplies hash and equality. Fixed size, made for
+/// at most `count` entries.
+class VertexTable {
+public:
+    explicit VertexTable(std::size_t count) : slots_(std::bit_ceil(count + count / 2 + 16), nobody) {}
+
+    /// The stored vertex equal to `vertex`, or `vertex` itself after storing it.
+    template <class Equal>
+    std::uint32_t findOrAdd(std::uint64_t hash, std::uint32_t vertex, const Equal& equal) {
+        const std::size_t mask = slots_.size() - 1;
+        for (std::size_t at = hash & mask;; at = (at + 1) & mask) {
+            if (slots_[at] == nobody) return slots_[at] = vertex;
+            if (equal(slots_[at])) return slots_[at];
+        }
+    }
+
+private:
+    std::vector<std::uint32_t> slots_;
+};
+
+std::uint64_t mix(std::uint64_t x) { // finaliser of splitmix64
+    x ^= x >> 30;
+    x *= 0xbf58476d1ce4e5b9ull;
+    x ^= x >> 27;
+    x *= 0x94d049bb133111ebull;
+    return x ^ (x >> 31);
+}
+
+std::uint64_t hashPlace(const glm::vec3& p) {
+    // Adding zero turns -0 into +0, so that equal numbers have equal bits.
+    const auto bits = [](float f) { return std::uint64_t(std::bit_cast<std::uint32_t>(f + 0.0f)); };
+    return mix((bits(p.x) | bits(p.y) << 32) ^ mix(bits(p.z)));
+}
+
+std::uint64_t hashCell(const glm::i64vec3& c) {
+    return mix(std::uint64_t(c.x) * 0x9e3779b97f4a7c15ull ^ mix(std::uint64_t(c.y) ^ mix(std::uint64_t(c.z))));
+}
+
+bool finite(const glm::vec3& p) { return std::isfinite(p.x) && std::isfinite(p.y) && std::isfinite(p.z); }
+
+std::vector<std::uint32_t> exactPlaces(const std::vector<glm::vec3>& positions, const Progress& progress) {
+    std::vector<std::uint32_t> result(positions.size());
+    VertexTable table(positions.size());
+    for (std::uint32_t i = 0; i < positions.size(); ++i) {
+        if ((i & 0xfffff) == 0) progress.report(double(i) / positions.size());
+        const glm::vec3& p = positions[i];
+        result[i] = finite(p) ? table.findOrAdd(hashPlace(p), i, [&](std::uint32_t o) { return positions[o] == p; }) : i;
+    }
+    return result;
+}
+
+/// Joins representatives (from exactPlaces) that lie within `tolerance`, with cells of that size: a match can
+/// only be in the cell itself or one of its 26 neighbours.
+void joinNear(const std::vector<glm::vec3>& positions, float tolerance, std::vector<std::uint32_t>& place,
+              const Progress& progress) {
+    std::vector<std::uint32_t> firsts;
+    for (std::uint32_t i = 0; i < place.size(); ++i)
+        if (place[i] == i && finite(positions[i])) firsts.push_back(i);
+    std::vector<std::uint32_t> head(std::bit_ceil(firsts.size() * 2 + 16), nobody), next(positions.size(), nobody);
+    const std::size_t mask = head.size() - 1;
+    const auto cellOf = [&](const glm::vec3& p) { return glm::i64vec3(glm::floor(glm::dvec3(p) / double(tolerance))); };
+    for (std::size_t n = 0; n < firsts.size(); ++n) {
+        if ((n & 0xffff) == 0) progress.report(double(n) / firsts.size());
+        const std::uint32_t i = firsts[n];
+        const glm::i64vec3 cell = cellOf(positions[i]);
+        std::uint32_t match = nobody;
+        for (int k = 0; k < 27; ++k) {
+            const glm::i64vec3 near = cell + glm::i64vec3(k % 3 - 1, k / 3 % 3 - 1, k / 9 - 1);
+            for (std::uint32_t o = head[hashCell(near) & mask]; o != nobody; o = next[o])
+                if (o < match && glm::distance(positions[o], positions[i]) <= tolerance) match = o;
+        }
+        if (match != nobody) {
+            place[i] = match;
+        } else {
+            const std::size_t slot = hashCell(cell) & mask;
+            next[i] = head[slot];
+            head[slot] = i;
+        }
+    }
+    for (std::uint32_t& p : place) p = place[p]; // vertices that stood on a joined one follow it
+}
+
+std::uint64_t hashAttributes(const Mesh& mesh, std::uint32_t v) {
+    std::uint64_t h = 0;
+    const auto add = [&](const auto& array) {
+        if (!array.empty()) h = hashBytes(&array[v], sizeof array[v], h);
+    };
+    add(mesh.normals);
+    add(mesh.tangents);
+    for (const auto& set : mesh.uvSets) add(set);
+    add(mesh.colours);
+    add(mesh.joints);
+    add(mesh.weights);
+    for (const MorphTarget& morph : mesh.morphs) add(morph.positions);
+    return h;
+}
+
+bool sameAttributes(const Mesh& mesh, std::uint32_t a, std::uint32_t b) {
+    const auto same = [&](const auto& array) {
+        return array.empty() || std::memcmp(&array[a], &array[b], sizeof array[a]) == 0;
+    };
+    if (!same(mesh.normals) || !same(mesh.tangents) || !same(mesh.colours) || !same(mesh.joints) || !same(mesh.weights))
+        return false;
+    for (const auto& set : mesh.uvSets)
+        if (!same(set)) return false;
+    for (const MorphTarget& morph : mesh.morphs)
+        if (!same(morph.positions)) return false;
+    return true;
+}
+
+bool hasAttributes(const Mesh& mesh) {
+    return !(mesh.normals.empty() && mesh.tangents.empty() && mesh.uvSets.empty() && mesh.colours.empty() &&
+             mesh.joints.empty() && mesh.weights.empty() && mesh.morphs.empty());
+}
+
+} // namespace
+
+std::vector<std::uint32_t> joinedPlaces(const std::vector<glm::vec3>& positions, float tolerance,
+                                        const Progress& progress) {
+    auto place = exactPlaces(positions, progress.part(0, tolerance > 0 ? 0.4 : 1));
+    if (tolerance > 0) joinNear(positions, tolerance, place, progress.part(0.4, 1));
+    return place;
+}
+
+WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
+    const auto place = joinedPlaces(mesh.positions, tolerance, progress.part(0, 0.7));
+    std::vector<std::uint32_t> merged = place;
+    if (hasAttributes(mesh)) {
+        VertexTable table(mesh.positions.size());
+        for (std::uint32_t i = 0; i < merged.size(); ++i)
+            merged[i] = table.findOrAdd(mix(place[i]) ^ hashAttributes(mesh, i), i, [&](std::uint32_t o) {
+                return place[o] == place[i] && sameAttributes(mesh, o, i);
+            });
+    }
+    progress.report(0.8);
+    std::vector<std::uint32_t> newIndex(mesh.positions.size(), nobody), keep, indices(mesh.indices.size());
+    for (std::size_t i = 0; i < mesh.indices.size(); ++i) {
+        const std::uint32_t v = merged[mesh.indices[i]];
+        if (newIndex[v] == nobody) {
+            newIndex[v] = static_cast<std::uint32_t>(keep.size());
+            keep.push_back(v);
+        }
+        indices[i] = newIndex[v];
+    }
+    WeldResult result;
+    result.mesh = withVertices(mesh, keep, std::move(indices), triangleMaterials(mesh));
+    for (std::size_t i = 0; i < keep.size(); ++i) result.mesh.positions[i] = mesh.positions[place[keep[i]]];
+    result.cornersJoined = mesh.positions.size() - keep.size();
+    progress.report(1);
+    return result;
+}
+
+} // namespace zl::geometry

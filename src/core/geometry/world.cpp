@@ -1,0 +1,105 @@
+#include "core/geometry/world.h"
+
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_reduce.h>
+
+namespace zl::geometry {
+
+void forEachShownMesh(const Model& model,
+                      const std::function<void(int, const Mesh&, const glm::dmat4&)>& visit) {
+    const auto world = worldMatrices(model);
+    for (std::size_t i = 0; i < model.nodes.size(); ++i)
+        if (model.nodes[i].mesh >= 0) visit(static_cast<int>(i), *model.meshes[model.nodes[i].mesh], world[i]);
+}
+
+Bounds meshBounds(const Mesh& mesh, const glm::dmat4& matrix) {
+    using Range = tbb::blocked_range<std::size_t>;
+    return tbb::parallel_reduce(
+        Range(0, mesh.positions.size(), 1 << 15), Bounds{},
+        [&](const Range& range, Bounds bounds) {
+            for (std::size_t i = range.begin(); i != range.end(); ++i)
+                bounds.add(glm::dvec3(matrix * glm::dvec4(mesh.positions[i], 1.0)));
+            return bounds;
+        },
+        [](Bounds a, const Bounds& b) {
+            a.add(b);
+            return a;
+        });
+}
+
+Bounds worldBounds(const Model& model) {
+    Bounds bounds;
+    forEachShownMesh(model, [&](int, const Mesh& mesh, const glm::dmat4& m) { bounds.add(meshBounds(mesh, m)); });
+    return bounds;
+}
+
+Bounds fileBounds(const Model& model) {
+    Model plain = model;
+    plain.placement = glm::dmat4(1.0);
+    return worldBounds(plain);
+}
+
+Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
+    Mesh out = mesh;
+    const glm::dmat3 linear(matrix);
+    const glm::dmat3 normalMatrix = glm::transpose(glm::inverse(linear));
+    const bool mirrors = glm::determinant(linear) < 0.0;
+    tbb::parallel_for(std::size_t(0), out.positions.size(), [&](std::size_t i) {
+        out.positions[i] = glm::vec3(matrix * glm::dvec4(mesh.positions[i], 1.0));
+        if (!out.normals.empty()) {
+            const glm::dvec3 n = normalMatrix * glm::dvec3(mesh.normals[i]);
+            const double length = glm::length(n);
+            if (length > 0) out.normals[i] = glm::vec3(n / length);
+        }
+        if (!out.tangents.empty()) {
+            const glm::dvec3 t = linear * glm::dvec3(mesh.tangents[i]);
+            const double length = glm::length(t);
+            if (length > 0)
+                out.tangents[i] = glm::vec4(glm::vec3(t / length), mirrors ? -mesh.tangents[i].w : mesh.tangents[i].w);
+        }
+    });
+    for (MorphTarget& morph : out.morphs) {
+        for (glm::vec3& p : morph.positions) p = glm::vec3(linear * glm::dvec3(p));
+        for (glm::vec3& n : morph.normals) n = glm::vec3(normalMatrix * glm::dvec3(n));
+    }
+    if (mirrors)
+        for (std::size_t t = 0; t + 2 < out.indices.size(); t += 3) std::swap(out.indices[t + 1], out.indices[t + 2]);
+    return out;
+}
+
+Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle) {
+    Mesh out;
+    bool allNormals = true, anyUv = false;
+    forEachShownMesh(model, [&](int, const Mesh& mesh, const glm::dmat4&) {
+        allNormals &= !mesh.normals.empty();
+        anyUv |= !mesh.uvSets.empty();
+    });
+    if (anyUv) out.uvSets.emplace_back();
+    if (nodeOfTriangle) nodeOfTriangle->clear();
+    forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& matrix) {
+        const Mesh placed = transformed(mesh, matrix);
+        const auto firstVertex = static_cast<std::uint32_t>(out.positions.size());
+        const auto firstTriangle = static_cast<std::uint32_t>(out.triangleCount());
+        out.positions.insert(out.positions.end(), placed.positions.begin(), placed.positions.end());
+        if (allNormals) out.normals.insert(out.normals.end(), placed.normals.begin(), placed.normals.end());
+        if (anyUv) {
+            auto& uv = out.uvSets[0];
+            if (placed.uvSets.empty())
+                uv.resize(out.positions.size(), glm::vec2(0.0f));
+            else
+                uv.insert(uv.end(), placed.uvSets[0].begin(), placed.uvSets[0].end());
+        }
+        const std::size_t at = out.indices.size();
+        out.indices.resize(at + placed.indices.size());
+        for (std::size_t i = 0; i < placed.indices.size(); ++i) out.indices[at + i] = placed.indices[i] + firstVertex;
+        for (MeshPart part : placed.parts) {
+            part.firstTriangle += firstTriangle;
+            out.parts.push_back(part);
+        }
+        if (nodeOfTriangle) nodeOfTriangle->resize(out.triangleCount(), node);
+    });
+    return out;
+}
+
+} // namespace zl::geometry

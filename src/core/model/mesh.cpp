@@ -1,0 +1,64 @@
+#include "core/model/mesh.h"
+
+#include <algorithm>
+#include <numeric>
+
+namespace zl {
+
+std::vector<int> triangleMaterials(const Mesh& mesh) {
+    std::vector<int> result(mesh.triangleCount(), -1);
+    for (const MeshPart& part : mesh.parts)
+        std::fill_n(result.begin() + part.firstTriangle, part.triangleCount, part.material);
+    return result;
+}
+
+namespace {
+
+template <class T>
+std::vector<T> gather(const std::vector<T>& from, const std::vector<std::uint32_t>& keep) {
+    std::vector<T> result;
+    if (from.empty()) return result;
+    result.resize(keep.size());
+    for (std::size_t i = 0; i < keep.size(); ++i) result[i] = from[keep[i]];
+    return result;
+}
+
+} // namespace
+
+Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep, std::vector<std::uint32_t> indices,
+                  const std::vector<int>& materials) {
+    Mesh out;
+    out.name = mesh.name;
+    out.positions = gather(mesh.positions, keep);
+    out.normals = gather(mesh.normals, keep);
+    out.tangents = gather(mesh.tangents, keep);
+    for (const auto& set : mesh.uvSets) out.uvSets.push_back(gather(set, keep));
+    out.colours = gather(mesh.colours, keep);
+    out.joints = gather(mesh.joints, keep);
+    out.weights = gather(mesh.weights, keep);
+    for (const MorphTarget& morph : mesh.morphs)
+        out.morphs.push_back({morph.name, gather(morph.positions, keep), gather(morph.normals, keep)});
+
+    const std::size_t count = indices.size() / 3;
+    std::vector<std::uint32_t> order(count);
+    std::iota(order.begin(), order.end(), 0u);
+    const bool sorted = std::is_sorted(materials.begin(), materials.end());
+    if (!sorted)
+        std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return materials[a] < materials[b]; });
+    if (sorted) {
+        out.indices = std::move(indices);
+    } else {
+        out.indices.resize(count * 3);
+        for (std::size_t i = 0; i < count; ++i)
+            std::copy_n(indices.begin() + 3 * std::size_t(order[i]), 3, out.indices.begin() + 3 * i);
+    }
+    for (std::size_t i = 0; i < count; ++i) {
+        const int material = materials[order[i]];
+        if (out.parts.empty() || out.parts.back().material != material)
+            out.parts.push_back({static_cast<std::uint32_t>(i), 0, material});
+        ++out.parts.back().triangleCount;
+    }
+    return out;
+}
+
+} // namespace zl

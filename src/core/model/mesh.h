@@ -1,0 +1,53 @@
+#pragma once
+#include <glm/glm.hpp>
+#include <glm/gtc/type_precision.hpp>
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+namespace zl {
+
+/// A run of triangles with one material. `material` is an index into Model::materials, or -1.
+struct MeshPart {
+    std::uint32_t firstTriangle = 0;
+    std::uint32_t triangleCount = 0;
+    int material = -1;
+};
+
+/// Offsets that a morph target adds to every vertex; `normals` is empty or as long as `positions`.
+struct MorphTarget {
+    std::string name;
+    std::vector<glm::vec3> positions;
+    std::vector<glm::vec3> normals;
+};
+
+/// Triangles as separate arrays. Every array is empty or as long as `positions`; `indices` holds three
+/// valid entries a triangle, counter-clockwise seen from outside; `parts` covers all triangles in order.
+/// Coordinates are the node's own; UV origin is top left. A mesh without indices is a point cloud.
+struct Mesh {
+    std::string name;
+    std::vector<glm::vec3> positions;
+    std::vector<glm::vec3> normals;
+    std::vector<glm::vec4> tangents;
+    std::vector<std::vector<glm::vec2>> uvSets;
+    std::vector<glm::vec4> colours;
+    std::vector<glm::u16vec4> joints;
+    std::vector<glm::vec4> weights;
+    std::vector<std::uint32_t> indices;
+    std::vector<MeshPart> parts;
+    std::vector<MorphTarget> morphs;
+
+    std::size_t triangleCount() const { return indices.size() / 3; }
+    std::size_t vertexCount() const { return positions.size(); }
+};
+
+/// The material of each triangle, from the parts; -1 where none is named.
+std::vector<int> triangleMaterials(const Mesh& mesh);
+
+/// A mesh with only the vertices `keep` names (old index for each new vertex) and the given triangles,
+/// whose indices are new ones, sorted into parts by `materials` (one an entry a triangle).
+Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep, std::vector<std::uint32_t> indices,
+                  const std::vector<int>& materials);
+
+} // namespace zl

@@ -1,0 +1,79 @@
+#include "core/model/model.h"
+
+#include <glm/gtc/matrix_transform.hpp>
+
+#include <algorithm>
+#include <set>
+
+namespace zl {
+
+glm::dmat4 SourceFrame::toMetres() const {
+    const glm::dmat4 scale = glm::scale(glm::dmat4(1.0), glm::dvec3(unit.metres));
+    if (up == Up::Y) return scale;
+    // Written out so that a quarter turn is exact: x stays, file z becomes y, file y becomes -z.
+    const glm::dmat4 turn(1, 0, 0, 0, 0, 0, -1, 0, 0, 1, 0, 0, 0, 0, 0, 1);
+    return turn * scale;
+}
+
+std::vector<glm::dmat4> worldMatrices(const Model& model) {
+    std::vector<glm::dmat4> world(model.nodes.size());
+    for (std::size_t i = 0; i < model.nodes.size(); ++i) {
+        const Node& node = model.nodes[i];
+        world[i] = (node.parent >= 0 ? world[node.parent] : model.placement) * node.local;
+    }
+    return world;
+}
+
+Model moved(Model model, const glm::dmat4& by) {
+    model.placement = by * model.placement;
+    for (Collider& collider : model.colliders) collider.placement = by * collider.placement;
+    return model;
+}
+
+Model withFrame(Model model, const SourceFrame& frame) {
+    // placement = placed * old conversion; keep what was placed, exchange the conversion.
+    model.placement = model.placement * glm::inverse(model.frame.toMetres()) * frame.toMetres();
+    model.frame = frame;
+    return model;
+}
+
+std::size_t triangleCount(const Model& model) {
+    std::size_t count = 0;
+    for (const Node& node : model.nodes)
+        if (node.mesh >= 0) count += model.meshes[node.mesh]->triangleCount();
+    return count;
+}
+
+std::size_t vertexCount(const Model& model) {
+    std::size_t count = 0;
+    for (const Node& node : model.nodes)
+        if (node.mesh >= 0) count += model.meshes[node.mesh]->vertexCount();
+    return count;
+}
+
+std::size_t objectCount(const Model& model) {
+    return std::ranges::count_if(model.nodes, [](const Node& node) { return node.mesh >= 0; });
+}
+
+std::vector<int> usedMaterials(const Model& model) {
+    std::set<int> used;
+    for (const Node& node : model.nodes)
+        if (node.mesh >= 0)
+            for (const MeshPart& part : model.meshes[node.mesh]->parts)
+                if (part.triangleCount > 0) used.insert(part.material);
+    return {used.begin(), used.end()};
+}
+
+std::vector<int> usedImages(const Model& model) {
+    std::vector<int> result;
+    for (const int index : usedMaterials(model)) {
+        if (index < 0) continue;
+        const Material& material = model.materials[index];
+        for (const int image : {material.baseColourImage, material.normalImage, material.metalRoughImage,
+                                material.occlusionImage, material.emissionImage})
+            if (image >= 0 && std::ranges::find(result, image) == result.end()) result.push_back(image);
+    }
+    return result;
+}
+
+} // namespace zl

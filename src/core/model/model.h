@@ -1,0 +1,118 @@
+#pragma once
+#include "core/base/units.h"
+#include "core/model/image.h"
+#include "core/model/mesh.h"
+
+#include <glm/gtc/quaternion.hpp>
+
+#include <filesystem>
+#include <memory>
+#include <optional>
+
+namespace zl {
+
+struct Node {
+    std::string name;
+    int parent = -1; ///< always smaller than the node's own index, or -1
+    glm::dmat4 local{1.0};
+    int mesh = -1;
+    int skin = -1;
+};
+
+struct Material {
+    std::string name;
+    glm::vec4 baseColour{0.8f, 0.8f, 0.8f, 1.0f}; ///< linear RGB, alpha
+    glm::vec3 emission{0.0f};
+    float metalness = 0.0f;
+    float roughness = 0.7f;
+    int baseColourImage = -1; ///< indices into Model::images
+    int normalImage = -1;
+    int metalRoughImage = -1;
+    int occlusionImage = -1;
+    int emissionImage = -1;
+    bool doubleSided = false;
+    enum class Alpha { Opaque, Mask, Blend } alpha = Alpha::Opaque;
+    float alphaCutoff = 0.5f;
+};
+
+struct Skin {
+    std::string name;
+    std::vector<int> joints; ///< node indices
+    std::vector<glm::mat4> inverseBind;
+    int root = -1;
+};
+
+/// One animated property of one node, as in glTF: times in seconds, values packed by target
+/// (translation and scale 3, rotation 4 as x y z w, weights one for each morph target).
+struct Channel {
+    enum class Target { Translation, Rotation, Scale, Weights };
+    enum class Curve { Linear, Step, CubicSpline };
+    int node = -1;
+    Target target = Target::Translation;
+    Curve curve = Curve::Linear;
+    std::vector<float> times;
+    std::vector<float> values;
+};
+
+struct Clip {
+    std::string name;
+    std::vector<Channel> channels;
+};
+
+/// A shape that physics uses in place of the model: in metres, in the same space as the placed model.
+struct Collider {
+    std::string name;
+    std::string kind; ///< "box" or "cylinder"
+    std::shared_ptr<const Mesh> mesh;
+    glm::dmat4 placement{1.0};
+};
+
+/// What a file's numbers mean: assumed until the file or the user says so.
+struct SourceFrame {
+    Unit unit{"m", "metres", 1.0};
+    Up up = Up::Y;
+    bool unitAssumed = true;
+    bool upAssumed = true;
+
+    /// File coordinates to metres with Y up. Z up is turned by -90° about X.
+    glm::dmat4 toMetres() const;
+};
+
+/// A piece's shape and everything that hangs on it. A value: heavy parts are shared and never changed
+/// in place, so a copy is cheap and a step cannot disturb what another holds.
+/// World space is `placement * node chain`: metres, right-handed, Y up, facing +Z.
+struct Model {
+    std::string name;
+    std::string format; ///< id of the format it was read from
+    std::vector<Node> nodes;
+    std::vector<std::shared_ptr<const Mesh>> meshes;
+    std::vector<Material> materials;
+    std::vector<std::shared_ptr<const Image>> images;
+    std::vector<Skin> skins;
+    std::vector<std::shared_ptr<const Clip>> clips;
+    std::vector<Collider> colliders;
+    glm::dmat4 placement{1.0};
+    SourceFrame frame;
+    std::vector<std::string> dropped;  ///< what the file holds and the Model does not
+    std::vector<std::string> warnings; ///< what was odd about the file
+    std::vector<std::filesystem::path> filesRead;
+};
+
+/// World matrices of all nodes, placement included.
+std::vector<glm::dmat4> worldMatrices(const Model& model);
+/// The model moved as a whole: placement and colliders.
+Model moved(Model model, const glm::dmat4& by);
+/// Sets what the file's numbers mean and replaces the conversion that the old meaning had put there.
+Model withFrame(Model model, const SourceFrame& frame);
+
+/// Triangles over all nodes that show a mesh (a mesh shown twice counts twice).
+std::size_t triangleCount(const Model& model);
+std::size_t vertexCount(const Model& model);
+/// Nodes that show a mesh.
+std::size_t objectCount(const Model& model);
+/// Materials that at least one shown triangle uses; -1 (none) counts as one.
+std::vector<int> usedMaterials(const Model& model);
+/// Pictures that used materials refer to, in order, each once.
+std::vector<int> usedImages(const Model& model);
+
+} // namespace zl

@@ -1,0 +1,84 @@
+#include "core/planner/guess.h"
+
+#include "core/geometry/normals.h"
+#include "core/geometry/world.h"
+
+#include <fmt/format.h>
+
+namespace zl::planner {
+
+namespace {
+
+/// How much of the plan area is covered by faces that look down within the lowest 2 %, for `axis` as up.
+double footShare(const Mesh& mesh, const geometry::Bounds& bounds, int axis) {
+    const glm::dvec3 size = bounds.size();
+    const double plan = size[(axis + 1) % 3] * size[(axis + 2) % 3];
+    if (!(plan > 0)) return 0;
+    const double top = bounds.min[axis] + 0.02 * size[axis];
+    double area = 0;
+    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
+        const std::uint32_t* c = &mesh.indices[3 * t];
+        if (mesh.positions[c[0]][axis] > top || mesh.positions[c[1]][axis] > top || mesh.positions[c[2]][axis] > top) continue;
+        const glm::vec3 n = geometry::faceNormal(mesh, t);
+        if (std::abs(n[axis]) > 0.9f * glm::length(n)) area += 0.5 * std::abs(n[axis]); // winding may be wrong in raw files
+    }
+    return std::min(1.0, area / plan);
+}
+
+std::vector<std::string_view> usualUnits(std::string_view format) {
+    if (format == "stl" || format == "amf" || format == "3mf") return {"mm", "cm", "in", "m"};
+    if (format == "fbx") return {"cm", "m", "mm", "in"};
+    return {"m", "cm", "mm", "in", "ft"};
+}
+
+} // namespace
+
+FrameGuess guessFrame(const Model& model, const platform::Sheet& sheet) {
+    FrameGuess guess{model.frame, {}};
+    Model raw = model;
+    raw.placement = glm::dmat4(1.0);
+    const Mesh mesh = geometry::flattened(raw);
+    const auto bounds = geometry::meshBounds(mesh);
+    if (bounds.empty()) return guess;
+
+    if (model.frame.upAssumed) {
+        const double underY = footShare(mesh, bounds, 1), underZ = footShare(mesh, bounds, 2);
+        const auto clear = [](double a, double b) { return a > 0.03 && a > 2 * b; };
+        if (clear(underZ, underY)) {
+            guess.frame.up = Up::Z;
+            guess.reasons.push_back(fmt::format("a flat foot covers {:.0f} % of the plan seen along Z", underZ * 100));
+        } else if (clear(underY, underZ)) {
+            guess.frame.up = Up::Y;
+            guess.reasons.push_back(fmt::format("a flat foot covers {:.0f} % of the plan seen along Y", underY * 100));
+        } else {
+            guess.reasons.push_back(fmt::format("no axis has a clearer foot; {} is usual for this format", upName(guess.frame.up)));
+        }
+    }
+    if (model.frame.unitAssumed) {
+        const glm::dvec3 size = bounds.size();
+        const double tall = size[guess.frame.up == Up::Y ? 1 : 2], longest = std::max({size.x, size.y, size.z});
+        const platform::RuleSpec* height = nullptr;
+        for (const auto& rule : sheet.rules)
+            if (rule.check == "height") height = &rule;
+        const auto plausible = [&](double metres) {
+            if (height) {
+                const double units = tall * metres / sheet.metresPerUnit;
+                return units >= height->limit("least", 0) && units <= height->limit("most", 1e9);
+            }
+            const double figures = longest * metres / sheet.figureMetres();
+            return figures > 0.05 && figures < 12;
+        };
+        for (const std::string_view id : usualUnits(model.format)) {
+            const Unit& unit = unitNamed(id);
+            if (!plausible(unit.metres)) continue;
+            guess.frame.unit = unit;
+            guess.reasons.push_back(fmt::format("in {} it stands {} tall beside a figure of {}", unit.name,
+                                                sheet.showLength(tall * unit.metres), sheet.showLength(sheet.figureMetres())));
+            return guess;
+        }
+        guess.reasons.push_back(fmt::format("no usual unit gives a likely size; {} are kept", guess.frame.unit.name));
+    }
+    return guess;
+}
+
+} // namespace zl::planner

@@ -1,0 +1,180 @@
+#include "core/planner/planner.h"
+
+#include "core/geometry/weld.h"
+
+namespace zl::planner {
+
+using platform::FitReport;
+using platform::RuleResult;
+using platform::Severity;
+using platform::State;
+
+namespace {
+
+recipe::Entry entryOf(std::string_view id, const nlohmann::json& params) {
+    auto step = steps::makeStep(id);
+    step->setParams(params);
+    return {std::string(id), true, step->params()};
+}
+
+bool isPlacing(const recipe::Entry& entry) { return steps::makeStep(entry.step)->info().stage == steps::Stage::Place; }
+
+std::size_t broken(const FitReport& report, bool withShould) {
+    std::size_t count = 0;
+    for (const RuleResult& rule : report.rules)
+        count += rule.state == State::Broken && (withShould || rule.severity == Severity::Must);
+    return count;
+}
+
+class Planner {
+public:
+    Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash hash, const Progress& progress)
+        : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), hash_(hash), progress_(progress) {}
+
+    Plan make() {
+        plan_.before = report_ = platform::check(start_, sheet_);
+        model_ = start_;
+        if (triangleCount(start_) > 0) {
+            addUnit();
+            mendAll(Severity::Must, true);
+            prunePlacing();
+            mendAll(Severity::Must, false);
+            mendAll(Severity::Must, true); // reducing may have moved the lowest point
+            mendAll(Severity::Should, false);
+        }
+        plan_.after = report_;
+        plan_.holds = report_.fits();
+        if (plan_.steps.size() == 1 && !plan_.steps[0].required && plan_.before.fits() && plan_.steps[0].entry.step == "unit-and-up")
+            plan_.steps.clear(); // it fits as it is; nothing to do
+        explain();
+        return std::move(plan_);
+    }
+
+private:
+    Model run(const std::vector<PlannedStep>& steps) {
+        recipe::Recipe recipe;
+        for (const PlannedStep& step : steps) recipe.push_back(step.entry);
+        return recipe::evaluate(start_, hash_, recipe, &sheet_, cache_, progress_).model;
+    }
+
+    /// Appends the step when it makes `id` hold without breaking more than before.
+    bool tryStep(const std::string& id, PlannedStep step, std::vector<PlannedStep> first = {}) {
+        auto steps = plan_.steps;
+        steps.insert(steps.end(), first.begin(), first.end());
+        steps.push_back(step);
+        const Model model = run(steps);
+        FitReport report = platform::check(model, sheet_);
+        const RuleResult *now = report.rule(id), *was = report_.rule(id);
+        if (!now || now->state == State::Broken || broken(report, true) >= broken(report_, true)) return false;
+        steps.back().before = was->finding.measured;
+        steps.back().after = now->finding.measured;
+        plan_.steps = std::move(steps);
+        model_ = model;
+        report_ = std::move(report);
+        return true;
+    }
+
+    void addUnit() {
+        if (!start_.frame.unitAssumed && !start_.frame.upAssumed) return;
+        const FrameGuess guess = guessFrame(start_, sheet_);
+        const bool differs = guess.frame.unit.id != start_.frame.unit.id || guess.frame.up != start_.frame.up;
+        if (!differs && broken(report_, false) == 0) return;
+        const auto candidates = proposals("unit-and-up", {}, start_, sheet_);
+        if (candidates.empty()) return;
+        const auto show = [](const SourceFrame& f, bool assumed) {
+            return fmt::format("{}, {} up{}", f.unit.name, upName(f.up), assumed ? " (assumed)" : "");
+        };
+        PlannedStep step{entryOf("unit-and-up", candidates[0]), show(start_.frame, true), show(guess.frame, false), {}, differs};
+        for (const std::string& reason : guess.reasons) step.why += (step.why.empty() ? "" : "; ") + reason;
+        plan_.steps.push_back(step);
+        model_ = run(plan_.steps);
+        report_ = platform::check(model_, sheet_);
+    }
+
+    /// A reduction needs joined corners; a weld goes before it when it would join many.
+    std::vector<PlannedStep> weldFirst() {
+        std::size_t joined = 0, all = 0, left = 0;
+        for (const PlannedStep& step : plan_.steps)
+            if (step.entry.step == "weld-and-clean") return {};
+        for (const auto& mesh : model_.meshes) {
+            const auto welded = geometry::weld(*mesh, 0);
+            joined += welded.cornersJoined, all += mesh->vertexCount(), left += welded.mesh.vertexCount();
+        }
+        if (joined * 20 <= all) return {};
+        return {{entryOf("weld-and-clean", nlohmann::json::object()), showCount(static_cast<long long>(all), "corner", "corners"),
+                 showCount(static_cast<long long>(left), "corner", "corners"), "corners that are not joined cannot be reduced", true}};
+    }
+
+    void mendAll(Severity severity, bool placing) {
+        for (const platform::RuleSpec& spec : sheet_.rules) {
+            const RuleResult result = *report_.rule(spec.id);
+            if (result.state != State::Broken || spec.severity != severity) continue;
+            for (const std::string& id : spec.mends) {
+                if (isPlacing({id}) != placing || (id == "unit-and-up" && spec.check == "unit-known")) continue;
+                progress_.checkCancel();
+                bool done = false;
+                for (const auto& params : proposals(id, result, model_, sheet_)) {
+                    PlannedStep step{entryOf(id, params), {}, {}, spec.message, severity == Severity::Must};
+                    if (id == "reduce-triangles") done = tryStep(spec.id, step, weldFirst());
+                    if (!done) done = tryStep(spec.id, step);
+                    if (done) break;
+                }
+                if (done) break;
+            }
+        }
+    }
+
+    /// Takes out placing steps without which the rules about placing hold just as well.
+    void prunePlacing() {
+        for (std::size_t i = 0; i < plan_.steps.size();) {
+            if (plan_.steps[i].entry.step == "unit-and-up") {
+                ++i;
+                continue;
+            }
+            auto fewer = plan_.steps;
+            fewer.erase(fewer.begin() + static_cast<std::ptrdiff_t>(i));
+            const Model model = run(fewer);
+            FitReport report = platform::check(model, sheet_);
+            if (broken(report, false) > broken(report_, false)) {
+                ++i;
+                continue;
+            }
+            plan_.steps = std::move(fewer);
+            model_ = model;
+            report_ = std::move(report);
+        }
+    }
+
+    void explain() {
+        for (const RuleResult& rule : report_.rules) {
+            if (rule.state != State::Broken || rule.severity != Severity::Must) continue;
+            std::string why = rule.mends.empty() ? "no step here can change that; change it in the program the model comes from" : "the steps that could were tried and did not suffice";
+            if (triangleCount(start_) == 0) why = "the model has no triangles";
+            plan_.reasons.push_back(fmt::format("{}: {}; {}", rule.label, rule.finding.note, why));
+        }
+    }
+
+    const Model& start_;
+    const platform::Sheet& sheet_;
+    recipe::EvaluationCache own_;
+    recipe::EvaluationCache* cache_;
+    Hash hash_;
+    const Progress& progress_;
+    Model model_;
+    FitReport report_;
+    Plan plan_;
+};
+
+} // namespace
+
+recipe::Recipe Plan::recipe() const {
+    recipe::Recipe out;
+    for (const PlannedStep& step : steps) out.push_back(step.entry);
+    return out;
+}
+
+Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash modelHash, const Progress& progress) {
+    return Planner(model, sheet, cache, modelHash, progress).make();
+}
+
+} // namespace zl::planner

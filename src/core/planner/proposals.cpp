@@ -1,0 +1,62 @@
+// For each step, the parameters that a rule asks for.
+#include "core/planner/planner.h"
+
+#include "core/geometry/foot.h"
+#include "core/geometry/weld.h"
+
+namespace zl::planner {
+
+namespace {
+
+using Json = nlohmann::json;
+
+std::vector<Json> unitAndUp(const Model& model, const platform::Sheet& sheet) {
+    if (!model.frame.unitAssumed && !model.frame.upAssumed) return {};
+    const SourceFrame frame = guessFrame(model, sheet).frame;
+    Json params{{"up", frame.up == Up::Y ? "y" : "z"}};
+    bool known = false;
+    for (const Unit& unit : knownUnits()) known |= unit.id == frame.unit.id;
+    params["unit"] = known ? frame.unit.id : "custom";
+    if (!known) params["metres"] = frame.unit.metres;
+    return {params};
+}
+
+std::vector<Json> size(const platform::RuleResult& rule, const platform::Sheet& sheet) {
+    // As tall as a figure, where that is allowed; else the middle of what is.
+    double height = sheet.figureHeight;
+    const platform::RuleSpec* spec = sheet.rule(rule.id);
+    if (spec && spec->check == "height" && (height < spec->limit("least", 0) || height > spec->limit("most", 1e9)))
+        height = (spec->limit("least", 0) + spec->limit("most", 0)) / 2;
+    return {Json{{"by", "height"}, {"measure", height * sheet.metresPerUnit}}};
+}
+
+std::vector<Json> reduceTriangles(const platform::RuleResult& rule, const Model& model) {
+    if (rule.finding.share <= 1) return {};
+    // Text size and corners go with the number of triangles; aim a little below.
+    const double wanted = double(triangleCount(model)) / rule.finding.share * 0.95;
+    if (rule.id == "triangles") return {Json{{"goal", "limit"}}};
+    return {Json{{"goal", "number"}, {"number", std::max(4, static_cast<int>(wanted))}}};
+}
+
+std::vector<Json> collider(std::string_view own, const Model& model) {
+    const geometry::Foot foot = geometry::footOf(model);
+    if (foot.empty()) return {};
+    const double wide = std::max(foot.width(), foot.depth()), narrow = std::min(foot.width(), foot.depth());
+    // A round shape leaves a long foot's corners bare or its sides too wide; a box suits it better.
+    const bool longFoot = wide > 1.3 * narrow;
+    if (longFoot != (own == "collider-box")) return {};
+    return {Json{{"around", "foot"}, {"inset", 0.05}}};
+}
+
+} // namespace
+
+std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet) {
+    if (id == "unit-and-up") return unitAndUp(model, sheet);
+    if (id == "size") return size(rule, sheet);
+    if (id == "reduce-triangles") return reduceTriangles(rule, model);
+    if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
+    if (id == "stand-on-floor" || id == "origin" || id == "weld-and-clean") return {Json::object()};
+    return {};
+}
+
+} // namespace zl::planner

@@ -1,0 +1,47 @@
+#include "core/platform/check.h"
+
+namespace zl::platform {
+
+bool FitReport::fits() const { return brokenMusts() == 0; }
+
+std::size_t FitReport::brokenMusts() const {
+    return std::ranges::count_if(rules, [](const RuleResult& r) { return r.severity == Severity::Must && r.state == State::Broken; });
+}
+
+const RuleResult* FitReport::rule(std::string_view id) const {
+    for (const RuleResult& result : rules)
+        if (result.id == id) return &result;
+    return nullptr;
+}
+
+const RuleResult* FitReport::tightest() const {
+    const auto weight = [](const RuleResult& r) {
+        const double broken = r.state == State::Broken ? (r.severity == Severity::Must ? 2000 : 1000) : 0;
+        return broken + std::min(r.finding.share, 999.0);
+    };
+    const auto found = std::ranges::max_element(rules, {}, weight);
+    return found == rules.end() ? nullptr : &*found;
+}
+
+FitReport check(const Model& model, const Sheet& sheet, const Progress& progress) {
+    FitReport report;
+    report.platform = sheet.id;
+    const Measures measures(model);
+    for (std::size_t i = 0; i < sheet.rules.size(); ++i) {
+        const RuleSpec& rule = sheet.rules[i];
+        progress.report(double(i) / double(sheet.rules.size()), "checking " + rule.label);
+        RuleResult result{rule.id, rule.label, rule.severity, State::Fits, {}, rule.message, rule.mends};
+        result.finding = ruleKind(rule.check)->measure(measures, sheet, rule);
+        if (!result.finding.holds)
+            result.state = State::Broken;
+        else if (result.finding.share > tightShare)
+            result.state = State::Tight;
+        report.rules.push_back(std::move(result));
+    }
+    return report;
+}
+
+std::string_view stateName(State state) { return state == State::Fits ? "fits" : state == State::Tight ? "tight" : "broken"; }
+std::string_view severityName(Severity severity) { return severity == Severity::Must ? "must" : "should"; }
+
+} // namespace zl::platform

@@ -1,0 +1,41 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/platform/rule.h"
+
+namespace zl::platform {
+
+struct RuleResult {
+    std::string id;
+    std::string label;
+    Severity severity = Severity::Must;
+    State state = State::Fits;
+    Finding finding;
+    std::string message;
+    std::vector<std::string> mends;
+};
+
+/// How a model stands against one platform.
+struct FitReport {
+    std::string platform;
+    std::vector<RuleResult> rules;
+
+    /// Every `must` rule holds.
+    bool fits() const;
+    std::size_t brokenMusts() const;
+    const RuleResult* rule(std::string_view id) const;
+    /// The rule to name when there is room for one: the worst broken `must`, then broken `should`, then the
+    /// one nearest its limit. Null for a sheet without rules.
+    const RuleResult* tightest() const;
+};
+
+/// Share of a limit from which a rule that holds is called tight.
+inline constexpr double tightShare = 0.85;
+
+/// Checks `model` against every rule of `sheet`.
+FitReport check(const Model& model, const Sheet& sheet, const Progress& progress = {});
+
+/// "fits", "tight", "broken".
+std::string_view stateName(State state);
+std::string_view severityName(Severity severity);
+
+} // namespace zl::platform

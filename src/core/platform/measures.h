@@ -1,0 +1,27 @@
+#pragma once
+#include "core/geometry/foot.h"
+
+namespace zl::platform {
+
+/// What several rules want to know of one model, each worked out at most once.
+class Measures {
+public:
+    explicit Measures(const Model& model) : model_(model) {}
+
+    const Model& model() const { return model_; }
+    const geometry::Bounds& bounds() const {
+        if (!bounds_) bounds_ = geometry::worldBounds(model_);
+        return *bounds_;
+    }
+    const geometry::Foot& foot() const {
+        if (!foot_) foot_ = geometry::footOf(model_);
+        return *foot_;
+    }
+
+private:
+    const Model& model_;
+    mutable std::optional<geometry::Bounds> bounds_;
+    mutable std::optional<geometry::Foot> foot_;
+};
+
+} // namespace zl::platform

@@ -1,0 +1,24 @@
+#include "core/platform/rule.h"
+
+#include <fmt/format.h>
+
+namespace zl::platform {
+
+const RuleKind* ruleKind(std::string_view check) {
+    for (const RuleKind& kind : allRuleKinds())
+        if (kind.check == check) return &kind;
+    return nullptr;
+}
+
+Finding atMost(double value, double most, std::string_view singular, std::string_view plural) {
+    Finding finding;
+    finding.value = value;
+    finding.holds = value <= most;
+    finding.share = most > 0 ? value / most : value > 0 ? 2 : 0;
+    finding.measured = showNumber(value, 0);
+    finding.limit = "of " + showNumber(most, 0);
+    finding.note = showCount(static_cast<long long>(value), singular, plural);
+    return finding;
+}
+
+} // namespace zl::platform

@@ -1,0 +1,45 @@
+#pragma once
+#include "core/platform/measures.h"
+#include "core/platform/sheet.h"
+
+#include <limits>
+#include <span>
+
+namespace zl::platform {
+
+enum class State { Fits, Tight, Broken };
+
+/// What a rule found on one model.
+struct Finding {
+    bool holds = true;
+    double value = 0;        ///< the measured value, for sorting and gauges, in the unit that is shown
+    std::string measured;    ///< the value in words, with its unit
+    std::string limit;       ///< the limit in words, e.g. "of 40 000"
+    double share = 0;        ///< measured / limit; above 1 is broken for "at most" rules; 0 where it makes no sense
+    double low = std::numeric_limits<double>::quiet_NaN();  ///< for rules with a range
+    double high = std::numeric_limits<double>::quiet_NaN();
+    std::string note;        ///< what was found, one sentence
+    std::vector<int> nodes;  ///< to highlight
+    std::vector<int> materials;
+};
+
+struct LimitName {
+    std::string_view name;
+    bool required = true;
+};
+
+/// A kind of rule: one file in platform/rules, one line in all_rules.cpp.
+struct RuleKind {
+    std::string_view check;
+    std::vector<LimitName> limits;
+    Finding (*measure)(const Measures& measures, const Sheet& sheet, const RuleSpec& rule) = nullptr;
+};
+
+std::span<const RuleKind> allRuleKinds();
+/// Null when there is none of that name.
+const RuleKind* ruleKind(std::string_view check);
+
+/// A finding of the "at most" sort: value against `most`, both counted in `noun`s.
+Finding atMost(double value, double most, std::string_view singular, std::string_view plural);
+
+} // namespace zl::platform

@@ -1,0 +1,26 @@
+#include "core/platform/rules/all_rules.h"
+
+namespace zl::platform {
+
+std::span<const RuleKind> allRuleKinds() {
+    static const std::vector<RuleKind> kinds{
+        {"triangles", {{"most"}, {"per-object", false}}, measureTriangles},
+        {"corners", {{"most"}}, measureCorners},
+        {"objects", {{"most"}}, measureObjects},
+        {"materials", {{"most"}, {"per-object", false}}, measureMaterials},
+        {"picture-edge", {{"most"}}, measurePictureEdge},
+        {"power-of-two", {}, measurePowerOfTwo},
+        {"height", {{"least"}, {"most"}}, measureHeight},
+        {"size-beside-figure", {{"least"}, {"most"}}, measureSizeBesideFigure},
+        {"stands-on-floor", {{"within"}}, measureStandsOnFloor},
+        {"origin-under-foot", {{"within"}}, measureOriginUnderFoot},
+        {"unit-known", {}, measureUnitKnown},
+        {"collider-triangles", {{"most"}}, measureColliderTriangles},
+        {"collider-bottom", {{"within"}}, measureColliderBottom},
+        {"default-box", {{"most"}}, measureDefaultBox},
+        {"file-size", {{"most-megabytes"}}, measureFileSize},
+    };
+    return kinds;
+}
+
+} // namespace zl::platform

@@ -1,0 +1,23 @@
+#pragma once
+#include "core/platform/rule.h"
+
+// Every kind of rule; each is described where it is defined.
+namespace zl::platform {
+
+Finding measureTriangles(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureCorners(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureObjects(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureMaterials(const Measures&, const Sheet&, const RuleSpec&);
+Finding measurePictureEdge(const Measures&, const Sheet&, const RuleSpec&);
+Finding measurePowerOfTwo(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureHeight(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSizeBesideFigure(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureStandsOnFloor(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureOriginUnderFoot(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureUnitKnown(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureColliderTriangles(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureColliderBottom(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureDefaultBox(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
+
+} // namespace zl::platform

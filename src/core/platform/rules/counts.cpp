@@ -1,0 +1,77 @@
+// Rules that count: triangles, corners, objects, materials.
+#include "core/platform/rules/all_rules.h"
+
+#include <fmt/format.h>
+
+namespace zl::platform {
+
+namespace {
+
+/// The node with most of what `count` counts, for limits that hold for each object.
+Finding mostPerObject(const Model& model, double most, const auto& count, std::string_view singular, std::string_view plural) {
+    double worst = 0;
+    std::vector<int> over;
+    int worstNode = -1;
+    for (int i = 0; i < static_cast<int>(model.nodes.size()); ++i) {
+        if (model.nodes[i].mesh < 0) continue;
+        const double n = count(*model.meshes[model.nodes[i].mesh]);
+        if (n > most) over.push_back(i);
+        if (n > worst) worst = n, worstNode = i;
+    }
+    Finding finding = atMost(worst, most, singular, plural);
+    finding.nodes = over;
+    finding.limit = fmt::format("of {} an object", showNumber(most, 0));
+    if (worstNode >= 0) finding.note += fmt::format(" in \"{}\"", model.nodes[worstNode].name);
+    return finding;
+}
+
+std::vector<int> shownNodes(const Model& model) {
+    std::vector<int> nodes;
+    for (int i = 0; i < static_cast<int>(model.nodes.size()); ++i)
+        if (model.nodes[i].mesh >= 0) nodes.push_back(i);
+    return nodes;
+}
+
+} // namespace
+
+Finding measureTriangles(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    const double most = rule.limit("most", 0);
+    if (rule.limit("per-object", 0) != 0)
+        return mostPerObject(m.model(), most, [](const Mesh& mesh) { return double(mesh.triangleCount()); }, "triangle", "triangles");
+    Finding finding = atMost(double(triangleCount(m.model())), most, "triangle", "triangles");
+    if (finding.value == 0) {
+        finding.holds = false;
+        finding.note = "There are no triangles to show";
+    }
+    return finding;
+}
+
+Finding measureCorners(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    return mostPerObject(m.model(), rule.limit("most", 0), [](const Mesh& mesh) { return double(mesh.vertexCount()); }, "corner", "corners");
+}
+
+Finding measureObjects(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    Finding finding = atMost(double(objectCount(m.model())), rule.limit("most", 0), "object", "objects");
+    if (!finding.holds) finding.nodes = shownNodes(m.model());
+    return finding;
+}
+
+Finding measureMaterials(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    const double most = rule.limit("most", 0);
+    if (rule.limit("per-object", 0) != 0)
+        return mostPerObject(
+            m.model(), most,
+            [](const Mesh& mesh) {
+                std::vector<int> used;
+                for (const MeshPart& part : mesh.parts)
+                    if (part.triangleCount > 0 && std::ranges::find(used, part.material) == used.end()) used.push_back(part.material);
+                return double(used.size());
+            },
+            "material", "materials");
+    const auto used = usedMaterials(m.model());
+    Finding finding = atMost(double(used.size()), most, "material", "materials");
+    if (!finding.holds) finding.materials = used;
+    return finding;
+}
+
+} // namespace zl::platform

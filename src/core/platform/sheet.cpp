@@ -1,0 +1,247 @@
+#include "core/platform/sheet.h"
+
+#include "core/base/error.h"
+#include "core/platform/rule.h"
+
+#include <fmt/format.h>
+#include <toml++/toml.h>
+
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
+#include <set>
+
+namespace fs = std::filesystem;
+
+namespace zl::platform {
+
+namespace {
+
+/// A TOML table that is asked for every key it may have, and then complains about the rest.
+class Reader {
+public:
+    Reader(const toml::table& table, const fs::path& file) : table_(table), file_(file) {}
+
+    [[noreturn]] void fail(const toml::node* node, const std::string& what, const std::string& expected) const {
+        const auto line = (node ? node->source() : table_.source()).begin.line;
+        throw Error(what, fmt::format("{}:{}", file_.string(), line), "Expected " + expected + ".");
+    }
+    const toml::node* get(const std::string& key, bool required) {
+        asked_.insert(key);
+        const toml::node* node = table_.get(key);
+        if (!node && required) fail(nullptr, fmt::format("\"{}\" is missing", key), fmt::format("a line `{} = …` here", key));
+        return node;
+    }
+    std::string text(const std::string& key, bool required = true, std::string fallback = {}) {
+        const toml::node* node = get(key, required);
+        if (!node) return fallback;
+        if (!node->is_string()) fail(node, fmt::format("\"{}\" is not a text", key), "text in quotation marks");
+        std::string value = node->as_string()->get();
+        if (required && value.empty()) fail(node, fmt::format("\"{}\" is empty", key), "some text");
+        return value;
+    }
+    double number(const toml::node* node, const std::string& key) {
+        const auto value = node->value<double>();
+        if (!value || !std::isfinite(*value)) fail(node, fmt::format("\"{}\" is not a number", key), "a number");
+        return *value;
+    }
+    double positive(const std::string& key) {
+        const toml::node* node = get(key, true);
+        const double value = number(node, key);
+        if (value <= 0) fail(node, fmt::format("\"{}\" is {}", key, value), "a number above zero");
+        return value;
+    }
+    std::vector<std::string> texts(const std::string& key) {
+        const toml::node* node = get(key, false);
+        std::vector<std::string> out;
+        if (!node) return out;
+        if (!node->is_array()) fail(node, fmt::format("\"{}\" is not a list", key), "a list like [\"one\", \"two\"]");
+        for (const toml::node& entry : *node->as_array()) {
+            if (!entry.is_string()) fail(&entry, fmt::format("\"{}\" holds something else than texts", key), "texts in quotation marks");
+            out.push_back(entry.as_string()->get());
+        }
+        return out;
+    }
+    const toml::table* table(const std::string& key, bool required) {
+        const toml::node* node = get(key, required);
+        if (node && !node->is_table()) fail(node, fmt::format("\"{}\" is not a table", key), fmt::format("a section [{}]", key));
+        return node ? node->as_table() : nullptr;
+    }
+    void refuseOthers() const {
+        for (const auto& [key, node] : table_)
+            if (!asked_.contains(std::string(key.str()))) {
+                std::string known;
+                for (const std::string& k : asked_) known += (known.empty() ? "" : ", ") + k;
+                fail(&node, fmt::format("\"{}\" is not known here", key.str()), "one of " + known);
+            }
+    }
+
+private:
+    const toml::table& table_;
+    const fs::path& file_;
+    std::set<std::string> asked_;
+};
+
+RuleSpec readRule(const toml::table& table, const fs::path& file) {
+    Reader reader(table, file);
+    RuleSpec rule;
+    rule.id = reader.text("id");
+    rule.check = reader.text("check", false, rule.id);
+    const RuleKind* kind = ruleKind(rule.check);
+    if (!kind) {
+        std::string all;
+        for (const RuleKind& k : allRuleKinds()) all += fmt::format("{}{}", all.empty() ? "" : ", ", k.check);
+        reader.fail(table.get("check") ? table.get("check") : table.get("id"), fmt::format("there is no rule \"{}\"", rule.check), "one of " + all);
+    }
+    rule.label = reader.text("label");
+    const std::string severity = reader.text("severity", false, "must");
+    if (severity != "must" && severity != "should")
+        reader.fail(table.get("severity"), fmt::format("severity is \"{}\"", severity), "\"must\" or \"should\"");
+    rule.severity = severity == "must" ? Severity::Must : Severity::Should;
+    rule.message = reader.text("message");
+    rule.mends = reader.texts("mend");
+    for (const LimitName& limit : kind->limits)
+        if (const toml::node* node = reader.get(std::string(limit.name), limit.required))
+            rule.limits[std::string(limit.name)] = reader.number(node, std::string(limit.name));
+    reader.refuseOthers();
+    return rule;
+}
+
+} // namespace
+
+double RuleSpec::limit(const std::string& name, double fallback) const {
+    const auto found = limits.find(name);
+    return found == limits.end() ? fallback : found->second;
+}
+
+const RuleSpec* Sheet::rule(std::string_view wanted) const {
+    for (const RuleSpec& rule : rules)
+        if (rule.id == wanted) return &rule;
+    return nullptr;
+}
+
+std::string Sheet::showLength(double metres) const {
+    const double value = metres / metresPerUnit;
+    const double size = std::abs(value);
+    return showNumber(value, size >= 100 ? 1 : size >= 1 ? 2 : 3) + "\u202f" + unitName;
+}
+
+Sheet readSheet(const fs::path& file) {
+    toml::table root;
+    try {
+        root = toml::parse_file(file.string());
+    } catch (const toml::parse_error& problem) {
+        throw Error(std::string(problem.description()), fmt::format("{}:{}", file.string(), problem.source().begin.line),
+                    "Expected TOML: `key = value` lines and [sections].");
+    }
+    Reader reader(root, file);
+    Sheet sheet;
+    sheet.file = file;
+    sheet.id = reader.text("id");
+    if (!std::ranges::all_of(sheet.id, [](unsigned char c) { return std::islower(c) || std::isdigit(c) || c == '-'; }))
+        reader.fail(root.get("id"), fmt::format("the id \"{}\" has other characters", sheet.id), "lower-case letters, digits and hyphens");
+    sheet.name = reader.text("name");
+    sheet.kind = reader.text("kind");
+    sheet.about = reader.text("about", false);
+    {
+        Reader unit(*reader.table("unit", true), file);
+        sheet.unitName = unit.text("name");
+        sheet.metresPerUnit = unit.positive("metres");
+        unit.refuseOthers();
+    }
+    {
+        const toml::table& table = *reader.table("axes", true);
+        Reader axes(table, file);
+        const std::string up = axes.text("up");
+        if (up != "Y" && up != "Z") axes.fail(table.get("up"), fmt::format("up is \"{}\"", up), "\"Y\" or \"Z\"");
+        sheet.up = up == "Y" ? Up::Y : Up::Z;
+        sheet.front = axes.text("front");
+        static const std::set<std::string> fronts{"+X", "-X", "+Y", "-Y", "+Z", "-Z"};
+        if (!fronts.contains(sheet.front) || sheet.front.substr(1) == up)
+            axes.fail(table.get("front"), fmt::format("front is \"{}\"", sheet.front), "an axis with its sign, other than up, like \"+X\"");
+        axes.refuseOthers();
+    }
+    {
+        Reader figure(*reader.table("figure", true), file);
+        sheet.figureHeight = figure.positive("height");
+        figure.refuseOthers();
+    }
+    if (const toml::table* table = reader.table("deliver", false)) {
+        Reader deliver(*table, file);
+        sheet.deliverable = deliver.text("kind");
+        sheet.finishes = deliver.texts("finishes");
+        deliver.refuseOthers();
+    }
+    sheet.standIn = reader.text("stand-in", false);
+    const toml::node* rules = reader.get("rule", true);
+    if (!rules->is_array_of_tables()) reader.fail(rules, "\"rule\" is not a list of sections", "sections headed [[rule]]");
+    std::set<std::string> ids;
+    for (const toml::node& entry : *rules->as_array()) {
+        sheet.rules.push_back(readRule(*entry.as_table(), file));
+        if (!ids.insert(sheet.rules.back().id).second)
+            reader.fail(&entry, fmt::format("the rule \"{}\" stands here twice", sheet.rules.back().id), "an id of its own for each rule");
+    }
+    reader.refuseOthers();
+    return sheet;
+}
+
+namespace {
+
+std::vector<fs::path> sheetFolders(const fs::path& projectFolder) {
+    std::vector<fs::path> folders;
+    std::error_code error;
+    // Installed first; in a build tree the sources' own folder stands in for it. A packaged program may sit
+    // under another prefix than the one it was configured for, so its own place is asked too.
+    const fs::path program = fs::read_symlink("/proc/self/exe", error);
+    for (const fs::path& shipped : {program.parent_path() / "../share/zest-loom/platforms", fs::path(ZEST_LOOM_SHEETS_SOURCE),
+                                    fs::path(ZEST_LOOM_SHEETS_INSTALLED)})
+        if (fs::is_directory(shipped, error)) {
+            folders.push_back(shipped);
+            break;
+        }
+    const char* data = std::getenv("XDG_DATA_HOME");
+    const char* home = std::getenv("HOME");
+    if (data && *data)
+        folders.push_back(fs::path(data) / "zest-loom/platforms");
+    else if (home && *home)
+        folders.push_back(fs::path(home) / ".local/share/zest-loom/platforms");
+    if (!projectFolder.empty()) folders.push_back(projectFolder / "platforms");
+    return folders;
+}
+
+} // namespace
+
+std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFolder, std::vector<std::string>* problems) {
+    std::vector<std::shared_ptr<const Sheet>> sheets;
+    for (const fs::path& folder : sheetFolders(projectFolder)) {
+        std::error_code error;
+        std::vector<fs::path> files;
+        for (const auto& entry : fs::directory_iterator(folder, error))
+            if (entry.path().extension() == ".toml") files.push_back(entry.path());
+        std::ranges::sort(files);
+        for (const fs::path& file : files) {
+            try {
+                auto sheet = std::make_shared<const Sheet>(readSheet(file));
+                const auto same = std::ranges::find_if(sheets, [&](const auto& s) { return s->id == sheet->id; });
+                if (same != sheets.end())
+                    *same = sheet;
+                else
+                    sheets.push_back(sheet);
+            } catch (const Error& problem) {
+                if (problems) problems->push_back(problem.whole());
+            }
+        }
+    }
+    return sheets;
+}
+
+std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const Sheet>>& sheets, std::string_view id) {
+    std::string all;
+    for (const auto& sheet : sheets) {
+        if (sheet->id == id) return sheet;
+        all += (all.empty() ? "" : ", ") + sheet->id;
+    }
+    throw Error(fmt::format("there is no platform \"{}\"", id), {}, "Use one of " + all + ".");
+}
+
+} // namespace zl::platform

@@ -1,0 +1,198 @@
+#include "core/project/project.h"
+
+#include "core/base/file_set.h"
+
+#include <set>
+
+namespace fs = std::filesystem;
+
+namespace zl::project {
+
+namespace {
+
+constexpr int currentVersion = 1;
+constexpr std::string_view formatName = "zest-loom-project";
+
+struct PermissionWords {
+    Permission permission;
+    std::string_view id, name;
+};
+constexpr PermissionWords permissions[] = {{Permission::OwnWork, "own-work", "own work"},
+                                           {Permission::Allowed, "allowed", "allowed"},
+                                           {Permission::AskFirst, "ask-first", "ask first"},
+                                           {Permission::NotAllowed, "not-allowed", "not allowed"}};
+
+[[noreturn]] void fail(const std::string& what, const std::string& where, const std::string& expected) {
+    throw Error(what, where, "Expected " + expected + ".");
+}
+
+std::string text(const nlohmann::json& json, const char* key, const std::string& where, bool required = true) {
+    if (!json.contains(key)) {
+        if (!required) return {};
+        fail(fmt::format("\"{}\" is missing", key), where, "a text");
+    }
+    if (!json[key].is_string()) fail(fmt::format("\"{}\" is not a text", key), where, "text in quotation marks");
+    return json[key].get<std::string>();
+}
+
+const nlohmann::json& list(const nlohmann::json& json, const char* key, const std::string& where) {
+    static const nlohmann::json empty = nlohmann::json::array();
+    if (!json.contains(key)) return empty;
+    if (!json[key].is_array()) fail(fmt::format("\"{}\" is not a list", key), where, "a list");
+    return json[key];
+}
+
+recipe::Recipe recipeIn(const nlohmann::json& json, const std::string& where) {
+    try {
+        return recipe::fromJson(list(json, "recipe", where));
+    } catch (const Error& error) {
+        throw Error(error.what(), where + ", " + error.where(), error.mend());
+    }
+}
+
+Source sourceFrom(const nlohmann::json& json, const std::string& where) {
+    Source source;
+    source.path = text(json, "path", where);
+    if (source.path.empty()) fail("a source has an empty path", where, "a file name");
+    source.author = text(json, "author", where, false);
+    source.licence = text(json, "licence", where, false);
+    const std::string permission = text(json, "permission", where, false);
+    bool known = permission.empty();
+    for (const auto& words : permissions)
+        if (permission == words.id) source.permission = words.permission, known = true;
+    if (!known) fail(fmt::format("the permission \"{}\" is not known", permission), where, "own-work, allowed, ask-first or not-allowed");
+    return source;
+}
+
+} // namespace
+
+std::string_view permissionId(Permission permission) { return permissions[static_cast<int>(permission)].id; }
+std::string_view permissionName(Permission permission) { return permissions[static_cast<int>(permission)].name; }
+
+const Crossing* Piece::on(std::string_view platform) const {
+    for (const Crossing& crossing : crossings)
+        if (crossing.platform == platform) return &crossing;
+    return nullptr;
+}
+Crossing* Piece::on(std::string_view platform) { return const_cast<Crossing*>(std::as_const(*this).on(platform)); }
+
+const Piece* Project::piece(std::string_view wanted) const {
+    for (const Piece& piece : pieces)
+        if (piece.name == wanted) return &piece;
+    return nullptr;
+}
+
+std::string Project::freeName(const std::string& wanted) const {
+    std::string name = wanted.empty() ? "Piece" : wanted;
+    for (int n = 2; piece(name); ++n) name = fmt::format("{} {}", wanted, n);
+    return name;
+}
+
+recipe::Recipe recipeFor(const Piece& piece, std::string_view platform) {
+    recipe::Recipe out = piece.recipe;
+    if (const Crossing* crossing = piece.on(platform)) out.insert(out.end(), crossing->recipe.begin(), crossing->recipe.end());
+    return out;
+}
+
+nlohmann::ordered_json toJson(const Project& project) {
+    nlohmann::ordered_json json{{"format", formatName}, {"version", currentVersion}, {"name", project.name}, {"platforms", project.platforms}};
+    json["pieces"] = nlohmann::ordered_json::array();
+    for (const Piece& piece : project.pieces) {
+        nlohmann::ordered_json p{{"name", piece.name}, {"sources", nlohmann::ordered_json::array()}, {"recipe", recipe::toJson(piece.recipe)}};
+        for (const Source& source : piece.sources)
+            p["sources"].push_back({{"path", source.path.generic_string()}, {"author", source.author}, {"licence", source.licence}, {"permission", permissionId(source.permission)}});
+        p["crossings"] = nlohmann::ordered_json::array();
+        for (const Crossing& crossing : piece.crossings)
+            p["crossings"].push_back({{"platform", crossing.platform}, {"finish", crossing.finish}, {"recipe", recipe::toJson(crossing.recipe)}});
+        json["pieces"].push_back(std::move(p));
+    }
+    return json;
+}
+
+Project fromJson(const nlohmann::json& json, const fs::path& file) {
+    const std::string where = file.string();
+    if (!json.is_object() || !json.contains("format") || json["format"] != formatName) fail("is not a Zest Loom project", where, "a *.zestloom file");
+    if (!json.contains("version") || !json["version"].is_number_integer()) fail("does not say its version", where, "\"version\": 1");
+    if (const auto version = json["version"].get<long long>(); version > currentVersion)
+        throw Error(fmt::format("was saved by a newer Zest Loom (project version {}, this one knows {})", version, currentVersion), where,
+                    "Update Zest Loom; the file was left as it is.");
+    else if (version < 1)
+        fail("has an impossible version", where, "\"version\": 1");
+    Project project;
+    project.file = file;
+    project.name = text(json, "name", where);
+    for (const auto& id : list(json, "platforms", where)) {
+        if (!id.is_string()) fail("a platform is not a text", where, "platform ids");
+        if (std::ranges::find(project.platforms, id.get<std::string>()) == project.platforms.end()) project.platforms.push_back(id.get<std::string>());
+    }
+    for (const auto& p : list(json, "pieces", where)) {
+        if (!p.is_object()) fail("a piece is not an object", where, "{\"name\": …}");
+        Piece piece;
+        piece.name = text(p, "name", where);
+        const std::string here = fmt::format("{}, piece \"{}\"", where, piece.name);
+        if (project.piece(piece.name)) fail("two pieces have the same name", here, "a name of its own for each piece");
+        for (const auto& s : list(p, "sources", here)) piece.sources.push_back(sourceFrom(s, here));
+        piece.recipe = recipeIn(p, here);
+        for (const auto& c : list(p, "crossings", here)) {
+            Crossing crossing;
+            crossing.platform = text(c, "platform", here);
+            crossing.finish = text(c, "finish", here, false);
+            crossing.recipe = recipeIn(c, here + ", " + crossing.platform);
+            if (piece.on(crossing.platform)) fail(fmt::format("\"{}\" stands there twice", crossing.platform), here, "one crossing a platform");
+            piece.crossings.push_back(std::move(crossing));
+        }
+        project.pieces.push_back(std::move(piece));
+    }
+    return project;
+}
+
+Project load(const fs::path& file) {
+    const std::string content = readText(file);
+    nlohmann::json json;
+    try {
+        json = nlohmann::json::parse(content);
+    } catch (const nlohmann::json::exception& problem) {
+        throw Error(fmt::format("is not readable ({})", problem.what()), file.string(), "Restore it from a copy.");
+    }
+    // The content may come from an autosave, but the project's place decides what relative paths mean.
+    fs::path place = file;
+    if (place.extension() == ".autosave") place.replace_extension();
+    return fromJson(json, fs::absolute(place));
+}
+
+void save(const Project& project) { writeFile(project.file, toJson(project).dump(2) + "\n"); }
+
+fs::path autosavePath(const fs::path& file) { return fs::path(file.string() + ".autosave"); }
+
+bool hasNewerAutosave(const fs::path& file) {
+    std::error_code error;
+    const auto autosaved = fs::last_write_time(autosavePath(file), error);
+    if (error) return false;
+    const auto saved = fs::last_write_time(file, error);
+    return error || autosaved > saved;
+}
+
+std::string creditOf(const Piece& piece) {
+    std::string credit;
+    for (const Source& source : piece.sources) {
+        if (!credit.empty()) credit += "; ";
+        credit += fmt::format("{} by {}", piece.name, source.author.empty() ? "an unnamed author" : source.author);
+        if (!source.licence.empty()) credit += ", " + source.licence;
+        if (source.permission == Permission::AskFirst) credit += " (permission not yet asked)";
+        if (source.permission == Permission::NotAllowed) credit += " (publishing is not allowed)";
+    }
+    return credit;
+}
+
+std::vector<std::string> permissionWarnings(const Piece& piece) {
+    std::vector<std::string> warnings;
+    for (const Source& source : piece.sources) {
+        if (source.permission == Permission::AskFirst)
+            warnings.push_back(fmt::format("{}: ask {} before you publish this", source.path.filename().string(), source.author.empty() ? "its author" : source.author));
+        if (source.permission == Permission::NotAllowed)
+            warnings.push_back(fmt::format("{}: publishing is not allowed; use it for yourself only", source.path.filename().string()));
+    }
+    return warnings;
+}
+
+} // namespace zl::project

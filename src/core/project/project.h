@@ -1,0 +1,68 @@
+#pragma once
+#include "core/recipe/recipe.h"
+
+#include <filesystem>
+
+namespace zl::project {
+
+/// What the maker of a source allows.
+enum class Permission { OwnWork, Allowed, AskFirst, NotAllowed };
+std::string_view permissionId(Permission permission);   ///< "own-work", "allowed", "ask-first", "not-allowed"
+std::string_view permissionName(Permission permission); ///< "own work", "allowed", …
+
+struct Source {
+    std::filesystem::path path; ///< relative to the project's folder, where possible
+    std::string author;
+    std::string licence;
+    Permission permission = Permission::AskFirst;
+};
+
+/// A piece on one platform: what is done there on top of the piece's own recipe.
+struct Crossing {
+    std::string platform;
+    recipe::Recipe recipe;
+    std::string finish;
+};
+
+struct Piece {
+    std::string name;
+    std::vector<Source> sources;
+    recipe::Recipe recipe; ///< runs before each crossing's
+    std::vector<Crossing> crossings;
+
+    const Crossing* on(std::string_view platform) const;
+    Crossing* on(std::string_view platform);
+};
+
+struct Project {
+    std::string name = "New project";
+    std::filesystem::path file; ///< empty until it was saved
+    std::vector<std::string> platforms; ///< columns of the Loom, in order
+    std::vector<Piece> pieces;
+
+    std::filesystem::path folder() const { return file.parent_path(); }
+    const Piece* piece(std::string_view name) const;
+    /// A name for a new piece that no other piece has, made from `wanted`.
+    std::string freeName(const std::string& wanted) const;
+};
+
+/// The recipe that a piece runs on a platform: its own, then the crossing's.
+recipe::Recipe recipeFor(const Piece& piece, std::string_view platform);
+
+nlohmann::ordered_json toJson(const Project& project);
+/// Throws Error naming the place for what is wrong, and for files of a newer version.
+Project fromJson(const nlohmann::json& json, const std::filesystem::path& file);
+Project load(const std::filesystem::path& file);
+void save(const Project& project);
+
+/// "NAME.zestloom.autosave" beside the project.
+std::filesystem::path autosavePath(const std::filesystem::path& file);
+/// Whether an autosave holds something newer than the project file.
+bool hasNewerAutosave(const std::filesystem::path& file);
+
+/// "Tide bell by Mira Quill, CC BY 4.0, allowed; …": one part a source. A source that is not cleared says so.
+std::string creditOf(const Piece& piece);
+/// Why publishing needs a second thought; empty when every source is own work or allowed.
+std::vector<std::string> permissionWarnings(const Piece& piece);
+
+} // namespace zl::project

@@ -1,0 +1,109 @@
+#include "core/project/source_cache.h"
+
+#include "core/formats/format.h"
+
+namespace fs = std::filesystem;
+
+namespace zl::project {
+
+namespace {
+
+/// Hash of time and size of all files; 0 when one is missing.
+Hash stampOf(const std::vector<fs::path>& files) {
+    Hash hash = 1;
+    for (const fs::path& file : files) {
+        std::error_code error;
+        const auto time = fs::last_write_time(file, error).time_since_epoch().count();
+        const auto size = fs::file_size(file, error);
+        if (error) return 0;
+        hash = hashText(file.string(), hash);
+        hash = hashBytes(&time, sizeof time, hash);
+        hash = hashBytes(&size, sizeof size, hash);
+    }
+    return hash;
+}
+
+} // namespace
+
+LoadedPiece SourceCache::load(const fs::path& file, const Progress& progress) {
+    const std::string key = fs::absolute(file).lexically_normal().string();
+    std::unique_lock lock(mutex_);
+    read_.wait(lock, [&] { return !held_[key].reading; });
+    Held& held = held_[key]; // map entries stay in place
+    if (held.stamp != 0 && stampOf(held.model.filesRead) == held.stamp) return {held.model, held.stamp};
+    held.reading = true;
+    lock.unlock();
+    try {
+        Model model = formats::readModel(key, progress);
+        const Hash stamp = stampOf(model.filesRead);
+        lock.lock();
+        held.model = std::move(model);
+        held.stamp = stamp;
+        held.reading = false;
+        read_.notify_all();
+        return {held.model, held.stamp};
+    } catch (...) {
+        if (!lock.owns_lock()) lock.lock();
+        held.reading = false;
+        held.stamp = 0;
+        read_.notify_all();
+        throw;
+    }
+}
+
+LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const Progress& progress) {
+    if (piece.sources.empty()) throw Error("has no source", piece.name, "Bring a model file in.");
+    std::vector<Model> models;
+    Hash hash = 7;
+    for (std::size_t i = 0; i < piece.sources.size(); ++i) {
+        const fs::path path = piece.sources[i].path;
+        auto loaded = load(path.is_absolute() ? path : project.folder() / path, progress.part(double(i) / piece.sources.size(), double(i + 1) / piece.sources.size()));
+        hash = hashBytes(&loaded.hash, sizeof loaded.hash, hash);
+        models.push_back(std::move(loaded.model));
+    }
+    return {joined(models), hash};
+}
+
+Model joined(const std::vector<Model>& models) {
+    Model out = models.at(0);
+    for (std::size_t m = 1; m < models.size(); ++m) {
+        const Model& from = models[m];
+        const int nodes = static_cast<int>(out.nodes.size()), meshes = static_cast<int>(out.meshes.size()),
+                  materials = static_cast<int>(out.materials.size()), images = static_cast<int>(out.images.size()),
+                  skins = static_cast<int>(out.skins.size());
+        const auto shift = [](int& index, int by) { index = index < 0 ? index : index + by; };
+        const glm::dmat4 toFirst = glm::inverse(out.placement) * from.placement;
+        for (Node node : from.nodes) {
+            if (node.parent < 0) node.local = toFirst * node.local;
+            shift(node.parent, nodes), shift(node.mesh, meshes), shift(node.skin, skins);
+            out.nodes.push_back(std::move(node));
+        }
+        for (const auto& mesh : from.meshes) {
+            auto copy = std::make_shared<Mesh>(*mesh);
+            for (MeshPart& part : copy->parts) shift(part.material, materials);
+            out.meshes.push_back(std::move(copy));
+        }
+        for (Material material : from.materials) {
+            for (int* image : {&material.baseColourImage, &material.normalImage, &material.metalRoughImage, &material.occlusionImage, &material.emissionImage})
+                shift(*image, images);
+            out.materials.push_back(std::move(material));
+        }
+        out.images.insert(out.images.end(), from.images.begin(), from.images.end());
+        for (Skin skin : from.skins) {
+            for (int& joint : skin.joints) shift(joint, nodes);
+            shift(skin.root, nodes);
+            out.skins.push_back(std::move(skin));
+        }
+        for (const auto& clip : from.clips) {
+            auto copy = std::make_shared<Clip>(*clip);
+            for (Channel& channel : copy->channels) shift(channel.node, nodes);
+            out.clips.push_back(std::move(copy));
+        }
+        out.dropped.insert(out.dropped.end(), from.dropped.begin(), from.dropped.end());
+        out.warnings.insert(out.warnings.end(), from.warnings.begin(), from.warnings.end());
+        out.filesRead.insert(out.filesRead.end(), from.filesRead.begin(), from.filesRead.end());
+    }
+    return out;
+}
+
+} // namespace zl::project

@@ -1,0 +1,36 @@
+#pragma once
+#include "core/project/project.h"
+
+#include <condition_variable>
+
+namespace zl::project {
+
+/// A piece's sources as one model, with a hash that changes when any file behind it does.
+struct LoadedPiece {
+    Model model;
+    Hash hash = 0;
+};
+
+/// Reads sources once and again only when a file they were read from changed on disk (by time and size).
+/// May be used from several threads; a file that is being read by one is waited for by the others.
+class SourceCache {
+public:
+    /// Throws Error when a source is missing or unreadable, or when the piece has none.
+    LoadedPiece load(const Project& project, const Piece& piece, const Progress& progress = {});
+    LoadedPiece load(const std::filesystem::path& file, const Progress& progress = {});
+
+private:
+    struct Held {
+        Model model;
+        Hash stamp = 0;
+        bool reading = false;
+    };
+    std::mutex mutex_;
+    std::condition_variable read_;
+    std::map<std::string, Held> held_;
+};
+
+/// Several models as one: nodes side by side; the first's unit and placement rule.
+Model joined(const std::vector<Model>& models);
+
+} // namespace zl::project

@@ -1,0 +1,69 @@
+#pragma once
+#include "core/base/hash.h"
+#include "core/steps/step.h"
+
+#include <list>
+#include <mutex>
+#include <unordered_map>
+
+namespace zl::recipe {
+
+/// One line of a recipe.
+struct Entry {
+    std::string step;
+    bool on = true;
+    nlohmann::ordered_json params = nlohmann::ordered_json::object();
+
+    bool operator==(const Entry&) const = default;
+};
+using Recipe = std::vector<Entry>;
+
+/// [{"step": …, "on": …, "params": {…}}, …]. Reading checks every step and parameter and throws Error saying
+/// which line is wrong; missing parameters take their defaults.
+nlohmann::ordered_json toJson(const Recipe& recipe);
+Recipe fromJson(const nlohmann::json& json);
+
+/// What became of one entry.
+struct Outcome {
+    std::string step;
+    bool ran = false;       ///< false: switched off, or taken from the cache
+    bool fromCache = false;
+    double seconds = 0;     ///< of the run that made the result
+    std::vector<std::string> notes;
+    nlohmann::json facts = nlohmann::json::object();
+    std::string problem;    ///< empty, or why the step could not run; its input is passed on then
+};
+
+struct Evaluation {
+    Model model;
+    std::vector<Model> after; ///< the model behind each entry
+    std::vector<Outcome> outcomes;
+};
+
+/// Results of steps by what they were made from. May be shared by threads; keeps the most recently used.
+class EvaluationCache {
+public:
+    explicit EvaluationCache(std::size_t most = 96) : most_(most) {}
+
+    struct Result {
+        Model model;
+        Outcome outcome;
+    };
+    std::shared_ptr<const Result> find(Hash key);
+    void store(Hash key, std::shared_ptr<const Result> result);
+
+private:
+    std::mutex mutex_;
+    std::size_t most_;
+    std::list<Hash> recent_; ///< most recent first
+    std::unordered_map<Hash, std::pair<std::shared_ptr<const Result>, std::list<Hash>::iterator>> results_;
+};
+
+enum class OnProblem { Throw, PassOn };
+
+/// Runs the entries one after another on `source`. A step's result is looked up by hash of (input, step,
+/// parameters, platform) first, so changing a later entry never reruns an earlier one.
+Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
+                    EvaluationCache* cache, const Progress& progress = {}, OnProblem onProblem = OnProblem::Throw);
+
+} // namespace zl::recipe

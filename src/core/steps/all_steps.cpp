@@ -1,0 +1,30 @@
+#include "core/steps/collider_box.h"
+#include "core/steps/collider_cylinder.h"
+#include "core/steps/origin.h"
+#include "core/steps/reduce_triangles.h"
+#include "core/steps/size.h"
+#include "core/steps/stand_on_floor.h"
+#include "core/steps/turn.h"
+#include "core/steps/unit_and_up.h"
+#include "core/steps/weld_and_clean.h"
+
+namespace zl::steps {
+
+namespace {
+
+template <class... Steps>
+std::vector<std::unique_ptr<Step>> listOf() {
+    std::vector<std::unique_ptr<Step>> list;
+    (list.push_back(std::make_unique<StepOf<Steps>>()), ...);
+    return list;
+}
+
+} // namespace
+
+std::span<const std::unique_ptr<Step>> allSteps() {
+    static const auto list = listOf<UnitAndUp, Turn, Size, StandOnFloor, Origin, WeldAndClean, ReduceTriangles,
+                                    ColliderBox, ColliderCylinder>();
+    return list;
+}
+
+} // namespace zl::steps

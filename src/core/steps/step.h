@@ -1,0 +1,76 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/model/model.h"
+#include "core/platform/sheet.h"
+#include "core/steps/field.h"
+
+#include <memory>
+
+namespace zl::steps {
+
+/// The stages of work, in the order in which people go through them.
+enum class Stage { Gather, Place, Shape, Surface, Motion, Contact, Deliver };
+std::string_view stageName(Stage stage);
+
+struct StepInfo {
+    std::string_view id;
+    Stage stage;
+    std::string_view name;
+    std::string_view help;
+};
+
+/// What a running step may use besides its input.
+struct StepContext {
+    const Progress& progress;
+    const platform::Sheet* sheet = nullptr; ///< the target platform; null outside a crossing
+    std::vector<std::string> notes{};       ///< one short line each: what was done
+    nlohmann::json facts = nlohmann::json::object(); ///< measured numbers, for reports
+
+    void note(std::string text) { notes.push_back(std::move(text)); }
+};
+
+/// A step with its parameters, type-erased. Parameters outside are JSON with choices by id and angles in
+/// degrees; setting checks kind and range and throws Error naming what was expected.
+class Step {
+public:
+    virtual ~Step() = default;
+    virtual const StepInfo& info() const = 0;
+    virtual std::span<const Field> fields() const = 0;
+    virtual std::unique_ptr<Step> clone() const = 0;
+    /// Pure: the same model and parameters give the same result; never changes what others hold.
+    virtual Model apply(const Model& in, StepContext& context) const = 0;
+
+    /// All parameters, in the order of the fields.
+    nlohmann::ordered_json params() const;
+    /// Sets those that `values` names; refuses names that do not exist.
+    void setParams(const nlohmann::json& values);
+    /// Whether a field has a meaning with the present choices.
+    bool isShown(const Field& field) const;
+
+protected:
+    virtual const void* data() const = 0;
+    virtual void* data() = 0;
+};
+
+template <class T>
+class StepOf final : public Step {
+public:
+    const StepInfo& info() const override { return T::info; }
+    std::span<const Field> fields() const override { return T::fields; }
+    std::unique_ptr<Step> clone() const override { return std::make_unique<StepOf>(*this); }
+    Model apply(const Model& in, StepContext& context) const override { return step_.apply(in, context); }
+
+protected:
+    const void* data() const override { return &step_; }
+    void* data() override { return &step_; }
+
+private:
+    T step_;
+};
+
+/// Every step there is, in stage order; see all_steps.cpp.
+std::span<const std::unique_ptr<Step>> allSteps();
+/// A new step with default parameters; throws Error listing the steps when there is no such id.
+std::unique_ptr<Step> makeStep(std::string_view id);
+
+} // namespace zl::steps

@@ -1,0 +1,22 @@
+#pragma once
+#include "core/model/image.h"
+
+#include <filesystem>
+#include <memory>
+
+namespace zl::texture {
+
+/// Reads a picture file without decoding it. Throws Error when it is missing, is no PNG, JPEG, TGA or BMP,
+/// or claims more than 32768 pixels along an edge.
+std::shared_ptr<const Image> readPicture(const std::filesystem::path& path);
+
+/// The same for bytes already in memory; `name` is what the picture is called from now on.
+std::shared_ptr<const Image> pictureFromBytes(std::string name, std::string bytes);
+
+/// Decodes to 8-bit RGBA. Throws Error when the bytes are broken.
+Pixels decode(const Image& image);
+
+/// PNG bytes of 8-bit RGBA (or RGB, with `withAlpha` false) pixels.
+std::string encodePng(const Pixels& pixels, bool withAlpha = true);
+
+} // namespace zl::texture

@@ -1,0 +1,35 @@
+#pragma once
+#include <filesystem>
+#include <string>
+#include <vector>
+
+#include <nlohmann/json.hpp>
+
+namespace zl::standins {
+
+/// What a stand-in says of delivered files, in the manner of the game it stands for.
+struct Message {
+    enum class Kind { Fine, Odd, Refused } kind = Kind::Fine;
+    std::string file;   ///< which file it is about; may be empty
+    std::string text;   ///< what was found
+    std::string detail; ///< which limit, how far over, what mends it
+};
+
+struct TryReport {
+    bool accepted = false;
+    std::vector<Message> messages;
+    nlohmann::ordered_json tests = nlohmann::ordered_json::object(); ///< measured numbers by test name
+};
+
+/// A stand-in: loads a delivered folder, refuses like the game, and runs its tests without a window.
+struct StandIn {
+    std::string_view id;
+    std::string_view name;
+    TryReport (*tryFolder)(const std::filesystem::path& folder) = nullptr;
+};
+
+const std::vector<StandIn>& allStandIns();
+/// Null when there is none of that id.
+const StandIn* standInNamed(std::string_view id);
+
+} // namespace zl::standins
