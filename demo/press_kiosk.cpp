@@ -102,7 +102,7 @@ void stall(ObjText& obj) {
     for (int i = 0; i < 5; ++i) obj.box({0, 0.36 + 0.28 * i, -0.78}, {1.24, 0.125, 0.016}); // back boards
     obj.box({0, 2.56, -0.75}, {1.36, 0.05, 0.05}); // roof beams
     obj.box({0, 2.14, 0.75}, {1.36, 0.05, 0.05});
-    for (const double x : {-1.2, 0.0, 1.2}) obj.box({x, 2.38, 0.05}, {0.04, 0.04, 0.98}, 0, 0.27);
+    for (const double x : {-1.2, 0.0, 1.2}) obj.box({x, 2.26, 0.05}, {0.04, 0.04, 0.98}, 0, 0.27);
     for (const double x : {-1.31, 1.31}) obj.box({x, 0.5, 0}, {0.014, 0.36, 0.74}); // side panels
     obj.box({0, 1.86, 0.86}, {0.72, 0.17, 0.025});  // sign
 }
@@ -176,7 +176,7 @@ void fruit(ObjText& obj) {
                     const double cs = std::cos(crates[c].turn), sn = std::sin(crates[c].turn);
                     const glm::dvec3 at = crates[c].at + glm::dvec3(x * cs + z * sn, 0.19 + 0.075 * layer, -x * sn + z * cs);
                     const double squash = kind == 1 ? 1.16 : 0.94;
-                    obj.turned(at, 10, 7, [&](double t) { return glm::dvec2(r * std::sin(pi * t), -r * squash * std::cos(pi * t)); }, {kind % 2 * 0.5 + 0.02, kind / 2 ? 0.02 : 0.52, 0.46, 0.46});
+                    obj.turned(at, 9, 6, [&](double t) { return glm::dvec2(r * std::sin(pi * t), -r * squash * std::cos(pi * t)); }, {kind % 2 * 0.5 + 0.02, kind / 2 ? 0.02 : 0.52, 0.46, 0.46});
                 }
 }
 

@@ -46,12 +46,9 @@ public:
         recipe::EvaluationCache cache;
         if (suggest_) {
             const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache, progress.part(0.2, 0.5));
-            const auto plan = planner::plan(evaluation.model, *sheet, &cache, loaded.hash + 1, progress.part(0.5, 0.8));
-            const auto more = plan.recipe();
-            // The planner ran behind the recipe's result; run its steps there so that its cache serves.
-            const auto planned = deliver::build(evaluation.model, loaded.hash + 1, more, *sheet, out_, options(piece, *sheet), &cache, progress.part(0.8, 1));
-            auto result = planned;
-            result.steps.insert(result.steps.begin(), evaluation.outcomes.begin(), evaluation.outcomes.end());
+            const auto plan = planner::plan(evaluation.model, *sheet, &cache, evaluation.key, progress.part(0.5, 0.8));
+            for (const recipe::Entry& entry : plan.recipe()) recipe.push_back(entry);
+            const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet), &cache, progress.part(0.8, 1));
             return report(result, piece, *sheet, readSeconds, watch.seconds(), plan.reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet), &cache, progress.part(0.2, 1));

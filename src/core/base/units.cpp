@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <cctype>
 #include <cmath>
 
@@ -19,6 +20,8 @@ const std::array<Unit, 6> units{{{"mm", "millimetres", 0.001},
                                  {"m", "metres", 1.0},
                                  {"in", "inches", 0.0254},
                                  {"ft", "feet", 0.3048}}};
+
+std::atomic<bool> thousandsGap{true};
 
 std::string lowerCase(std::string_view text) {
     std::string result(text);
@@ -54,6 +57,8 @@ Up upNamed(std::string_view name) {
 
 std::string_view upName(Up up) { return up == Up::Y ? "Y" : "Z"; }
 
+void setThousandsGap(bool gap) { thousandsGap = gap; }
+
 std::string showNumber(double value, int decimals) {
     if (!std::isfinite(value)) return "not a number";
     std::string text = fmt::format("{:.{}f}", value, decimals);
@@ -65,7 +70,7 @@ std::string showNumber(double value, int decimals) {
     const std::size_t start = text[0] == '-' ? 1 : 0;
     std::size_t end = text.find('.');
     if (end == std::string::npos) end = text.size();
-    if (end - start > 4) // four digits read well without a gap
+    if (thousandsGap && end - start > 4) // four digits read well without a gap
         for (std::size_t at = end - 3; at > start && at < end; at -= 3) {
             text.insert(at, "\u2009");
             if (at < start + 4) break;

@@ -28,6 +28,8 @@ std::string_view upName(Up up);
 
 /// A number for people: at most `decimals` places, no trailing zeros, thin spaces between thousands.
 std::string showNumber(double value, int decimals = 2);
+/// Whether numbers are shown with thin spaces between thousands (they are, unless the user turned it off).
+void setThousandsGap(bool gap);
 /// A number at a sensible precision for its size (three to four significant figures).
 std::string showMeasure(double value);
 /// "4.1 MB" (1 MB = 1 000 000 bytes).

@@ -28,8 +28,8 @@ std::size_t broken(const FitReport& report, bool withShould) {
 
 class Planner {
 public:
-    Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash hash, const Progress& progress)
-        : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), hash_(hash), progress_(progress) {}
+    Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key, const Progress& progress)
+        : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), key_(key), progress_(progress) {}
 
     Plan make() {
         plan_.before = report_ = platform::check(start_, sheet_);
@@ -54,7 +54,7 @@ private:
     Model run(const std::vector<PlannedStep>& steps) {
         recipe::Recipe recipe;
         for (const PlannedStep& step : steps) recipe.push_back(step.entry);
-        return recipe::evaluate(start_, hash_, recipe, &sheet_, cache_, progress_).model;
+        return recipe::evaluateFrom(start_, key_, recipe, &sheet_, cache_, progress_).model;
     }
 
     /// Appends the step when it makes `id` hold without breaking more than before.
@@ -158,7 +158,7 @@ private:
     const platform::Sheet& sheet_;
     recipe::EvaluationCache own_;
     recipe::EvaluationCache* cache_;
-    Hash hash_;
+    Hash key_;
     const Progress& progress_;
     Model model_;
     FitReport report_;
@@ -173,8 +173,8 @@ recipe::Recipe Plan::recipe() const {
     return out;
 }
 
-Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash modelHash, const Progress& progress) {
-    return Planner(model, sheet, cache, modelHash, progress).make();
+Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash modelKey, const Progress& progress) {
+    return Planner(model, sheet, cache, modelKey, progress).make();
 }
 
 } // namespace zl::planner

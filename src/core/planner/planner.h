@@ -25,8 +25,9 @@ struct Plan {
 
 /// Proposes steps, to be appended behind what made `model`, so that all `must` rules of the sheet hold.
 /// Steps that turn out to be unneeded behind later ones are taken out again, so that the list is as short as
-/// the steps allow. `should` rules that a step can mend bring theirs as not required.
-Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache = nullptr, Hash modelHash = 0,
+/// the steps allow. `modelKey` is the key of the evaluation that made `model`, so that what is run here is found
+/// again when the steps are added to that recipe. `should` rules that a step can mend bring theirs as not required.
+Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache = nullptr, Hash modelKey = 0,
           const Progress& progress = {});
 
 /// Parameters worth trying for step `id` so that `rule` holds, best first. Empty when it cannot help.

@@ -17,7 +17,7 @@ const RuleResult* FitReport::rule(std::string_view id) const {
 const RuleResult* FitReport::tightest() const {
     const auto weight = [](const RuleResult& r) {
         const double broken = r.state == State::Broken ? (r.severity == Severity::Must ? 2000 : 1000) : 0;
-        return broken + std::min(r.finding.share, 999.0);
+        return broken + (r.finding.canBeTight || broken > 0 ? std::min(r.finding.share, 999.0) : 0.0);
     };
     const auto found = std::ranges::max_element(rules, {}, weight);
     return found == rules.end() ? nullptr : &*found;
@@ -34,7 +34,7 @@ FitReport check(const Model& model, const Sheet& sheet, const Progress& progress
         result.finding = ruleKind(rule.check)->measure(measures, sheet, rule);
         if (!result.finding.holds)
             result.state = State::Broken;
-        else if (result.finding.share > tightShare)
+        else if (result.finding.share > tightShare && result.finding.canBeTight)
             result.state = State::Tight;
         report.rules.push_back(std::move(result));
     }

@@ -13,6 +13,7 @@ const RuleKind* ruleKind(std::string_view check) {
 Finding atMost(double value, double most, std::string_view singular, std::string_view plural) {
     Finding finding;
     finding.value = value;
+    finding.canBeTight = most >= 8;
     finding.holds = value <= most;
     finding.share = most > 0 ? value / most : value > 0 ? 2 : 0;
     finding.measured = showNumber(value, 0);

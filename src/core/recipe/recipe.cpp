@@ -94,9 +94,13 @@ std::shared_ptr<const EvaluationCache::Result> run(const Entry& entry, const Mod
 
 Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
                     EvaluationCache* cache, const Progress& progress, OnProblem onProblem) {
+    return evaluateFrom(source, hashBytes(&sourceHash, sizeof sourceHash, sheetHash(sheet)), recipe, sheet, cache, progress, onProblem);
+}
+
+Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet, EvaluationCache* cache,
+                        const Progress& progress, OnProblem onProblem) {
     Evaluation evaluation;
-    evaluation.model = source;
-    Hash key = hashBytes(&sourceHash, sizeof sourceHash, sheetHash(sheet));
+    evaluation.model = model;
     for (std::size_t i = 0; i < recipe.size(); ++i) {
         const Entry& entry = recipe[i];
         if (!entry.on) {
@@ -116,6 +120,7 @@ Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, 
         }
         evaluation.after.push_back(evaluation.model);
     }
+    evaluation.key = key;
     progress.report(1);
     return evaluation;
 }

@@ -38,6 +38,7 @@ struct Evaluation {
     Model model;
     std::vector<Model> after; ///< the model behind each entry
     std::vector<Outcome> outcomes;
+    Hash key = 0; ///< stands for `model`; evaluateFrom() can go on from it
 };
 
 /// Results of steps by what they were made from. May be shared by threads; keeps the most recently used.
@@ -65,5 +66,10 @@ enum class OnProblem { Throw, PassOn };
 /// parameters, platform) first, so changing a later entry never reruns an earlier one.
 Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
                     EvaluationCache* cache, const Progress& progress = {}, OnProblem onProblem = OnProblem::Throw);
+
+/// The same, going on behind an earlier evaluation for the same platform: `model` and `key` are its results, so
+/// that steps added to that recipe later are found in the cache.
+Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet, EvaluationCache* cache,
+                        const Progress& progress = {}, OnProblem onProblem = OnProblem::Throw);
 
 } // namespace zl::recipe

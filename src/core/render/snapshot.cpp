@@ -157,7 +157,7 @@ private:
         glm::vec3 face = hit->normal;
         if (glm::dot(face, direction) > 0) face = -face;
         if (glm::dot(n, direction) > 0) n = glm::normalize(n - direction * (2 * glm::dot(n, direction)));
-        glm::vec3 colour(0.62f, 0.55f, 0.43f);
+        glm::vec3 colour(0.50f, 0.42f, 0.29f);
         float rough = 0.6f, metal = 0;
         glm::vec3 glow(0);
         if (const int m = materials_[hit->triangle]; m >= 0) {
@@ -169,7 +169,7 @@ private:
         }
         const glm::vec3 at = eye_ + direction * hit->distance + face * epsilon_;
         const float key = keyLight(at, n, random), sky = skyLight(at, n, random);
-        const glm::vec3 diffuse = colour * (1 - 0.5f * metal) * (key * 1.35f * glm::vec3(1, 0.96f, 0.9f) + sky * 0.62f * glm::vec3(0.92f, 0.97f, 1));
+        const glm::vec3 diffuse = colour * (1 - 0.5f * metal) * (key * 1.15f * glm::vec3(1, 0.96f, 0.9f) + sky * 0.62f * glm::vec3(0.92f, 0.97f, 1));
         const glm::vec3 mirror = glm::reflect(direction, n);
         const glm::vec3 keyDirection = glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
         const float gloss = std::pow(std::max(0.0f, glm::dot(mirror, keyDirection)), glm::mix(90.0f, 6.0f, rough)) * (1 - rough) * (key > 0 ? 1.0f : 0.2f);

@@ -7,7 +7,7 @@ namespace zl::render {
 struct SnapshotOptions {
     int width = 800;
     int height = 600;
-    int samples = 12;          ///< rays a pixel
+    int samples = 25;          ///< rays a pixel
     double yawRadians = 0.6;   ///< camera to the right of the front (+Z)
     double pitchRadians = 0.3; ///< camera above the horizon
     bool ground = true;        ///< floor with the model's shadow

@@ -27,7 +27,7 @@ double lowestCorner(const Figure& figure, const Pose& pose) {
 
 bool upright(const Pose& pose) { return pose.matrix[1].y > 0.98f; } // within 11° of the vertical
 
-double round4(double v) { return std::round(v * 1e4) / 1e4; }
+double round4(double v) { return std::round(v * 1e4) / 1e4 + 0.0; }
 
 } // namespace
 
@@ -68,7 +68,7 @@ Measured measure(const Figure& figure, ColliderKind collider) {
 
     for (int drop = 0; drop < result.drops; ++drop) {
         world.clear();
-        world.add({0, 3 - foot, 0}, collider, glm::radians(8.0f), float(drop) * 6.2831853f / float(result.drops));
+        world.add({0, 3 - foot, 0}, collider, glm::radians(3.0f), float(drop) * 6.2831853f / float(result.drops));
         const double seconds = settle(world);
         if (upright(world.pose(0))) ++result.uprightDrops;
         if (drop == 0) result.restSeconds = seconds;

@@ -7,7 +7,7 @@ namespace zl::standins::table {
 struct Measured {
     double gapToFloor = 0;     ///< between table and lowest corner after it came to rest from 0.2 u
     bool staysUpright = false; ///< put down gently, it stands
-    int uprightDrops = 0;      ///< of `drops`, from 3 u and tipped 8° towards different sides
+    int uprightDrops = 0;      ///< of `drops`, from 3 u and tipped 3° towards different sides
     int drops = 10;
     double restSeconds = 0;    ///< until the upright drop came to rest
     double stackHeight = 0;    ///< of the upper one's origin when one is put on another; 0 when it fell

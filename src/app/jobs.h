@@ -1,0 +1,74 @@
+#pragma once
+#include "core/base/error.h"
+#include "core/base/progress.h"
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QPointer>
+#include <QString>
+#include <QThreadPool>
+
+#include <memory>
+
+namespace zl::app {
+
+/// One piece of long work, seen from the window's thread.
+class Job : public QObject {
+    Q_OBJECT
+public:
+    Job(QString title, QObject* parent) : QObject(parent), title_(std::move(title)) { watch_.start(); }
+
+    const QString& title() const { return title_; }
+    double fraction() const { return fraction_; }
+    QString what() const { return what_; }
+    /// Seconds until the end as far as can be told; below zero when it cannot.
+    double secondsLeft() const;
+    void cancel() { cancelled_->store(true); }
+    bool isCancelled() const { return cancelled_->load(); }
+
+Q_SIGNALS:
+    void progressed();
+    void ended();
+
+private:
+    friend class Jobs;
+    QString title_, what_;
+    double fraction_ = 0;
+    QElapsedTimer watch_;
+    std::shared_ptr<std::atomic<bool>> cancelled_ = std::make_shared<std::atomic<bool>>(false);
+};
+
+/// Runs work beside the window's thread, one heavy job at a time (the work itself uses all cores), and brings
+/// results back to it. Nothing comes back from a cancelled job.
+class Jobs : public QObject {
+    Q_OBJECT
+public:
+    explicit Jobs(QObject* parent = nullptr);
+    ~Jobs() override;
+
+    /// `work` runs beside; `done` gets its result, `failed` the text of an Error, both on the window's thread
+    /// and only while `context` lives.
+    template <class Result>
+    Job* start(const QString& title, QObject* context, std::function<Result(const Progress&)> work, std::function<void(Result)> done,
+               std::function<void(const QString&)> failed, int priority = 0) {
+        return startErased(
+            title, context,
+            [work = std::move(work)](const Progress& progress) { return std::make_shared<Result>(work(progress)); },
+            [done = std::move(done)](const std::shared_ptr<void>& result) { done(std::move(*static_cast<Result*>(result.get()))); },
+            std::move(failed), priority);
+    }
+
+    const QList<Job*>& running() const { return jobs_; }
+    void cancelAll();
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    Job* startErased(const QString& title, QObject* context, std::function<std::shared_ptr<void>(const Progress&)> work,
+                     std::function<void(const std::shared_ptr<void>&)> done, std::function<void(const QString&)> failed, int priority);
+    QThreadPool pool_;
+    QList<Job*> jobs_;
+};
+
+} // namespace zl::app

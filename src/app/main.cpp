@@ -1,0 +1,73 @@
+#include "app/main_window.h"
+#include "app/shots.h"
+#include "app/theme.h"
+
+#include "core/base/units.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSettings>
+#include <QSurfaceFormat>
+
+#include <iostream>
+
+int main(int argc, char** argv) {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("zest-loom");
+    QApplication::setOrganizationName("zest-loom");
+    QApplication::setApplicationDisplayName("Zest Loom");
+    QApplication::setApplicationVersion(ZEST_LOOM_VERSION);
+    QApplication::setDesktopFileName("zest-loom");
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Fits models to what games and creation platforms accept.");
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument("file", "project (*.zestloom) or models to bring in", "[FILE…]");
+    const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
+    const QCommandLineOption view("view", "Which view: start, loom, workbench, plan, tryout, find, settings.", "VIEW", "loom");
+    const QCommandLineOption piece("piece", "Piece to open.", "NAME");
+    const QCommandLineOption platform("platform", "Platform to open it on.", "ID");
+    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, contact, deliver.", "STAGE", "gather");
+    const QCommandLineOption show("show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");
+    const QCommandLineOption rule("rule", "Gauge to choose.", "RULE");
+    const QCommandLineOption fit("fit", "Add the suggested steps first.");
+    const QCommandLineOption theme("theme", "light or dusk.", "THEME");
+    const QCommandLineOption size("size", "Window size, like 1280x800.", "WxH", "1280x800");
+    const QCommandLineOption demo("demo", "Demo project that the start page offers.", "FILE");
+    parser.addOptions({screenshot, view, piece, platform, stage, show, rule, fit, theme, size, demo});
+    parser.process(app);
+
+    const QString themeName = parser.value(theme);
+    zl::app::Theme::instance().setDusk(themeName.isEmpty() ? QSettings().value("dusk", false).toBool() : themeName == "dusk");
+    zl::setThousandsGap(QSettings().value("thousandsGap", true).toBool());
+    zl::app::MainWindow window;
+    window.setDemo(parser.value(demo));
+    QStringList models;
+    for (const QString& file : parser.positionalArguments()) {
+        if (file.endsWith(".zestloom")) {
+            if (!window.openProject(file) && parser.isSet(screenshot)) return 2;
+        } else {
+            models << file;
+        }
+    }
+    if (!models.isEmpty()) {
+        if (!window.session().isOpen()) window.newProject();
+        window.session().bringIn(models);
+    }
+    if (!parser.isSet(screenshot)) {
+        window.show();
+        return QApplication::exec();
+    }
+    zl::app::Shot shot{parser.value(screenshot), parser.value(view), parser.value(piece), parser.value(platform), parser.value(stage), parser.value(show).split(',', Qt::SkipEmptyParts), parser.value(rule), parser.isSet(fit)};
+    const QStringList wanted = parser.value(size).split('x');
+    if (wanted.size() == 2) window.resize(wanted[0].toInt(), wanted[1].toInt());
+    window.show();
+    return zl::app::takeShot(window, shot) ? 0 : 1;
+}

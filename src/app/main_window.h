@@ -1,0 +1,70 @@
+#pragma once
+#include "app/pages/loom_page.h"
+#include "app/pages/start_page.h"
+#include "app/pages/tryout_page.h"
+#include "app/pages/workbench_page.h"
+#include "app/widgets/status_line.h"
+
+#include <QMainWindow>
+
+class QStackedWidget;
+
+namespace zl::app {
+
+/// The window: a bar on top, one page at a time, and the status line.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow();
+
+    Session& session() { return session_; }
+    /// Opens a project; asks about recovery when an autosave is newer. Says what is wrong and stays otherwise.
+    bool openProject(const QString& file);
+    void newProject();
+    void showStart();
+    void showLoom();
+    void showWorkbench(const QString& piece, const QString& platform);
+    void suggestFor(const QString& piece, const QString& platform);
+    void build();
+    void tryOut();
+    void openFind(const QString& text = {});
+    void openSettings();
+    void setDemo(const QString& file);
+    LoomPage& loom() { return *loom_; }
+    WorkbenchPage& workbench() { return *workbench_; }
+    TryoutPage& tryout() { return *tryout_; }
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+private:
+    void makeTopBar(QVBoxLayout* into);
+    void makeActions();
+    void showPage(QWidget* page);
+    void bringIn();
+    bool save();
+    bool mayLeave();
+    void remember(const QString& file);
+    void report(const QString& text);
+
+    Session session_;
+    QStackedWidget* pages_;
+    StartPage* start_;
+    LoomPage* loom_;
+    WorkbenchPage* workbench_;
+    TryoutPage* tryout_;
+    StatusLine* status_;
+    QLabel* crumbs_;
+    QPushButton *find_, *bring_, *undo_, *suggest_, *build_, *try_, *back_, *again_, *home_;
+    QString demo_;
+    struct Command {
+        QString name;
+        QKeySequence keys;
+        std::function<void()> run;
+    };
+    std::vector<Command> commands_;
+};
+
+} // namespace zl::app

@@ -1,0 +1,38 @@
+#pragma once
+#include "app/session.h"
+
+#include <QWidget>
+
+class QVBoxLayout;
+
+namespace zl::app {
+
+/// What will be written, where, under which finish and credit, and what was written last.
+class DeliverPanel : public QWidget {
+    Q_OBJECT
+public:
+    DeliverPanel(Session& session, QWidget* parent);
+    void show(const QString& piece, const QString& platform);
+    /// Builds in the background; `then` runs when the files are there.
+    void build(const std::function<void(const QString& folder)>& then = {});
+    /// Where this piece goes on this platform.
+    QString folder() const;
+    bool wasBuilt() const;
+
+Q_SIGNALS:
+    void built();
+
+private:
+    void rebuild();
+    Session& session_;
+    QVBoxLayout* layout_;
+    QString piece_, platform_;
+    struct Built {
+        deliver::BuildResult result;
+        QDateTime when;
+        std::string key;
+    };
+    std::map<std::pair<QString, QString>, Built> built_;
+};
+
+} // namespace zl::app

@@ -1,0 +1,28 @@
+#pragma once
+#include <QStringList>
+#include <QWidget>
+
+class QVBoxLayout;
+
+namespace zl::app {
+
+/// What is shown when no project is open: recent projects, the demo, a new one, or a file dropped in.
+class StartPage : public QWidget {
+    Q_OBJECT
+public:
+    explicit StartPage(QWidget* parent = nullptr);
+    void setRecent(const QStringList& files);
+    void setDemo(const QString& file); ///< empty hides it
+
+Q_SIGNALS:
+    void newAsked();
+    void openAsked();
+    void fileAsked(const QString& file);
+
+private:
+    QVBoxLayout* recent_;
+    QWidget* demo_;
+    QString demoFile_;
+};
+
+} // namespace zl::app

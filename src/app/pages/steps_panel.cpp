@@ -1,0 +1,260 @@
+#include "app/pages/steps_panel.h"
+
+#include "app/widgets/field_editor.h"
+#include "app/widgets/stage_rail.h"
+#include "app/widgets/ui.h"
+
+#include <QLabel>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPushButton>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace zl::app {
+
+namespace {
+
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
+
+/// A card that can be chosen by mouse and keyboard.
+class Card : public QFrame {
+public:
+    std::function<void()> chosen;
+    Card() {
+        setProperty("card", true);
+        setFocusPolicy(Qt::StrongFocus);
+    }
+
+protected:
+    void mousePressEvent(QMouseEvent* event) override {
+        if (event->button() == Qt::LeftButton && chosen) chosen();
+    }
+    void keyPressEvent(QKeyEvent* event) override {
+        if ((event->key() == Qt::Key_Return || event->key() == Qt::Key_Space) && chosen) chosen();
+        else QFrame::keyPressEvent(event);
+    }
+};
+
+} // namespace
+
+StepsPanel::StepsPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    layout_ = new QVBoxLayout(this);
+    layout_->setContentsMargins(0, 0, 0, 0);
+    layout_->setSpacing(9);
+}
+
+void StepsPanel::show(const QString& piece, const QString& platform, steps::Stage stage) {
+    const bool other = piece != piece_ || platform != platform_ || stage != stage_;
+    piece_ = piece, platform_ = platform, stage_ = stage;
+    if (other) {
+        const auto all = places();
+        selected_ = all.empty() ? EntryPlace{} : all.back();
+    }
+    rebuild();
+    if (other) Q_EMIT selectionChanged();
+}
+
+const recipe::Entry* StepsPanel::entry(EntryPlace place) const {
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    if (!piece || place.index < 0) return nullptr;
+    const auto* crossing = piece->on(platform_.toStdString());
+    const recipe::Recipe* recipe = place.ofPiece ? &piece->recipe : crossing ? &crossing->recipe : nullptr;
+    return recipe && place.index < int(recipe->size()) ? &(*recipe)[place.index] : nullptr;
+}
+
+std::vector<EntryPlace> StepsPanel::places() const {
+    std::vector<EntryPlace> out;
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    if (!piece) return out;
+    const auto collect = [&](const recipe::Recipe& recipe, bool ofPiece) {
+        for (int i = 0; i < int(recipe.size()); ++i)
+            if (steps::makeStep(recipe[i].step)->info().stage == stage_) out.push_back({ofPiece, i});
+    };
+    collect(piece->recipe, true);
+    if (const auto* crossing = piece->on(platform_.toStdString())) collect(crossing->recipe, false);
+    return out;
+}
+
+void StepsPanel::change(const QString& what, EntryPlace place, const std::function<void(recipe::Recipe&, int)>& edit, const QString& mergeKey) {
+    session_.edit(what, [&](project::Project& p) {
+        for (auto& piece : p.pieces) {
+            if (piece.name != piece_.toStdString()) continue;
+            auto* crossing = piece.on(platform_.toStdString());
+            if (place.ofPiece) edit(piece.recipe, place.index);
+            else if (crossing) edit(crossing->recipe, place.index);
+        }
+    }, mergeKey);
+}
+
+void StepsPanel::setParam(EntryPlace place, const std::string& field, const nlohmann::json& value, const QString& mergeKey) {
+    setParams(place, nlohmann::json{{field, value}}, mergeKey);
+}
+
+void StepsPanel::setParams(EntryPlace place, const nlohmann::json& values, const QString& mergeKey) {
+    const recipe::Entry* now = entry(place);
+    if (!now) return;
+    try {
+        auto step = steps::makeStep(now->step);
+        step->setParams(now->params);
+        step->setParams(values);
+        const auto params = step->params();
+        if (params == now->params) return;
+        change(tr("change %1").arg(qs(step->info().name)), place, [&](recipe::Recipe& recipe, int i) { recipe[i].params = params; }, mergeKey);
+    } catch (const Error& error) {
+        Q_EMIT session_.said(qs(error.whole()));
+        rebuild();
+    }
+}
+
+void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
+    auto step = steps::makeStep(id);
+    step->setParams(params);
+    EntryPlace place{false, 0};
+    session_.edit(tr("add %1").arg(qs(step->info().name)), [&](project::Project& p) {
+        for (auto& piece : p.pieces) {
+            if (piece.name != piece_.toStdString()) continue;
+            if (!piece.on(platform_.toStdString())) piece.crossings.push_back({platform_.toStdString(), {}, ""});
+            auto& recipe = piece.on(platform_.toStdString())->recipe;
+            // Behind the last step of its stage or an earlier one, so that stages stay in order.
+            int at = int(recipe.size());
+            while (at > 0 && steps::makeStep(recipe[at - 1].step)->info().stage > step->info().stage) --at;
+            recipe.insert(recipe.begin() + at, {id, true, step->params()});
+            place.index = at;
+        }
+    });
+    select(place);
+}
+
+void StepsPanel::select(EntryPlace place) {
+    if (selected_ == place) return;
+    selected_ = place;
+    rebuild();
+    Q_EMIT selectionChanged();
+}
+
+QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const recipe::Outcome* outcome) {
+    const auto step = steps::makeStep(entry.step);
+    step->setParams(entry.params);
+    const bool chosen = place == selected_;
+    auto* frame = new Card;
+    frame->setObjectName("card-" + qs(entry.step));
+    frame->setAccessibleName(tr("Step %1, %2").arg(qs(step->info().name), entry.on ? tr("on") : tr("off")));
+    frame->setProperty("selected", chosen);
+    frame->chosen = [this, place] { select(place); };
+    auto* layout = new QVBoxLayout(frame);
+    layout->setContentsMargins(13, 9, 10, 10);
+    layout->setSpacing(4);
+    auto* head = new QHBoxLayout;
+    auto* name = headingLabel(qs(step->info().name), 2);
+    name->setAttribute(Qt::WA_TransparentForMouseEvents);
+    name->setToolTip(qs(step->info().help));
+    head->addWidget(name, 1);
+    auto* toggle = new QToolButton;
+    toggle->setObjectName("toggle-" + qs(entry.step));
+    toggle->setProperty("quiet", true);
+    toggle->setText(entry.on ? tr("on") : tr("off"));
+    toggle->setToolTip(entry.on ? tr("Turn the step off to compare") : tr("Turn the step on"));
+    toggle->setStyleSheet(entry.on ? "font-weight: 600;" : "");
+    connect(toggle, &QToolButton::clicked, this, [this, place, step = qs(step->info().name), on = entry.on] {
+        change(on ? tr("turn off %1").arg(step) : tr("turn on %1").arg(step), place, [](recipe::Recipe& recipe, int i) { recipe[i].on = !recipe[i].on; });
+    });
+    head->addWidget(toggle);
+    layout->addLayout(head);
+    if (outcome && !outcome->problem.empty()) {
+        layout->addWidget(textLabel(qs(outcome->problem), "bad"));
+    } else if (outcome && entry.on && !outcome->notes.empty()) {
+        QString text;
+        for (const auto& note : outcome->notes) text += (text.isEmpty() ? "" : "; ") + qs(note);
+        text += outcome->seconds >= 0.05 ? tr(", in %1").arg(qs(showSeconds(outcome->seconds))) : "";
+        auto* note = textLabel(text, "dim");
+        note->setAttribute(Qt::WA_TransparentForMouseEvents);
+        layout->addWidget(note);
+    } else if (!entry.on) {
+        layout->addWidget(textLabel(tr("Passed over."), "dim"));
+    }
+    if (!chosen) return frame;
+    auto* editor = new FieldEditor(*step, session_.sheet(platform_.toStdString()));
+    connect(editor, &FieldEditor::changed, this, [this, place](const QString& field, const nlohmann::json& value) { setParam(place, field.toStdString(), value, {}); });
+    layout->addWidget(editor);
+    auto* actions = new QHBoxLayout;
+    actions->setSpacing(2);
+    auto* scope = textLabel(place.ofPiece ? tr("for every platform") : tr("for this platform"), "dim");
+    actions->addWidget(scope, 1);
+    const auto moveTo = [&](const char* icon, const QString& tip, int by) {
+        auto* move = iconButton(icon, tip);
+        connect(move, &QToolButton::clicked, this, [this, place, by] {
+            const EntryPlace target{place.ofPiece, place.index + by};
+            if (!this->entry(target)) return;
+            change(tr("move a step"), place, [&](recipe::Recipe& recipe, int i) { std::swap(recipe[i], recipe[i + by]); });
+            select(target);
+        });
+        actions->addWidget(move);
+    };
+    moveTo("arrow-up", tr("Run this step earlier"), -1);
+    moveTo("arrow-down", tr("Run this step later"), 1);
+    auto* share = iconButton("layers", place.ofPiece ? tr("Use this step on this platform only") : tr("Use this step on every platform"));
+    connect(share, &QToolButton::clicked, this, [this, place] {
+        const recipe::Entry moved = *this->entry(place);
+        EntryPlace target{!place.ofPiece, 0};
+        session_.edit(tr("move a step"), [&](project::Project& p) {
+            for (auto& piece : p.pieces) {
+                if (piece.name != piece_.toStdString() || !piece.on(platform_.toStdString())) continue;
+                auto& own = piece.recipe;
+                auto& here = piece.on(platform_.toStdString())->recipe;
+                auto& from = place.ofPiece ? own : here;
+                from.erase(from.begin() + place.index);
+                if (place.ofPiece) {
+                    here.insert(here.begin(), moved);
+                } else {
+                    target.index = int(own.size());
+                    own.push_back(moved);
+                }
+            }
+        });
+        selected_ = target;
+        rebuild();
+    });
+    actions->addWidget(share);
+    auto* remove = iconButton("trash-2", tr("Remove this step"));
+    remove->setObjectName("removeStep");
+    connect(remove, &QToolButton::clicked, this, [this, place, name = qs(step->info().name)] {
+        selected_ = {};
+        change(tr("remove %1").arg(name), place, [](recipe::Recipe& recipe, int i) { recipe.erase(recipe.begin() + i); });
+    });
+    actions->addWidget(remove);
+    layout->addLayout(actions);
+    return frame;
+}
+
+void StepsPanel::rebuild() {
+    clearLayout(layout_);
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    if (!piece) return;
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    layout_->addWidget(textLabel(tr("Steps run from top to bottom on every rebuild. Turn one off to compare."), "dim"));
+    const auto all = places();
+    for (const EntryPlace& place : all) {
+        const recipe::Entry* e = entry(place);
+        const std::size_t at = place.index + (place.ofPiece ? 0 : piece->recipe.size());
+        const auto& outcomes = state.evaluation.outcomes;
+        const bool known = state.kind == CrossingState::Kind::Ready && at < outcomes.size() && outcomes[at].step == e->step;
+        layout_->addWidget(card(place, *e, known ? &outcomes[at] : nullptr));
+    }
+    auto* add = button(all.empty() ? tr("Add the first step…") : tr("Add a step…"), "dashed", "plus");
+    add->setObjectName("addStep");
+    auto* menu = new QMenu(add);
+    for (const auto& step : steps::allSteps()) {
+        if (step->info().stage != stage_) continue;
+        auto* action = menu->addAction(qs(step->info().name));
+        action->setToolTip(qs(step->info().help));
+        connect(action, &QAction::triggered, this, [this, id = std::string(step->info().id)] { this->add(id); });
+    }
+    menu->setToolTipsVisible(true);
+    connect(add, &QPushButton::clicked, menu, [add, menu] { menu->popup(add->mapToGlobal(QPoint(0, add->height()))); });
+    layout_->addWidget(add);
+    layout_->addStretch(1);
+}
+
+} // namespace zl::app

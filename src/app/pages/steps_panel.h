@@ -1,0 +1,48 @@
+#pragma once
+#include "app/session.h"
+#include "core/steps/step.h"
+
+#include <QWidget>
+
+class QVBoxLayout;
+
+namespace zl::app {
+
+/// Where an entry of a recipe stands: in the piece's own recipe or in the crossing's.
+struct EntryPlace {
+    bool ofPiece = false;
+    int index = -1;
+    bool operator==(const EntryPlace&) const = default;
+};
+
+/// The steps of one stage as cards, with the parameters of the selected one.
+class StepsPanel : public QWidget {
+    Q_OBJECT
+public:
+    StepsPanel(Session& session, QWidget* parent);
+    void show(const QString& piece, const QString& platform, steps::Stage stage);
+    void refresh() { rebuild(); }
+    /// Adds a step behind those of its stage and selects it.
+    void add(const std::string& step, const nlohmann::json& params = nlohmann::json::object());
+    void setParam(EntryPlace place, const std::string& field, const nlohmann::json& value, const QString& mergeKey);
+    void setParams(EntryPlace place, const nlohmann::json& values, const QString& mergeKey);
+    EntryPlace selected() const { return selected_; }
+    void select(EntryPlace place);
+    const recipe::Entry* entry(EntryPlace place) const;
+
+Q_SIGNALS:
+    void selectionChanged();
+
+private:
+    void rebuild();
+    QWidget* card(EntryPlace place, const recipe::Entry& entry, const recipe::Outcome* outcome);
+    void change(const QString& what, EntryPlace place, const std::function<void(recipe::Recipe&, int)>& edit, const QString& mergeKey = {});
+    std::vector<EntryPlace> places() const;
+    Session& session_;
+    QVBoxLayout* layout_;
+    QString piece_, platform_;
+    steps::Stage stage_ = steps::Stage::Place;
+    EntryPlace selected_;
+};
+
+} // namespace zl::app

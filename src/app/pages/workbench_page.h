@@ -1,0 +1,69 @@
+#pragma once
+#include "app/pages/deliver_panel.h"
+#include "app/pages/gather_panel.h"
+#include "app/pages/steps_panel.h"
+#include "app/view/model_view.h"
+#include "app/widgets/fit_strip.h"
+#include "app/widgets/stage_rail.h"
+
+class QLabel;
+class QStackedWidget;
+class QToolButton;
+
+namespace zl::app {
+
+/// One piece on one platform: stages on the left, the view, the stage's panel, and every limit below.
+class WorkbenchPage : public QWidget {
+    Q_OBJECT
+public:
+    WorkbenchPage(Session& session, QWidget* parent = nullptr);
+
+    void open(const QString& piece, const QString& platform);
+    const QString& piece() const { return piece_; }
+    const QString& platform() const { return platform_; }
+    void setStage(steps::Stage stage);
+    void addStep(const std::string& step);
+    /// Plans in the background and shows the plan; adds what stays ticked as one undo step.
+    void suggest();
+    DeliverPanel& deliver() { return *deliver_; }
+    ModelView& view() { return *view_; }
+    /// Nothing is being worked out and the view is drawn in full.
+    bool isSettled() const;
+    void showMode(const QString& mode, bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe"
+    void chooseRule(const QString& rule);
+
+private:
+    void refresh();
+    void refreshScenes();
+    void refreshMarks();
+    void refreshHandles();
+    void makeHeat();
+    void dragHandle(const QString& id, double delta, bool finished);
+    void showMeasured();
+    QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on, const std::function<void(bool)>& set);
+
+    Session& session_;
+    QString piece_, platform_;
+    steps::Stage stage_ = steps::Stage::Gather;
+    StageRail* rail_;
+    ModelView* view_;
+    FitStrip* strip_;
+    QLabel* title_;
+    QStackedWidget* panels_;
+    GatherPanel* gather_;
+    StepsPanel* steps_;
+    DeliverPanel* deliver_;
+    QWidget *ruleCard_, *measureCard_;
+    QVBoxLayout *ruleLayout_, *measureLayout_;
+    std::map<QString, QToolButton*> modes_;
+    QToolButton *measure_ = nullptr, *pick_ = nullptr;
+    std::map<Hash, std::shared_ptr<const Scene>> scenes_;
+    std::shared_ptr<const Scene> after_, before_;
+    std::set<Hash> making_;
+    bool frameNext_ = true;
+    QString rule_;
+    nlohmann::json dragStart_;
+    int drag_ = 0;
+};
+
+} // namespace zl::app

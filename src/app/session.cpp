@@ -1,0 +1,264 @@
+#include "app/session.h"
+
+#include "core/base/file_set.h"
+
+#include <QDateTime>
+#include <QDir>
+#include <QFileInfo>
+#include <QUndoCommand>
+
+namespace fs = std::filesystem;
+
+namespace zl::app {
+
+namespace {
+
+/// One step of undo: the whole project before and after. Projects are small (models are not in them).
+class ProjectEdit : public QUndoCommand {
+public:
+    ProjectEdit(Session& session, const QString& text, project::Project before, project::Project after, QString mergeKey)
+        : QUndoCommand(text), session_(session), before_(std::move(before)), after_(std::move(after)), mergeKey_(std::move(mergeKey)) {}
+
+    void undo() override { session_.replaceProject(before_); }
+    void redo() override { session_.replaceProject(after_); }
+    int id() const override { return mergeKey_.isEmpty() ? -1 : 1; }
+    bool mergeWith(const QUndoCommand* other) override {
+        const auto* next = static_cast<const ProjectEdit*>(other);
+        if (next->mergeKey_ != mergeKey_) return false;
+        after_ = next->after_;
+        return true;
+    }
+
+private:
+    Session& session_;
+    project::Project before_, after_;
+    QString mergeKey_;
+};
+
+} // namespace
+
+Session::Session(QObject* parent) : QObject(parent) {
+    autosaveTimer_.setSingleShot(true);
+    autosaveTimer_.setInterval(1500);
+    connect(&autosaveTimer_, &QTimer::timeout, this, &Session::autosave);
+    changedTimer_.setSingleShot(true);
+    changedTimer_.setInterval(400); // programs write a file in several goes
+    connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this](const QString& file) {
+        if (!changedFiles_.contains(file)) changedFiles_.append(file);
+        changedTimer_.start();
+    });
+    connect(&changedTimer_, &QTimer::timeout, this, [this] {
+        const QStringList files = std::exchange(changedFiles_, {});
+        ++diskChanges_;
+        for (const QString& file : files) {
+            if (QFile::exists(file)) watcher_.addPath(file); // a renamed-over file is no longer watched
+            Q_EMIT sourceChangedOnDisk(file);
+            Q_EMIT said(QFile::exists(file) ? tr("%1 changed on disk; what depends on it runs again").arg(QFileInfo(file).fileName())
+                                            : tr("%1 is gone; the last result stays until it is back").arg(QFileInfo(file).fileName()));
+        }
+        refresh();
+    });
+    connect(&undo_, &QUndoStack::cleanChanged, this, &Session::saveStateChanged);
+    reset({});
+    open_ = false;
+}
+
+SheetPointer Session::sheet(const std::string& id) const {
+    for (const SheetPointer& sheet : sheets_)
+        if (sheet->id == id) return sheet;
+    return nullptr;
+}
+
+void Session::reset(project::Project project) {
+    for (auto& [key, job] : working_)
+        if (job) job->cancel();
+    working_.clear();
+    states_.clear();
+    preferred_ = {};
+    if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
+    std::vector<std::string> problems;
+    sheets_ = platform::loadSheets(project.folder(), &problems);
+    sheetProblems_.clear();
+    for (const std::string& problem : problems) sheetProblems_ << QString::fromStdString(problem);
+    project_ = std::move(project);
+    undo_.clear();
+    open_ = true;
+}
+
+void Session::newProject() {
+    project::Project fresh;
+    const auto sheets = platform::loadSheets();
+    for (const SheetPointer& sheet : sheets) fresh.platforms.push_back(sheet->id);
+    reset(std::move(fresh));
+    lastSaved_ = {};
+    Q_EMIT projectChanged();
+}
+
+void Session::openProject(const fs::path& file, bool recovered) {
+    project::Project project = project::load(recovered ? project::autosavePath(file) : file);
+    project.file = fs::absolute(file);
+    reset(std::move(project));
+    lastSaved_ = QFileInfo(QString::fromStdString(file.string())).lastModified();
+    if (recovered) edit(tr("recover unsaved work"), [](project::Project&) {});
+    refresh();
+    Q_EMIT projectChanged();
+    Q_EMIT saveStateChanged();
+}
+
+void Session::saveAs(const fs::path& file) {
+    project::Project saved = project_;
+    const fs::path oldFolder = project_.folder();
+    saved.file = fs::absolute(file);
+    if (saved.file.extension() != ".zestloom") saved.file += ".zestloom";
+    // Paths stay relative to wherever the project lies now.
+    for (auto& piece : saved.pieces)
+        for (auto& source : piece.sources) {
+            const fs::path whole = source.path.is_absolute() ? source.path : oldFolder / source.path;
+            const fs::path relative = whole.lexically_relative(saved.folder());
+            source.path = !relative.empty() && *relative.begin() != ".." ? relative : whole;
+        }
+    project::save(saved);
+    std::error_code ignored;
+    fs::remove(project::autosavePath(saved.file), ignored);
+    project_ = std::move(saved);
+    undo_.setClean();
+    lastSaved_ = QDateTime::currentDateTime();
+    refresh();
+    Q_EMIT saveStateChanged();
+    Q_EMIT projectChanged();
+}
+
+void Session::close() {
+    std::error_code ignored;
+    if (!project_.file.empty()) fs::remove(project::autosavePath(project_.file), ignored);
+    jobs_.cancelAll();
+    reset({});
+    open_ = false;
+    Q_EMIT projectChanged();
+}
+
+void Session::autosave() {
+    if (project_.file.empty() || undo_.isClean()) return;
+    try {
+        writeFile(project::autosavePath(project_.file), project::toJson(project_).dump(2));
+        Q_EMIT saveStateChanged();
+    } catch (const Error& error) {
+        Q_EMIT said(tr("Autosave failed: %1").arg(QString::fromStdString(error.whole())));
+    }
+}
+
+void Session::edit(const QString& what, const std::function<void(project::Project&)>& change, const QString& mergeKey) {
+    project::Project after = project_;
+    change(after);
+    undo_.push(new ProjectEdit(*this, what, project_, std::move(after), mergeKey));
+}
+
+void Session::replaceProject(project::Project project) {
+    project.file = project_.file; // where it is saved is not undone
+    project_ = std::move(project);
+    autosaveTimer_.start();
+    refresh();
+    Q_EMIT projectChanged();
+}
+
+void Session::bringIn(const QStringList& files) {
+    if (files.isEmpty()) return;
+    const QString what = files.size() == 1 ? tr("bring in %1").arg(QFileInfo(files[0]).fileName()) : tr("bring in %1 files").arg(files.size());
+    edit(what, [&](project::Project& project) {
+        for (const QString& file : files) {
+            project::Piece piece;
+            QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
+            if (!name.isEmpty()) name[0] = name[0].toUpper();
+            piece.name = project.freeName(name.toStdString());
+            const fs::path whole = fs::absolute(file.toStdString());
+            const fs::path relative = project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
+            piece.sources.push_back({!relative.empty() && *relative.begin() != ".." ? relative : whole, "", "", project::Permission::AskFirst});
+            for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}, ""});
+            project.pieces.push_back(std::move(piece));
+        }
+    });
+}
+
+const CrossingState& Session::state(const std::string& piece, const std::string& platform) const {
+    static const CrossingState none;
+    const auto found = states_.find({piece, platform});
+    return found == states_.end() ? none : found->second;
+}
+
+void Session::prefer(const std::string& piece, const std::string& platform) {
+    preferred_ = {piece, platform};
+    const auto& now = state(piece, platform);
+    if (now.kind == CrossingState::Kind::Ready || now.kind == CrossingState::Kind::Failed) return;
+    if (const auto found = working_.find(preferred_); found != working_.end() && found->second) found->second->cancel();
+    states_[preferred_].key.clear();
+    startCrossing(piece, platform, 10);
+}
+
+void Session::refresh() {
+    for (const project::Piece& piece : project_.pieces)
+        for (const project::Crossing& crossing : piece.crossings)
+            startCrossing(piece.name, crossing.platform, std::pair(piece.name, crossing.platform) == preferred_ ? 10 : 0);
+}
+
+void Session::startCrossing(const std::string& pieceName, const std::string& platform, int priority) {
+    const project::Piece* piece = project_.piece(pieceName);
+    const SheetPointer sheet = this->sheet(platform);
+    if (!piece || !sheet) return;
+    std::string key = recipe::toJson(recipeFor(*piece, platform)).dump() + std::to_string(diskChanges_);
+    for (const auto& source : piece->sources) key += source.path.string();
+    const std::pair id(pieceName, platform);
+    CrossingState& state = states_[id];
+    if (state.key == key) return;
+    state.key = key;
+    state.kind = CrossingState::Kind::Working;
+    if (const auto found = working_.find(id); found != working_.end() && found->second) found->second->cancel();
+
+    struct Result {
+        project::LoadedPiece loaded;
+        recipe::Evaluation evaluation;
+        platform::FitReport report;
+    };
+    const auto project = std::make_shared<const project::Project>(project_);
+    working_[id] = jobs_.start<Result>(
+        tr("%1 on %2").arg(QString::fromStdString(pieceName), QString::fromStdString(sheet->name)), this,
+        [project, pieceName, platform, sheet, sources = sources_, cache = cache_](const Progress& progress) {
+            const project::Piece& piece = *project->piece(pieceName);
+            Result result;
+            result.loaded = sources->load(*project, piece, progress.part(0, 0.4));
+            result.evaluation = recipe::evaluate(result.loaded.model, result.loaded.hash, recipeFor(piece, platform), sheet.get(), cache.get(),
+                                                 progress.part(0.4, 0.9), recipe::OnProblem::PassOn);
+            result.report = platform::check(result.evaluation.model, *sheet, progress.part(0.9, 1));
+            return result;
+        },
+        [this, id, key](Result result) {
+            CrossingState& state = states_[id];
+            if (state.key != key) return;
+            watch(result.loaded.model);
+            state.kind = CrossingState::Kind::Ready;
+            state.source = std::move(result.loaded.model);
+            state.sourceHash = result.loaded.hash;
+            state.evaluation = std::move(result.evaluation);
+            state.report = std::move(result.report);
+            state.problem.clear();
+            Q_EMIT crossingChanged(QString::fromStdString(id.first), QString::fromStdString(id.second));
+        },
+        [this, id, key](const QString& problem) {
+            CrossingState& state = states_[id];
+            if (state.key != key) return;
+            state.kind = CrossingState::Kind::Failed;
+            state.problem = problem.toStdString();
+            Q_EMIT crossingChanged(QString::fromStdString(id.first), QString::fromStdString(id.second));
+        },
+        priority);
+    Q_EMIT crossingChanged(QString::fromStdString(pieceName), QString::fromStdString(platform));
+}
+
+void Session::watch(const Model& model) {
+    const QStringList watched = watcher_.files();
+    for (const fs::path& file : model.filesRead) {
+        const QString path = QString::fromStdString(file.string());
+        if (!watched.contains(path)) watcher_.addPath(path);
+    }
+}
+
+} // namespace zl::app

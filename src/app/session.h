@@ -1,0 +1,100 @@
+#pragma once
+#include "app/jobs.h"
+
+#include "core/deliver/deliver.h"
+#include "core/planner/planner.h"
+#include "core/project/source_cache.h"
+
+#include <QDateTime>
+#include <QFileSystemWatcher>
+#include <QTimer>
+#include <QUndoStack>
+
+#include <map>
+
+namespace zl::app {
+
+using SheetPointer = std::shared_ptr<const platform::Sheet>;
+
+/// Everything known about one piece on one platform. Values are shared with drawing and may be kept.
+struct CrossingState {
+    enum class Kind { Waiting, Working, Ready, Failed } kind = Kind::Waiting;
+    platform::FitReport report;
+    recipe::Evaluation evaluation;
+    Model source;
+    Hash sourceHash = 0;
+    std::string problem;
+    std::string key; ///< what it was worked out from
+};
+
+/// The open project, its undo history, and what has been worked out from it. All changes go through edit();
+/// whatever depends on a change is worked out again in the background.
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(QObject* parent = nullptr);
+
+    bool isOpen() const { return open_; }
+    const project::Project& project() const { return project_; }
+    QUndoStack& undo() { return undo_; }
+    Jobs& jobs() { return jobs_; }
+    const std::vector<SheetPointer>& sheets() const { return sheets_; }
+    SheetPointer sheet(const std::string& id) const;
+    const QStringList& sheetProblems() const { return sheetProblems_; }
+
+    void newProject();
+    /// Throws Error. `recovered` takes the autosave in place of the file.
+    void openProject(const std::filesystem::path& file, bool recovered = false);
+    void saveAs(const std::filesystem::path& file);
+    bool isSaved() const { return undo_.isClean() && !project_.file.empty(); }
+    QDateTime lastSaved() const { return lastSaved_; }
+    void close();
+
+    /// Changes the project as one undo step called `what`. Edits with the same non-empty `mergeKey` in a row
+    /// become one step.
+    void edit(const QString& what, const std::function<void(project::Project&)>& change, const QString& mergeKey = {});
+    /// Brings model files in as new pieces, set up on all platforms of the project.
+    void bringIn(const QStringList& files);
+
+    const CrossingState& state(const std::string& piece, const std::string& platform) const;
+    /// Works this one out before the others.
+    void prefer(const std::string& piece, const std::string& platform);
+
+    recipe::EvaluationCache& cache() { return *cache_; }
+    std::shared_ptr<recipe::EvaluationCache> sharedCache() { return cache_; }
+    /// Called by the undo history.
+    void replaceProject(project::Project project);
+
+Q_SIGNALS:
+    void projectChanged();
+    void crossingChanged(const QString& piece, const QString& platform);
+    void saveStateChanged();
+    void sourceChangedOnDisk(const QString& file);
+    void said(const QString& text);
+
+private:
+    void reset(project::Project project);
+    void refresh();
+    void startCrossing(const std::string& piece, const std::string& platform, int priority);
+    void watch(const Model& model);
+    void autosave();
+
+    bool open_ = false;
+    project::Project project_;
+    QUndoStack undo_;
+    Jobs jobs_;
+    std::vector<SheetPointer> sheets_;
+    QStringList sheetProblems_;
+    std::shared_ptr<project::SourceCache> sources_ = std::make_shared<project::SourceCache>();
+    std::shared_ptr<recipe::EvaluationCache> cache_ = std::make_shared<recipe::EvaluationCache>();
+    std::map<std::pair<std::string, std::string>, CrossingState> states_;
+    std::map<std::pair<std::string, std::string>, QPointer<Job>> working_;
+    std::pair<std::string, std::string> preferred_;
+    QFileSystemWatcher watcher_;
+    QTimer autosaveTimer_, changedTimer_;
+    QStringList changedFiles_;
+    int diskChanges_ = 0;
+    QDateTime lastSaved_;
+};
+
+} // namespace zl::app

@@ -1,0 +1,97 @@
+#include "app/shots.h"
+
+#include "app/main_window.h"
+#include "app/pages/plan_dialog.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QPainter>
+#include <QPushButton>
+#include <QThread>
+
+#include <iostream>
+
+namespace zl::app {
+
+namespace {
+
+/// Handles events until `done` holds; false after three minutes.
+bool waitFor(const std::function<bool()>& done) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!done()) {
+        if (clock.elapsed() > 180000) return false;
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+        QThread::msleep(2);
+    }
+    return true;
+}
+
+void pause(int milliseconds) {
+    QElapsedTimer clock;
+    clock.start();
+    waitFor([&] { return clock.elapsed() >= milliseconds; });
+}
+
+bool settle(MainWindow& window) {
+    const bool idle = waitFor([&] { return window.session().jobs().running().isEmpty(); });
+    pause(250);
+    return idle && waitFor([&] { return window.session().jobs().running().isEmpty(); });
+}
+
+QDialog* openDialog(MainWindow& window) {
+    for (QDialog* dialog : window.findChildren<QDialog*>())
+        if (dialog->isVisible()) return dialog;
+    return nullptr;
+}
+
+} // namespace
+
+bool takeShot(MainWindow& window, const Shot& shot) {
+    const auto fail = [](const char* why) {
+        std::cerr << "zest-loom: " << why << std::endl;
+        return false;
+    };
+    pause(300);
+    if (!settle(window)) return fail("the work did not end in time");
+    const bool needsPiece = shot.view == "workbench" || shot.view == "tryout" || shot.view == "plan";
+    if (needsPiece) {
+        window.showWorkbench(shot.piece, shot.platform);
+        if (!settle(window)) return fail("the work did not end in time");
+        if (shot.fit || shot.view == "plan") {
+            window.workbench().suggest();
+            if (!waitFor([&] { return openDialog(window) != nullptr; })) return fail("no plan came");
+            if (shot.fit) {
+                if (auto* apply = openDialog(window)->findChild<QPushButton*>("planApply")) apply->click();
+                if (!settle(window)) return fail("the work did not end in time");
+            }
+        }
+        for (const auto stage : StageRail::stages())
+            if (stageTitle(stage).toLower() == shot.stage) window.workbench().setStage(stage);
+        for (const QString& mode : shot.modes) window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
+        if (!shot.rule.isEmpty()) window.workbench().chooseRule(shot.rule);
+        if (shot.stage == "deliver") window.build();
+        if (!settle(window)) return fail("the work did not end in time");
+    }
+    if (shot.view == "tryout") {
+        window.tryOut();
+        if (!waitFor([&] { return window.tryout().isReady(); })) return fail("the stand-in did not answer");
+        pause(800);
+    }
+    if (shot.view == "start") window.showStart();
+    if (shot.view == "loom" && !shot.piece.isEmpty()) window.loom().select(shot.piece, shot.platform);
+    if (shot.view == "find") window.openFind();
+    if (shot.view == "settings") window.openSettings();
+    if (shot.view == "workbench" && !waitFor([&] { return window.workbench().isSettled(); })) return fail("the view was not drawn in time");
+    pause(900);
+    QPixmap picture = window.grab();
+    if (QDialog* dialog = openDialog(window)) {
+        QPainter painter(&picture);
+        painter.fillRect(picture.rect(), QColor(0, 0, 0, 60));
+        const QPixmap top = dialog->grab();
+        painter.drawPixmap((picture.width() - top.width()) / 2, (picture.height() - top.height()) / 2, top);
+    }
+    return picture.save(shot.file) || fail("the picture cannot be written there");
+}
+
+} // namespace zl::app

@@ -1,0 +1,198 @@
+#include "app/view/gl_painter.h"
+
+#include <cstddef>
+
+namespace zl::app {
+
+namespace {
+
+const char* solidVertex = R"(#version 330 core
+layout(location = 0) in vec3 position; layout(location = 1) in vec3 normal; layout(location = 2) in vec2 uv; layout(location = 3) in float heat;
+uniform mat4 toClip, placing;
+out vec3 at; out vec3 facing; out vec2 texel; out float warmth;
+void main() {
+    vec4 world = placing * vec4(position, 1.0);
+    at = world.xyz; facing = mat3(placing) * normal; texel = uv; warmth = heat;
+    gl_Position = toClip * world;
+})";
+
+const char* solidFragment = R"(#version 330 core
+in vec3 at; in vec3 facing; in vec2 texel; in float warmth;
+uniform vec4 colour, tint; uniform vec3 eye; uniform float gloss, opacity; uniform bool textured, heated, wired; uniform sampler2D picture;
+out vec4 pixel;
+vec3 scale(float t) { // dark blue, teal, green, yellow: brighter means more, also without colour vision
+    vec3 a = vec3(0.24, 0.29, 0.54), b = vec3(0.13, 0.57, 0.55), c = vec3(0.48, 0.77, 0.38), d = vec3(0.97, 0.87, 0.20);
+    return t < 0.333 ? mix(a, b, t * 3.0) : t < 0.667 ? mix(b, c, t * 3.0 - 1.0) : mix(c, d, t * 3.0 - 2.0);
+}
+void main() {
+    if (wired) { pixel = vec4(colour.rgb, opacity); return; }
+    vec3 base = colour.rgb;
+    if (textured) base *= texture(picture, texel).rgb;
+    if (heated) base = scale(clamp(warmth, 0.0, 1.0));
+    base = mix(base, tint.rgb, tint.a);
+    vec3 toEye = normalize(eye - at), n = normalize(facing);
+    if (dot(n, toEye) < 0.0) n = -n;
+    vec3 right = normalize(cross(vec3(0.0, 1.0, 0.0), toEye) + vec3(1e-5, 0.0, 0.0));
+    vec3 key = normalize(-0.5 * right + vec3(0.0, 0.9, 0.0) + 0.6 * toEye);
+    float light = 0.62 * max(dot(n, key), 0.0) + 0.34 * (0.62 + 0.38 * n.y) + 0.14;
+    float shine = gloss * pow(max(dot(reflect(-key, n), toEye), 0.0), mix(8.0, 60.0, gloss));
+    pixel = vec4(base * light + shine, opacity);
+})";
+
+const char* flatVertex = R"(#version 330 core
+layout(location = 0) in vec3 position; uniform mat4 toClip;
+void main() { gl_Position = toClip * vec4(position, 1.0); })";
+const char* flatFragment = R"(#version 330 core
+uniform vec4 colour; out vec4 pixel; void main() { pixel = colour; })";
+const char* skyVertex = R"(#version 330 core
+out float high;
+void main() { vec2 p = vec2((gl_VertexID & 1) * 4 - 1, (gl_VertexID & 2) * 2 - 1); high = p.y * 0.5 + 0.5; gl_Position = vec4(p, 0.999999, 1.0); })";
+const char* skyFragment = R"(#version 330 core
+in float high; uniform vec4 top, bottom; out vec4 pixel; void main() { pixel = mix(bottom, top, clamp(high, 0.0, 1.0)); })";
+
+QVector4D qt(const glm::vec4& v) { return {v.x, v.y, v.z, v.w}; }
+QMatrix4x4 qt(const glm::mat4& m) {
+    QMatrix4x4 out;
+    for (int c = 0; c < 4; ++c)
+        for (int r = 0; r < 4; ++r) out(r, c) = m[c][r];
+    return out;
+}
+
+} // namespace
+
+GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()) {
+    auto* gl = QOpenGLContext::currentContext()->functions();
+    array_.create();
+    array_.bind();
+    corners_.create();
+    corners_.bind();
+    corners_.allocate(geometry.corners.data(), int(geometry.corners.size() * sizeof(GlCorner)));
+    indices_.create();
+    indices_.bind();
+    indices_.allocate(geometry.indices.data(), int(geometry.indices.size() * 4));
+    const auto attribute = [&](unsigned place, int size, std::size_t offset) {
+        gl->glEnableVertexAttribArray(place);
+        gl->glVertexAttribPointer(place, size, GL_FLOAT, GL_FALSE, sizeof(GlCorner), reinterpret_cast<const void*>(offset));
+    };
+    attribute(0, 3, offsetof(GlCorner, position));
+    attribute(1, 3, offsetof(GlCorner, normal));
+    attribute(2, 2, offsetof(GlCorner, uv));
+    attribute(3, 1, offsetof(GlCorner, heat));
+    array_.release();
+    std::map<const Pixels*, std::shared_ptr<QOpenGLTexture>> textures;
+    for (const auto& range : geometry.ranges) {
+        std::shared_ptr<QOpenGLTexture> texture;
+        if (range.picture && range.picture->width > 0) {
+            auto& known = textures[range.picture.get()];
+            if (!known) {
+                const QImage image(range.picture->rgba.data(), range.picture->width, range.picture->height, QImage::Format_RGBA8888);
+                // Small on screen, and software GL pays for every texel it reads.
+                const QImage fitting = std::max(image.width(), image.height()) > 2048 ? image.scaled(2048, 2048, Qt::KeepAspectRatio, Qt::SmoothTransformation) : image;
+                known = std::make_shared<QOpenGLTexture>(fitting, QOpenGLTexture::GenerateMipMaps);
+                known->setMinMagFilters(QOpenGLTexture::LinearMipMapLinear, QOpenGLTexture::Linear);
+                known->setWrapMode(QOpenGLTexture::Repeat);
+            }
+            texture = known;
+        }
+        ranges_.push_back({range.first, range.count, range.colour, texture});
+    }
+}
+
+bool GlPainter::start(QString* problem) {
+    if (!initializeOpenGLFunctions()) {
+        *problem = QObject::tr("This computer offers no OpenGL 3.3; the view cannot be drawn.");
+        return false;
+    }
+    const auto build = [&](QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
+        const bool built = program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) && program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && program.link();
+        if (!built) *problem = program.log();
+        return built;
+    };
+    flatArray_.create();
+    flatBuffer_.create();
+    return build(solid_, solidVertex, solidFragment) && build(flat_, flatVertex, flatFragment) && build(sky_, skyVertex, skyFragment);
+}
+
+void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::size_t count) {
+    const std::size_t last = count == ~std::size_t(0) ? mesh.indexCount_ : std::min(mesh.indexCount_, first + count);
+    solid_.bind();
+    solid_.setUniformValue("toClip", qt(look.toClip));
+    solid_.setUniformValue("placing", qt(look.placing));
+    solid_.setUniformValue("eye", QVector3D(look.eye.x, look.eye.y, look.eye.z));
+    solid_.setUniformValue("gloss", look.gloss);
+    solid_.setUniformValue("opacity", look.opacity);
+    solid_.setUniformValue("heated", look.heat);
+    solid_.setUniformValue("wired", look.wire);
+    solid_.setUniformValue("tint", qt(look.tint));
+    solid_.setUniformValue("picture", 0);
+    if (look.opacity < 1) {
+        glEnable(GL_BLEND);
+        glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+    }
+    if (look.wire) {
+        glPolygonMode(GL_FRONT_AND_BACK, GL_LINE);
+        glEnable(GL_POLYGON_OFFSET_LINE);
+        glPolygonOffset(-1, -1);
+    }
+    mesh.array_.bind();
+    for (const auto& range : mesh.ranges_) {
+        const std::size_t from = std::max(first, range.first), to = std::min(last, range.first + range.count);
+        if (from >= to) continue;
+        solid_.setUniformValue("colour", look.wire ? qt(look.tint) : qt(range.colour));
+        solid_.setUniformValue("textured", range.texture != nullptr);
+        if (range.texture) range.texture->bind(0);
+        glDrawElements(GL_TRIANGLES, GLsizei(to - from), GL_UNSIGNED_INT, reinterpret_cast<const void*>(from * 4));
+        if (range.texture) range.texture->release();
+    }
+    mesh.array_.release();
+    if (look.wire) {
+        glPolygonMode(GL_FRONT_AND_BACK, GL_FILL);
+        glDisable(GL_POLYGON_OFFSET_LINE);
+    }
+    glDisable(GL_BLEND);
+    solid_.release();
+}
+
+void GlPainter::flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip, const glm::vec4& colour) {
+    if (points.empty()) return;
+    flat_.bind();
+    flat_.setUniformValue("toClip", qt(toClip));
+    flat_.setUniformValue("colour", qt(colour));
+    glEnable(GL_BLEND);
+    glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+    flatArray_.bind();
+    flatBuffer_.bind();
+    flatBuffer_.allocate(points.data(), int(points.size() * sizeof(glm::vec3)));
+    glEnableVertexAttribArray(0);
+    glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, sizeof(glm::vec3), nullptr);
+    glDrawArrays(mode, 0, GLsizei(points.size()));
+    flatBuffer_.release();
+    flatArray_.release();
+    glDisable(GL_BLEND);
+    flat_.release();
+}
+
+void GlPainter::lines(const std::vector<glm::vec3>& ends, const glm::mat4& toClip, const glm::vec4& colour, float width) {
+    glLineWidth(width);
+    flat(GL_LINES, ends, toClip, colour);
+    glLineWidth(1);
+}
+
+void GlPainter::triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip, const glm::vec4& colour) {
+    flat(GL_TRIANGLES, corners, toClip, colour);
+}
+
+void GlPainter::background(const QColor& top, const QColor& bottom) {
+    sky_.bind();
+    const auto vector = [](const QColor& c) { return QVector4D(float(c.redF()), float(c.greenF()), float(c.blueF()), 1); };
+    sky_.setUniformValue("top", vector(top));
+    sky_.setUniformValue("bottom", vector(bottom));
+    glDisable(GL_DEPTH_TEST);
+    flatArray_.bind();
+    glDrawArrays(GL_TRIANGLES, 0, 3);
+    flatArray_.release();
+    glEnable(GL_DEPTH_TEST);
+    sky_.release();
+}
+
+} // namespace zl::app

@@ -1,0 +1,83 @@
+#pragma once
+#include "core/model/model.h"
+
+#include <QOpenGLBuffer>
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <QOpenGLTexture>
+#include <QOpenGLVertexArrayObject>
+
+#include <memory>
+#include <vector>
+
+namespace zl::app {
+
+/// A corner as the graphics card gets it. `heat` is 0–1 on the deviation scale, or below 0.
+struct GlCorner {
+    glm::vec3 position, normal;
+    glm::vec2 uv;
+    float heat = -1;
+};
+
+/// Triangles ready to be uploaded, made beside the window's thread.
+struct GlGeometry {
+    std::vector<GlCorner> corners;
+    std::vector<std::uint32_t> indices;
+    struct Range {
+        std::size_t first, count; ///< of indices
+        glm::vec4 colour{0.72f, 0.60f, 0.40f, 1};
+        std::shared_ptr<const Pixels> picture;
+    };
+    std::vector<Range> ranges;
+};
+
+/// Triangles on the graphics card; belongs to the context that was current when it was made.
+class GlMesh {
+public:
+    explicit GlMesh(const GlGeometry& geometry);
+
+    std::size_t triangles() const { return indexCount_ / 3; }
+
+private:
+    friend class GlPainter;
+    struct Range {
+        std::size_t first, count;
+        glm::vec4 colour;
+        std::shared_ptr<QOpenGLTexture> texture;
+    };
+    QOpenGLVertexArrayObject array_;
+    QOpenGLBuffer corners_{QOpenGLBuffer::VertexBuffer}, indices_{QOpenGLBuffer::IndexBuffer};
+    std::vector<Range> ranges_;
+    std::size_t indexCount_ = 0;
+};
+
+/// Draws meshes, lines and the background with one small set of shaders.
+class GlPainter : protected QOpenGLFunctions_3_3_Core {
+public:
+    /// Needs a current context. False, with a reason, when OpenGL 3.3 is not to be had.
+    bool start(QString* problem);
+
+    struct Look {
+        glm::mat4 toClip{1.0f};
+        glm::mat4 placing{1.0f};
+        glm::vec3 eye{0.0f};
+        float gloss = 0.15f;
+        bool wire = false;
+        bool heat = false;
+        glm::vec4 tint{0, 0, 0, 0};     ///< mixed over the colour by its alpha
+        float opacity = 1;
+    };
+    /// Draws indices first…first+count of the mesh (all by default).
+    void draw(GlMesh& mesh, const Look& look, std::size_t first = 0, std::size_t count = ~std::size_t(0));
+    void lines(const std::vector<glm::vec3>& ends, const glm::mat4& toClip, const glm::vec4& colour, float width = 1);
+    void triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip, const glm::vec4& colour);
+    void background(const QColor& top, const QColor& bottom);
+
+private:
+    void flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip, const glm::vec4& colour);
+    QOpenGLShaderProgram solid_, flat_, sky_;
+    QOpenGLVertexArrayObject flatArray_;
+    QOpenGLBuffer flatBuffer_{QOpenGLBuffer::VertexBuffer};
+};
+
+} // namespace zl::app

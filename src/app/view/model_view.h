@@ -1,0 +1,118 @@
+#pragma once
+#include "app/session.h"
+#include "app/view/camera.h"
+#include "app/view/scene.h"
+
+#include <QOpenGLFramebufferObject>
+#include <QOpenGLWidget>
+#include <QTimer>
+
+#include <optional>
+#include <set>
+
+namespace zl::app {
+
+/// A point on a collider that can be dragged along an axis.
+struct Handle {
+    QString id;
+    glm::dvec3 at;   ///< world
+    glm::dvec3 axis; ///< unit length, outward
+    QString label;
+};
+
+/// The workbench's view of one piece: model, collider, figure, floor, comparison, measuring and picking.
+class ModelView : public QOpenGLWidget {
+    Q_OBJECT
+public:
+    enum class Tool { Look, Measure, PickParts };
+
+    explicit ModelView(QWidget* parent = nullptr);
+    ~ModelView() override;
+
+    void setSheet(SheetPointer sheet);
+    /// `before` may be null. Keeps the camera unless `frame`.
+    void setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before, bool frame);
+    void setHeat(std::shared_ptr<const Scene> heated, double hottestMetres);
+    void setColliders(const std::vector<Collider>& colliders, std::vector<Handle> handles);
+    void setHighlight(std::set<int> nodes, std::set<int> materials, const QString& label);
+    void setCaptions(const QString& before, const QString& after);
+    void setMessage(const QString& text); ///< shown over an empty view
+    void setNodeNames(std::vector<QString> names) { nodeNames_ = std::move(names); }
+
+    bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false;
+    void setTool(Tool tool);
+    Tool tool() const { return tool_; }
+    void frameAll();
+    std::optional<std::pair<glm::dvec3, glm::dvec3>> measured() const;
+    Camera& camera() { return camera_; }
+    const Camera& camera() const { return camera_; }
+    /// Milliseconds that the last frame took while moving; for tests and benchmarks.
+    double lastFrameMillis() const { return frameMillis_; }
+    bool isResting() const { return resting_; }
+
+Q_SIGNALS:
+    void measuredChanged();
+    void toolChanged();
+    void nodePicked(int node);
+    /// A handle moved by `delta` metres along its axis since the drag began.
+    void handleDragged(const QString& id, double delta, bool finished);
+    void viewFailed(const QString& why);
+
+protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void resizeGL(int, int) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void keyReleaseEvent(QKeyEvent* event) override;
+
+private:
+    struct Drawn {
+        std::shared_ptr<const Scene> scene;
+        std::unique_ptr<GlMesh> full, light;
+    };
+    void upload(Drawn& drawn);
+    void moved();
+    void drawStep();
+    void drawModel(Drawn& drawn, bool light, std::size_t first = 0, std::size_t count = ~std::size_t(0));
+    void drawFloor();
+    void drawOver();
+    void drawLabels(QPainter& painter);
+    void label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed = true, Qt::Alignment align = Qt::AlignHCenter) const;
+    glm::mat4 toClip() const;
+    glm::dvec3 figureFoot() const;
+    std::optional<glm::dvec3> surfaceAt(QPointF pixel, int* node = nullptr) const;
+    int handleAt(QPointF pixel) const;
+    double wipeX() const { return wipeShare_ * width(); }
+    bool beforeShown() const { return (wipe || holdingBefore_) && before_.scene; }
+    bool isHeavy() const;
+    Drawn& afterDrawn() { return deviation && heated_.scene ? heated_ : after_; }
+
+    GlPainter painter_;
+    bool failed_ = false, resting_ = false, holdingBefore_ = false;
+    Drawn after_, before_, heated_;
+    std::unique_ptr<QOpenGLFramebufferObject> still_;
+    std::size_t stillDone_ = 0;
+    bool stillReady_ = false;
+    QTimer restTimer_, drawTimer_;
+    SheetPointer sheet_;
+    Camera camera_;
+    Tool tool_ = Tool::Look;
+    std::vector<Collider> colliders_;
+    std::vector<Handle> handles_;
+    std::vector<std::unique_ptr<GlMesh>> colliderMeshes_;
+    std::vector<glm::vec3> colliderEdges_, highlightCorners_;
+    std::set<int> highlightNodes_, highlightMaterials_;
+    std::vector<glm::dvec3> points_;
+    std::vector<QString> nodeNames_;
+    QString message_, captionBefore_, captionAfter_, highlightLabel_;
+    double hottest_ = 0, wipeShare_ = 0.5, frameMillis_ = 0;
+    QPointF pressedAt_, lastAt_;
+    int draggedHandle_ = -1;
+    bool draggingWipe_ = false;
+};
+
+} // namespace zl::app

@@ -1,0 +1,117 @@
+// The words and marks that are painted over the view.
+#include "app/theme.h"
+#include "app/view/backdrop.h"
+#include "app/view/model_view.h"
+
+#include <QPainter>
+
+namespace zl::app {
+
+void ModelView::label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed, Qt::Alignment align) const {
+    painter.setFont(Theme::instance().text(12, 500));
+    const QSizeF size = painter.fontMetrics().size(0, text);
+    QRectF box(at, size);
+    if (align & Qt::AlignHCenter) box.moveLeft(at.x() - size.width() / 2);
+    if (align & Qt::AlignRight) box.moveLeft(at.x() - size.width());
+    box.moveLeft(std::clamp(box.left(), 8.0, std::max(8.0, width() - size.width() - 8)));
+    if (boxed) {
+        QColor back = tokens().paper;
+        back.setAlphaF(0.86f);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(back);
+        painter.drawRoundedRect(box.adjusted(-6, -3, 6, 3), 5, 5);
+    }
+    painter.setPen(colour);
+    painter.drawText(box, Qt::AlignCenter, text);
+}
+
+void ModelView::drawLabels(QPainter& painter) {
+    const Tokens& t = tokens();
+    const auto onScreen = [&](const glm::dvec3& p) {
+        const glm::dvec3 at = camera_.project(p, width(), height());
+        return QPointF(at.x, at.y);
+    };
+    if (!message_.isEmpty()) {
+        painter.setFont(Theme::instance().text(14));
+        painter.setPen(t.dim);
+        painter.drawText(rect().adjusted(60, 60, -60, -60), Qt::AlignCenter | Qt::TextWordWrap, message_);
+    }
+    if (!after_.scene || !sheet_) return;
+    if (showFigure)
+        label(painter, onScreen(figureFoot()) + QPointF(0, 8), tr("figure %1").arg(QString::fromStdString(sheet_->showLength(sheet_->figureMetres()))), t.sea);
+
+    const bool comparing = wipe && before_.scene;
+    if (comparing) {
+        const double x = wipeX(), top = 64, bottom = height() - 16;
+        painter.setPen(QPen(t.ink, 2));
+        painter.drawLine(QPointF(x, top), QPointF(x, bottom));
+        painter.setBrush(t.paper);
+        painter.drawEllipse(QPointF(x, top + 40), 13, 13);
+        painter.setPen(QPen(t.ink, 1.75));
+        for (const int side : {-1, 1}) {
+            const QPointF tip(x + side * 8, top + 40);
+            painter.drawPolyline(QPolygonF({tip - QPointF(side * 4, 4), tip, tip - QPointF(side * 4, -4)}));
+        }
+        label(painter, QPointF(x - 24, top + 4), captionBefore_, t.ink, true, Qt::AlignRight);
+        label(painter, QPointF(x + 24, top + 4), captionAfter_, t.ink, true, Qt::AlignLeft);
+    } else if (holdingBefore_) {
+        label(painter, QPointF(width() / 2.0, 66), before_.scene ? captionBefore_ : tr("nothing changes the shape yet"), t.ink);
+    }
+
+    if (deviation && heated_.scene) {
+        const QRectF bar(24, height() - 64, 190, 12);
+        QLinearGradient scale(bar.topLeft(), bar.topRight());
+        scale.setColorAt(0, QColor::fromRgbF(0.24f, 0.29f, 0.54f));
+        scale.setColorAt(0.333, QColor::fromRgbF(0.13f, 0.57f, 0.55f));
+        scale.setColorAt(0.667, QColor::fromRgbF(0.48f, 0.77f, 0.38f));
+        scale.setColorAt(1, QColor::fromRgbF(0.97f, 0.87f, 0.20f));
+        QColor back = t.paper;
+        back.setAlphaF(0.9f);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(back);
+        painter.drawRoundedRect(bar.adjusted(-12, -28, 12, 28), 8, 8);
+        painter.setBrush(scale);
+        painter.drawRoundedRect(bar, 3, 3);
+        const double height = std::max(1e-12, after_.scene->bounds.size().y);
+        label(painter, bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink, false, Qt::AlignLeft);
+        label(painter, bar.bottomLeft() + QPointF(0, 5), "0", t.ink, false, Qt::AlignLeft);
+        label(painter, bar.bottomRight() + QPointF(0, 5), QString::fromStdString(showMeasure(100 * hottest_ / height)) + " %", t.ink, false, Qt::AlignRight);
+    }
+
+    if (showCollider)
+        for (std::size_t i = 0; i < handles_.size(); ++i) {
+            const QPointF at = onScreen(handles_[i].at);
+            painter.setPen(QPen(t.sea, 2));
+            painter.setBrush(int(i) == draggedHandle_ ? t.seaSoft : t.paper);
+            painter.drawRoundedRect(QRectF(at - QPointF(6, 6), QSizeF(12, 12)), 3, 3);
+            if (int(i) == draggedHandle_ || handles_[i].id == "top" || handles_[i].id == "right" || handles_[i].id == "radius")
+                label(painter, at + QPointF(0, 12), handles_[i].label, t.sea);
+        }
+
+    for (const glm::dvec3& point : points_) {
+        painter.setPen(QPen(t.paper, 2));
+        painter.setBrush(t.zest);
+        painter.drawEllipse(onScreen(point), 5, 5);
+    }
+    if (points_.size() == 2) {
+        const QPointF a = onScreen(points_[0]), b = onScreen(points_[1]);
+        painter.setPen(QPen(t.ink, 1.5, Qt::DashLine));
+        painter.drawLine(a, b);
+        const double length = glm::distance(points_[0], points_[1]);
+        label(painter, (a + b) / 2 + QPointF(0, 8), QString::fromStdString(sheet_->showLength(length) + "  ·  " + showMeasure(length * 1000) + " mm"), t.ink);
+    } else if (tool_ == Tool::Measure) {
+        label(painter, QPointF(width() / 2.0, height() - 40.0), points_.empty() ? tr("Click two points on the model") : tr("Click the second point"), t.ink);
+    } else if (tool_ == Tool::PickParts) {
+        QString text = tr("Click a part of the model");
+        if (!highlightNodes_.empty() && highlightLabel_.isEmpty() && *highlightNodes_.begin() < int(nodeNames_.size()))
+            text = nodeNames_[*highlightNodes_.begin()];
+        label(painter, QPointF(width() / 2.0, height() - 40.0), text, t.ink);
+    }
+    if (!highlightLabel_.isEmpty()) label(painter, QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
+
+    double extent = sheet_->figureMetres();
+    if (!after_.scene->bounds.empty()) extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y, after_.scene->bounds.size().z});
+    label(painter, QPointF(width() - 14.0, height() - 26.0), tr("one square %1").arg(QString::fromStdString(sheet_->showLength(gridStep(extent, sheet_->metresPerUnit)))), t.dim, false, Qt::AlignRight);
+}
+
+} // namespace zl::app

@@ -1,0 +1,80 @@
+#include "app/view/scene.h"
+
+#include "core/geometry/deviation.h"
+#include "core/geometry/light_mesh.h"
+#include "core/geometry/normals.h"
+#include "core/texture/picture_file.h"
+
+namespace zl::app {
+
+namespace {
+
+GlGeometry upload(const Mesh& mesh, const Model& model) {
+    GlGeometry out;
+    out.corners.resize(mesh.positions.size());
+    for (std::size_t i = 0; i < mesh.positions.size(); ++i) {
+        out.corners[i].position = mesh.positions[i];
+        out.corners[i].normal = mesh.normals.empty() ? glm::vec3(0, 1, 0) : mesh.normals[i];
+        out.corners[i].uv = mesh.uvSets.empty() ? glm::vec2(0) : mesh.uvSets[0][i];
+    }
+    out.indices = mesh.indices;
+    std::map<int, std::shared_ptr<const Pixels>> pictures;
+    for (const MeshPart& part : mesh.parts) {
+        GlGeometry::Range range{std::size_t(part.firstTriangle) * 3, std::size_t(part.triangleCount) * 3};
+        if (part.material >= 0) {
+            const Material& m = model.materials[part.material];
+            const auto srgb = [](float c) { return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f; };
+            range.colour = {srgb(m.baseColour.r), srgb(m.baseColour.g), srgb(m.baseColour.b), 1};
+            if (m.baseColourImage >= 0 && model.images[m.baseColourImage] && !mesh.uvSets.empty()) {
+                auto& picture = pictures[m.baseColourImage];
+                try {
+                    if (!picture) picture = std::make_shared<const Pixels>(texture::decode(*model.images[m.baseColourImage]));
+                } catch (const std::exception&) {
+                    picture = std::make_shared<const Pixels>(); // broken pictures are reported on Gather; shown plain here
+                }
+                range.picture = picture;
+            }
+        }
+        out.ranges.push_back(range);
+    }
+    return out;
+}
+
+} // namespace
+
+std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress) {
+    auto scene = std::make_shared<Scene>();
+    progress.report(0, "preparing the view");
+    scene->mesh = geometry::flattened(model, &scene->nodeOfTriangle);
+    scene->materialOfTriangle = triangleMaterials(scene->mesh);
+    scene->bounds = geometry::meshBounds(scene->mesh);
+    scene->triangles = scene->mesh.triangleCount();
+    progress.report(0.2);
+    const Mesh shaded = scene->mesh.normals.empty() && scene->triangles > 0 ? geometry::withNormals(scene->mesh) : scene->mesh;
+    progress.report(0.5);
+    scene->full = upload(shaded, model);
+    if (scene->triangles > mostWhileMoving) {
+        Mesh light = geometry::lightMesh(scene->mesh, 40000);
+        progress.report(0.8);
+        scene->light = upload(geometry::withNormals(light), model);
+    }
+    scene->rays = std::make_shared<geometry::RayScene>(scene->mesh);
+    progress.report(1);
+    return scene;
+}
+
+HeatedScene makeHeatedScene(const Scene& scene, const Scene& reference, const Progress& progress) {
+    auto heated = std::make_shared<Scene>(scene);
+    heated->light = {};
+    // Corners of the drawn mesh may be more than those of the plain one (split for shading), so they are asked for.
+    Mesh probe;
+    for (const GlCorner& corner : heated->full.corners) probe.positions.push_back(corner.position);
+    const auto distances = geometry::cornerDeviation(probe, reference.mesh, progress);
+    HeatedScene result;
+    for (const float d : distances) result.hottest = std::max(result.hottest, double(d));
+    for (std::size_t i = 0; i < distances.size(); ++i) heated->full.corners[i].heat = result.hottest > 0 ? float(distances[i] / result.hottest) : 0;
+    result.scene = heated;
+    return result;
+}
+
+} // namespace zl::app

@@ -1,0 +1,35 @@
+#pragma once
+#include "app/view/gl_painter.h"
+
+#include "core/base/progress.h"
+#include "core/geometry/ray_scene.h"
+#include "core/geometry/world.h"
+
+namespace zl::app {
+
+/// A model made ready for the view beside the window's thread: what is drawn at rest, a lighter stand-in for
+/// while the camera moves, and triangles prepared for picking.
+struct Scene {
+    Mesh mesh; ///< flattened, world space
+    std::vector<int> nodeOfTriangle;
+    std::vector<int> materialOfTriangle;
+    GlGeometry full;
+    GlGeometry light; ///< empty when the full one is light enough
+    std::shared_ptr<geometry::RayScene> rays;
+    geometry::Bounds bounds;
+    std::size_t triangles = 0;
+};
+
+/// Above this many triangles software GL is too slow to turn the view, so a stand-in is drawn meanwhile.
+inline constexpr std::size_t mostWhileMoving = 150000;
+
+std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress);
+
+/// The scene with each corner's distance to `reference` as heat: 1 is `hottest` metres, which is returned in it.
+struct HeatedScene {
+    std::shared_ptr<const Scene> scene;
+    double hottest = 0;
+};
+HeatedScene makeHeatedScene(const Scene& scene, const Scene& reference, const Progress& progress);
+
+} // namespace zl::app

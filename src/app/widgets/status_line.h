@@ -1,0 +1,28 @@
+#pragma once
+#include "app/session.h"
+
+#include <QWidget>
+
+class QLabel;
+class QProgressBar;
+class QPushButton;
+
+namespace zl::app {
+
+/// The bottom line: what just happened, long work with progress, time left and Cancel, and the save state.
+class StatusLine : public QWidget {
+    Q_OBJECT
+public:
+    StatusLine(Session& session, QWidget* parent);
+    void say(const QString& text);
+
+private:
+    void showJobs();
+    void showSaved();
+    Session& session_;
+    QLabel *text_, *work_, *saved_;
+    QProgressBar* bar_;
+    QPushButton* cancel_;
+};
+
+} // namespace zl::app

@@ -1,0 +1,98 @@
+#include "app/widgets/ui.h"
+
+#include "app/theme.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStyle>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace zl::app {
+
+QLabel* headingLabel(const QString& text, int level) {
+    auto* label = new QLabel(text);
+    label->setProperty(level == 0 ? "heading3" : level == 1 ? "heading" : "heading2", true);
+    label->setWordWrap(true);
+    return label;
+}
+
+QLabel* textLabel(const QString& text, const char* tone) {
+    auto* label = new QLabel(text);
+    if (tone) label->setProperty(tone, true);
+    label->setWordWrap(true);
+    return label;
+}
+
+namespace {
+
+/// Keeps a button's icon in the theme's ink.
+void useIcon(QAbstractButton* button, const QString& icon) {
+    const auto set = [button, icon] {
+        const bool strong = button->property("strong").toBool(), main = button->property("main").toBool();
+        button->setIcon(Theme::instance().icon(icon, strong ? tokens().onStrong : main ? QColor("#20303A") : QColor()));
+    };
+    set();
+    QObject::connect(&Theme::instance(), &Theme::changed, button, set);
+}
+
+} // namespace
+
+QPushButton* button(const QString& text, const char* kind, const QString& icon) {
+    auto* made = new QPushButton(text);
+    if (kind) made->setProperty(kind, true);
+    if (!icon.isEmpty()) useIcon(made, icon);
+    made->setCursor(Qt::PointingHandCursor);
+    return made;
+}
+
+QToolButton* iconButton(const QString& icon, const QString& tip) {
+    auto* made = new QToolButton;
+    made->setProperty("quiet", true);
+    made->setToolTip(tip);
+    made->setAccessibleName(tip);
+    made->setFocusPolicy(Qt::StrongFocus);
+    useIcon(made, icon);
+    return made;
+}
+
+QWidget* line() {
+    auto* made = new QFrame;
+    made->setProperty("line", true);
+    return made;
+}
+
+void restyle(QWidget* widget, const char* property, const QVariant& value) {
+    if (widget->property(property) == value) return;
+    widget->setProperty(property, value);
+    widget->style()->unpolish(widget);
+    widget->style()->polish(widget);
+}
+
+void clearLayout(QLayout* layout) {
+    while (QLayoutItem* item = layout->takeAt(0)) {
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
+        if (item->layout()) clearLayout(item->layout());
+        delete item;
+    }
+}
+
+QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into) {
+    auto* area = new QScrollArea(parent);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setWidgetResizable(true);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    area->viewport()->setAutoFillBackground(false);
+    auto* inner = new QWidget;
+    inner->setObjectName("scrolled");
+    inner->setAutoFillBackground(false);
+    area->setWidget(inner);
+    into->addWidget(area, 1);
+    return new QVBoxLayout(inner);
+}
+
+} // namespace zl::app

@@ -1,0 +1,25 @@
+#pragma once
+#include <QWidget>
+
+class QBoxLayout;
+class QLabel;
+class QPushButton;
+class QToolButton;
+class QVBoxLayout;
+
+namespace zl::app {
+
+/// Small makers for things that every page has; each sets the property that the style sheet goes by.
+QLabel* headingLabel(const QString& text, int level = 1);
+QLabel* textLabel(const QString& text, const char* tone = nullptr); ///< tone: "dim", "bad", "good", "warn"
+QPushButton* button(const QString& text, const char* kind = nullptr, const QString& icon = {}); ///< kind: "main", "strong", "quiet", "dashed"
+QToolButton* iconButton(const QString& icon, const QString& tip);
+QWidget* line();
+/// Changes a property that the style sheet goes by, and has the style looked at again.
+void restyle(QWidget* widget, const char* property, const QVariant& value);
+/// Takes everything out of a layout and deletes it.
+void clearLayout(QLayout* layout);
+/// A vertical scroll area without frame; returns the layout to fill.
+QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into);
+
+} // namespace zl::app
