@@ -33,7 +33,7 @@ int main(int argc, char** argv) {
     const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
     const QCommandLineOption view("view", "Which view: start, loom, workbench, plan, tryout, find, settings.", "VIEW", "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
-    const QCommandLineOption platform("platform", "Platform to open it on.", "ID");
+    const QCommandLineOption platform("on", "Platform to open it on.", "ID"); // Qt keeps --platform for itself
     const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, contact, deliver.", "STAGE", "gather");
     const QCommandLineOption show("show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");
     const QCommandLineOption rule("rule", "Gauge to choose.", "RULE");
@@ -49,6 +49,7 @@ int main(int argc, char** argv) {
     zl::setThousandsGap(QSettings().value("thousandsGap", true).toBool());
     zl::app::MainWindow window;
     window.setDemo(parser.value(demo));
+    window.session().setAutosaves(!parser.isSet(screenshot));
     QStringList models;
     for (const QString& file : parser.positionalArguments()) {
         if (file.endsWith(".zestloom")) {

@@ -34,7 +34,7 @@ QString modelFilter() {
 } // namespace
 
 MainWindow::MainWindow() {
-    setWindowTitle("Zest Loom");
+    setWindowTitle("Zest Loom[*]");
     setWindowIcon(QIcon(":/zest-loom.svg"));
     setMinimumSize(1100, 700);
     resize(QSettings().value("windowSize", QSize(1280, 800)).toSize());
@@ -242,7 +242,7 @@ bool MainWindow::openProject(const QString& file) {
     try {
         bool recover = false;
         const std::filesystem::path path = file.toStdString();
-        if (project::hasNewerAutosave(path)) {
+        if (session_.autosaves() && project::hasNewerAutosave(path)) {
             QMessageBox box(QMessageBox::NoIcon, "Zest Loom", tr("There is work on this project that was not saved when the program ended."), QMessageBox::NoButton, this);
             auto* take = box.addButton(tr("Recover it"), QMessageBox::AcceptRole);
             box.addButton(tr("Open as saved"), QMessageBox::RejectRole);

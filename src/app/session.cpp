@@ -138,7 +138,7 @@ void Session::close() {
 }
 
 void Session::autosave() {
-    if (project_.file.empty() || undo_.isClean()) return;
+    if (!autosaves_ || project_.file.empty() || undo_.isClean()) return;
     try {
         writeFile(project::autosavePath(project_.file), project::toJson(project_).dump(2));
         Q_EMIT saveStateChanged();

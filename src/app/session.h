@@ -49,6 +49,9 @@ public:
     bool isSaved() const { return undo_.isClean() && !project_.file.empty(); }
     QDateTime lastSaved() const { return lastSaved_; }
     void close();
+    /// Off while pictures are taken, which must leave nothing behind.
+    void setAutosaves(bool on) { autosaves_ = on; }
+    bool autosaves() const { return autosaves_; }
 
     /// Changes the project as one undo step called `what`. Edits with the same non-empty `mergeKey` in a row
     /// become one step.
@@ -79,7 +82,7 @@ private:
     void watch(const Model& model);
     void autosave();
 
-    bool open_ = false;
+    bool open_ = false, autosaves_ = true;
     project::Project project_;
     QUndoStack undo_;
     Jobs jobs_;

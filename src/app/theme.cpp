@@ -93,16 +93,20 @@ void Theme::apply() {
     qApp->setPalette(palette);
     qApp->setFont(text(13));
 
-    // Style sheets take pictures from files only; the tick is drawn in the theme's colour once a start.
+    // Style sheets take pictures from files only; tick and arrow are drawn in the theme's colour once a start.
     static QTemporaryDir folder;
     const QString tick = folder.filePath(dusk_ ? "tick-dusk.png" : "tick.png");
     if (!QFile::exists(tick)) icon("check", dusk_ ? t.linen : QColor(Qt::white)).pixmap(16, 16).save(tick);
+
+    const QString arrow = folder.filePath(dusk_ ? "arrow-dusk.png" : "arrow.png");
+    if (!QFile::exists(arrow)) icon("chevron-down", t.dim).pixmap(16, 16).save(arrow);
 
     QFile file(":/style.qss");
     if (!file.open(QIODevice::ReadOnly)) return;
     QString style = QString::fromUtf8(file.readAll());
     const std::pair<const char*, QColor> names[] = {{"linen", t.linen}, {"paper", t.paper}, {"edge", t.edge}, {"ink", t.ink}, {"dim", t.dim}, {"zestSoft", t.zestSoft}, {"zestHover", t.zestHover}, {"zest", t.zest}, {"leaf", t.leaf}, {"clay", t.clay}, {"sea", t.sea}, {"field", t.field}, {"amber", t.amber}, {"strong", t.strong}, {"onStrong", t.onStrong}};
     style.replace("@tick", tick);
+    style.replace("@arrow", arrow);
     for (const auto& [name, colour] : names) style.replace(QRegularExpression(QString("@%1\\b").arg(name)), colour.name());
     qApp->setStyleSheet(style);
 }

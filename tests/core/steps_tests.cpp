@@ -17,7 +17,7 @@ struct Ran {
 
 Ran run(const char* id, const nlohmann::json& params, const Model& in, const platform::Sheet* sheet = nullptr) {
     auto step = steps::makeStep(id);
-    step->setParams(params);
+    if (!params.is_null()) step->setParams(params);
     const Progress progress;
     steps::StepContext context{progress, sheet};
     Ran out;

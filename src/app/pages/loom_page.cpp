@@ -19,6 +19,9 @@ namespace zl::app {
 namespace {
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 
+/// A limit as something that is wanted: "of 40 000" is "at most 40 000".
+QString wanted(const std::string& limit) { return limit.starts_with("of ") ? QObject::tr("at most %1").arg(qs(limit.substr(3))) : qs(limit); }
+
 /// The tightest limit in a word or two: "triangles 19.7×", "fits 61 %".
 QString shortVerdict(const platform::FitReport& report) {
     const auto* rule = report.tightest();
@@ -372,7 +375,7 @@ void LoomPage::showSide() {
             auto* what = textLabel(qs(rule.finding.note));
             what->setStyleSheet("font-weight: 600;");
             words->addWidget(what);
-            words->addWidget(textLabel(tr("limit %1. %2").arg(qs(rule.finding.limit), qs(rule.message)), "dim"));
+            words->addWidget(textLabel(tr("Wants %1. %2").arg(wanted(rule.finding.limit), qs(rule.message)), "dim"));
             row->addLayout(words, 1);
             side_->addLayout(row);
         }

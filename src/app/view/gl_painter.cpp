@@ -127,7 +127,7 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
     solid_.setUniformValue("picture", 0);
     if (look.opacity < 1) {
         glEnable(GL_BLEND);
-        glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+        glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
     }
     if (look.wire) {
         glPolygonMode(GL_FRONT_AND_BACK, GL_LINE);
@@ -159,7 +159,7 @@ void GlPainter::flat(unsigned mode, const std::vector<glm::vec3>& points, const 
     flat_.setUniformValue("toClip", qt(toClip));
     flat_.setUniformValue("colour", qt(colour));
     glEnable(GL_BLEND);
-    glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
     flatArray_.bind();
     flatBuffer_.bind();
     flatBuffer_.allocate(points.data(), int(points.size() * sizeof(glm::vec3)));

@@ -21,6 +21,7 @@ glm::vec4 colourOf(const QColor& c, float alpha = 1) { return {c.redF(), c.green
 ModelView::ModelView(QWidget* parent) : QOpenGLWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
+    overlay_ = new Overlay(this, [this](QPainter& painter) { drawLabels(painter); });
     setMinimumSize(320, 240);
     setAccessibleName(tr("View of the model"));
     setAccessibleDescription(tr("Right drag turns, middle drag moves, the wheel zooms, F frames, M measures."));
@@ -72,6 +73,12 @@ void ModelView::setSheet(SheetPointer sheet) {
 
 void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before, bool frame) {
     if (after_.scene != after) {
+        // A step may put the model somewhere else altogether; do not leave the camera looking at nothing.
+        if (after_.scene && after && !after->bounds.empty() && !after_.scene->bounds.empty()) {
+            const auto &was = after_.scene->bounds, &now = after->bounds;
+            const double a = glm::length(was.size()), b = glm::length(now.size());
+            frame |= glm::distance(was.centre(), now.centre()) > 0.6 * a || b > 1.5 * a || a > 1.5 * b;
+        }
         after_.scene = std::move(after);
         heated_ = {};
         upload(after_);
@@ -186,6 +193,7 @@ void ModelView::frameAll() {
 
 void ModelView::resizeGL(int w, int h) {
     camera_.aspect = double(w) / std::max(1, h);
+    overlay_->resize(size());
     still_.reset();
     moved();
 }
@@ -298,10 +306,7 @@ void ModelView::paintGL() {
         drawOver();
         gl->glDisable(GL_DEPTH_TEST);
     }
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    drawLabels(painter);
-    painter.end();
+    overlay_->update();
     if (!resting_) frameMillis_ = double(watch.nsecsElapsed()) / 1e6;
 }
 

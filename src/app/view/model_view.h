@@ -1,6 +1,7 @@
 #pragma once
 #include "app/session.h"
 #include "app/view/camera.h"
+#include "app/view/overlay.h"
 #include "app/view/scene.h"
 
 #include <QOpenGLFramebufferObject>
@@ -92,6 +93,7 @@ private:
     Drawn& afterDrawn() { return deviation && heated_.scene ? heated_ : after_; }
 
     GlPainter painter_;
+    Overlay* overlay_;
     bool failed_ = false, resting_ = false, holdingBefore_ = false;
     Drawn after_, before_, heated_;
     std::unique_ptr<QOpenGLFramebufferObject> still_;

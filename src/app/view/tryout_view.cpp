@@ -42,6 +42,7 @@ TryoutView::TryoutView(QWidget* parent) : QOpenGLWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("The table"));
     setAccessibleDescription(tr("Left drag picks a figure up, letting go drops it. Right drag turns the view, the wheel zooms."));
+    overlay_ = new Overlay(this, [this](QPainter& painter) { paintLabels(painter); });
     camera_.yaw = 0.12;
     camera_.pitch = 0.3;
     connect(&timer_, &QTimer::timeout, this, &TryoutView::step);
@@ -154,7 +155,10 @@ void TryoutView::frameAll() {
     update();
 }
 
-void TryoutView::resizeGL(int w, int h) { camera_.aspect = double(w) / std::max(1, h); }
+void TryoutView::resizeGL(int w, int h) {
+    camera_.aspect = double(w) / std::max(1, h);
+    overlay_->resize(size());
+}
 
 void TryoutView::step() {
     if (!world_) return timer_.stop();
@@ -210,9 +214,7 @@ void TryoutView::paintGL() {
         }
         gl->glDisable(GL_DEPTH_TEST);
     }
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    paintLabels(painter);
+    overlay_->update();
 }
 
 void TryoutView::paintLabels(QPainter& painter) {

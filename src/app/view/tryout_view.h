@@ -1,5 +1,6 @@
 #pragma once
 #include "app/view/camera.h"
+#include "app/view/overlay.h"
 #include "app/view/gl_painter.h"
 #include "standins/table/table_tests.h"
 
@@ -55,6 +56,7 @@ private:
     int quietFrames_ = 0;
 
     GlPainter painter_;
+    Overlay* overlay_;
     bool failed_ = false;
     std::shared_ptr<const standins::table::Figure> figure_;
     std::unique_ptr<standins::table::World> world_;

@@ -122,7 +122,7 @@ void StageRail::paintEvent(QPaintEvent* event) {
     for (const auto& [stage, knot] : knots_)
         if (knot->isVisible()) last = knot;
     painter.setPen(QPen(tokens().edge, 2));
-    painter.drawLine(QPointF(first->x() + 23, first->y() + first->height() / 2.0), QPointF(first->x() + 23, last->y() + last->height() / 2.0 + 22));
+    painter.drawLine(QPointF(first->x() + 23, first->y() + first->height() / 2.0), QPointF(first->x() + 23, last->y() + last->height() / 2.0));
     Q_UNUSED(event);
 }
 

@@ -40,7 +40,7 @@ void useIcon(QAbstractButton* button, const QString& icon) {
 } // namespace
 
 QPushButton* button(const QString& text, const char* kind, const QString& icon) {
-    auto* made = new QPushButton(text);
+    auto* made = new QPushButton(icon.isEmpty() || text.isEmpty() ? text : " " + text); // the gap between icon and words
     if (kind) made->setProperty(kind, true);
     if (!icon.isEmpty()) useIcon(made, icon);
     made->setCursor(Qt::PointingHandCursor);

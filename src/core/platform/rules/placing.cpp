@@ -69,7 +69,7 @@ Finding measureUnitKnown(const Measures& m, const Sheet&, const RuleSpec&) {
     finding.holds = !frame.unitAssumed;
     finding.value = frame.unitAssumed ? 0 : 1;
     finding.measured = frame.unit.name + (frame.unitAssumed ? "?" : "");
-    finding.limit = frame.unitAssumed ? "assumed" : "known";
+    finding.limit = "a known unit";
     finding.note = frame.unitAssumed ? fmt::format("The file does not say its unit; {} are assumed", frame.unit.name)
                                      : fmt::format("The file is in {}", frame.unit.name);
     return finding;

@@ -1,0 +1,30 @@
+#pragma once
+#include <QPainter>
+#include <QWidget>
+
+#include <functional>
+
+namespace zl::app {
+
+/// Words and marks over an OpenGL view, painted without OpenGL (text is sharper that way, and software GL is
+/// spared). Covers its parent and lets the mouse through.
+class Overlay : public QWidget {
+public:
+    Overlay(QWidget* parent, std::function<void(QPainter&)> paint) : QWidget(parent), paint_(std::move(paint)) {
+        setAttribute(Qt::WA_TransparentForMouseEvents);
+        setAttribute(Qt::WA_NoSystemBackground);
+        setFocusPolicy(Qt::NoFocus);
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        painter.setRenderHint(QPainter::Antialiasing);
+        paint_(painter);
+    }
+
+private:
+    std::function<void(QPainter&)> paint_;
+};
+
+} // namespace zl::app
