@@ -12,9 +12,11 @@
 #include <QLabel>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QProcess>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
+#include <QStandardPaths>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -61,6 +63,7 @@ MainWindow::MainWindow() {
         if (!file.isEmpty()) openProject(file);
     });
     connect(start_, &StartPage::fileAsked, this, [this](const QString& file) { openProject(file); });
+    connect(start_, &StartPage::demoAsked, this, &MainWindow::openDemo);
     connect(loom_, &LoomPage::openAsked, this, &MainWindow::showWorkbench);
     connect(loom_, &LoomPage::suggestAsked, this, &MainWindow::suggestFor);
     connect(loom_, &LoomPage::bringInAsked, this, &MainWindow::bringIn);
@@ -204,8 +207,32 @@ void MainWindow::showStart() {
 }
 
 void MainWindow::setDemo(const QString& file) {
+    generator_ = QStandardPaths::findExecutable("zest-loom-demo-data", {QCoreApplication::applicationDirPath()});
     demo_ = file;
-    start_->setDemo(file);
+    if (demo_.isEmpty() && !generator_.isEmpty()) {
+        const QString beside = QCoreApplication::applicationDirPath() + "/../demo";
+        const QString folder = QDir(beside).exists() ? QDir::cleanPath(beside) : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/zest-loom/demo";
+        demo_ = folder + "/bergamot-quay.zestloom";
+    }
+    start_->setDemo(demo_);
+}
+
+void MainWindow::openDemo() {
+    if (QFile::exists(demo_)) {
+        openProject(demo_);
+        return;
+    }
+    session_.jobs().start<bool>(
+        tr("Making the harvest fair"), this,
+        [generator = generator_, folder = QFileInfo(demo_).absolutePath()](const Progress& progress) {
+            progress.report(0.1, "casting the bell");
+            QProcess process;
+            process.start(generator, {folder});
+            if (!process.waitForFinished(120000) || process.exitCode() != 0)
+                throw Error("the demo data could not be made", folder.toStdString(), process.readAllStandardError().trimmed().toStdString());
+            return true;
+        },
+        [this](bool) { openProject(demo_); }, [this](const QString& problem) { report(problem); });
 }
 
 void MainWindow::showLoom() {

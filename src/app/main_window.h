@@ -29,6 +29,9 @@ public:
     void tryOut();
     void openFind(const QString& text = {});
     void openSettings();
+    /// Opens the demo project; makes its data first where it is missing.
+    void openDemo();
+    /// Where the demo project lies or is going to: beside the build, else in the user's data folder.
     void setDemo(const QString& file);
     LoomPage& loom() { return *loom_; }
     WorkbenchPage& workbench() { return *workbench_; }
@@ -58,7 +61,7 @@ private:
     StatusLine* status_;
     QLabel* crumbs_;
     QPushButton *find_, *bring_, *undo_, *suggest_, *build_, *try_, *back_, *again_, *home_;
-    QString demo_;
+    QString demo_, generator_;
     struct Command {
         QString name;
         QKeySequence keys;

@@ -65,7 +65,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     layout->addLayout(cards);
     connect(fresh, &QPushButton::clicked, this, &StartPage::newAsked);
     connect(open, &QPushButton::clicked, this, &StartPage::openAsked);
-    connect(demo, &QPushButton::clicked, this, [this] { Q_EMIT fileAsked(demoFile_); });
+    connect(demo, &QPushButton::clicked, this, &StartPage::demoAsked);
 
     layout->addSpacing(10);
     recent_ = new QVBoxLayout;
@@ -76,7 +76,6 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
 }
 
 void StartPage::setDemo(const QString& file) {
-    demoFile_ = file;
     demo_->setVisible(!file.isEmpty());
 }
 

@@ -18,11 +18,11 @@ Q_SIGNALS:
     void newAsked();
     void openAsked();
     void fileAsked(const QString& file);
+    void demoAsked();
 
 private:
     QVBoxLayout* recent_;
     QWidget* demo_;
-    QString demoFile_;
 };
 
 } // namespace zl::app

@@ -12,7 +12,7 @@ struct Origin {
     glm::dvec3 point{0.0};
 
     static constexpr StepInfo info{"origin", Stage::Place, "Origin", "Choose the point that the platform moves and turns the model about."};
-    static constexpr Choice places[] = {{"foot", "under the middle of the foot"},
+    static constexpr Choice places[] = {{"foot", "under the foot's middle"},
                                         {"centre", "centre of everything"},
                                         {"point", "a picked point"},
                                         {"stay", "where it is"}};
