@@ -2,6 +2,9 @@
 
 #include "core/base/hash.h"
 
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
 #include <bit>
 #include <cmath>
 #include <cstring>
@@ -128,6 +131,41 @@ bool hasAttributes(const Mesh& mesh) {
              mesh.joints.empty() && mesh.weights.empty() && mesh.morphs.empty());
 }
 
+/// weld() for the common case of a scan: positions only, joined where exactly equal. One pass over the corners;
+/// hashes are made in parallel first so that the table's slots can be fetched ahead of their use.
+WeldResult weldBare(const Mesh& mesh, const Progress& progress) {
+    constexpr std::size_t ahead = 16;
+    const std::size_t count = mesh.positions.size();
+    std::vector<std::uint32_t> hash(count), slots(std::bit_ceil(count + count / 2 + 16), nobody);
+    const std::size_t mask = slots.size() - 1;
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 1 << 15), [&](const auto& range) {
+        for (std::size_t i = range.begin(); i != range.end(); ++i) hash[i] = static_cast<std::uint32_t>(hashPlace(mesh.positions[i]));
+    });
+    progress.report(0.3);
+    WeldResult result;
+    result.mesh.name = mesh.name;
+    result.mesh.parts = mesh.parts;
+    auto& kept = result.mesh.positions;
+    auto& indices = result.mesh.indices;
+    kept.reserve(count / 5);
+    indices.resize(mesh.indices.size());
+    for (std::size_t c = 0; c < indices.size(); ++c) {
+        if (c + ahead < indices.size()) __builtin_prefetch(&slots[hash[mesh.indices[c + ahead]] & mask]);
+        const glm::vec3& p = mesh.positions[mesh.indices[c]];
+        std::size_t at = hash[mesh.indices[c]] & mask;
+        while (slots[at] != nobody && kept[slots[at]] != p) at = (at + 1) & mask;
+        if (slots[at] == nobody) {
+            slots[at] = static_cast<std::uint32_t>(kept.size());
+            kept.push_back(p);
+        }
+        indices[c] = slots[at];
+        if ((c & 0xfffff) == 0) progress.checkCancel();
+    }
+    result.cornersJoined = count - kept.size();
+    progress.report(1);
+    return result;
+}
+
 } // namespace
 
 std::vector<std::uint32_t> joinedPlaces(const std::vector<glm::vec3>& positions, float tolerance,
@@ -138,6 +176,8 @@ std::vector<std::uint32_t> joinedPlaces(const std::vector<glm::vec3>& positions,
 }
 
 WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
+    const bool allFinite = std::ranges::all_of(mesh.positions, finite);
+    if (tolerance <= 0 && !hasAttributes(mesh) && allFinite) return weldBare(mesh, progress);
     const auto place = joinedPlaces(mesh.positions, tolerance, progress.part(0, 0.7));
     std::vector<std::uint32_t> merged = place;
     if (hasAttributes(mesh)) {
