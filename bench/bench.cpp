@@ -68,35 +68,60 @@ void readThroughPeer(const std::filesystem::path& file, unsigned flags) {
 }
 
 void row(const char* work, Cost ours, Cost peer, const char* wanted) {
-    fmt::print("| {} | {:.2f} s, {:.0f} MB | {:.2f} s, {:.0f} MB | {:.1f}× faster, {:.2f}× the memory | {} |\n", work, ours.seconds, ours.megabytes, peer.seconds,
-               peer.megabytes, peer.seconds / ours.seconds, ours.megabytes / peer.megabytes, wanted);
+    fmt::print(
+        "| {} | {:.2f} s, {:.0f} MB | {:.2f} s, {:.0f} MB | {:.1f}× faster, {:.2f}× the memory | {} |\n",
+        work, ours.seconds, ours.megabytes, peer.seconds, peer.megabytes, peer.seconds / ours.seconds,
+        ours.megabytes / peer.megabytes, wanted);
     std::fflush(stdout);
 }
 
 } // namespace
 
 int main(int argc, char** argv) {
-    const std::filesystem::path folder = argc > 1 ? std::filesystem::path(argv[1]) : std::filesystem::temp_directory_path() / "zest-loom-bench";
+    const std::filesystem::path folder = argc > 1
+                                             ? std::filesystem::path(argv[1])
+                                             : std::filesystem::temp_directory_path() / "zest-loom-bench";
     const auto obj = folder / "scan.obj", stl = folder / "bell.stl";
     if (!std::filesystem::exists(obj) || !std::filesystem::exists(stl))
-        writeAllOrNone(folder, {{"scan.obj", demo::texturedObj(demo::tideBell(std::sqrt(2.1e6 / 789000)), "scan.mtl", "bronze")}, {"scan.mtl", "newmtl bronze\nKd 1 1 1\n"}, {"bell.stl", demo::scannedStl(demo::tideBell(1))}});
+        writeAllOrNone(folder, {{"scan.obj", demo::texturedObj(demo::tideBell(std::sqrt(2.1e6 / 789000)),
+                                                               "scan.mtl", "bronze")},
+                                {"scan.mtl", "newmtl bronze\nKd 1 1 1\n"},
+                                {"bell.stl", demo::scannedStl(demo::tideBell(1))}});
     fmt::print("| work | ours | peer library | ratio | wanted |\n|---|---|---|---|---|\n");
-    row("read a 2.1 M-triangle OBJ with UVs", middleOfThree([&] { benchmark::DoNotOptimize(formats::readModel(obj)); }), costOf([&] { readThroughPeer(obj, aiProcess_Triangulate | aiProcess_JoinIdenticalVertices); }), "20× faster, half the memory");
-    row("read a 0.8 M-triangle binary STL and weld", middleOfThree([&] { benchmark::DoNotOptimize(geometry::weld(*formats::readModel(stl).meshes[0], 0)); }),
-        middleOfThree([&] { readThroughPeer(stl, aiProcess_Triangulate | aiProcess_JoinIdenticalVertices | aiProcess_DropNormals); }), "12× faster");
+    row("read a 2.1 M-triangle OBJ with UVs",
+        middleOfThree([&] { benchmark::DoNotOptimize(formats::readModel(obj)); }),
+        costOf([&] { readThroughPeer(obj, aiProcess_Triangulate | aiProcess_JoinIdenticalVertices); }),
+        "20× faster, half the memory");
+    row("read a 0.8 M-triangle binary STL and weld", middleOfThree([&] {
+            benchmark::DoNotOptimize(geometry::weld(*formats::readModel(stl).meshes[0], 0));
+        }),
+        middleOfThree([&] {
+            readThroughPeer(stl,
+                            aiProcess_Triangulate | aiProcess_JoinIdenticalVertices | aiProcess_DropNormals);
+        }),
+        "12× faster");
 
     const Mesh welded = geometry::weld(*formats::readModel(stl).meshes[0], 0).mesh;
-    const Cost ours = middleOfThree([&] { benchmark::DoNotOptimize(geometry::reduce(welded, {40000, 0, true})); });
+    const Cost ours = middleOfThree([&] {
+        benchmark::DoNotOptimize(geometry::reduce(welded, {40000, 0, true}));
+    });
     const Cost bare = middleOfThree([&] {
         std::vector<unsigned> out(welded.indices.size());
-        out.resize(meshopt_simplify(out.data(), welded.indices.data(), out.size(), &welded.positions[0].x, welded.positions.size(), sizeof(glm::vec3), 40000 * 3, FLT_MAX, meshopt_SimplifyLockBorder, nullptr));
+        out.resize(meshopt_simplify(out.data(), welded.indices.data(), out.size(), &welded.positions[0].x,
+                                    welded.positions.size(), sizeof(glm::vec3), 40000 * 3, FLT_MAX,
+                                    meshopt_SimplifyLockBorder, nullptr));
         benchmark::DoNotOptimize(out.data());
     });
-    fmt::print("| reduce 0.8 M → 40 k triangles | {:.2f} s | {:.2f} s (bare meshoptimizer) | {:.2f}× its time | within 1.3× |\n", ours.seconds, bare.seconds, ours.seconds / bare.seconds);
+    fmt::print("| reduce 0.8 M → 40 k triangles | {:.2f} s | {:.2f} s (bare meshoptimizer) | {:.2f}× its "
+               "time | within 1.3× |\n",
+               ours.seconds, bare.seconds, ours.seconds / bare.seconds);
 
     const Model model = formats::readModel(stl);
     recipe::EvaluationCache cache;
-    auto recipe = recipe::fromJson({{{"step", "weld-and-clean"}}, {{"step", "reduce-triangles"}, {"params", {{"goal", "number"}, {"number", 40000}}}}, {{"step", "collider-cylinder"}}});
+    auto recipe =
+        recipe::fromJson({{{"step", "weld-and-clean"}},
+                          {{"step", "reduce-triangles"}, {"params", {{"goal", "number"}, {"number", 40000}}}},
+                          {{"step", "collider-cylinder"}}});
     const Stopwatch whole;
     recipe::evaluate(model, 1, recipe, nullptr, &cache);
     const double first = whole.seconds();
@@ -104,7 +129,10 @@ int main(int argc, char** argv) {
     const Stopwatch again;
     const auto second = recipe::evaluate(model, 1, recipe, nullptr, &cache);
     const double change = again.seconds();
-    const int ran = int(std::ranges::count_if(second.outcomes, [](const auto& outcome) { return outcome.ran; }));
-    fmt::print("| change one parameter of the last step | {:.1f} ms, {} of 3 steps ran | whole recipe: {:.2f} s | {:.0f}× faster | only that step |\n", change * 1000, ran, first, first / change);
+    const int ran =
+        int(std::ranges::count_if(second.outcomes, [](const auto& outcome) { return outcome.ran; }));
+    fmt::print("| change one parameter of the last step | {:.1f} ms, {} of 3 steps ran | whole recipe: "
+               "{:.2f} s | {:.0f}× faster | only that step |\n",
+               change * 1000, ran, first, first / change);
     return ran == 1 ? 0 : 1;
 }

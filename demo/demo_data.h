@@ -10,8 +10,8 @@ namespace zl::demo {
 /// `detail` 1 gives about 0.79 million triangles; the number goes with its square. UVs run once round.
 Mesh tideBell(double detail);
 
-/// Binary STL as a scanner's program would leave it: Z up, far from the origin, every triangle with corners of
-/// its own, some slivers, doubles and turned triangles among them.
+/// Binary STL as a scanner's program would leave it: Z up, far from the origin, every triangle with corners
+/// of its own, some slivers, doubles and turned triangles among them.
 std::string scannedStl(const Mesh& upright);
 
 /// OBJ text with UVs, one object, one material called `material` in `library`.

@@ -34,9 +34,17 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
     const auto scan = entry("unit-and-up", {{"unit", "mm"}, {"up", "z"}});
     const auto weld = entry("weld-and-clean", nlohmann::json::object());
-    bell.crossings = {{"hearthboard", {}, "satin"},
-                      {"playmeadow", {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("stand-on-floor", nlohmann::json::object()), weld, entry("reduce-triangles", {{"goal", "number"}, {"number", 9500}})}, ""},
-                      {"lampwright", {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("origin", {{"at", "foot"}}), weld, entry("reduce-triangles", {{"goal", "limit"}})}, ""}};
+    bell.crossings = {
+        {"hearthboard", {}, "satin"},
+        {"playmeadow",
+         {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}),
+          entry("stand-on-floor", nlohmann::json::object()), weld,
+          entry("reduce-triangles", {{"goal", "number"}, {"number", 9500}})},
+         ""},
+        {"lampwright",
+         {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("origin", {{"at", "foot"}}), weld,
+          entry("reduce-triangles", {{"goal", "limit"}})},
+         ""}};
     project::Piece kiosk;
     kiosk.name = "Press kiosk";
     kiosk.sources = {{"press-kiosk.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
@@ -48,7 +56,11 @@ project::Project harvestFair(const std::filesystem::path& folder) {
 
 std::string jpeg(const Pixels& pixels) {
     std::string out;
-    stbi_write_jpg_to_func([](void* to, void* bytes, int size) { static_cast<std::string*>(to)->append(static_cast<const char*>(bytes), std::size_t(size)); }, &out, pixels.width, pixels.height, 4, pixels.rgba.data(), 90);
+    stbi_write_jpg_to_func(
+        [](void* to, void* bytes, int size) {
+            static_cast<std::string*>(to)->append(static_cast<const char*>(bytes), std::size_t(size));
+        },
+        &out, pixels.width, pixels.height, 4, pixels.rgba.data(), 90);
     return out;
 }
 
@@ -62,10 +74,13 @@ int main(int argc, char** argv) try {
     const std::filesystem::path folder = argv[1];
     if (argc == 3) {
         Mesh bell = demo::tideBell(std::sqrt(2.1e6 / 789000));
-        writeAllOrNone(folder, {{"tide-bell-scan.obj", demo::texturedObj(bell, "tide-bell-scan.mtl", "bronze")},
-                                {"tide-bell-scan.mtl", "newmtl bronze\nKd 0.8 0.8 0.8\nPr 0.4\nPm 0.7\nmap_Kd tide-bell-scan.jpg\n"},
-                                {"tide-bell-scan.jpg", jpeg(demo::bronzePicture(8192))}});
-        std::cout << fmt::format("made the scan of {} triangles in {}\n", bell.triangleCount(), folder.string());
+        writeAllOrNone(folder,
+                       {{"tide-bell-scan.obj", demo::texturedObj(bell, "tide-bell-scan.mtl", "bronze")},
+                        {"tide-bell-scan.mtl",
+                         "newmtl bronze\nKd 0.8 0.8 0.8\nPr 0.4\nPm 0.7\nmap_Kd tide-bell-scan.jpg\n"},
+                        {"tide-bell-scan.jpg", jpeg(demo::bronzePicture(8192))}});
+        std::cout << fmt::format("made the scan of {} triangles in {}\n", bell.triangleCount(),
+                                 folder.string());
         return 0;
     }
     const Mesh bell = demo::tideBell(1);
@@ -80,7 +95,8 @@ int main(int argc, char** argv) try {
                             {"fruit-peel.png", png(demo::fruitPicture(512))},
                             {"press-iron.png", png(demo::ironPicture(512))},
                             {"bergamot-quay.zestloom", toJson(harvestFair(folder)).dump(2) + "\n"}});
-    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles and a kiosk\n", folder.string(), bell.triangleCount());
+    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles and a kiosk\n",
+                             folder.string(), bell.triangleCount());
     return 0;
 } catch (const Error& error) {
     std::cerr << "zest-loom-demo-data: " << error.whole() << '\n';

@@ -19,7 +19,9 @@ Pixels painted(int edge, const Colour& colour) {
     for (int y = 0; y < edge; ++y)
         for (int x = 0; x < edge; ++x) {
             const glm::vec3 c = colour((float(x) + 0.5f) / float(edge), (float(y) + 0.5f) / float(edge));
-            for (int k = 0; k < 3; ++k) p.rgba[4 * (std::size_t(y) * edge + x) + k] = std::uint8_t(std::clamp(c[k], 0.0f, 1.0f) * 255 + 0.5f);
+            for (int k = 0; k < 3; ++k)
+                p.rgba[4 * (std::size_t(y) * edge + x) + k] =
+                    std::uint8_t(std::clamp(c[k], 0.0f, 1.0f) * 255 + 0.5f);
         }
     return p;
 }
@@ -33,14 +35,19 @@ float smooth(float low, float high, float v) {
 
 float noise(float x, float y, int period, unsigned seed) {
     const int x0 = int(std::floor(x)), y0 = int(std::floor(y));
-    const float tx = x - float(x0), ty = y - float(y0), sx = tx * tx * (3 - 2 * tx), sy = ty * ty * (3 - 2 * ty);
-    const auto at = [&](int i, int j) { return lattice(((i % period) + period) % period, ((j % period) + period) % period, seed); };
-    return glm::mix(glm::mix(at(x0, y0), at(x0 + 1, y0), sx), glm::mix(at(x0, y0 + 1), at(x0 + 1, y0 + 1), sx), sy);
+    const float tx = x - float(x0), ty = y - float(y0), sx = tx * tx * (3 - 2 * tx),
+                sy = ty * ty * (3 - 2 * ty);
+    const auto at = [&](int i, int j) {
+        return lattice(((i % period) + period) % period, ((j % period) + period) % period, seed);
+    };
+    return glm::mix(glm::mix(at(x0, y0), at(x0 + 1, y0), sx),
+                    glm::mix(at(x0, y0 + 1), at(x0 + 1, y0 + 1), sx), sy);
 }
 
 float layeredNoise(float x, float y, int period, unsigned seed, int octaves) {
     float sum = 0, weight = 0.5f;
-    for (int o = 0; o < octaves; ++o, x *= 2, y *= 2, period *= 2, weight *= 0.5f) sum += weight * noise(x, y, period, seed + unsigned(o));
+    for (int o = 0; o < octaves; ++o, x *= 2, y *= 2, period *= 2, weight *= 0.5f)
+        sum += weight * noise(x, y, period, seed + unsigned(o));
     return sum / (1 - std::pow(0.5f, float(octaves)));
 }
 
@@ -72,10 +79,13 @@ Pixels fruitPicture(int edge) {
     return painted(edge, [&](float u, float v) {
         // Four kinds of fruit in the quarters: orange, lemon, apple, plum.
         const int kind = (u >= 0.5f ? 1 : 0) + (v >= 0.5f ? 2 : 0);
-        const glm::vec3 base[] = {{0.95f, 0.52f, 0.10f}, {0.96f, 0.82f, 0.20f}, {0.78f, 0.18f, 0.14f}, {0.42f, 0.18f, 0.38f}};
-        const glm::vec3 blush[] = {{0.85f, 0.35f, 0.06f}, {0.72f, 0.74f, 0.22f}, {0.86f, 0.66f, 0.24f}, {0.28f, 0.16f, 0.42f}};
+        const glm::vec3 base[] = {
+            {0.95f, 0.52f, 0.10f}, {0.96f, 0.82f, 0.20f}, {0.78f, 0.18f, 0.14f}, {0.42f, 0.18f, 0.38f}};
+        const glm::vec3 blush[] = {
+            {0.85f, 0.35f, 0.06f}, {0.72f, 0.74f, 0.22f}, {0.86f, 0.66f, 0.24f}, {0.28f, 0.16f, 0.42f}};
         const float pores = noise(u * 96, v * 96, 96, 5);
-        return glm::mix(base[kind], blush[kind], 0.8f * layeredNoise(u * 8, v * 8, 8, 31)) * (0.9f + 0.14f * pores);
+        return glm::mix(base[kind], blush[kind], 0.8f * layeredNoise(u * 8, v * 8, 8, 31)) *
+               (0.9f + 0.14f * pores);
     });
 }
 
@@ -83,7 +93,8 @@ Pixels ironPicture(int edge) {
     return painted(edge, [&](float u, float v) {
         const float rust = smooth(0.52f, 0.72f, layeredNoise(u * 5, v * 5, 5, 77, 5));
         const float wear = layeredNoise(u * 24, v * 24, 24, 41);
-        return glm::mix(glm::vec3(0.30f, 0.34f, 0.36f) * (0.75f + 0.5f * wear), glm::vec3(0.52f, 0.29f, 0.15f) * (0.7f + 0.5f * wear), 0.75f * rust);
+        return glm::mix(glm::vec3(0.30f, 0.34f, 0.36f) * (0.75f + 0.5f * wear),
+                        glm::vec3(0.52f, 0.29f, 0.15f) * (0.7f + 0.5f * wear), 0.75f * rust);
     });
 }
 
@@ -91,7 +102,8 @@ Pixels bronzePicture(int edge) {
     return painted(edge, [&](float u, float v) {
         const float patina = smooth(0.45f, 0.75f, layeredNoise(u * 6, v * 6, 6, 13, 6));
         const float wear = layeredNoise(u * 40, v * 40, 40, 19, 3);
-        return glm::mix(glm::vec3(0.66f, 0.47f, 0.22f) * (0.75f + 0.45f * wear), glm::vec3(0.30f, 0.50f, 0.43f) * (0.8f + 0.3f * wear), 0.8f * patina);
+        return glm::mix(glm::vec3(0.66f, 0.47f, 0.22f) * (0.75f + 0.45f * wear),
+                        glm::vec3(0.30f, 0.50f, 0.43f) * (0.8f + 0.3f * wear), 0.8f * patina);
     });
 }
 

@@ -11,7 +11,9 @@ double Job::secondsLeft() const {
     return fraction_ > 0.05 && passed > 0.5 ? passed * (1 - fraction_) / fraction_ : -1;
 }
 
-Jobs::Jobs(QObject* parent) : QObject(parent) { pool_.setMaxThreadCount(1); }
+Jobs::Jobs(QObject* parent) : QObject(parent) {
+    pool_.setMaxThreadCount(1);
+}
 
 Jobs::~Jobs() {
     cancelAll();
@@ -22,8 +24,10 @@ void Jobs::cancelAll() {
     for (Job* job : jobs_) job->cancel();
 }
 
-Job* Jobs::startErased(const QString& title, QObject* context, std::function<std::shared_ptr<void>(const Progress&)> work,
-                       std::function<void(const std::shared_ptr<void>&)> done, std::function<void(const QString&)> failed, int priority) {
+Job* Jobs::startErased(const QString& title, QObject* context,
+                       std::function<std::shared_ptr<void>(const Progress&)> work,
+                       std::function<void(const std::shared_ptr<void>&)> done,
+                       std::function<void(const QString&)> failed, int priority) {
     auto* job = new Job(title, this);
     jobs_.append(job);
     const auto cancelled = job->cancelled_;
@@ -37,7 +41,8 @@ Job* Jobs::startErased(const QString& title, QObject* context, std::function<std
             const long long now = duration_cast<milliseconds>(steady_clock::now().time_since_epoch()).count();
             long long last = lastMillis->load();
             if (now - last < 100 || !lastMillis->compare_exchange_strong(last, now)) return;
-            QMetaObject::invokeMethod(this, [this, handle, fraction, text = QString::fromUtf8(what.data(), qsizetype(what.size()))] {
+            QMetaObject::invokeMethod(this, [this, handle, fraction,
+                                             text = QString::fromUtf8(what.data(), qsizetype(what.size()))] {
                 if (!handle) return;
                 handle->fraction_ = fraction;
                 handle->what_ = text;
@@ -57,22 +62,26 @@ Job* Jobs::startErased(const QString& title, QObject* context, std::function<std
             Q_EMIT changed();
         });
     };
-    pool_.start(QRunnable::create([work = std::move(work), done = std::move(done), failed = std::move(failed), progress, cancelled, finish] {
-                    try {
-                        progress.checkCancel();
-                        auto result = work(progress);
-                        finish([done, result] { done(result); });
-                    } catch (const Cancelled&) {
-                        finish({});
-                    } catch (const Error& error) {
-                        finish([failed, text = QString::fromStdString(error.whole())] { failed(text); });
-                    } catch (const std::bad_alloc&) {
-                        finish([failed] { failed("There is not enough memory for this model."); });
-                    } catch (const std::exception& error) {
-                        finish([failed, text = QString("Something unforeseen went wrong (%1).").arg(error.what())] { failed(text); });
-                    }
-                }),
-                priority);
+    pool_.start(
+        QRunnable::create([work = std::move(work), done = std::move(done), failed = std::move(failed),
+                           progress, cancelled, finish] {
+            try {
+                progress.checkCancel();
+                auto result = work(progress);
+                finish([done, result] { done(result); });
+            } catch (const Cancelled&) {
+                finish({});
+            } catch (const Error& error) {
+                finish([failed, text = QString::fromStdString(error.whole())] { failed(text); });
+            } catch (const std::bad_alloc&) {
+                finish([failed] { failed("There is not enough memory for this model."); });
+            } catch (const std::exception& error) {
+                finish([failed, text = QString("Something unforeseen went wrong (%1).").arg(error.what())] {
+                    failed(text);
+                });
+            }
+        }),
+        priority);
     Q_EMIT changed();
     return job;
 }

@@ -49,12 +49,17 @@ public:
     /// `work` runs beside; `done` gets its result, `failed` the text of an Error, both on the window's thread
     /// and only while `context` lives.
     template <class Result>
-    Job* start(const QString& title, QObject* context, std::function<Result(const Progress&)> work, std::function<void(Result)> done,
-               std::function<void(const QString&)> failed, int priority = 0) {
+    Job* start(const QString& title, QObject* context, std::function<Result(const Progress&)> work,
+               std::function<void(Result)> done, std::function<void(const QString&)> failed,
+               int priority = 0) {
         return startErased(
             title, context,
-            [work = std::move(work)](const Progress& progress) { return std::make_shared<Result>(work(progress)); },
-            [done = std::move(done)](const std::shared_ptr<void>& result) { done(std::move(*static_cast<Result*>(result.get()))); },
+            [work = std::move(work)](const Progress& progress) {
+                return std::make_shared<Result>(work(progress));
+            },
+            [done = std::move(done)](const std::shared_ptr<void>& result) {
+                done(std::move(*static_cast<Result*>(result.get())));
+            },
             std::move(failed), priority);
     }
 
@@ -65,8 +70,10 @@ Q_SIGNALS:
     void changed();
 
 private:
-    Job* startErased(const QString& title, QObject* context, std::function<std::shared_ptr<void>(const Progress&)> work,
-                     std::function<void(const std::shared_ptr<void>&)> done, std::function<void(const QString&)> failed, int priority);
+    Job* startErased(const QString& title, QObject* context,
+                     std::function<std::shared_ptr<void>(const Progress&)> work,
+                     std::function<void(const std::shared_ptr<void>&)> done,
+                     std::function<void(const QString&)> failed, int priority);
     QThreadPool pool_;
     QList<Job*> jobs_;
 };

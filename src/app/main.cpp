@@ -31,11 +31,15 @@ int main(int argc, char** argv) {
     parser.addVersionOption();
     parser.addPositionalArgument("file", "project (*.zestloom) or models to bring in", "[FILE…]");
     const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
-    const QCommandLineOption view("view", "Which view: start, loom, workbench, plan, tryout, find, settings.", "VIEW", "loom");
+    const QCommandLineOption view("view", "Which view: start, loom, workbench, plan, tryout, find, settings.",
+                                  "VIEW", "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
-    const QCommandLineOption platform("on", "Platform to open it on.", "ID"); // Qt keeps --platform for itself
-    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, contact, deliver.", "STAGE", "gather");
-    const QCommandLineOption show("show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");
+    const QCommandLineOption platform("on", "Platform to open it on.",
+                                      "ID"); // Qt keeps --platform for itself
+    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, contact, deliver.", "STAGE",
+                                   "gather");
+    const QCommandLineOption show(
+        "show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");
     const QCommandLineOption rule("rule", "Gauge to choose.", "RULE");
     const QCommandLineOption fit("fit", "Add the suggested steps first.");
     const QCommandLineOption theme("theme", "light or dusk.", "THEME");
@@ -45,7 +49,8 @@ int main(int argc, char** argv) {
     parser.process(app);
 
     const QString themeName = parser.value(theme);
-    zl::app::Theme::instance().setDusk(themeName.isEmpty() ? QSettings().value("dusk", false).toBool() : themeName == "dusk");
+    zl::app::Theme::instance().setDusk(themeName.isEmpty() ? QSettings().value("dusk", false).toBool()
+                                                           : themeName == "dusk");
     zl::setThousandsGap(QSettings().value("thousandsGap", true).toBool());
     zl::app::MainWindow window;
     window.setDemo(parser.value(demo));
@@ -66,7 +71,10 @@ int main(int argc, char** argv) {
         window.show();
         return QApplication::exec();
     }
-    zl::app::Shot shot{parser.value(screenshot), parser.value(view), parser.value(piece), parser.value(platform), parser.value(stage), parser.value(show).split(',', Qt::SkipEmptyParts), parser.value(rule), parser.isSet(fit)};
+    zl::app::Shot shot{parser.value(screenshot), parser.value(view),
+                       parser.value(piece),      parser.value(platform),
+                       parser.value(stage),      parser.value(show).split(',', Qt::SkipEmptyParts),
+                       parser.value(rule),       parser.isSet(fit)};
     const QStringList wanted = parser.value(size).split('x');
     if (wanted.size() == 2) window.resize(wanted[0].toInt(), wanted[1].toInt());
     window.show();

@@ -23,8 +23,12 @@
 namespace zl::app {
 
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-QString qs(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
+QString qs(std::string_view s) {
+    return QString::fromUtf8(s.data(), qsizetype(s.size()));
+}
 
 QString modelFilter() {
     QString endings;
@@ -53,13 +57,16 @@ MainWindow::MainWindow() {
     loom_ = new LoomPage(session_);
     workbench_ = new WorkbenchPage(session_);
     tryout_ = new TryoutPage(session_);
-    for (QWidget* page : {static_cast<QWidget*>(start_), static_cast<QWidget*>(loom_), static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)}) pages_->addWidget(page);
+    for (QWidget* page : {static_cast<QWidget*>(start_), static_cast<QWidget*>(loom_),
+                          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
+        pages_->addWidget(page);
     status_ = new StatusLine(session_, this);
     layout->addWidget(status_);
 
     connect(start_, &StartPage::newAsked, this, &MainWindow::newProject);
     connect(start_, &StartPage::openAsked, this, [this] {
-        const QString file = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Zest Loom projects (*.zestloom)"));
+        const QString file = QFileDialog::getOpenFileName(this, tr("Open a project"), {},
+                                                          tr("Zest Loom projects (*.zestloom)"));
         if (!file.isEmpty()) openProject(file);
     });
     connect(start_, &StartPage::fileAsked, this, [this](const QString& file) { openProject(file); });
@@ -69,9 +76,11 @@ MainWindow::MainWindow() {
     connect(loom_, &LoomPage::bringInAsked, this, &MainWindow::bringIn);
     connect(&session_.undo(), &QUndoStack::indexChanged, this, [this] {
         undo_->setEnabled(session_.undo().canUndo());
-        undo_->setToolTip(session_.undo().canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.undo().undoText()) : tr("Nothing to undo (Ctrl+Z)"));
+        undo_->setToolTip(session_.undo().canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.undo().undoText())
+                                                    : tr("Nothing to undo (Ctrl+Z)"));
     });
-    connect(&session_, &Session::saveStateChanged, this, [this] { setWindowModified(!session_.undo().isClean()); });
+    connect(&session_, &Session::saveStateChanged, this,
+            [this] { setWindowModified(!session_.undo().isClean()); });
     makeActions();
     showStart();
 }
@@ -90,7 +99,9 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     home_->setToolTip(tr("To the Loom (Ctrl+0)"));
     auto* brand = new QLabel(home_);
     brand->setAttribute(Qt::WA_TransparentForMouseEvents);
-    const auto paint = [brand] { brand->setText(QString("zest<span style='color:%1'>·</span>loom").arg(tokens().zest.name())); };
+    const auto paint = [brand] {
+        brand->setText(QString("zest<span style='color:%1'>·</span>loom").arg(tokens().zest.name()));
+    };
     paint();
     connect(&Theme::instance(), &Theme::changed, brand, paint);
     brand->setFont(Theme::instance().heading(18));
@@ -130,7 +141,10 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     again_->setToolTip(tr("Build and load once more (F5)"));
     auto* settings = iconButton("settings", tr("Settings (Ctrl+,)"));
     settings->setObjectName("settingsButton");
-    for (QWidget* widget : {static_cast<QWidget*>(find_), static_cast<QWidget*>(bring_), static_cast<QWidget*>(undo_), static_cast<QWidget*>(suggest_), static_cast<QWidget*>(build_), static_cast<QWidget*>(try_), static_cast<QWidget*>(back_), static_cast<QWidget*>(again_), static_cast<QWidget*>(settings)})
+    for (QWidget* widget :
+         {static_cast<QWidget*>(find_), static_cast<QWidget*>(bring_), static_cast<QWidget*>(undo_),
+          static_cast<QWidget*>(suggest_), static_cast<QWidget*>(build_), static_cast<QWidget*>(try_),
+          static_cast<QWidget*>(back_), static_cast<QWidget*>(again_), static_cast<QWidget*>(settings)})
         layout->addWidget(widget);
     into->addWidget(bar);
     connect(home_, &QPushButton::clicked, this, &MainWindow::showLoom);
@@ -140,7 +154,8 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     connect(suggest_, &QPushButton::clicked, this, [this] { workbench_->suggest(); });
     connect(build_, &QPushButton::clicked, this, &MainWindow::build);
     connect(try_, &QPushButton::clicked, this, &MainWindow::tryOut);
-    connect(back_, &QPushButton::clicked, this, [this] { showWorkbench(workbench_->piece(), workbench_->platform()); });
+    connect(back_, &QPushButton::clicked, this,
+            [this] { showWorkbench(workbench_->piece(), workbench_->platform()); });
     connect(again_, &QPushButton::clicked, this, &MainWindow::tryOut);
     connect(settings, &QAbstractButton::clicked, this, &MainWindow::openSettings);
 }
@@ -156,15 +171,23 @@ void MainWindow::makeActions() {
         {tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.undo().redo(); }},
         {tr("Go to the Loom"), QKeySequence("Ctrl+0"), [this] { showLoom(); }},
         {tr("Find anything"), QKeySequence("Ctrl+K"), [this] { openFind(); }},
-        {tr("Suggest a fit"), QKeySequence("Ctrl+G"), [this, onWorkbench] { if (onWorkbench()) workbench_->suggest(); }},
+        {tr("Suggest a fit"), QKeySequence("Ctrl+G"),
+         [this, onWorkbench] {
+             if (onWorkbench()) workbench_->suggest();
+         }},
         {tr("Build"), QKeySequence("Ctrl+B"), [this] { build(); }},
         {tr("Try it"), QKeySequence("F5"), [this] { tryOut(); }},
         {tr("Settings"), QKeySequence("Ctrl+,"), [this] { openSettings(); }},
-        {tr("Switch between light and dusk"), {}, [] {
+        {tr("Switch between light and dusk"),
+         {},
+         [] {
              Theme::instance().setDusk(!Theme::instance().isDusk());
              QSettings().setValue("dusk", Theme::instance().isDusk());
          }},
-        {tr("Close the project"), QKeySequence("Ctrl+W"), [this] { if (mayLeave()) session_.close(), showStart(); }},
+        {tr("Close the project"), QKeySequence("Ctrl+W"),
+         [this] {
+             if (mayLeave()) session_.close(), showStart();
+         }},
         {tr("Quit"), QKeySequence::Quit, [this] { close(); }},
     };
     for (const Command& command : commands_) {
@@ -174,12 +197,14 @@ void MainWindow::makeActions() {
     }
     auto* back = new QShortcut(Qt::Key_Escape, tryout_);
     back->setContext(Qt::WidgetWithChildrenShortcut);
-    connect(back, &QShortcut::activated, this, [this] { showWorkbench(workbench_->piece(), workbench_->platform()); });
+    connect(back, &QShortcut::activated, this,
+            [this] { showWorkbench(workbench_->piece(), workbench_->platform()); });
 }
 
 void MainWindow::showPage(QWidget* page) {
     pages_->setCurrentWidget(page);
-    const bool start = page == start_, loom = page == loom_, bench = page == workbench_, trying = page == tryout_;
+    const bool start = page == start_, loom = page == loom_, bench = page == workbench_,
+               trying = page == tryout_;
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
     find_->setVisible(!trying);
     bring_->setVisible(loom);
@@ -192,26 +217,37 @@ void MainWindow::showPage(QWidget* page) {
     home_->setEnabled(!start || session_.isOpen());
     const QString project = qs(session_.project().name).toHtmlEscaped(), dim = tokens().dim.name();
     const QString platform = sheet ? qs(sheet->name).toHtmlEscaped() : QString();
-    if (start) crumbs_->clear();
-    else if (loom) crumbs_->setText(QString("<span style='color:%1'>%2</span>").arg(dim, project));
-    else crumbs_->setText(QString("<span style='color:%1'>%2  /  </span><b>%3</b> <span style='color:%1'>on%4</span> <b>%5</b>%6").arg(dim, project, workbench_->piece().toHtmlEscaped(), trying ? " the" : "", platform, trying ? " <b>table</b>" : ""));
+    if (start)
+        crumbs_->clear();
+    else if (loom)
+        crumbs_->setText(QString("<span style='color:%1'>%2</span>").arg(dim, project));
+    else
+        crumbs_->setText(QString("<span style='color:%1'>%2  /  </span><b>%3</b> <span "
+                                 "style='color:%1'>on%4</span> <b>%5</b>%6")
+                             .arg(dim, project, workbench_->piece().toHtmlEscaped(), trying ? " the" : "",
+                                  platform, trying ? " <b>table</b>" : ""));
 }
 
 void MainWindow::showStart() {
     QStringList recent;
     for (const QString& file : QSettings().value("recent").toStringList())
         if (QFile::exists(file)) recent << file;
-    start_->setRecent(recent.mid(0, 6));
+    start_->setRecent(session_.autosaves() ? recent.mid(0, 6)
+                                           : QStringList()); // pictures show nobody's folders
     start_->setDemo(demo_);
     showPage(start_);
 }
 
 void MainWindow::setDemo(const QString& file) {
-    generator_ = QStandardPaths::findExecutable("zest-loom-demo-data", {QCoreApplication::applicationDirPath()});
+    generator_ =
+        QStandardPaths::findExecutable("zest-loom-demo-data", {QCoreApplication::applicationDirPath()});
     demo_ = file;
     if (demo_.isEmpty() && !generator_.isEmpty()) {
         const QString beside = QCoreApplication::applicationDirPath() + "/../demo";
-        const QString folder = QDir(beside).exists() ? QDir::cleanPath(beside) : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/zest-loom/demo";
+        const QString folder =
+            QDir(beside).exists()
+                ? QDir::cleanPath(beside)
+                : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/zest-loom/demo";
         demo_ = folder + "/bergamot-quay.zestloom";
     }
     start_->setDemo(demo_);
@@ -229,7 +265,8 @@ void MainWindow::openDemo() {
             QProcess process;
             process.start(generator, {folder});
             if (!process.waitForFinished(120000) || process.exitCode() != 0)
-                throw Error("the demo data could not be made", folder.toStdString(), process.readAllStandardError().trimmed().toStdString());
+                throw Error("the demo data could not be made", folder.toStdString(),
+                            process.readAllStandardError().trimmed().toStdString());
             return true;
         },
         [this](bool) { openProject(demo_); }, [this](const QString& problem) { report(problem); });
@@ -246,7 +283,8 @@ void MainWindow::showWorkbench(const QString& piece, const QString& platform) {
     if (!p->on(platform.toStdString()))
         session_.edit(tr("set up %1").arg(piece), [&](project::Project& project) {
             for (auto& candidate : project.pieces)
-                if (candidate.name == piece.toStdString()) candidate.crossings.push_back({platform.toStdString(), {}, ""});
+                if (candidate.name == piece.toStdString())
+                    candidate.crossings.push_back({platform.toStdString(), {}, ""});
         });
     workbench_->open(piece, platform);
     showPage(workbench_);
@@ -270,7 +308,9 @@ bool MainWindow::openProject(const QString& file) {
         bool recover = false;
         const std::filesystem::path path = file.toStdString();
         if (session_.autosaves() && project::hasNewerAutosave(path)) {
-            QMessageBox box(QMessageBox::NoIcon, "Zest Loom", tr("There is work on this project that was not saved when the program ended."), QMessageBox::NoButton, this);
+            QMessageBox box(QMessageBox::NoIcon, "Zest Loom",
+                            tr("There is work on this project that was not saved when the program ended."),
+                            QMessageBox::NoButton, this);
             auto* take = box.addButton(tr("Recover it"), QMessageBox::AcceptRole);
             box.addButton(tr("Open as saved"), QMessageBox::RejectRole);
             box.exec();
@@ -282,7 +322,8 @@ bool MainWindow::openProject(const QString& file) {
         return false;
     }
     remember(file);
-    for (const QString& problem : session_.sheetProblems()) status_->say(tr("A platform sheet was left out: %1").arg(problem));
+    for (const QString& problem : session_.sheetProblems())
+        status_->say(tr("A platform sheet was left out: %1").arg(problem));
     showLoom();
     return true;
 }
@@ -304,7 +345,9 @@ void MainWindow::newProject() {
 bool MainWindow::save() {
     if (!session_.isOpen()) return false;
     QString file = qs(session_.project().file.string());
-    if (file.isEmpty()) file = QFileDialog::getSaveFileName(this, tr("Save the project"), {}, tr("Zest Loom projects (*.zestloom)"));
+    if (file.isEmpty())
+        file = QFileDialog::getSaveFileName(this, tr("Save the project"), {},
+                                            tr("Zest Loom projects (*.zestloom)"));
     if (file.isEmpty()) return false;
     try {
         session_.saveAs(file.toStdString());
@@ -319,7 +362,9 @@ bool MainWindow::save() {
 
 bool MainWindow::mayLeave() {
     if (!session_.isOpen() || session_.undo().isClean()) return true;
-    QMessageBox box(QMessageBox::NoIcon, "Zest Loom", tr("\"%1\" has changes that are not saved.").arg(qs(session_.project().name)), QMessageBox::NoButton, this);
+    QMessageBox box(QMessageBox::NoIcon, "Zest Loom",
+                    tr("\"%1\" has changes that are not saved.").arg(qs(session_.project().name)),
+                    QMessageBox::NoButton, this);
     auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
     auto* drop = box.addButton(tr("Leave without saving"), QMessageBox::DestructiveRole);
     box.addButton(tr("Stay"), QMessageBox::RejectRole);
@@ -345,7 +390,9 @@ void MainWindow::build() {
 
 void MainWindow::tryOut() {
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
-    if (!session_.isOpen() || !sheet || sheet->standIn.empty() || pages_->currentWidget() == loom_ || pages_->currentWidget() == start_) return;
+    if (!session_.isOpen() || !sheet || sheet->standIn.empty() || pages_->currentWidget() == loom_ ||
+        pages_->currentWidget() == start_)
+        return;
     workbench_->deliver().show(workbench_->piece(), workbench_->platform());
     workbench_->deliver().build([this](const QString& folder) {
         showPage(tryout_);
@@ -359,21 +406,34 @@ void MainWindow::openFind(const QString& text) {
         for (const auto& piece : session_.project().pieces)
             for (const auto& id : session_.project().platforms)
                 if (const auto sheet = session_.sheet(id))
-                    all.push_back({tr("%1 on %2").arg(qs(piece.name), qs(sheet->name)), tr("piece"), [this, piece = qs(piece.name), id = qs(id)] { showWorkbench(piece, id); }});
+                    all.push_back(
+                        {tr("%1 on %2").arg(qs(piece.name), qs(sheet->name)), tr("piece"),
+                         [this, piece = qs(piece.name), id = qs(id)] { showWorkbench(piece, id); }});
         for (const auto& sheet : session_.sheets()) {
-            const bool inLoom = std::ranges::find(session_.project().platforms, sheet->id) != session_.project().platforms.end();
-            all.push_back({qs(sheet->name), inLoom ? tr("platform") : tr("platform, add to the Loom"), [this, id = sheet->id, inLoom, name = qs(sheet->name)] {
-                               if (!inLoom) session_.edit(tr("add %1").arg(name), [&](project::Project& p) { p.platforms.push_back(id); });
+            const bool inLoom = std::ranges::find(session_.project().platforms, sheet->id) !=
+                                session_.project().platforms.end();
+            all.push_back({qs(sheet->name), inLoom ? tr("platform") : tr("platform, add to the Loom"),
+                           [this, id = sheet->id, inLoom, name = qs(sheet->name)] {
+                               if (!inLoom)
+                                   session_.edit(tr("add %1").arg(name),
+                                                 [&](project::Project& p) { p.platforms.push_back(id); });
                                showLoom();
-                               if (!session_.project().pieces.empty()) loom_->select(qs(session_.project().pieces.front().name), qs(id));
+                               if (!session_.project().pieces.empty())
+                                   loom_->select(qs(session_.project().pieces.front().name), qs(id));
                            }});
         }
         if (pages_->currentWidget() == workbench_)
             for (const auto& step : steps::allSteps())
-                all.push_back({tr("Add %1").arg(qs(step->info().name)), tr("step, %1").arg(stageTitle(step->info().stage)), [this, id = std::string(step->info().id)] { workbench_->addStep(id); }});
+                all.push_back({tr("Add %1").arg(qs(step->info().name)),
+                               tr("step, %1").arg(stageTitle(step->info().stage)),
+                               [this, id = std::string(step->info().id)] { workbench_->addStep(id); }});
     }
     for (const Command& command : commands_)
-        all.push_back({command.name, command.keys.isEmpty() ? tr("command") : tr("command, %1").arg(command.keys.toString(QKeySequence::NativeText)), command.run});
+        all.push_back({command.name,
+                       command.keys.isEmpty()
+                           ? tr("command")
+                           : tr("command, %1").arg(command.keys.toString(QKeySequence::NativeText)),
+                       command.run});
     auto* box = new FindBox(std::move(all), this);
     box->setAttribute(Qt::WA_DeleteOnClose);
     box->type(text);

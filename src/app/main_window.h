@@ -18,7 +18,8 @@ public:
     MainWindow();
 
     Session& session() { return session_; }
-    /// Opens a project; asks about recovery when an autosave is newer. Says what is wrong and stays otherwise.
+    /// Opens a project; asks about recovery when an autosave is newer. Says what is wrong and stays
+    /// otherwise.
     bool openProject(const QString& file);
     void newProject();
     void showStart();

@@ -16,8 +16,10 @@ namespace {
 /// One step of undo: the whole project before and after. Projects are small (models are not in them).
 class ProjectEdit : public QUndoCommand {
 public:
-    ProjectEdit(Session& session, const QString& text, project::Project before, project::Project after, QString mergeKey)
-        : QUndoCommand(text), session_(session), before_(std::move(before)), after_(std::move(after)), mergeKey_(std::move(mergeKey)) {}
+    ProjectEdit(Session& session, const QString& text, project::Project before, project::Project after,
+                QString mergeKey)
+        : QUndoCommand(text), session_(session), before_(std::move(before)), after_(std::move(after)),
+          mergeKey_(std::move(mergeKey)) {}
 
     void undo() override { session_.replaceProject(before_); }
     void redo() override { session_.replaceProject(after_); }
@@ -53,8 +55,11 @@ Session::Session(QObject* parent) : QObject(parent) {
         for (const QString& file : files) {
             if (QFile::exists(file)) watcher_.addPath(file); // a renamed-over file is no longer watched
             Q_EMIT sourceChangedOnDisk(file);
-            Q_EMIT said(QFile::exists(file) ? tr("%1 changed on disk; what depends on it runs again").arg(QFileInfo(file).fileName())
-                                            : tr("%1 is gone; the last result stays until it is back").arg(QFileInfo(file).fileName()));
+            Q_EMIT said(
+                QFile::exists(file)
+                    ? tr("%1 changed on disk; what depends on it runs again").arg(QFileInfo(file).fileName())
+                    : tr("%1 is gone; the last result stays until it is back")
+                          .arg(QFileInfo(file).fileName()));
         }
         refresh();
     });
@@ -147,7 +152,8 @@ void Session::autosave() {
     }
 }
 
-void Session::edit(const QString& what, const std::function<void(project::Project&)>& change, const QString& mergeKey) {
+void Session::edit(const QString& what, const std::function<void(project::Project&)>& change,
+                   const QString& mergeKey) {
     project::Project after = project_;
     change(after);
     undo_.push(new ProjectEdit(*this, what, project_, std::move(after), mergeKey));
@@ -163,17 +169,22 @@ void Session::replaceProject(project::Project project) {
 
 void Session::bringIn(const QStringList& files) {
     if (files.isEmpty()) return;
-    const QString what = files.size() == 1 ? tr("bring in %1").arg(QFileInfo(files[0]).fileName()) : tr("bring in %1 files").arg(files.size());
+    const QString what = files.size() == 1 ? tr("bring in %1").arg(QFileInfo(files[0]).fileName())
+                                           : tr("bring in %1 files").arg(files.size());
     edit(what, [&](project::Project& project) {
         for (const QString& file : files) {
             project::Piece piece;
-            QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
+            QString name =
+                QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
             if (!name.isEmpty()) name[0] = name[0].toUpper();
             piece.name = project.freeName(name.toStdString());
             const fs::path whole = fs::absolute(file.toStdString());
-            const fs::path relative = project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
-            piece.sources.push_back({!relative.empty() && *relative.begin() != ".." ? relative : whole, "", "", project::Permission::AskFirst});
-            for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}, ""});
+            const fs::path relative =
+                project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
+            piece.sources.push_back({!relative.empty() && *relative.begin() != ".." ? relative : whole, "",
+                                     "", project::Permission::AskFirst});
+            for (const std::string& platform : project.platforms)
+                piece.crossings.push_back({platform, {}, ""});
             project.pieces.push_back(std::move(piece));
         }
     });
@@ -189,7 +200,8 @@ void Session::prefer(const std::string& piece, const std::string& platform) {
     preferred_ = {piece, platform};
     const auto& now = state(piece, platform);
     if (now.kind == CrossingState::Kind::Ready || now.kind == CrossingState::Kind::Failed) return;
-    if (const auto found = working_.find(preferred_); found != working_.end() && found->second) found->second->cancel();
+    if (const auto found = working_.find(preferred_); found != working_.end() && found->second)
+        found->second->cancel();
     states_[preferred_].key.clear();
     startCrossing(piece, platform, 10);
 }
@@ -197,7 +209,8 @@ void Session::prefer(const std::string& piece, const std::string& platform) {
 void Session::refresh() {
     for (const project::Piece& piece : project_.pieces)
         for (const project::Crossing& crossing : piece.crossings)
-            startCrossing(piece.name, crossing.platform, std::pair(piece.name, crossing.platform) == preferred_ ? 10 : 0);
+            startCrossing(piece.name, crossing.platform,
+                          std::pair(piece.name, crossing.platform) == preferred_ ? 10 : 0);
 }
 
 void Session::startCrossing(const std::string& pieceName, const std::string& platform, int priority) {
@@ -211,7 +224,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
     if (state.key == key) return;
     state.key = key;
     state.kind = CrossingState::Kind::Working;
-    if (const auto found = working_.find(id); found != working_.end() && found->second) found->second->cancel();
+    if (const auto found = working_.find(id); found != working_.end() && found->second)
+        found->second->cancel();
 
     struct Result {
         project::LoadedPiece loaded;
@@ -225,7 +239,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             const project::Piece& piece = *project->piece(pieceName);
             Result result;
             result.loaded = sources->load(*project, piece, progress.part(0, 0.4));
-            result.evaluation = recipe::evaluate(result.loaded.model, result.loaded.hash, recipeFor(piece, platform), sheet.get(), cache.get(),
+            result.evaluation = recipe::evaluate(result.loaded.model, result.loaded.hash,
+                                                 recipeFor(piece, platform), sheet.get(), cache.get(),
                                                  progress.part(0.4, 0.9), recipe::OnProblem::PassOn);
             result.report = platform::check(result.evaluation.model, *sheet, progress.part(0.9, 1));
             return result;

@@ -55,7 +55,8 @@ public:
 
     /// Changes the project as one undo step called `what`. Edits with the same non-empty `mergeKey` in a row
     /// become one step.
-    void edit(const QString& what, const std::function<void(project::Project&)>& change, const QString& mergeKey = {});
+    void edit(const QString& what, const std::function<void(project::Project&)>& change,
+              const QString& mergeKey = {});
     /// Brings model files in as new pieces, set up on all platforms of the project.
     void bringIn(const QStringList& files);
 

@@ -68,7 +68,8 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         }
         for (const auto stage : StageRail::stages())
             if (stageTitle(stage).toLower() == shot.stage) window.workbench().setStage(stage);
-        for (const QString& mode : shot.modes) window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
+        for (const QString& mode : shot.modes)
+            window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
         if (!shot.rule.isEmpty()) window.workbench().chooseRule(shot.rule);
         if (shot.stage == "deliver") window.build();
         if (!settle(window)) return fail("the work did not end in time");
@@ -82,7 +83,8 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     if (shot.view == "loom" && !shot.piece.isEmpty()) window.loom().select(shot.piece, shot.platform);
     if (shot.view == "find") window.openFind();
     if (shot.view == "settings") window.openSettings();
-    if (shot.view == "workbench" && !waitFor([&] { return window.workbench().isSettled(); })) return fail("the view was not drawn in time");
+    if (shot.view == "workbench" && !waitFor([&] { return window.workbench().isSettled(); }))
+        return fail("the view was not drawn in time");
     pause(900);
     QPixmap picture = window.grab();
     if (QDialog* dialog = openDialog(window)) {

@@ -16,13 +16,15 @@ namespace zl::app {
 namespace {
 
 Tokens lightTokens() {
-    return {"#F3EEE4", "#FBF8F1", "#DDD3C2", "#20303A", "#5E6B72", "#E59A12", "#FBE8C4", "#F0AB32", "#2E7255", "#DCEBE2",
-            "#B4492D", "#F6DDD4", "#2C6C8C", "#D9E8EF", "#E3E9E6", "#C5D0CC", "#FFFFFF", "#7A5200", "#20303A", "#FBF8F1"};
+    return {"#F3EEE4", "#FBF8F1", "#DDD3C2", "#20303A", "#5E6B72", "#E59A12", "#FBE8C4",
+            "#F0AB32", "#2E7255", "#DCEBE2", "#B4492D", "#F6DDD4", "#2C6C8C", "#D9E8EF",
+            "#E3E9E6", "#C5D0CC", "#FFFFFF", "#7A5200", "#20303A", "#FBF8F1"};
 }
 
 Tokens duskTokens() {
-    return {"#1D262B", "#243037", "#3A4951", "#ECE6D8", "#A3B0B4", "#E9A52B", "#544223", "#F3B74B", "#7CC4A0", "#274438",
-            "#EE8A6C", "#53332A", "#7DB9D6", "#27424F", "#33424A", "#1F2A30", "#1D262B", "#F0C06A", "#ECE6D8", "#1D262B"};
+    return {"#1D262B", "#243037", "#3A4951", "#ECE6D8", "#A3B0B4", "#E9A52B", "#544223",
+            "#F3B74B", "#7CC4A0", "#274438", "#EE8A6C", "#53332A", "#7DB9D6", "#27424F",
+            "#33424A", "#1F2A30", "#1D262B", "#F0C06A", "#ECE6D8", "#1D262B"};
 }
 
 } // namespace
@@ -33,7 +35,8 @@ Theme& Theme::instance() {
 }
 
 Theme::Theme() {
-    for (const char* font : {"Cabin-SemiBold", "Inter-Regular", "Inter-Medium", "Inter-SemiBold", "Inter-Bold"})
+    for (const char* font :
+         {"Cabin-SemiBold", "Inter-Regular", "Inter-Medium", "Inter-SemiBold", "Inter-Bold"})
         QFontDatabase::addApplicationFont(QString(":/fonts/%1.otf").arg(font));
     qApp->setStyle(QStyleFactory::create("Fusion"));
     apply();
@@ -86,14 +89,17 @@ void Theme::apply() {
     palette.setColor(QPalette::Base, t.field);
     palette.setColor(QPalette::AlternateBase, t.paper);
     palette.setColor(QPalette::Button, t.paper);
-    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText, QPalette::HighlightedText}) palette.setColor(role, t.ink);
+    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText,
+                            QPalette::HighlightedText})
+        palette.setColor(role, t.ink);
     palette.setColor(QPalette::PlaceholderText, t.dim);
     palette.setColor(QPalette::Highlight, t.zestSoft);
     palette.setColor(QPalette::ToolTipBase, t.paper);
     qApp->setPalette(palette);
     qApp->setFont(text(13));
 
-    // Style sheets take pictures from files only; tick and arrow are drawn in the theme's colour once a start.
+    // Style sheets take pictures from files only; tick and arrow are drawn in the theme's colour once a
+    // start.
     static QTemporaryDir folder;
     const QString tick = folder.filePath(dusk_ ? "tick-dusk.png" : "tick.png");
     if (!QFile::exists(tick)) icon("check", dusk_ ? t.linen : QColor(Qt::white)).pixmap(16, 16).save(tick);
@@ -104,10 +110,25 @@ void Theme::apply() {
     QFile file(":/style.qss");
     if (!file.open(QIODevice::ReadOnly)) return;
     QString style = QString::fromUtf8(file.readAll());
-    const std::pair<const char*, QColor> names[] = {{"linen", t.linen}, {"paper", t.paper}, {"edge", t.edge}, {"ink", t.ink}, {"dim", t.dim}, {"zestSoft", t.zestSoft}, {"zestHover", t.zestHover}, {"zest", t.zest}, {"leaf", t.leaf}, {"clay", t.clay}, {"sea", t.sea}, {"field", t.field}, {"amber", t.amber}, {"strong", t.strong}, {"onStrong", t.onStrong}};
+    const std::pair<const char*, QColor> names[] = {{"linen", t.linen},
+                                                    {"paper", t.paper},
+                                                    {"edge", t.edge},
+                                                    {"ink", t.ink},
+                                                    {"dim", t.dim},
+                                                    {"zestSoft", t.zestSoft},
+                                                    {"zestHover", t.zestHover},
+                                                    {"zest", t.zest},
+                                                    {"leaf", t.leaf},
+                                                    {"clay", t.clay},
+                                                    {"sea", t.sea},
+                                                    {"field", t.field},
+                                                    {"amber", t.amber},
+                                                    {"strong", t.strong},
+                                                    {"onStrong", t.onStrong}};
     style.replace("@tick", tick);
     style.replace("@arrow", arrow);
-    for (const auto& [name, colour] : names) style.replace(QRegularExpression(QString("@%1\\b").arg(name)), colour.name());
+    for (const auto& [name, colour] : names)
+        style.replace(QRegularExpression(QString("@%1\\b").arg(name)), colour.name());
     qApp->setStyleSheet(style);
 }
 

@@ -7,7 +7,8 @@ namespace zl::app {
 
 /// The colours of one theme; names as in the design's table, with a few derived ones.
 struct Tokens {
-    QColor linen, paper, edge, ink, dim, zest, zestSoft, zestHover, leaf, leafSoft, clay, claySoft, sea, seaSoft, mistTop, mistBottom, field, amber, strong, onStrong;
+    QColor linen, paper, edge, ink, dim, zest, zestSoft, zestHover, leaf, leafSoft, clay, claySoft, sea,
+        seaSoft, mistTop, mistBottom, field, amber, strong, onStrong;
 };
 
 /// Fonts, colours and icons of the whole program. One for the process, made before the first window.
@@ -35,6 +36,8 @@ private:
     bool dusk_ = false;
 };
 
-inline const Tokens& tokens() { return Theme::instance().tokens(); }
+inline const Tokens& tokens() {
+    return Theme::instance().tokens();
+}
 
 } // namespace zl::app

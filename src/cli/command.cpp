@@ -50,10 +50,12 @@ nlohmann::ordered_json toJson(const platform::FitReport& report) {
 std::string describe(const platform::FitReport& report) {
     std::string out;
     for (const auto& rule : report.rules) {
-        const char* mark = rule.state == platform::State::Broken ? (rule.severity == platform::Severity::Must ? "!!" : " !")
+        const char* mark = rule.state == platform::State::Broken
+                               ? (rule.severity == platform::Severity::Must ? "!!" : " !")
                            : rule.state == platform::State::Tight ? " ~"
                                                                   : "ok";
-        out += fmt::format("  {} {:<20} {:<16} {:<18} {}\n", mark, rule.label, rule.finding.measured, rule.finding.limit, rule.finding.note);
+        out += fmt::format("  {} {:<20} {:<16} {:<18} {}\n", mark, rule.label, rule.finding.measured,
+                           rule.finding.limit, rule.finding.note);
     }
     return out;
 }
@@ -68,8 +70,10 @@ void Input::open(const std::filesystem::path& path) {
         piece.sources.push_back({std::filesystem::absolute(path), "", "", project::Permission::OwnWork});
         project.pieces.push_back(piece);
     }
-    sheets = platform::loadSheets(isProject ? project.folder() : std::filesystem::absolute(path).parent_path(), &sheetProblems);
-    for (const std::string& problem : sheetProblems) std::cerr << "zest-loom-cli: a platform sheet was left out: " << problem << std::endl;
+    sheets = platform::loadSheets(
+        isProject ? project.folder() : std::filesystem::absolute(path).parent_path(), &sheetProblems);
+    for (const std::string& problem : sheetProblems)
+        std::cerr << "zest-loom-cli: a platform sheet was left out: " << problem << std::endl;
 }
 
 std::vector<const project::Piece*> Input::pieces(const std::string& name) const {
@@ -79,7 +83,10 @@ std::vector<const project::Piece*> Input::pieces(const std::string& name) const 
         if (name.empty() || piece.name == name) out.push_back(&piece);
         all += (all.empty() ? "" : ", ") + piece.name;
     }
-    if (out.empty()) throw Error(name.empty() ? "the project has no pieces" : fmt::format("there is no piece \"{}\"", name), {}, all.empty() ? "" : "Use one of " + all + ".");
+    if (out.empty())
+        throw Error(name.empty() ? "the project has no pieces"
+                                 : fmt::format("there is no piece \"{}\"", name),
+                    {}, all.empty() ? "" : "Use one of " + all + ".");
     return out;
 }
 

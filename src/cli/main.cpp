@@ -46,7 +46,10 @@ int run(zl::cli::Command& command) {
     try {
         ProgressLine line;
         const bool terminal = ::isatty(STDERR_FILENO) != 0;
-        const Progress progress(terminal ? Progress::Listener([&](double f, std::string_view w) { line.show(f, w); }) : Progress::Listener(), &interrupted);
+        const Progress progress(
+            terminal ? Progress::Listener([&](double f, std::string_view w) { line.show(f, w); })
+                     : Progress::Listener(),
+            &interrupted);
         return command.execute(progress);
     } catch (const Cancelled&) {
         return fail("stopped; nothing was written", 130);

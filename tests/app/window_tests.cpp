@@ -48,7 +48,8 @@ struct Desk {
     explicit Desk(int around = 160, bool fitting = false) {
         QSettings().clear();
         Model ball = shapes::modelOf(shapes::sphere(around, around / 2 + 1, 0.016), "ball");
-        ball = moved(ball, glm::translate(glm::dmat4(1.0), fitting ? glm::dvec3(0, 0.016, 0) : glm::dvec3(0.05, 0.03, 0)));
+        ball = moved(ball, glm::translate(glm::dmat4(1.0),
+                                          fitting ? glm::dvec3(0, 0.016, 0) : glm::dvec3(0.05, 0.03, 0)));
         writeAllOrNone(folder.path(), formats::writeObj(ball, {"ball"}, nullptr));
         project::Project project;
         project.name = "Bench";
@@ -80,11 +81,13 @@ struct Desk {
     template <class T>
     T* find(const QString& name) {
         T* visible = nullptr;
-        waitFor([&] { // a panel that was just made is shown a moment later
-            for (T* found : window->findChildren<T*>(name))
-                if (found->isVisible()) visible = found;
-            return visible != nullptr;
-        }, 5000);
+        waitFor(
+            [&] { // a panel that was just made is shown a moment later
+                for (T* found : window->findChildren<T*>(name))
+                    if (found->isVisible()) visible = found;
+                return visible != nullptr;
+            },
+            5000);
         if (!visible) FAIL("no visible widget called " << name.toStdString());
         return visible;
     }
@@ -104,7 +107,8 @@ TEST_CASE("from the Loom to a figure on the table, by mouse") {
     desk.click("suggest");
     REQUIRE(waitFor([&] { return desk.window->findChild<PlanDialog*>() != nullptr; }));
     desk.click("planApply");
-    REQUIRE(waitFor([&] { return desk.state().kind == CrossingState::Kind::Ready && desk.state().report.fits(); }));
+    REQUIRE(waitFor(
+        [&] { return desk.state().kind == CrossingState::Kind::Ready && desk.state().report.fits(); }));
     REQUIRE(desk.idle());
     CHECK_FALSE(desk.piece().on("hearthboard")->recipe.empty());
     desk.click("try");
@@ -142,7 +146,10 @@ TEST_CASE("a gauge leads to what mends it") {
     desk.open();
     desk.click("gauge-stands-on-floor");
     desk.click("mend-stand-on-floor");
-    REQUIRE(waitFor([&] { return desk.state().kind == CrossingState::Kind::Ready && desk.state().report.rule("stands-on-floor")->state == platform::State::Fits; }));
+    REQUIRE(waitFor([&] {
+        return desk.state().kind == CrossingState::Kind::Ready &&
+               desk.state().report.rule("stands-on-floor")->state == platform::State::Fits;
+    }));
     CHECK(desk.piece().on("hearthboard")->recipe[0].step == "stand-on-floor");
     desk.session().undo().undo();
 }
@@ -156,7 +163,8 @@ TEST_CASE("a step's parameters are edited in the platform's unit, turned off and
     lift->selectAll();
     QTest::keyClicks(lift, "2");
     QTest::keyClick(lift, Qt::Key_Return);
-    REQUIRE(waitFor([&] { return desk.piece().on("hearthboard")->recipe[0].params["lift"] == 0.05; })); // 2 u of 25 mm
+    REQUIRE(waitFor(
+        [&] { return desk.piece().on("hearthboard")->recipe[0].params["lift"] == 0.05; })); // 2 u of 25 mm
     REQUIRE(desk.idle());
     desk.click("toggle-stand-on-floor");
     CHECK_FALSE(desk.piece().on("hearthboard")->recipe[0].on);
@@ -214,7 +222,12 @@ TEST_CASE("a source that changes on disk reruns what depends on it") {
     const auto before = triangleCount(desk.state().evaluation.model);
     Model box = shapes::box({-0.008, 0, -0.008}, {0.008, 0.032, 0.008});
     writeAllOrNone(desk.folder.path(), formats::writeObj(box, {"ball"}, nullptr));
-    REQUIRE(waitFor([&] { return desk.state().kind == CrossingState::Kind::Ready && triangleCount(desk.state().evaluation.model) == 12; }, 20000));
+    REQUIRE(waitFor(
+        [&] {
+            return desk.state().kind == CrossingState::Kind::Ready &&
+                   triangleCount(desk.state().evaluation.model) == 12;
+        },
+        20000));
     CHECK(before > 12);
     std::filesystem::remove(desk.folder / "ball.obj");
     REQUIRE(waitFor([&] { return desk.state().kind == CrossingState::Kind::Failed; }, 20000));
@@ -225,10 +238,13 @@ TEST_CASE("a collider's handle is dragged in the view and gives numbers") {
     Desk desk(60, true);
     desk.open();
     desk.window->workbench().addStep("collider-box");
-    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled() && !desk.state().evaluation.model.colliders.empty(); }));
+    REQUIRE(waitFor([&] {
+        return desk.window->workbench().isSettled() && !desk.state().evaluation.model.colliders.empty();
+    }));
     ModelView& view = desk.window->workbench().view();
     const auto bounds = geometry::meshBounds(*desk.state().evaluation.model.colliders[0].mesh);
-    const auto at = view.camera().project({bounds.centre().x, bounds.max.y, bounds.centre().z}, view.width(), view.height());
+    const auto at = view.camera().project({bounds.centre().x, bounds.max.y, bounds.centre().z}, view.width(),
+                                          view.height());
     const QPoint top(int(at.x), int(at.y));
     QTest::mousePress(&view, Qt::LeftButton, {}, top);
     for (int i = 1; i <= 4; ++i) QTest::mouseMove(&view, top - QPoint(0, 10 * i), 20);
@@ -268,11 +284,13 @@ TEST_CASE("the view turns, moves, zooms and frames") {
     const Camera before = view.camera();
     QTest::mousePress(&view, Qt::RightButton, {}, {300, 300});
     // A move while a button is held; the test library's own carries no buttons.
-    QMouseEvent move(QEvent::MouseMove, QPointF(360, 320), view.mapToGlobal(QPointF(360, 320)), Qt::NoButton, Qt::RightButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, QPointF(360, 320), view.mapToGlobal(QPointF(360, 320)), Qt::NoButton,
+                     Qt::RightButton, Qt::NoModifier);
     QApplication::sendEvent(&view, &move);
     QTest::mouseRelease(&view, Qt::RightButton, {}, {360, 320});
     CHECK(view.camera().yaw != before.yaw);
-    QWheelEvent wheel(QPointF(200, 200), view.mapToGlobal(QPointF(200, 200)), {}, {0, 240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QWheelEvent wheel(QPointF(200, 200), view.mapToGlobal(QPointF(200, 200)), {}, {0, 240}, Qt::NoButton,
+                      Qt::NoModifier, Qt::NoScrollPhase, false);
     QApplication::sendEvent(&view, &wheel);
     CHECK(view.camera().distance < before.distance);
     QTest::keyClick(&view, Qt::Key_F);
@@ -297,7 +315,9 @@ TEST_CASE("turning a view of many triangles stays quick") {
     std::ranges::sort(frames);
     const double middle = frames[frames.size() / 2] / 2; // repaint and grab draw one picture each
     WARN("a frame of 0.8 million triangles while turning: " << middle << " ms");
-    CHECK(middle < 200); // three times what 15 frames a second need, for busy machines; docs/performance.md has the rate
+    CHECK(
+        middle <
+        200); // three times what 15 frames a second need, for busy machines; docs/performance.md has the rate
 }
 
 TEST_CASE("unsaved work is kept beside the project and offered again") {
@@ -321,13 +341,16 @@ TEST_CASE("permission is set on Gather and warned about") {
     permission->setFocus();
     QTest::keyClick(permission, Qt::Key_End);
     QTest::keyClick(permission, Qt::Key_Return);
-    if (desk.piece().sources[0].permission == project::Permission::OwnWork) Q_EMIT permission->activated(permission->currentIndex());
+    if (desk.piece().sources[0].permission == project::Permission::OwnWork)
+        Q_EMIT permission->activated(permission->currentIndex());
     CHECK(desk.piece().sources[0].permission == project::Permission::NotAllowed);
-    CHECK(waitFor([&] {
-        for (auto* label : desk.window->findChildren<QLabel*>())
-            if (label->isVisible() && label->text().contains("not allowed")) return true;
-        return false;
-    }, 5000));
+    CHECK(waitFor(
+        [&] {
+            for (auto* label : desk.window->findChildren<QLabel*>())
+                if (label->isVisible() && label->text().contains("not allowed")) return true;
+            return false;
+        },
+        5000));
     while (desk.session().undo().canUndo()) desk.session().undo().undo();
 }
 

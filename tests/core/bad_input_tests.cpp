@@ -43,7 +43,9 @@ std::string asUtf16(const std::string& text) {
     return out;
 }
 
-platform::Sheet tableSheet() { return *platform::sheetNamed(platform::loadSheets(), "hearthboard"); }
+platform::Sheet tableSheet() {
+    return *platform::sheetNamed(platform::loadSheets(), "hearthboard");
+}
 
 } // namespace
 
@@ -62,15 +64,27 @@ TEST_CASE("files that cannot be read end in an error that names the file") {
         {"half.stl", binaryStl(10, 9).substr(0, 333), "ends after"},
         {"billions.stl", binaryStl(4000000000u, 3), "promises"},
         {"short.stl", std::string(20, 'x'), "too short"},
-        {"cut-text.stl", "solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\n", "middle of a triangle"},
+        {"cut-text.stl", "solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\n",
+         "middle of a triangle"},
         {"words.obj", "this is not a model at all\n", "no corners"},
-        {"cut.ply", "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 0\n", "ends before"},
-        {"billions.ply", "ply\nformat binary_little_endian 1.0\nelement vertex 4000000000\nproperty float x\nproperty float y\nproperty float z\nend_header\n", "ends before"},
+        {"cut.ply",
+         "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float "
+         "z\nend_header\n0 0 0\n",
+         "ends before"},
+        {"billions.ply",
+         "ply\nformat binary_little_endian 1.0\nelement vertex 4000000000\nproperty float x\nproperty float "
+         "y\nproperty float z\nend_header\n",
+         "ends before"},
         {"head.ply", "ply\nformat ascii 1.0\nelement vertex 3\n", "header"},
         {"not.ply", "hello", "PLY"},
-        {"list.ply", "ply\nformat binary_little_endian 1.0\nelement vertex 1\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list int int vertex_indices\nend_header\n" + std::string(12, '\0') + "\xff\xff\xff\x7f", "ends before"},
+        {"list.ply",
+         "ply\nformat binary_little_endian 1.0\nelement vertex 1\nproperty float x\nproperty float "
+         "y\nproperty float z\nelement face 1\nproperty list int int vertex_indices\nend_header\n" +
+             std::string(12, '\0') + "\xff\xff\xff\x7f",
+         "ends before"},
         {"words.glb", "this is not a model", "glTF"},
-        {"chunk.glb", std::string("glTF\x02\0\0\0\x40\0\0\0\xff\xff\xff\x7fJSON{}", 22) + std::string(42, ' '), "glTF"},
+        {"chunk.glb",
+         std::string("glTF\x02\0\0\0\x40\0\0\0\xff\xff\xff\x7fJSON{}", 22) + std::string(42, ' '), "glTF"},
         {"words.dae", "<nothing/>", "cannot be read"},
         {"model.xyz", "1 2 3", "cannot be read"},
     };
@@ -108,7 +122,11 @@ TEST_CASE("faults that leave something usable become warnings") {
         {"tail.stl", binaryStl(1, 1) + "more", 1, "passed over"},
         {"lost.obj", "mtllib lost.mtl\n" + corners + "usemtl gone\nf 1 2 3\n", 1, "lost.mtl"},
         {"far.obj", corners + "v 99999999999999999999999999999999999999999999 0 0\nf 1 2 3\n", 1, ""},
-        {"face.ply", "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 2\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n3 0 1 -5\n", 1, "1 face"},
+        {"face.ply",
+         "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float "
+         "z\nelement face 2\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 "
+         "2\n3 0 1 -5\n",
+         1, "1 face"},
     };
     for (const Case& c : cases) {
         INFO(c.name);
@@ -135,7 +153,8 @@ TEST_CASE("missing and broken pictures become warnings and the shape stays") {
     TemporaryFolder folder;
     folder.write("m.mtl", "newmtl a\nmap_Kd gone.png\nnewmtl b\nmap_Kd -s 2 2 2 broken.png\n");
     folder.write("broken.png", "\x89PNG but not really");
-    const Model model = formats::readModel(folder.write("m.obj", "mtllib m.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nusemtl a\nf 1 2 3\nusemtl b\nf 3 2 1\n"));
+    const Model model = formats::readModel(folder.write(
+        "m.obj", "mtllib m.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nusemtl a\nf 1 2 3\nusemtl b\nf 3 2 1\n"));
     CHECK(triangleCount(model) == 2);
     CHECK(model.warnings.size() == 2);
     CHECK(model.images.empty());
@@ -182,7 +201,8 @@ TEST_CASE("an output folder that cannot be written leaves nothing half-written")
     std::filesystem::create_directories(folder / "out/b.obj/x");
     CHECK_THROWS_AS(writeAllOrNone(folder / "out", {{"a.obj", "new"}, {"b.obj", "new"}}), Refused);
     CHECK(readText(folder / "out/a.obj") == "old");
-    for (const auto& entry : std::filesystem::directory_iterator(folder / "out")) CHECK(entry.path().string().find(".part") == std::string::npos);
+    for (const auto& entry : std::filesystem::directory_iterator(folder / "out"))
+        CHECK(entry.path().string().find(".part") == std::string::npos);
 }
 
 TEST_CASE("a full disk leaves nothing half-written") {
@@ -194,7 +214,8 @@ TEST_CASE("a full disk leaves nothing half-written") {
     std::signal(SIGXFSZ, SIG_IGN);
     const rlimit small{4096, before.rlim_max};
     setrlimit(RLIMIT_FSIZE, &small);
-    CHECK_THROWS_AS(writeAllOrNone(folder / "out", {{"a.obj", "new"}, {"b.obj", std::string(100000, 'x')}}), Refused);
+    CHECK_THROWS_AS(writeAllOrNone(folder / "out", {{"a.obj", "new"}, {"b.obj", std::string(100000, 'x')}}),
+                    Refused);
     setrlimit(RLIMIT_FSIZE, &before);
     CHECK(readText(folder / "out/a.obj") == "old");
     CHECK_FALSE(std::filesystem::exists(folder / "out/b.obj"));
@@ -203,20 +224,33 @@ TEST_CASE("a full disk leaves nothing half-written") {
 
 TEST_CASE("names that lead out of the folder are refused") {
     TemporaryFolder folder;
-    for (const char* name : {"../evil", "/etc/evil", "a/../../evil", ""}) CHECK_THROWS_AS(writeAllOrNone(folder.path(), {{name, "x"}}), Refused);
+    for (const char* name : {"../evil", "/etc/evil", "a/../../evil", ""})
+        CHECK_THROWS_AS(writeAllOrNone(folder.path(), {{name, "x"}}), Refused);
     CHECK_THROWS_AS(writeAllOrNone(folder.path(), {{"a", "x"}, {"./a", "y"}}), Refused);
 }
 
 TEST_CASE("project files with faults are refused with the place") {
     TemporaryFolder folder;
-    const auto reading = [&](const std::string& text) { return project::load(folder.write("p.zestloom", text)); };
-    CHECK_THROWS_WITH(reading(R"({"format":"zest-loom-project","version":99,"name":"x"})"), Catch::Contains("newer"));
+    const auto reading = [&](const std::string& text) {
+        return project::load(folder.write("p.zestloom", text));
+    };
+    CHECK_THROWS_WITH(reading(R"({"format":"zest-loom-project","version":99,"name":"x"})"),
+                      Catch::Contains("newer"));
     CHECK_THROWS_AS(reading("{"), Error);
     CHECK_THROWS_AS(reading("[]"), Error);
     CHECK_THROWS_AS(reading(R"({"format":"zest-loom-project","version":1})"), Error);
-    CHECK_THROWS_AS(reading(R"({"format":"zest-loom-project","version":1,"name":"x","pieces":[{"name":"a"},{"name":"a"}]})"), Error);
-    CHECK_THROWS_AS(reading(R"({"format":"zest-loom-project","version":1,"name":"x","pieces":[{"name":"a","recipe":[{"step":"melt"}]}]})"), Error);
-    CHECK_THROWS_AS(reading(R"({"format":"zest-loom-project","version":1,"name":"x","pieces":[{"name":"a","sources":[{"path":"b","permission":"maybe"}]}]})"), Error);
+    CHECK_THROWS_AS(
+        reading(
+            R"({"format":"zest-loom-project","version":1,"name":"x","pieces":[{"name":"a"},{"name":"a"}]})"),
+        Error);
+    CHECK_THROWS_AS(
+        reading(
+            R"({"format":"zest-loom-project","version":1,"name":"x","pieces":[{"name":"a","recipe":[{"step":"melt"}]}]})"),
+        Error);
+    CHECK_THROWS_AS(
+        reading(
+            R"({"format":"zest-loom-project","version":1,"name":"x","pieces":[{"name":"a","sources":[{"path":"b","permission":"maybe"}]}]})"),
+        Error);
 }
 
 TEST_CASE("a source that was deleted is an error, and comes back when it does") {

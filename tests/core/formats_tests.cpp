@@ -36,7 +36,8 @@ f 1 5 8 4
 f -7 -6 -2 -3
 )";
 
-Model written(const TemporaryFolder& folder, const Model& model, const std::string& name, const formats::WriteOptions& options = {"out"}) {
+Model written(const TemporaryFolder& folder, const Model& model, const std::string& name,
+              const formats::WriteOptions& options = {"out"}) {
     const auto& format = formats::formatToWrite(name);
     auto files = format.write(model, options, nullptr);
     writeAllOrNone(folder.path(), files);
@@ -44,7 +45,8 @@ Model written(const TemporaryFolder& folder, const Model& model, const std::stri
 }
 
 std::shared_ptr<const Image> picture(const std::string& name, int edge) {
-    return texture::pictureFromBytes(name, texture::encodePng({edge, edge, std::vector<std::uint8_t>(std::size_t(4) * edge * edge, 200)}));
+    return texture::pictureFromBytes(
+        name, texture::encodePng({edge, edge, std::vector<std::uint8_t>(std::size_t(4) * edge * edge, 200)}));
 }
 
 /// A two-object, two-material, skinned, animated, morphing model.
@@ -67,7 +69,11 @@ Model rich() {
     model.nodes[0].skin = 0;
     Clip clip;
     clip.name = "nod";
-    clip.channels.push_back({2, Channel::Target::Rotation, Channel::Curve::Linear, {0, 1}, {0, 0, 0, 1, 0, 0.7071068f, 0, 0.7071068f}});
+    clip.channels.push_back({2,
+                             Channel::Target::Rotation,
+                             Channel::Curve::Linear,
+                             {0, 1},
+                             {0, 0, 0, 1, 0, 0.7071068f, 0, 0.7071068f}});
     model.clips.push_back(std::make_shared<const Clip>(clip));
     return model;
 }
@@ -97,20 +103,24 @@ TEST_CASE("an OBJ large enough for many chunks equals a small one read whole") {
     std::string text;
     const int n = 30000; // about 3 MB, so that chunks are cut inside relative faces
     for (int i = 0; i < n; ++i)
-        text += fmt::format("v {0} 0.123456 0\nv {0} 1.123456 0\nv {0} 0.123456 1\nvt 0.25 0.75\nvn 0 1 0\nf -3/-1/-1 -2/-1/-1 -1/-1/-1\n", i);
+        text += fmt::format("v {0} 0.123456 0\nv {0} 1.123456 0\nv {0} 0.123456 1\nvt 0.25 0.75\nvn 0 1 0\nf "
+                            "-3/-1/-1 -2/-1/-1 -1/-1/-1\n",
+                            i);
     const Model model = formats::readModel(folder.write("many.obj", text));
     REQUIRE(triangleCount(model) == std::size_t(n));
     const Mesh& mesh = *model.meshes[0];
     bool right = true;
     for (int i = 0; i < n; ++i)
-        for (int k = 0; k < 3; ++k) right &= mesh.positions[mesh.indices[3 * std::size_t(i) + k]].x == float(i);
+        for (int k = 0; k < 3; ++k)
+            right &= mesh.positions[mesh.indices[3 * std::size_t(i) + k]].x == float(i);
     CHECK(right);
     CHECK(mesh.uvSets[0][0].y == Approx(0.25)); // top-left origin inside
 }
 
 TEST_CASE("names survive an OBJ: slashes, dots, emoji and 300 letters") {
     TemporaryFolder folder;
-    const std::string name = GENERATE(as<std::string>(), "a/b\\c", "..", "lamp.left.001", "bell \xF0\x9F\x94\x94", std::string(300, 'x'));
+    const std::string name = GENERATE(as<std::string>(), "a/b\\c", "..", "lamp.left.001",
+                                      "bell \xF0\x9F\x94\x94", std::string(300, 'x'));
     Model model = shapes::box({0, 0, 0}, {1, 1, 1});
     model.nodes[0].name = name;
     const Model back = written(folder, model, "out.obj");
@@ -135,14 +145,19 @@ TEST_CASE("STL binary and text, with heads that mislead") {
     CHECK(triangleCount(formats::readModel(folder.write("m.stl", misleading))) == 12);
 
     // A text file with bytes in its name that look binary, and Windows line ends.
-    const std::string text = "solid \x01\x02\xff\xfe\r\nfacet normal 0 0 1\r\n outer loop\r\n vertex 0 0 0\r\n vertex 1 0 0\r\n vertex 0 +1e0 0\r\n endloop\r\nendfacet\r\nendsolid\r\n";
+    const std::string text = "solid \x01\x02\xff\xfe\r\nfacet normal 0 0 1\r\n outer loop\r\n vertex 0 0 "
+                             "0\r\n vertex 1 0 0\r\n vertex 0 +1e0 0\r\n endloop\r\nendfacet\r\nendsolid\r\n";
     CHECK(triangleCount(formats::readModel(folder.write("t.stl", text))) == 1);
 }
 
 TEST_CASE("PLY text, both byte orders, and lists of polygons") {
     TemporaryFolder folder;
-    const std::string head = "element vertex 4\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n";
-    const Model text = formats::readModel(folder.write("a.ply", "ply\nformat ascii 1.0\n" + head + "0 0 0 255 0 0\n2 0 0 0 255 0\n2 3 0 0 0 255\n0 3 0 255 255 255\n4 0 1 2 3\n"));
+    const std::string head = "element vertex 4\nproperty float x\nproperty float y\nproperty float "
+                             "z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face "
+                             "1\nproperty list uchar int vertex_indices\nend_header\n";
+    const Model text = formats::readModel(folder.write(
+        "a.ply", "ply\nformat ascii 1.0\n" + head +
+                     "0 0 0 255 0 0\n2 0 0 0 255 0\n2 3 0 0 0 255\n0 3 0 255 255 255\n4 0 1 2 3\n"));
     CHECK(triangleCount(text) == 2);
     CHECK(text.meshes[0]->colours[1].g == Approx(1));
     CHECK(geometry::worldBounds(text).size() == glm::dvec3(2, 3, 0));
@@ -159,7 +174,8 @@ TEST_CASE("PLY text, both byte orders, and lists of polygons") {
     }
     big += '\x04';
     for (const int i : {0, 1, 2, 3}) put(i);
-    const Model binary = formats::readModel(folder.write("b.ply", "ply\nformat binary_big_endian 1.0\n" + head + big));
+    const Model binary =
+        formats::readModel(folder.write("b.ply", "ply\nformat binary_big_endian 1.0\n" + head + big));
     CHECK(triangleCount(binary) == 2);
     CHECK(geometry::worldBounds(binary).size() == glm::dvec3(2, 3, 0));
     const Model sphere = shapes::modelOf(shapes::sphere(20, 10));
@@ -200,7 +216,8 @@ TEST_CASE("what is written is read alike by a reader that is not ours") {
     const auto files = formats::formatToWrite(name).write(model, {"ball"}, nullptr);
     writeAllOrNone(folder.path(), files);
     Assimp::Importer importer;
-    const aiScene* scene = importer.ReadFile((folder / files[0].name).string(), aiProcess_PreTransformVertices);
+    const aiScene* scene =
+        importer.ReadFile((folder / files[0].name).string(), aiProcess_PreTransformVertices);
     REQUIRE(scene);
     REQUIRE(scene->mNumMeshes == 1);
     CHECK(scene->mMeshes[0]->mNumFaces == triangleCount(model));
@@ -215,7 +232,8 @@ TEST_CASE("what is written is read alike by a reader that is not ours") {
 
 TEST_CASE("COLLADA comes in metres and Y up, with names") {
     TemporaryFolder folder;
-    const char* dae = R"(<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
+    const char* dae =
+        R"(<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
 <asset><unit name="centimeter" meter="0.01"/><up_axis>Z_UP</up_axis></asset>
 <library_geometries><geometry id="g" name="plate"><mesh><source id="p"><float_array id="pa" count="9">0 0 0 100 0 0 0 0 300</float_array>
 <technique_common><accessor source="#pa" count="3" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/></accessor></technique_common></source>

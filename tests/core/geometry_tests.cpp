@@ -30,7 +30,8 @@ TEST_CASE("a cylinder has 4n-4 triangles and the volume of its prism") {
     const Mesh cylinder = geometry::cylinderMesh({1, 2, 3}, 0.5, 2, sides);
     CHECK(cylinder.triangleCount() == std::size_t(4 * sides - 4));
     CHECK(geometry::topologyOf(cylinder).watertight);
-    const double base = 0.5 * sides * 0.25 * std::sin(2 * pi / sides); // area of a regular polygon in a circle of 0.5
+    const double base =
+        0.5 * sides * 0.25 * std::sin(2 * pi / sides); // area of a regular polygon in a circle of 0.5
     CHECK(geometry::signedVolume(cylinder, {1, 2, 3}) == Approx(base * 2).epsilon(1e-5));
     CHECK(geometry::meshBounds(cylinder).min.y == Approx(2));
 }
@@ -46,13 +47,14 @@ TEST_CASE("welding joins equal corners and leaves seams") {
     seam.uvSets.emplace_back();
     for (std::size_t i = 0; i < seam.positions.size(); ++i) seam.uvSets[0].emplace_back(float(i % 3), 0.0f);
     const auto kept = geometry::weld(seam, 0);
-    CHECK(kept.mesh.vertexCount() > 24 * 11 + 2);            // corners with other UVs stay apart …
-    CHECK(geometry::topologyOf(kept.mesh).watertight);       // … at one place
+    CHECK(kept.mesh.vertexCount() > 24 * 11 + 2);      // corners with other UVs stay apart …
+    CHECK(geometry::topologyOf(kept.mesh).watertight); // … at one place
 }
 
 TEST_CASE("welding within a tolerance moves near corners onto one place") {
     Mesh mesh = shapes::exploded(geometry::boxMesh({0, 0, 0}, {1, 1, 1}));
-    for (std::size_t i = 0; i < mesh.positions.size(); ++i) mesh.positions[i] += glm::vec3(float(i % 5) * 1e-5f, float(i % 3) * 1e-5f, 0);
+    for (std::size_t i = 0; i < mesh.positions.size(); ++i)
+        mesh.positions[i] += glm::vec3(float(i % 5) * 1e-5f, float(i % 3) * 1e-5f, 0);
     CHECK(geometry::weld(mesh, 0).mesh.vertexCount() > 8);
     CHECK(geometry::weld(mesh, 1e-3f).mesh.vertexCount() == 8);
     // The reach is the tolerance: two corners farther apart stay two.
@@ -78,7 +80,7 @@ TEST_CASE("cleaning drops doubles and slivers and opens no gap") {
     Mesh mesh = shapes::sphere(24, 12);
     const std::size_t good = mesh.triangleCount();
     mesh.indices.insert(mesh.indices.end(), {mesh.indices[0], mesh.indices[1], mesh.indices[2]}); // double
-    mesh.indices.insert(mesh.indices.end(), {5, 5, 9});                                             // no area
+    mesh.indices.insert(mesh.indices.end(), {5, 5, 9});                                           // no area
     mesh.parts = {{0, std::uint32_t(mesh.triangleCount()), -1}};
     const auto result = geometry::clean(mesh, 0);
     CHECK(result.doublesRemoved == 1);
@@ -100,7 +102,8 @@ TEST_CASE("a corner on the opposite edge is taken out by turning the edge") {
     CHECK(after.degenerateTriangles == 0);
     CHECK(after.openEdges == before.openEdges); // the outline is as it was
     double area = 0;
-    for (std::size_t t = 0; t < result.mesh.triangleCount(); ++t) area += 0.5 * geometry::faceNormal(result.mesh, t).z;
+    for (std::size_t t = 0; t < result.mesh.triangleCount(); ++t)
+        area += 0.5 * geometry::faceNormal(result.mesh, t).z;
     CHECK(area == Approx(1));
 }
 
@@ -113,7 +116,8 @@ TEST_CASE("faces are turned to agree and to look outward") {
     CHECK(geometry::topologyOf(some.mesh).disagreeingEdges == 0);
 
     Mesh inside = shapes::sphere(24, 12);
-    for (std::size_t t = 0; t < inside.triangleCount(); ++t) std::swap(inside.indices[3 * t], inside.indices[3 * t + 1]);
+    for (std::size_t t = 0; t < inside.triangleCount(); ++t)
+        std::swap(inside.indices[3 * t], inside.indices[3 * t + 1]);
     const auto all = geometry::faceOutward(inside);
     CHECK(all.turnedOutward == inside.triangleCount());
     CHECK(geometry::signedVolume(all.mesh) > 0);
@@ -125,8 +129,8 @@ TEST_CASE("reducing lands at the wanted number and stays near the sphere") {
     const Mesh reduced = geometry::reduce(sphere, {wanted, 0, false});
     CHECK(reduced.triangleCount() <= wanted);
     CHECK(double(reduced.triangleCount()) >= 0.97 * double(wanted));
-    // n equal triangles on a unit sphere have an area of 4π/n, so a circumcircle of R² = 16π/(3√3 n), and dip by
-    // R²/2 = 8π/(3√3 n) below it. The method's triangles are not equal; allow six times that.
+    // n equal triangles on a unit sphere have an area of 4π/n, so a circumcircle of R² = 16π/(3√3 n), and dip
+    // by R²/2 = 8π/(3√3 n) below it. The method's triangles are not equal; allow six times that.
     const auto deviation = geometry::deviationBetween(sphere, reduced);
     CHECK(deviation.largest < 6 * 8 * pi / (3 * std::sqrt(3.0) * double(wanted)));
     CHECK(deviation.mean < deviation.largest);
@@ -157,10 +161,12 @@ TEST_CASE("reducing keeps material borders, open borders and UV seams") {
     CHECK(reduced.triangleCount() <= 200);
     double area[2] = {0, 0};
     const auto kept = triangleMaterials(reduced);
-    for (std::size_t t = 0; t < reduced.triangleCount(); ++t) area[kept[t]] += 0.5 * std::abs(geometry::faceNormal(reduced, t).y);
+    for (std::size_t t = 0; t < reduced.triangleCount(); ++t)
+        area[kept[t]] += 0.5 * std::abs(geometry::faceNormal(reduced, t).y);
     CHECK(area[0] == Approx(n * n / 2.0));
     CHECK(area[1] == Approx(n * n / 2.0));
-    for (std::size_t i = 0; i < reduced.positions.size(); ++i) CHECK(reduced.uvSets[0][i].x == Approx(reduced.positions[i].x / n).margin(1e-5));
+    for (std::size_t i = 0; i < reduced.positions.size(); ++i)
+        CHECK(reduced.uvSets[0][i].x == Approx(reduced.positions[i].x / n).margin(1e-5));
 }
 
 TEST_CASE("reducing a faceted box keeps its hard edges") {
@@ -178,6 +184,16 @@ TEST_CASE("deviation is the distance between shifted planes") {
     CHECK(deviation.largest == Approx(0.25));
     CHECK(geometry::deviationBetween(a, a).largest == Approx(0).margin(1e-6));
     CHECK(geometry::deviationBetween(a, Mesh{}).samples == 0);
+    // Only the lid moved: triangles of the foot stay cold, those of the lid are as hot as it moved.
+    const auto heat = geometry::triangleDeviation(a, b);
+    float lid = 0, foot = 0;
+    for (std::size_t t = 0; t < heat.size(); ++t) {
+        const float n = geometry::faceNormal(a, t).y;
+        if (n > 0.5f) lid = std::max(lid, heat[t]);
+        if (n < -0.5f) foot = std::max(foot, heat[t]);
+    }
+    CHECK(lid == Approx(0.25));
+    CHECK(foot == Approx(0).margin(1e-6));
 }
 
 TEST_CASE("the foot is the lowest slice, not the box of everything") {
@@ -230,12 +246,14 @@ TEST_CASE("mirroring turns faces round and normals are carried by the inverse tr
     const Mesh turned = geometry::transformed(box, mirror);
     CHECK(geometry::signedVolume(turned) == Approx(2));
     for (std::size_t t = 0; t < turned.triangleCount(); ++t)
-        CHECK(glm::dot(glm::normalize(geometry::faceNormal(turned, t)), turned.normals[turned.indices[3 * t]]) > 0.999f);
+        CHECK(glm::dot(glm::normalize(geometry::faceNormal(turned, t)),
+                       turned.normals[turned.indices[3 * t]]) > 0.999f);
 }
 
 TEST_CASE("normals of a sphere point away from its middle, those of a box stay hard") {
     const Mesh sphere = geometry::withNormals(shapes::sphere(48, 24));
-    for (std::size_t i = 0; i < sphere.positions.size(); ++i) CHECK(glm::dot(sphere.normals[i], glm::normalize(sphere.positions[i])) > 0.99f);
+    for (std::size_t i = 0; i < sphere.positions.size(); ++i)
+        CHECK(glm::dot(sphere.normals[i], glm::normalize(sphere.positions[i])) > 0.99f);
     CHECK(geometry::withNormals(geometry::boxMesh({0, 0, 0}, {1, 1, 1})).vertexCount() == 24);
 }
 

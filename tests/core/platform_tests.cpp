@@ -15,7 +15,9 @@ using platform::State;
 
 namespace {
 
-std::shared_ptr<const platform::Sheet> sheet(const char* id) { return platform::sheetNamed(platform::loadSheets(), id); }
+std::shared_ptr<const platform::Sheet> sheet(const char* id) {
+    return platform::sheetNamed(platform::loadSheets(), id);
+}
 
 State stateOf(const platform::FitReport& report, const char* id) {
     const auto* rule = report.rule(id);
@@ -24,7 +26,9 @@ State stateOf(const platform::FitReport& report, const char* id) {
 }
 
 /// 32 mm tall, standing at the origin: it fits the table.
-Model figure() { return shapes::box({-0.008, 0, -0.008}, {0.008, 0.032, 0.008}); }
+Model figure() {
+    return shapes::box({-0.008, 0, -0.008}, {0.008, 0.032, 0.008});
+}
 
 } // namespace
 
@@ -85,14 +89,18 @@ TEST_CASE("sheets of the project's folder and of the data folder join those that
 TEST_CASE("each rule tells what fits from what does not") {
     const auto table = sheet("hearthboard");
     CHECK(platform::check(figure(), *table).fits());
-    const auto sized = [&](double factor) { return platform::check(moved(figure(), glm::scale(glm::dmat4(1.0), glm::dvec3(factor))), *table); };
+    const auto sized = [&](double factor) {
+        return platform::check(moved(figure(), glm::scale(glm::dmat4(1.0), glm::dvec3(factor))), *table);
+    };
     CHECK(stateOf(sized(0.5), "height") == State::Broken);
     CHECK(stateOf(sized(0.9 * 0.025 / 0.032), "height") == State::Fits); // exactly the lower limit
     CHECK(stateOf(sized(2.4 * 0.025 / 0.032), "height") == State::Fits); // exactly the upper one
     CHECK(stateOf(sized(2.45 * 0.025 / 0.032), "height") == State::Broken);
-    const auto lifted = platform::check(moved(figure(), glm::translate(glm::dmat4(1.0), {0, 0.001, 0})), *table);
+    const auto lifted =
+        platform::check(moved(figure(), glm::translate(glm::dmat4(1.0), {0, 0.001, 0})), *table);
     CHECK(stateOf(lifted, "stands-on-floor") == State::Broken);
-    const auto aside = platform::check(moved(figure(), glm::translate(glm::dmat4(1.0), {0.001, 0, 0})), *table);
+    const auto aside =
+        platform::check(moved(figure(), glm::translate(glm::dmat4(1.0), {0.001, 0, 0})), *table);
     CHECK(stateOf(aside, "origin-under-foot") == State::Broken);
     CHECK(stateOf(aside, "stands-on-floor") == State::Fits);
 
@@ -119,14 +127,17 @@ TEST_CASE("a wide figure without a collider is warned about, and a hovering coll
     Model arm = shapes::box({-0.03, 0.025, -0.002}, {0.03, 0.03, 0.002});
     auto mesh = std::make_shared<Mesh>(geometry::flattened(wide));
     for (const std::uint32_t i : arm.meshes[0]->indices) mesh->indices.push_back(i + 8);
-    mesh->positions.insert(mesh->positions.end(), arm.meshes[0]->positions.begin(), arm.meshes[0]->positions.end());
+    mesh->positions.insert(mesh->positions.end(), arm.meshes[0]->positions.begin(),
+                           arm.meshes[0]->positions.end());
     mesh->parts = {{0, 24, -1}};
     wide.meshes[0] = mesh;
     const auto report = platform::check(wide, *table);
     CHECK(stateOf(report, "collider") == State::Broken);
     CHECK(report.rule("collider")->finding.value == Approx(0.06 / 0.016));
     CHECK(report.fits());
-    wide.colliders = {{"c", "box", std::make_shared<const Mesh>(geometry::boxMesh({-0.01, -0.002, -0.01}, {0.01, 0.03, 0.01}))}};
+    wide.colliders = {
+        {"c", "box",
+         std::make_shared<const Mesh>(geometry::boxMesh({-0.01, -0.002, -0.01}, {0.01, 0.03, 0.01}))}};
     CHECK(stateOf(platform::check(wide, *table), "collider") == State::Fits);
     CHECK(stateOf(platform::check(wide, *table), "collider-bottom") == State::Broken);
 }
@@ -141,13 +152,16 @@ TEST_CASE("the plan is the shortest that makes a piece fit") {
     CHECK(planner::plan(figure(), *table).steps.empty());
     const auto lifted = planner::plan(moved(figure(), glm::translate(glm::dmat4(1.0), {0, 0.01, 0})), *table);
     CHECK(stepsOf(lifted) == std::vector<std::string>{"stand-on-floor"});
-    const auto astray = planner::plan(moved(figure(), glm::translate(glm::dmat4(1.0), {0.1, 0.01, 0})), *table);
+    const auto astray =
+        planner::plan(moved(figure(), glm::translate(glm::dmat4(1.0), {0.1, 0.01, 0})), *table);
     CHECK(stepsOf(astray) == std::vector<std::string>{"origin"}); // one step mends floor and origin
     const auto large = planner::plan(moved(figure(), glm::scale(glm::dmat4(1.0), glm::dvec3(10))), *table);
     CHECK(stepsOf(large) == std::vector<std::string>{"size"});
     CHECK(large.holds);
     CHECK(large.steps[0].before != large.steps[0].after);
-    const auto dense = planner::plan(moved(shapes::modelOf(shapes::exploded(shapes::sphere(220, 110, 0.016))), glm::translate(glm::dmat4(1.0), {0, 0.016, 0})), *table);
+    const auto dense = planner::plan(moved(shapes::modelOf(shapes::exploded(shapes::sphere(220, 110, 0.016))),
+                                           glm::translate(glm::dmat4(1.0), {0, 0.016, 0})),
+                                     *table);
     CHECK(dense.holds);
     CHECK(stepsOf(dense)[0] == "weld-and-clean");
     CHECK(stepsOf(dense)[1] == "reduce-triangles");
@@ -161,12 +175,15 @@ TEST_CASE("the plan is the shortest that makes a piece fit") {
 
 TEST_CASE("unit and up are guessed from size and foot, with reasons") {
     const auto table = sheet("hearthboard");
-    // A cone of 35 mm standing along Z, in millimetres, as OBJ numbers (which are metres until told otherwise).
+    // A cone of 35 mm standing along Z, in millimetres, as OBJ numbers (which are metres until told
+    // otherwise).
     Mesh cone;
-    for (int i = 0; i < 24; ++i) cone.positions.emplace_back(9 * std::cos(i * shapes::pi / 12), 9 * std::sin(i * shapes::pi / 12), 0);
+    for (int i = 0; i < 24; ++i)
+        cone.positions.emplace_back(9 * std::cos(i * shapes::pi / 12), 9 * std::sin(i * shapes::pi / 12), 0);
     cone.positions.emplace_back(0, 0, 35);
     cone.positions.emplace_back(0, 0, 0);
-    for (std::uint32_t i = 0; i < 24; ++i) cone.indices.insert(cone.indices.end(), {i, (i + 1) % 24, 24, (i + 1) % 24, i, 25});
+    for (std::uint32_t i = 0; i < 24; ++i)
+        cone.indices.insert(cone.indices.end(), {i, (i + 1) % 24, 24, (i + 1) % 24, i, 25});
     Model model = shapes::modelOf(cone);
     model.format = "obj";
     model.frame.unitAssumed = model.frame.upAssumed = true;
@@ -185,7 +202,8 @@ TEST_CASE("the delivery is read back by the table at its own numbers") {
     TemporaryFolder folder;
     const auto table = sheet("hearthboard");
     const auto recipe = recipe::fromJson({{{"step", "collider-cylinder"}, {"params", {{"inset", 0}}}}});
-    const auto result = deliver::build(figure(), 1, recipe, *table, folder / "out", {"Pepper post", "gloss", "by Odd Fennel"});
+    const auto result = deliver::build(figure(), 1, recipe, *table, folder / "out",
+                                       {"Pepper post", "gloss", "by Odd Fennel"});
     REQUIRE(result.fits);
     REQUIRE(result.files.size() == 3);
     standins::TryReport report;
@@ -205,7 +223,8 @@ TEST_CASE("the delivery is read back by the table at its own numbers") {
 
 TEST_CASE("nothing is written for a piece that does not fit") {
     TemporaryFolder folder;
-    const auto result = deliver::build(moved(figure(), glm::scale(glm::dmat4(1.0), glm::dvec3(9))), 1, {}, *sheet("hearthboard"), folder / "out", {});
+    const auto result = deliver::build(moved(figure(), glm::scale(glm::dmat4(1.0), glm::dvec3(9))), 1, {},
+                                       *sheet("hearthboard"), folder / "out", {});
     CHECK_FALSE(result.fits);
     CHECK_FALSE(std::filesystem::exists(folder / "out"));
 }
@@ -218,10 +237,13 @@ TEST_CASE("the table refuses what is over its limits, and says how far") {
         const auto report = standins::table::tryFolder(folder / "out");
         CHECK_FALSE(report.accepted);
         for (const auto& message : report.messages)
-            if (message.kind == standins::Message::Kind::Refused && (message.text + message.detail).find(part) != std::string::npos) return true;
+            if (message.kind == standins::Message::Kind::Refused &&
+                (message.text + message.detail).find(part) != std::string::npos)
+                return true;
         return false;
     };
-    const std::string obj = readText(folder / "out/post.obj"), json = readText(folder / "out/post.table.json");
+    const std::string obj = readText(folder / "out/post.obj"),
+                      json = readText(folder / "out/post.table.json");
     std::string many = obj;
     for (int i = 0; i < 40000; ++i) many += "f 1 2 3\n";
     folder.write("out/post.obj", many);
@@ -268,7 +290,8 @@ TEST_CASE("the table measures what can be worked out by hand") {
     CHECK(box.uprightDrops >= own.uprightDrops); // a wider base stands no worse
     // A collider that reaches 0.1 u below the feet makes it hover by just that.
     post.collider = shape(geometry::boxMesh({-0.3, -0.1, -0.3}, {0.3, 1.28, 0.3}));
-    CHECK(standins::table::measure(post, standins::table::ColliderKind::Own).gapToFloor == Approx(0.1).margin(0.01));
+    CHECK(standins::table::measure(post, standins::table::ColliderKind::Own).gapToFloor ==
+          Approx(0.1).margin(0.01));
 }
 
 TEST_CASE("a project comes back as it was saved, with credits and warnings") {
@@ -279,7 +302,8 @@ TEST_CASE("a project comes back as it was saved, with credits and warnings") {
     fair.platforms = {"hearthboard"};
     project::Piece bell;
     bell.name = "Bell";
-    bell.sources = {{"bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::AskFirst}, {"rope.obj", "", "", project::Permission::NotAllowed}};
+    bell.sources = {{"bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::AskFirst},
+                    {"rope.obj", "", "", project::Permission::NotAllowed}};
     bell.recipe = recipe::fromJson({{{"step", "turn"}, {"params", {{"x", 90}}}}});
     bell.crossings = {{"hearthboard", recipe::fromJson({{{"step", "origin"}, {"on", false}}}), "gloss"}};
     fair.pieces = {bell};
@@ -302,8 +326,8 @@ TEST_CASE("a snapshot shows the model where it is, in its colour, on its ground"
     options.width = 160, options.height = 120, options.samples = 4;
     const Pixels picture = render::snapshot(ball, options);
     const auto at = [&](int x, int y) { return &picture.rgba[4 * (std::size_t(y) * 160 + x)]; };
-    CHECK(at(80, 60)[0] > 2 * at(80, 60)[1]);              // red in the middle
-    CHECK(std::abs(at(4, 4)[0] - at(4, 4)[1]) < 30);       // grey in the corner
+    CHECK(at(80, 60)[0] > 2 * at(80, 60)[1]);                    // red in the middle
+    CHECK(std::abs(at(4, 4)[0] - at(4, 4)[1]) < 30);             // grey in the corner
     CHECK(render::snapshot(ball, options).rgba == picture.rgba); // the same every time
     CHECK(render::snapshot(Model{}, options).rgba.size() == picture.rgba.size());
 }

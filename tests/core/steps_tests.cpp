@@ -15,7 +15,8 @@ struct Ran {
     nlohmann::json facts;
 };
 
-Ran run(const char* id, const nlohmann::json& params, const Model& in, const platform::Sheet* sheet = nullptr) {
+Ran run(const char* id, const nlohmann::json& params, const Model& in,
+        const platform::Sheet* sheet = nullptr) {
     auto step = steps::makeStep(id);
     if (!params.is_null()) step->setParams(params);
     const Progress progress;
@@ -27,7 +28,9 @@ Ran run(const char* id, const nlohmann::json& params, const Model& in, const pla
     return out;
 }
 
-glm::dvec3 sizeOf(const Model& model) { return geometry::worldBounds(model).size(); }
+glm::dvec3 sizeOf(const Model& model) {
+    return geometry::worldBounds(model).size();
+}
 
 } // namespace
 
@@ -98,7 +101,8 @@ TEST_CASE("size by factor, by a measure and between two points") {
     CHECK(sizeOf(run("size", {{"by", "height"}, {"measure", 5}}, model).model).y == Approx(5));
     CHECK(sizeOf(run("size", {{"by", "width"}, {"measure", 5}}, model).model).x == Approx(5));
     CHECK(sizeOf(run("size", {{"by", "length"}, {"measure", 5}}, model).model).z == Approx(5));
-    const auto points = run("size", {{"by", "points"}, {"from", {0, 0, 0}}, {"to", {1, 2, 2}}, {"measure", 1}}, model).model;
+    const auto points =
+        run("size", {{"by", "points"}, {"from", {0, 0, 0}}, {"to", {1, 2, 2}}, {"measure", 1}}, model).model;
     CHECK(sizeOf(points).x == Approx(1.0 / 3));
     CHECK_THROWS_AS(run("size", {{"by", "points"}, {"from", {1, 1, 1}}, {"to", {1, 1, 1}}}, model), Error);
 }
@@ -119,7 +123,8 @@ TEST_CASE("the origin goes under the foot, to the centre, or to a point") {
     CHECK(foot.centre().z == Approx(0).margin(1e-9));
     const auto centre = geometry::worldBounds(run("origin", {{"at", "centre"}}, model).model).centre();
     CHECK(glm::length(centre) == Approx(0).margin(1e-9));
-    CHECK(geometry::worldBounds(run("origin", {{"at", "point"}, {"point", {2, 3, 4}}}, model).model).min.x == Approx(0).margin(1e-9));
+    CHECK(geometry::worldBounds(run("origin", {{"at", "point"}, {"point", {2, 3, 4}}}, model).model).min.x ==
+          Approx(0).margin(1e-9));
     CHECK(geometry::worldBounds(run("origin", {{"at", "stay"}}, model).model).min.x == Approx(2));
 }
 
@@ -168,21 +173,27 @@ TEST_CASE("colliders stand level with the lowest point") {
             INFO(id << " around " << around);
             const auto result = run(id, {{"around", around}}, model);
             REQUIRE(result.model.colliders.size() == 1);
-            const auto bounds = geometry::meshBounds(*result.model.colliders[0].mesh, result.model.colliders[0].placement);
+            const auto bounds =
+                geometry::meshBounds(*result.model.colliders[0].mesh, result.model.colliders[0].placement);
             CHECK(bounds.min.y == Approx(0.25));
         }
-    const auto box = run("collider-box", {{"around", "foot"}, {"inset", 0.1}, {"height", 1.0}}, model).model.colliders[0];
+    const auto box =
+        run("collider-box", {{"around", "foot"}, {"inset", 0.1}, {"height", 1.0}}, model).model.colliders[0];
     const auto size = geometry::meshBounds(*box.mesh).size();
     CHECK(size.x == Approx(1.8));
     CHECK(size.z == Approx(3.6));
     CHECK(size.y == Approx(1.0));
-    const auto round = run("collider-cylinder", {{"around", "everything"}, {"inset", 0}, {"sides", 64}}, model).model.colliders[0];
+    const auto round =
+        run("collider-cylinder", {{"around", "everything"}, {"inset", 0}, {"sides", 64}}, model)
+            .model.colliders[0];
     CHECK(geometry::meshBounds(*round.mesh).size().x == Approx(2 * std::sqrt(5.0)).epsilon(1e-4));
     CHECK_THROWS_AS(run("collider-box", {{"around", "numbers"}, {"left", 1}, {"right", -1}}, model), Error);
 }
 
 TEST_CASE("a collider moves with the model") {
-    auto model = run("collider-box", {{"around", "everything"}, {"inset", 0}}, shapes::box({0, 0, 0}, {1, 1, 1})).model;
+    auto model =
+        run("collider-box", {{"around", "everything"}, {"inset", 0}}, shapes::box({0, 0, 0}, {1, 1, 1}))
+            .model;
     model = run("size", {{"by", "factor"}, {"factor", 2}}, model).model;
     model = run("origin", {{"at", "foot"}}, model).model;
     const auto collider = geometry::meshBounds(*model.colliders[0].mesh, model.colliders[0].placement);
@@ -194,7 +205,10 @@ TEST_CASE("a collider moves with the model") {
 TEST_CASE("changing a later step leaves the earlier ones in the cache") {
     const Model model = shapes::modelOf(shapes::exploded(shapes::sphere(60, 30)));
     recipe::EvaluationCache cache;
-    auto recipe = recipe::fromJson({{{"step", "weld-and-clean"}}, {{"step", "reduce-triangles"}, {"params", {{"goal", "number"}, {"number", 800}}}}, {{"step", "origin"}}});
+    auto recipe =
+        recipe::fromJson({{{"step", "weld-and-clean"}},
+                          {{"step", "reduce-triangles"}, {"params", {{"goal", "number"}, {"number", 800}}}},
+                          {{"step", "origin"}}});
     const auto first = recipe::evaluate(model, 1, recipe, nullptr, &cache);
     CHECK(first.outcomes[0].ran);
     recipe[2].params["at"] = "centre";
@@ -210,7 +224,9 @@ TEST_CASE("changing a later step leaves the earlier ones in the cache") {
 
 TEST_CASE("a step that cannot run stops the work or passes its input on") {
     const Model model = shapes::box({0, 0, 0}, {1, 1, 1});
-    const auto recipe = recipe::fromJson({{{"step", "size"}, {"params", {{"by", "points"}, {"from", {0, 0, 0}}, {"to", {0, 0, 0}}}}}, {{"step", "stand-on-floor"}}});
+    const auto recipe = recipe::fromJson(
+        {{{"step", "size"}, {"params", {{"by", "points"}, {"from", {0, 0, 0}}, {"to", {0, 0, 0}}}}},
+         {{"step", "stand-on-floor"}}});
     CHECK_THROWS_AS(recipe::evaluate(model, 1, recipe, nullptr, nullptr), Error);
     const auto passed = recipe::evaluate(model, 1, recipe, nullptr, nullptr, {}, recipe::OnProblem::PassOn);
     CHECK_FALSE(passed.outcomes[0].problem.empty());
@@ -221,7 +237,9 @@ TEST_CASE("work that is cancelled stops") {
     const std::atomic<bool> cancelled{true};
     const Progress progress({}, &cancelled);
     const Model model = shapes::modelOf(shapes::sphere(60, 30));
-    CHECK_THROWS_AS(recipe::evaluate(model, 1, recipe::fromJson({{{"step", "weld-and-clean"}}}), nullptr, nullptr, progress), Cancelled);
+    CHECK_THROWS_AS(recipe::evaluate(model, 1, recipe::fromJson({{{"step", "weld-and-clean"}}}), nullptr,
+                                     nullptr, progress),
+                    Cancelled);
 }
 
 TEST_CASE("recipes with faults are refused line by line") {

@@ -24,14 +24,19 @@ Ran run(const std::string& command) {
     FILE* pipe = ::popen((command + " 2>/dev/null").c_str(), "r");
     REQUIRE(pipe);
     char buffer[4096];
-    while (const std::size_t count = std::fread(buffer, 1, sizeof buffer, pipe)) ran.out.append(buffer, count);
+    while (const std::size_t count = std::fread(buffer, 1, sizeof buffer, pipe))
+        ran.out.append(buffer, count);
     const int status = ::pclose(pipe);
     ran.code = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
     return ran;
 }
 
-std::string quoted(const std::filesystem::path& path) { return "'" + path.string() + "'"; }
-Ran cli(const std::string& arguments) { return run(std::string(ZEST_LOOM_CLI) + " " + arguments); }
+std::string quoted(const std::filesystem::path& path) {
+    return "'" + path.string() + "'";
+}
+Ran cli(const std::string& arguments) {
+    return run(std::string(ZEST_LOOM_CLI) + " " + arguments);
+}
 
 /// The demo project, made once for all tests of this file.
 const TemporaryFolder& demo() {
@@ -54,9 +59,12 @@ TEST_CASE("inspect tells what the scan is") {
     CHECK(json["degenerateTriangles"].get<int>() > 400);
     CHECK(json["bounds"]["min"][0].get<double>() > 300); // far from the origin
     const double tall = json["bounds"]["max"][2].get<double>() - json["bounds"]["min"][2].get<double>();
-    const double metres = json["boundsMetres"]["max"][1].get<double>() - json["boundsMetres"]["min"][1].get<double>();
+    const double metres =
+        json["boundsMetres"]["max"][1].get<double>() - json["boundsMetres"]["min"][1].get<double>();
     CHECK(metres == Approx(tall / 1000));
-    for (const char* key : {"up", "vertices", "objects", "materials", "pictures", "bones", "clips", "watertight", "openEdges", "nonManifoldEdges", "dropped", "warnings"}) CHECK(json.contains(key));
+    for (const char* key : {"up", "vertices", "objects", "materials", "pictures", "bones", "clips",
+                            "watertight", "openEdges", "nonManifoldEdges", "dropped", "warnings"})
+        CHECK(json.contains(key));
     const auto kiosk = cli("inspect " + quoted(demo() / "press-kiosk.obj") + " --json").json();
     CHECK(kiosk["objects"] == 5);
     CHECK(kiosk["materials"] == 5);
@@ -77,19 +85,24 @@ TEST_CASE("the scan is fitted, built and tried on the table") {
         steps.push_back(step["step"]);
         CHECK(step["before"] != step["after"]);
     }
-    CHECK(steps == std::vector<std::string>{"unit-and-up", "origin", "weld-and-clean", "reduce-triangles", "collider-cylinder"});
+    CHECK(steps == std::vector<std::string>{"unit-and-up", "origin", "weld-and-clean", "reduce-triangles",
+                                            "collider-cylinder"});
 
-    const auto refused = cli("build " + bell + " --platform hearthboard --out " + quoted(out / "no") + " --json");
+    const auto refused =
+        cli("build " + bell + " --platform hearthboard --out " + quoted(out / "no") + " --json");
     CHECK(refused.code == 1);
     CHECK(refused.json()["files"].empty());
     CHECK_FALSE(std::filesystem::exists(out / "no"));
 
-    const auto built = cli("build " + bell + " --platform hearthboard --suggest --name 'Tide bell' --out " + quoted(out / "bell") + " --json");
+    const auto built = cli("build " + bell + " --platform hearthboard --suggest --name 'Tide bell' --out " +
+                           quoted(out / "bell") + " --json");
     REQUIRE(built.code == 0);
     const auto result = built.json();
     CHECK(result["fits"] == true);
     REQUIRE(result["files"].size() == 3);
-    for (const auto& file : result["files"]) CHECK(std::filesystem::file_size(file["path"].get<std::string>()) == file["bytes"].get<std::uintmax_t>());
+    for (const auto& file : result["files"])
+        CHECK(std::filesystem::file_size(file["path"].get<std::string>()) ==
+              file["bytes"].get<std::uintmax_t>());
     CHECK(std::filesystem::exists(out / "bell/tide-bell-collider.obj"));
 
     const auto tried = cli("try " + quoted(out / "bell") + " --platform hearthboard --json");
@@ -99,7 +112,8 @@ TEST_CASE("the scan is fitted, built and tried on the table") {
     CHECK(std::abs(table["tests"]["gapToFloor"].get<double>()) < 0.01);
     CHECK(table["tests"]["staysUpright"] == true);
     CHECK(table["tests"]["stackHeight"].get<double>() == Approx(1.42).margin(0.03));
-    CHECK(table["tests"]["defaultBoxGap"].get<double>() > table["tests"]["sideBySideGap"].get<double>() + 0.3);
+    CHECK(table["tests"]["defaultBoxGap"].get<double>() >
+          table["tests"]["sideBySideGap"].get<double>() + 0.3);
 
     // A reader that is not ours sees the same triangles and the same size.
     Assimp::Importer importer;
@@ -129,8 +143,12 @@ TEST_CASE("the demo project's recipes make its pieces fit") {
 TEST_CASE("the recipe runs again by itself when the scan changes") {
     TemporaryFolder folder;
     std::filesystem::copy(demo() / "press-kiosk.obj", folder / "kiosk.obj");
-    folder.write("recipe.json", R"([{"step":"size","params":{"by":"height","measure":0.04}},{"step":"origin"}])");
-    const auto fit = [&] { return cli("convert " + quoted(folder / "kiosk.obj") + " " + quoted(folder / "out.stl") + " --json").json(); };
+    folder.write("recipe.json",
+                 R"([{"step":"size","params":{"by":"height","measure":0.04}},{"step":"origin"}])");
+    const auto fit = [&] {
+        return cli("convert " + quoted(folder / "kiosk.obj") + " " + quoted(folder / "out.stl") + " --json")
+            .json();
+    };
     const auto before = fit()["files"][0]["bytes"].get<int>();
     std::string text = readText(folder / "kiosk.obj");
     text += "f 1 2 3\n";
@@ -153,7 +171,8 @@ TEST_CASE("every GLB that is written passes the validator") {
 
 TEST_CASE("convert says what a format cannot hold and keeps the file's numbers") {
     TemporaryFolder folder;
-    const auto ran = cli("convert " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / "k.stl") + " --json");
+    const auto ran =
+        cli("convert " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / "k.stl") + " --json");
     REQUIRE(ran.code == 0);
     std::string all;
     const auto document = ran.json();
@@ -165,12 +184,15 @@ TEST_CASE("convert says what a format cannot hold and keeps the file's numbers")
     const Model back = formats::readModel(folder / "k.stl");
     CHECK(triangleCount(back) == triangleCount(kiosk));
     REQUIRE(cli("convert " + quoted(demo() / "tide-bell.stl") + " " + quoted(folder / "b.ply")).code == 0);
-    CHECK(cli("inspect " + quoted(folder / "b.ply") + " --json").json()["bounds"]["min"][0].get<double>() > 300);
+    CHECK(cli("inspect " + quoted(folder / "b.ply") + " --json").json()["bounds"]["min"][0].get<double>() >
+          300);
 }
 
 TEST_CASE("snapshots are pictures of the asked size") {
     TemporaryFolder folder;
-    REQUIRE(cli("snapshot " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / "k.png") + " --size 200x150 --samples 4 --json").json()["width"] == 200);
+    REQUIRE(cli("snapshot " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / "k.png") +
+                " --size 200x150 --samples 4 --json")
+                .json()["width"] == 200);
     const std::string png = readText(folder / "k.png");
     REQUIRE(png.substr(1, 3) == "PNG");
     CHECK(static_cast<unsigned char>(png[19]) == 200);
@@ -186,11 +208,17 @@ TEST_CASE("exit codes tell bad usage from a piece that does not fit") {
     CHECK(cli("inspect " + quoted(demo() / "press-kiosk.obj") + " --unit parsec").code == 2);
     CHECK(cli("fit " + quoted(demo() / "press-kiosk.obj") + " --platform nowhere").code == 2);
     CHECK(cli("fit " + quoted(demo() / "press-kiosk.obj") + " --platform hearthboard").code == 1);
-    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --platform playmeadow --out " + quoted(folder / "x")).code == 1);
+    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --platform playmeadow --out " +
+              quoted(folder / "x"))
+              .code == 1);
     CHECK(cli("try " + quoted(folder / "missing") + " --platform hearthboard").code == 2);
     CHECK(cli("try " + quoted(folder.path()) + " --platform hearthboard").code == 1);
-    CHECK(cli("snapshot " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / "x.png") + " --size huge").code == 2);
-    for (const char* command : {"inspect", "platforms", "steps", "fit", "build", "try", "convert", "snapshot"}) CHECK(cli(std::string(command) + " --help").code == 0);
+    CHECK(cli("snapshot " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / "x.png") +
+              " --size huge")
+              .code == 2);
+    for (const char* command :
+         {"inspect", "platforms", "steps", "fit", "build", "try", "convert", "snapshot"})
+        CHECK(cli(std::string(command) + " --help").code == 0);
 }
 
 TEST_CASE("the lists are one JSON document each") {

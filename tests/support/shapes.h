@@ -19,7 +19,9 @@ inline zl::Model modelOf(zl::Mesh mesh, const std::string& name = "thing") {
     return model;
 }
 
-inline zl::Model box(glm::dvec3 low, glm::dvec3 high) { return modelOf(zl::geometry::boxMesh(low, high), "box"); }
+inline zl::Model box(glm::dvec3 low, glm::dvec3 high) {
+    return modelOf(zl::geometry::boxMesh(low, high), "box");
+}
 
 /// A sphere of shared corners from rings and poles, facing outward, with UVs.
 inline zl::Mesh sphere(int around, int up, double radius = 1) {
@@ -27,18 +29,24 @@ inline zl::Mesh sphere(int around, int up, double radius = 1) {
     mesh.uvSets.emplace_back();
     const auto add = [&](double u, double v) {
         const double a = 2 * pi * u, b = pi * v;
-        mesh.positions.emplace_back(radius * std::sin(b) * std::sin(a), -radius * std::cos(b), radius * std::sin(b) * std::cos(a));
+        mesh.positions.emplace_back(radius * std::sin(b) * std::sin(a), -radius * std::cos(b),
+                                    radius * std::sin(b) * std::cos(a));
         mesh.uvSets[0].emplace_back(u, v);
     };
     add(0, 0);
     for (int j = 1; j < up; ++j)
         for (int i = 0; i < around; ++i) add(double(i) / around, double(j) / up);
     add(0, 1);
-    const auto at = [&](int i, int j) { return static_cast<std::uint32_t>(j == 0 ? 0 : j == up ? 1 + around * (up - 1) : 1 + (j - 1) * around + i % around); };
+    const auto at = [&](int i, int j) {
+        return static_cast<std::uint32_t>(j == 0    ? 0
+                                          : j == up ? 1 + around * (up - 1)
+                                                    : 1 + (j - 1) * around + i % around);
+    };
     for (int j = 0; j < up; ++j)
         for (int i = 0; i < around; ++i) {
             if (j > 0) mesh.indices.insert(mesh.indices.end(), {at(i, j), at(i + 1, j), at(i + 1, j + 1)});
-            if (j + 1 < up) mesh.indices.insert(mesh.indices.end(), {at(i, j), at(i + 1, j + 1), at(i, j + 1)});
+            if (j + 1 < up)
+                mesh.indices.insert(mesh.indices.end(), {at(i, j), at(i + 1, j + 1), at(i, j + 1)});
         }
     mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
     return mesh;

@@ -20,7 +20,9 @@
 namespace zl::app {
 
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 } // namespace
 
 DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -37,22 +39,27 @@ void DeliverPanel::show(const QString& piece, const QString& platform) {
 
 QString DeliverPanel::folder() const {
     const QString project = qs(session_.project().file.string());
-    const QString chosen = QSettings().value(QString("deliver/%1").arg(qHash(project + piece_ + platform_))).toString();
+    const QString chosen =
+        QSettings().value(QString("deliver/%1").arg(qHash(project + piece_ + platform_))).toString();
     if (!chosen.isEmpty()) return chosen;
-    const QString base = project.isEmpty() ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) : QFileInfo(project).absolutePath();
+    const QString base = project.isEmpty()
+                             ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)
+                             : QFileInfo(project).absolutePath();
     return QString("%1/delivered/%2/%3").arg(base, platform_, qs(fileNameFrom(piece_.toStdString())));
 }
 
 bool DeliverPanel::wasBuilt() const {
     const auto found = built_.find({piece_, platform_});
-    return found != built_.end() && found->second.result.fits && found->second.key == session_.state(piece_.toStdString(), platform_.toStdString()).key;
+    return found != built_.end() && found->second.result.fits &&
+           found->second.key == session_.state(piece_.toStdString(), platform_.toStdString()).key;
 }
 
 void DeliverPanel::build(const std::function<void(const QString&)>& then) {
     const auto* piece = session_.project().piece(piece_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (!piece || !sheet || state.kind != CrossingState::Kind::Ready) return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
+    if (!piece || !sheet || state.kind != CrossingState::Kind::Ready)
+        return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
     const auto warnings = project::permissionWarnings(*piece);
     const auto* crossing = piece->on(sheet->id);
     const deliver::Options options{piece->name, crossing ? crossing->finish : "", project::creditOf(*piece)};
@@ -60,13 +67,20 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
     const std::pair id(piece_, platform_);
     session_.jobs().start<deliver::BuildResult>(
         tr("Building %1 for %2").arg(piece_, qs(sheet->name)), this,
-        [source = state.source, hash = state.sourceHash, recipe = recipeFor(*piece, sheet->id), sheet, folder = std::filesystem::path(folder.toStdString()), options, cache = session_.sharedCache()](const Progress& progress) {
+        [source = state.source, hash = state.sourceHash, recipe = recipeFor(*piece, sheet->id), sheet,
+         folder = std::filesystem::path(folder.toStdString()), options,
+         cache = session_.sharedCache()](const Progress& progress) {
             return deliver::build(source, hash, recipe, *sheet, folder, options, cache.get(), progress);
         },
         [this, id, then, folder, warnings, key = state.key](deliver::BuildResult result) {
             const bool fits = result.fits;
-            QString text = fits ? tr("Wrote %1 in %2").arg(qs(showCount(long(result.files.size()), "file", "files")), qs(showSeconds(result.seconds)))
-                                : tr("It does not fit yet, so nothing was written: %1").arg(qs(showCount(long(result.report.brokenMusts()), "limit is", "limits are")) + tr(" broken"));
+            QString text =
+                fits ? tr("Wrote %1 in %2")
+                           .arg(qs(showCount(long(result.files.size()), "file", "files")),
+                                qs(showSeconds(result.seconds)))
+                     : tr("It does not fit yet, so nothing was written: %1")
+                           .arg(qs(showCount(long(result.report.brokenMusts()), "limit is", "limits are")) +
+                                tr(" broken"));
             for (const auto& warning : warnings) text += ". " + qs(warning);
             built_[id] = {std::move(result), QDateTime::currentDateTime(), key};
             Q_EMIT session_.said(text);
@@ -91,7 +105,8 @@ void DeliverPanel::rebuild() {
         finish->setObjectName("finish");
         finish->setAccessibleName(tr("Finish"));
         for (const auto& f : sheet->finishes) finish->addItem(qs(f));
-        finish->setCurrentText(crossing && !crossing->finish.empty() ? qs(crossing->finish) : qs(sheet->finishes.front()));
+        finish->setCurrentText(crossing && !crossing->finish.empty() ? qs(crossing->finish)
+                                                                     : qs(sheet->finishes.front()));
         connect(finish, &QComboBox::textActivated, this, [this](const QString& chosen) {
             session_.edit(tr("change the finish"), [&](project::Project& p) {
                 for (auto& piece : p.pieces)
@@ -111,20 +126,26 @@ void DeliverPanel::rebuild() {
     connect(choose, &QPushButton::clicked, this, [this] {
         const QString chosen = QFileDialog::getExistingDirectory(this, tr("Folder for the files"), folder());
         if (chosen.isEmpty()) return;
-        QSettings().setValue(QString("deliver/%1").arg(qHash(qs(session_.project().file.string()) + piece_ + platform_)), chosen);
+        QSettings().setValue(
+            QString("deliver/%1").arg(qHash(qs(session_.project().file.string()) + piece_ + platform_)),
+            chosen);
         rebuild();
     });
     layout_->addWidget(choose, 0, Qt::AlignLeft);
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(tr("Credit"), 2));
     layout_->addWidget(textLabel(qs(project::creditOf(*piece)), "dim"));
-    for (const auto& warning : project::permissionWarnings(*piece)) layout_->addWidget(textLabel(qs(warning), "warn"));
+    for (const auto& warning : project::permissionWarnings(*piece))
+        layout_->addWidget(textLabel(qs(warning), "warn"));
 
     const auto found = built_.find({piece_, platform_});
     if (found != built_.end()) {
         const Built& last = found->second;
         layout_->addWidget(line());
-        layout_->addWidget(headingLabel(last.result.fits ? tr("Written at %1").arg(last.when.toString("HH:mm:ss")) : tr("Nothing was written"), 2));
+        layout_->addWidget(headingLabel(last.result.fits
+                                            ? tr("Written at %1").arg(last.when.toString("HH:mm:ss"))
+                                            : tr("Nothing was written"),
+                                        2));
         for (const auto& [path, bytes] : last.result.files) {
             auto* row = new QHBoxLayout;
             row->addWidget(textLabel(QFileInfo(qs(path)).fileName()), 1);
@@ -134,11 +155,14 @@ void DeliverPanel::rebuild() {
             layout_->addLayout(row);
         }
         for (const auto& rule : last.result.report.rules)
-            if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must) layout_->addWidget(textLabel(qs(rule.finding.note), "bad"));
-        if (last.result.fits && last.key != session_.state(piece_.toStdString(), platform_.toStdString()).key) layout_->addWidget(textLabel(tr("The recipe or a source has changed since."), "warn"));
+            if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must)
+                layout_->addWidget(textLabel(qs(rule.finding.note), "bad"));
+        if (last.result.fits && last.key != session_.state(piece_.toStdString(), platform_.toStdString()).key)
+            layout_->addWidget(textLabel(tr("The recipe or a source has changed since."), "warn"));
         if (last.result.fits) {
             auto* open = button(tr("Show the folder"), nullptr, "folder-open");
-            connect(open, &QPushButton::clicked, this, [this] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder())); });
+            connect(open, &QPushButton::clicked, this,
+                    [this] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder())); });
             layout_->addWidget(open, 0, Qt::AlignLeft);
         }
     }

@@ -33,14 +33,18 @@ FindBox::FindBox(std::vector<Findable> all, QWidget* parent) : QDialog(parent), 
     filter({});
 }
 
-void FindBox::type(const QString& text) { edit_->setText(text); }
+void FindBox::type(const QString& text) {
+    edit_->setText(text);
+}
 
 void FindBox::filter(const QString& text) {
     list_->clear();
     const QStringList words = text.split(' ', Qt::SkipEmptyParts);
     for (std::size_t i = 0; i < all_.size(); ++i) {
         const QString shown = QString("%1   —   %2").arg(all_[i].name, all_[i].kind);
-        if (!std::ranges::all_of(words, [&](const QString& word) { return shown.contains(word, Qt::CaseInsensitive); })) continue;
+        if (!std::ranges::all_of(
+                words, [&](const QString& word) { return shown.contains(word, Qt::CaseInsensitive); }))
+            continue;
         auto* item = new QListWidgetItem(shown, list_);
         item->setData(Qt::UserRole, int(i));
     }

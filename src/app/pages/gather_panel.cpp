@@ -14,8 +14,12 @@
 namespace zl::app {
 
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-QString qs(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
+QString qs(std::string_view s) {
+    return QString::fromUtf8(s.data(), qsizetype(s.size()));
+}
 } // namespace
 
 GatherPanel::GatherPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -30,11 +34,16 @@ void GatherPanel::show(const QString& piece, const QString& platform) {
     rebuild();
 }
 
-void GatherPanel::editSource(int index, const QString& what, const std::function<void(project::Source&)>& change, const QString& mergeKey) {
-    session_.edit(what, [&](project::Project& p) {
-        for (auto& piece : p.pieces)
-            if (piece.name == piece_.toStdString() && index < int(piece.sources.size())) change(piece.sources[index]);
-    }, mergeKey);
+void GatherPanel::editSource(int index, const QString& what,
+                             const std::function<void(project::Source&)>& change, const QString& mergeKey) {
+    session_.edit(
+        what,
+        [&](project::Project& p) {
+            for (auto& piece : p.pieces)
+                if (piece.name == piece_.toStdString() && index < int(piece.sources.size()))
+                    change(piece.sources[index]);
+        },
+        mergeKey);
 }
 
 QWidget* GatherPanel::sourceCard(const project::Source& source, int index) {
@@ -49,35 +58,44 @@ QWidget* GatherPanel::sourceCard(const project::Source& source, int index) {
         connect(remove, &QToolButton::clicked, this, [this, index] {
             session_.edit(tr("take out a source"), [&](project::Project& p) {
                 for (auto& piece : p.pieces)
-                    if (piece.name == piece_.toStdString()) piece.sources.erase(piece.sources.begin() + index);
+                    if (piece.name == piece_.toStdString())
+                        piece.sources.erase(piece.sources.begin() + index);
             });
         });
         head->addWidget(remove);
     }
     layout->addLayout(head);
-    auto* where = textLabel(qs(source.path.parent_path().empty() ? std::string("beside the project") : source.path.parent_path().string()), "dim");
+    auto* where = textLabel(qs(source.path.parent_path().empty() ? std::string("beside the project")
+                                                                 : source.path.parent_path().string()),
+                            "dim");
     layout->addWidget(where);
     auto* form = new QFormLayout;
     form->setHorizontalSpacing(12);
     form->setVerticalSpacing(7);
-    const auto lineFor = [&](const QString& label, const std::string& value, const QString& placeholder, std::string project::Source::*member, const char* name) {
+    const auto lineFor = [&](const QString& label, const std::string& value, const QString& placeholder,
+                             std::string project::Source::*member, const char* name) {
         auto* edit = new QLineEdit(qs(value));
         edit->setPlaceholderText(placeholder);
         edit->setObjectName(name);
         form->addRow(label, edit);
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, index, member, label, was = value] {
             if (edit->text().toStdString() == was) return;
-            editSource(index, tr("change %1").arg(label.toLower()), [&](project::Source& s) { s.*member = edit->text().toStdString(); });
+            editSource(index, tr("change %1").arg(label.toLower()),
+                       [&](project::Source& s) { s.*member = edit->text().toStdString(); });
         });
     };
     lineFor(tr("Author"), source.author, tr("who made it"), &project::Source::author, "sourceAuthor");
     lineFor(tr("Licence"), source.licence, tr("e.g. CC BY 4.0"), &project::Source::licence, "sourceLicence");
     auto* permission = new QComboBox;
     permission->setObjectName("sourcePermission");
-    for (const auto p : {project::Permission::OwnWork, project::Permission::Allowed, project::Permission::AskFirst, project::Permission::NotAllowed}) permission->addItem(qs(project::permissionName(p)), int(p));
+    for (const auto p : {project::Permission::OwnWork, project::Permission::Allowed,
+                         project::Permission::AskFirst, project::Permission::NotAllowed})
+        permission->addItem(qs(project::permissionName(p)), int(p));
     permission->setCurrentIndex(int(source.permission));
     connect(permission, &QComboBox::activated, this, [this, permission, index] {
-        editSource(index, tr("change the permission"), [&](project::Source& s) { s.permission = project::Permission(permission->currentData().toInt()); });
+        editSource(index, tr("change the permission"), [&](project::Source& s) {
+            s.permission = project::Permission(permission->currentData().toInt());
+        });
     });
     form->addRow(tr("Publishing"), permission);
     layout->addLayout(form);
@@ -88,8 +106,10 @@ void GatherPanel::rebuild() {
     clearLayout(layout_);
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece) return;
-    for (std::size_t i = 0; i < piece->sources.size(); ++i) layout_->addWidget(sourceCard(piece->sources[i], int(i)));
-    for (const auto& warning : project::permissionWarnings(*piece)) layout_->addWidget(textLabel(qs(warning), "warn"));
+    for (std::size_t i = 0; i < piece->sources.size(); ++i)
+        layout_->addWidget(sourceCard(piece->sources[i], int(i)));
+    for (const auto& warning : project::permissionWarnings(*piece))
+        layout_->addWidget(textLabel(qs(warning), "warn"));
 
     auto* add = button(tr("Add a source to this piece…"), "dashed", "plus");
     connect(add, &QPushButton::clicked, this, [this] {
@@ -97,7 +117,8 @@ void GatherPanel::rebuild() {
         if (file.isEmpty()) return;
         session_.edit(tr("add a source"), [&](project::Project& p) {
             for (auto& piece : p.pieces)
-                if (piece.name == piece_.toStdString()) piece.sources.push_back({file.toStdString(), "", "", project::Permission::AskFirst});
+                if (piece.name == piece_.toStdString())
+                    piece.sources.push_back({file.toStdString(), "", "", project::Permission::AskFirst});
         });
     });
     layout_->addWidget(add);
@@ -126,7 +147,8 @@ void GatherPanel::rebuild() {
         for (const auto& image : model.images)
             if (image) fact(qs(image->name), tr("%1 × %2 px").arg(image->width).arg(image->height));
         for (const auto& text : model.warnings) layout_->addWidget(textLabel(qs(text), "warn"));
-        for (const auto& text : model.dropped) layout_->addWidget(textLabel(tr("Not taken over: %1").arg(qs(text)), "dim"));
+        for (const auto& text : model.dropped)
+            layout_->addWidget(textLabel(tr("Not taken over: %1").arg(qs(text)), "dim"));
     }
     layout_->addStretch(1);
 }

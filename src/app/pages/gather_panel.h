@@ -17,7 +17,8 @@ public:
 private:
     void rebuild();
     QWidget* sourceCard(const project::Source& source, int index);
-    void editSource(int index, const QString& what, const std::function<void(project::Source&)>& change, const QString& mergeKey = {});
+    void editSource(int index, const QString& what, const std::function<void(project::Source&)>& change,
+                    const QString& mergeKey = {});
     Session& session_;
     QVBoxLayout* layout_;
     QString piece_, platform_;

@@ -17,10 +17,14 @@
 namespace zl::app {
 
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 /// A limit as something that is wanted: "of 40 000" is "at most 40 000".
-QString wanted(const std::string& limit) { return limit.starts_with("of ") ? QObject::tr("at most %1").arg(qs(limit.substr(3))) : qs(limit); }
+QString wanted(const std::string& limit) {
+    return limit.starts_with("of ") ? QObject::tr("at most %1").arg(qs(limit.substr(3))) : qs(limit);
+}
 
 /// The tightest limit in a word or two: "triangles 19.7×", "fits 61 %".
 QString shortVerdict(const platform::FitReport& report) {
@@ -31,12 +35,15 @@ QString shortVerdict(const platform::FitReport& report) {
     if (rule->state == platform::State::Broken) {
         if (rule->severity == platform::Severity::Should) return QObject::tr("fits, %1?").arg(label);
         if (rule->finding.limit.rfind("of ", 0) == 0 && share > 1 && share < 10 && rule->finding.value < 100)
-            return QString("%1 %2 of %3").arg(label, qs(rule->finding.measured), qs(rule->finding.limit).section(' ', 1, 1));
+            return QString("%1 %2 of %3")
+                .arg(label, qs(rule->finding.measured), qs(rule->finding.limit).section(' ', 1, 1));
         if (share > 1) return QString("%1 %2×").arg(label, qs(showNumber(share, share < 100 ? 1 : 0)));
         return label;
     }
-    if (rule->state == platform::State::Tight) return QString("%1 %2 %").arg(label).arg(std::lround(share * 100));
-    return share > 0 && rule->finding.canBeTight ? QObject::tr("fits, %1 %").arg(std::lround(share * 100)) : QObject::tr("fits");
+    if (rule->state == platform::State::Tight)
+        return QString("%1 %2 %").arg(label).arg(std::lround(share * 100));
+    return share > 0 && rule->finding.canBeTight ? QObject::tr("fits, %1 %").arg(std::lround(share * 100))
+                                                 : QObject::tr("fits");
 }
 } // namespace
 
@@ -50,8 +57,14 @@ CrossingButton::CrossingButton(QString piece, QString platform, QWidget* parent)
 
 void CrossingButton::show(const CrossingState& state, bool setUp) {
     using Kind = CrossingState::Kind;
-    mark_ = !setUp ? Mark::None : state.kind == Kind::Ready ? markOf(state.report) : state.kind == Kind::Failed ? Mark::Broken : Mark::Busy;
-    words_ = !setUp ? tr("not set up") : state.kind == Kind::Ready ? shortVerdict(state.report) : state.kind == Kind::Failed ? tr("cannot be read") : tr("checking");
+    mark_ = !setUp                       ? Mark::None
+            : state.kind == Kind::Ready  ? markOf(state.report)
+            : state.kind == Kind::Failed ? Mark::Broken
+                                         : Mark::Busy;
+    words_ = !setUp                       ? tr("not set up")
+             : state.kind == Kind::Ready  ? shortVerdict(state.report)
+             : state.kind == Kind::Failed ? tr("cannot be read")
+                                          : tr("checking");
     setAccessibleName(tr("%1 on %2: %3").arg(piece_, platform_, words_));
     setToolTip(setUp ? tr("Enter or double click opens it") : tr("Click to set %1 up here").arg(piece_));
     update();
@@ -84,7 +97,8 @@ void CrossingButton::paintEvent(QPaintEvent*) {
         painter.drawText(box, Qt::AlignCenter, words_);
     } else {
         paintMark(painter, mark_, QPointF(box.center().x(), box.top() + 15), 14);
-        painter.drawText(QRectF(box.left() + 4, box.top() + 25, box.width() - 8, 20), Qt::AlignCenter, painter.fontMetrics().elidedText(words_, Qt::ElideRight, int(box.width() - 8)));
+        painter.drawText(QRectF(box.left() + 4, box.top() + 25, box.width() - 8, 20), Qt::AlignCenter,
+                         painter.fontMetrics().elidedText(words_, Qt::ElideRight, int(box.width() - 8)));
     }
     if (hasFocus()) {
         painter.setPen(QPen(t.sea, 2));
@@ -148,7 +162,11 @@ void LoomPage::rebuild() {
         cornerLayout->setSpacing(0);
         auto* title = headingLabel(tr("Loom"), 0);
         cornerLayout->addWidget(title);
-        cornerLayout->addWidget(textLabel(tr("%1 on %2").arg(qs(showCount(long(project.pieces.size()), "piece", "pieces")), qs(showCount(long(project.platforms.size()), "platform", "platforms"))), "dim"));
+        cornerLayout->addWidget(
+            textLabel(tr("%1 on %2")
+                          .arg(qs(showCount(long(project.pieces.size()), "piece", "pieces")),
+                               qs(showCount(long(project.platforms.size()), "platform", "platforms"))),
+                      "dim"));
         grid_->addWidget(corner, 0, 0);
         grid_->setColumnStretch(0, 3);
         for (int c = 1; c < grid_->columnCount(); ++c) grid_->setColumnStretch(c, 0);
@@ -193,7 +211,10 @@ void LoomPage::rebuild() {
             headLayout->addLayout(words, 1);
             auto* more = iconButton("trash-2", tr("Take %1 out of the project").arg(name));
             connect(more, &QToolButton::clicked, this, [this, name] {
-                session_.edit(tr("take out %1").arg(name), [&](project::Project& p) { std::erase_if(p.pieces, [&](const auto& piece) { return piece.name == name.toStdString(); }); });
+                session_.edit(tr("take out %1").arg(name), [&](project::Project& p) {
+                    std::erase_if(p.pieces,
+                                  [&](const auto& piece) { return piece.name == name.toStdString(); });
+                });
             });
             headLayout->addWidget(more);
             grid_->addWidget(head, row, 0);
@@ -207,11 +228,14 @@ void LoomPage::rebuild() {
                     if (piece && !piece->on(crossing->platform().toStdString()))
                         session_.edit(tr("set up %1").arg(crossing->piece()), [&](project::Project& p) {
                             for (auto& candidate : p.pieces)
-                                if (candidate.name == piece->name) candidate.crossings.push_back({crossing->platform().toStdString(), {}, ""});
+                                if (candidate.name == piece->name)
+                                    candidate.crossings.push_back(
+                                        {crossing->platform().toStdString(), {}, ""});
                         });
                     select(crossing->piece(), crossing->platform());
                 });
-                connect(crossing, &CrossingButton::opened, this, [this, crossing] { Q_EMIT openAsked(crossing->piece(), crossing->platform()); });
+                connect(crossing, &CrossingButton::opened, this,
+                        [this, crossing] { Q_EMIT openAsked(crossing->piece(), crossing->platform()); });
             }
             grid_->addWidget(line(), row + 1, 0, 1, column);
             row += 2;
@@ -222,7 +246,10 @@ void LoomPage::rebuild() {
             emptyLayout->setContentsMargins(40, 60, 40, 40);
             auto* words = headingLabel(tr("No pieces yet"), 1);
             words->setAlignment(Qt::AlignCenter);
-            auto* hint = textLabel(tr("Drop models here: OBJ, STL, PLY, GLB, COLLADA, FBX, X3D, 3MF, OFF or AMF. Each becomes a row, and every platform says at once whether it fits."), "dim");
+            auto* hint =
+                textLabel(tr("Drop models here: OBJ, STL, PLY, GLB, COLLADA, FBX, X3D, 3MF, OFF or AMF. Each "
+                             "becomes a row, and every platform says at once whether it fits."),
+                          "dim");
             hint->setAlignment(Qt::AlignCenter);
             auto* bring = button(tr("Bring in…"), "main", "plus");
             connect(bring, &QPushButton::clicked, this, &LoomPage::bringInAsked);
@@ -235,7 +262,9 @@ void LoomPage::rebuild() {
             auto* legendLayout = new QHBoxLayout(legend);
             legendLayout->setContentsMargins(0, 12, 0, 0);
             legendLayout->setSpacing(6);
-            for (const auto& [mark, text] : {std::pair{Mark::Fits, tr("fits")}, {Mark::Tight, tr("fits, but near a limit or worth a look")}, {Mark::Broken, tr("breaks a limit")}}) {
+            for (const auto& [mark, text] : {std::pair{Mark::Fits, tr("fits")},
+                                             {Mark::Tight, tr("fits, but near a limit or worth a look")},
+                                             {Mark::Broken, tr("breaks a limit")}}) {
                 QPixmap pixmap(16, 16);
                 pixmap.fill(Qt::transparent);
                 QPainter painter(&pixmap);
@@ -265,7 +294,8 @@ void LoomPage::rebuild() {
 void LoomPage::select(const QString& piece, const QString& platform) {
     piece_ = piece;
     platform_ = platform;
-    for (auto& [key, crossing] : crossings_) crossing->setChecked(key.first == piece && key.second == platform);
+    for (auto& [key, crossing] : crossings_)
+        crossing->setChecked(key.first == piece && key.second == platform);
     showSide();
 }
 
@@ -282,12 +312,14 @@ void LoomPage::showCrossing(const QString& piece, const QString& platform) {
         const auto& s = session_.state(other.name, platform.toStdString());
         fit += s.kind == CrossingState::Kind::Ready && s.report.fits();
     }
-    if (counts_.contains(platform) && session_.sheet(platform.toStdString())) counts_[platform]->setText(tr("%1 of %2 fit").arg(fit).arg(all));
+    if (counts_.contains(platform) && session_.sheet(platform.toStdString()))
+        counts_[platform]->setText(tr("%1 of %2 fit").arg(fit).arg(all));
     if (state.kind == CrossingState::Kind::Ready) {
         const Model& model = state.source;
         QStringList facts{qs(showCount(long(triangleCount(model)), "triangle", "triangles"))};
         if (objectCount(model) > 1) facts << qs(showCount(long(objectCount(model)), "object", "objects"));
-        if (!model.materials.empty()) facts << qs(showCount(long(model.materials.size()), "material", "materials"));
+        if (!model.materials.empty())
+            facts << qs(showCount(long(model.materials.size()), "material", "materials"));
         if (!model.clips.empty()) facts << qs(showCount(long(model.clips.size()), "clip", "clips"));
         facts_[piece]->setText(facts.join(" · "));
         thumbnail(piece);
@@ -301,7 +333,8 @@ void LoomPage::thumbnail(const QString& piece) {
     const auto* p = session_.project().piece(piece.toStdString());
     if (!p || p->crossings.empty()) return;
     const auto& state = session_.state(piece.toStdString(), p->crossings.front().platform);
-    if (thumbnails_.contains(piece) && pictures_.contains(piece)) pictures_[piece]->setPixmap(thumbnails_[piece]);
+    if (thumbnails_.contains(piece) && pictures_.contains(piece))
+        pictures_[piece]->setPixmap(thumbnails_[piece]);
     if (state.kind != CrossingState::Kind::Ready || thumbnailOf_[piece] == state.sourceHash) return;
     thumbnailOf_[piece] = state.sourceHash;
     session_.jobs().start<Pixels>(
@@ -319,7 +352,8 @@ void LoomPage::thumbnail(const QString& piece) {
             QPainterPath path;
             path.addRoundedRect(rounded.rect(), 14, 14);
             painter.setClipPath(path);
-            painter.drawImage(0, 0, QImage(pixels.rgba.data(), pixels.width, pixels.height, QImage::Format_RGBA8888));
+            painter.drawImage(
+                0, 0, QImage(pixels.rgba.data(), pixels.width, pixels.height, QImage::Format_RGBA8888));
             painter.end();
             rounded.setDevicePixelRatio(2);
             thumbnails_[piece] = rounded;
@@ -353,9 +387,13 @@ void LoomPage::showSide() {
         fits = state.report.fits();
         const auto broken = state.report.brokenMusts();
         std::size_t advice = 0;
-        for (const auto& rule : state.report.rules) advice += rule.state == platform::State::Broken && rule.severity == platform::Severity::Should;
-        summary->setText(fits ? (advice ? tr("Fits, with %1").arg(qs(showCount(long(advice), "piece of advice", "pieces of advice"))) : tr("Fits every limit of %1").arg(qs(sheet->name)))
-                              : tr("%1 broken").arg(qs(showCount(long(broken), "limit", "limits"))));
+        for (const auto& rule : state.report.rules)
+            advice += rule.state == platform::State::Broken && rule.severity == platform::Severity::Should;
+        summary->setText(
+            fits ? (advice ? tr("Fits, with %1")
+                                 .arg(qs(showCount(long(advice), "piece of advice", "pieces of advice")))
+                           : tr("Fits every limit of %1").arg(qs(sheet->name)))
+                 : tr("%1 broken").arg(qs(showCount(long(broken), "limit", "limits"))));
         offer = broken + advice > 0;
         for (const auto& rule : state.report.rules) {
             if (rule.state == platform::State::Fits) continue;
@@ -375,7 +413,8 @@ void LoomPage::showSide() {
             auto* what = textLabel(qs(rule.finding.note));
             what->setStyleSheet("font-weight: 600;");
             words->addWidget(what);
-            words->addWidget(textLabel(tr("Wants %1. %2").arg(wanted(rule.finding.limit), qs(rule.message)), "dim"));
+            words->addWidget(
+                textLabel(tr("Wants %1. %2").arg(wanted(rule.finding.limit), qs(rule.message)), "dim"));
             row->addLayout(words, 1);
             side_->addLayout(row);
         }
@@ -394,10 +433,16 @@ void LoomPage::showSide() {
     side_->addSpacing(6);
     side_->addLayout(actions);
     for (const auto& source : piece->sources) {
-        const bool cleared = source.permission == project::Permission::OwnWork || source.permission == project::Permission::Allowed;
+        const bool cleared = source.permission == project::Permission::OwnWork ||
+                             source.permission == project::Permission::Allowed;
         const auto name = project::permissionName(source.permission);
-        side_->addWidget(textLabel(tr("Permission: %1").arg(QString::fromUtf8(name.data(), qsizetype(name.size()))), cleared ? "good" : "warn"));
-        if (!source.author.empty()) side_->addWidget(textLabel(tr("by %1%2").arg(qs(source.author), source.licence.empty() ? "" : ", " + qs(source.licence)), "dim"));
+        side_->addWidget(
+            textLabel(tr("Permission: %1").arg(QString::fromUtf8(name.data(), qsizetype(name.size()))),
+                      cleared ? "good" : "warn"));
+        if (!source.author.empty())
+            side_->addWidget(textLabel(
+                tr("by %1%2").arg(qs(source.author), source.licence.empty() ? "" : ", " + qs(source.licence)),
+                "dim"));
     }
     side_->addStretch(1);
 }

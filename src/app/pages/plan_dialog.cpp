@@ -11,10 +11,14 @@
 namespace zl::app {
 
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 } // namespace
 
-PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QString& platform, QWidget* parent) : QDialog(parent), plan_(plan) {
+PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QString& platform,
+                       QWidget* parent)
+    : QDialog(parent), plan_(plan) {
     setWindowTitle(tr("Suggest a fit"));
     setObjectName("planDialog");
     setMinimumWidth(560);
@@ -25,8 +29,10 @@ PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QS
     const bool nothing = plan.steps.empty();
     layout->addWidget(textLabel(nothing && plan.holds ? tr("It fits as it is; there is nothing to do.")
                                 : nothing             ? tr("No step here can make it fit.")
-                                : plan.holds          ? tr("These steps make every limit hold. They go behind the steps that are there already, as one change that Undo takes back.")
-                                                      : tr("These steps help, but some limits stay broken.")));
+                                : plan.holds
+                                    ? tr("These steps make every limit hold. They go behind the steps that "
+                                         "are there already, as one change that Undo takes back.")
+                                    : tr("These steps help, but some limits stay broken.")));
     for (const auto& step : plan.steps) {
         auto* card = new QFrame;
         card->setProperty("card", true);
@@ -34,7 +40,8 @@ PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QS
         row->setContentsMargins(12, 8, 14, 8);
         row->setSpacing(12);
         const auto made = steps::makeStep(step.entry.step);
-        auto* tick = new QCheckBox(QString::fromUtf8(made->info().name.data(), qsizetype(made->info().name.size())));
+        auto* tick =
+            new QCheckBox(QString::fromUtf8(made->info().name.data(), qsizetype(made->info().name.size())));
         tick->setChecked(true);
         tick->setObjectName("plan-" + qs(step.entry.step));
         tick->setFont(Theme::instance().heading(14));
@@ -46,14 +53,16 @@ PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QS
         why->setContentsMargins(24, 0, 0, 0);
         words->addWidget(why);
         row->addLayout(words, 1);
-        auto* change = new QLabel(QString("%1  →  <b>%2</b>").arg(qs(step.before).toHtmlEscaped(), qs(step.after).toHtmlEscaped()));
+        auto* change = new QLabel(
+            QString("%1  →  <b>%2</b>").arg(qs(step.before).toHtmlEscaped(), qs(step.after).toHtmlEscaped()));
         change->setWordWrap(true);
         change->setMaximumWidth(220);
         change->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
         row->addWidget(change);
         layout->addWidget(card);
     }
-    for (const std::string& reason : plan.reasons) layout->addWidget(textLabel(tr("Stays broken. %1.").arg(qs(reason)), "bad"));
+    for (const std::string& reason : plan.reasons)
+        layout->addWidget(textLabel(tr("Stays broken. %1.").arg(qs(reason)), "bad"));
     layout->addSpacing(4);
     auto* actions = new QHBoxLayout;
     actions->addStretch(1);
@@ -68,7 +77,9 @@ PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QS
         actions->addWidget(apply);
         connect(apply, &QPushButton::clicked, this, &QDialog::accept);
         for (auto* tick : ticks_)
-            connect(tick, &QCheckBox::toggled, this, [this, apply] { apply->setEnabled(std::ranges::any_of(ticks_, [](auto* t) { return t->isChecked(); })); });
+            connect(tick, &QCheckBox::toggled, this, [this, apply] {
+                apply->setEnabled(std::ranges::any_of(ticks_, [](auto* t) { return t->isChecked(); }));
+            });
     }
     layout->addLayout(actions);
 }

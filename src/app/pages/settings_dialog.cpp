@@ -35,7 +35,8 @@ SettingsDialog::SettingsDialog(QWidget* parent) : QDialog(parent) {
     form->addRow(tr("Theme"), theme);
     auto* thousands = new QComboBox;
     thousands->setObjectName("settingsNumbers");
-    thousands->addItem(tr("gap: 12 345.6").replace("12 345", QString::fromUtf8("12\u2009345")), QString::fromUtf8("\u2009"));
+    thousands->addItem(tr("gap: 12 345.6").replace("12 345", QString::fromUtf8("12\u2009345")),
+                       QString::fromUtf8("\u2009"));
     thousands->addItem(tr("none: 12345.6"), QString());
     thousands->setCurrentIndex(QSettings().value("thousandsGap", true).toBool() ? 0 : 1);
     connect(thousands, &QComboBox::activated, this, [thousands](int index) {
@@ -45,7 +46,10 @@ SettingsDialog::SettingsDialog(QWidget* parent) : QDialog(parent) {
     });
     form->addRow(tr("Thousands in numbers"), thousands);
     layout->addLayout(form);
-    layout->addWidget(textLabel(tr("The decimal mark is a point everywhere, as in the files. Platform sheets of your own go into the folder \"platforms\" beside a project, or into zest-loom/platforms in your data folder."), "dim"));
+    layout->addWidget(textLabel(
+        tr("The decimal mark is a point everywhere, as in the files. Platform sheets of your own go into the "
+           "folder \"platforms\" beside a project, or into zest-loom/platforms in your data folder."),
+        "dim"));
     auto* close = button(tr("Done"), "main");
     close->setDefault(true);
     connect(close, &QPushButton::clicked, this, &QDialog::accept);

@@ -31,7 +31,9 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     auto* words = new QVBoxLayout;
     words->setSpacing(2);
     words->addWidget(headingLabel(tr("Make it fit before the game says no"), 0));
-    words->addWidget(textLabel(tr("Bring a model, see every limit of the platform, deliver exactly its files, and try them here."), "dim"));
+    words->addWidget(textLabel(
+        tr("Bring a model, see every limit of the platform, deliver exactly its files, and try them here."),
+        "dim"));
     head->addLayout(words, 1);
     layout->addLayout(head);
     layout->addSpacing(18);
@@ -61,7 +63,10 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     demo->setObjectName("openDemo");
     card(tr("Begin"), tr("An empty loom. Drop models anywhere on the window to bring them in."), fresh);
     card(tr("Go on"), tr("Open a project file (*.zestloom) that you or somebody else saved."), open);
-    demo_ = card(tr("Bergamot Quay"), tr("A harvest fair with a scanned bell of 0.8 million triangles and a fruit-press stall, on three platforms."), demo);
+    demo_ = card(tr("Bergamot Quay"),
+                 tr("A harvest fair with a scanned bell of 0.8 million triangles and a fruit-press stall, on "
+                    "three platforms."),
+                 demo);
     layout->addLayout(cards);
     connect(fresh, &QPushButton::clicked, this, &StartPage::newAsked);
     connect(open, &QPushButton::clicked, this, &StartPage::openAsked);
@@ -85,7 +90,9 @@ void StartPage::setRecent(const QStringList& files) {
     recent_->addWidget(headingLabel(tr("Recent"), 2));
     for (const QString& file : files) {
         const QFileInfo info(file);
-        auto* open = button(QString("%1    %2").arg(info.completeBaseName(), QDir::toNativeSeparators(info.absolutePath())), "quiet", "clock");
+        auto* open = button(
+            QString("%1    %2").arg(info.completeBaseName(), QDir::toNativeSeparators(info.absolutePath())),
+            "quiet", "clock");
         open->setStyleSheet("text-align: left;");
         open->setToolTip(file);
         connect(open, &QPushButton::clicked, this, [this, file] { Q_EMIT fileAsked(file); });

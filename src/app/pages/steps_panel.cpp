@@ -15,8 +15,12 @@ namespace zl::app {
 
 namespace {
 
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-QString qs(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
+QString qs(std::string_view s) {
+    return QString::fromUtf8(s.data(), qsizetype(s.size()));
+}
 
 /// A card that can be chosen by mouse and keyboard.
 class Card : public QFrame {
@@ -32,8 +36,10 @@ protected:
         if (event->button() == Qt::LeftButton && chosen) chosen();
     }
     void keyPressEvent(QKeyEvent* event) override {
-        if ((event->key() == Qt::Key_Return || event->key() == Qt::Key_Space) && chosen) chosen();
-        else QFrame::keyPressEvent(event);
+        if ((event->key() == Qt::Key_Return || event->key() == Qt::Key_Space) && chosen)
+            chosen();
+        else
+            QFrame::keyPressEvent(event);
     }
 };
 
@@ -77,18 +83,25 @@ std::vector<EntryPlace> StepsPanel::places() const {
     return out;
 }
 
-void StepsPanel::change(const QString& what, EntryPlace place, const std::function<void(recipe::Recipe&, int)>& edit, const QString& mergeKey) {
-    session_.edit(what, [&](project::Project& p) {
-        for (auto& piece : p.pieces) {
-            if (piece.name != piece_.toStdString()) continue;
-            auto* crossing = piece.on(platform_.toStdString());
-            if (place.ofPiece) edit(piece.recipe, place.index);
-            else if (crossing) edit(crossing->recipe, place.index);
-        }
-    }, mergeKey);
+void StepsPanel::change(const QString& what, EntryPlace place,
+                        const std::function<void(recipe::Recipe&, int)>& edit, const QString& mergeKey) {
+    session_.edit(
+        what,
+        [&](project::Project& p) {
+            for (auto& piece : p.pieces) {
+                if (piece.name != piece_.toStdString()) continue;
+                auto* crossing = piece.on(platform_.toStdString());
+                if (place.ofPiece)
+                    edit(piece.recipe, place.index);
+                else if (crossing)
+                    edit(crossing->recipe, place.index);
+            }
+        },
+        mergeKey);
 }
 
-void StepsPanel::setParam(EntryPlace place, const std::string& field, const nlohmann::json& value, const QString& mergeKey) {
+void StepsPanel::setParam(EntryPlace place, const std::string& field, const nlohmann::json& value,
+                          const QString& mergeKey) {
     setParams(place, nlohmann::json{{field, value}}, mergeKey);
 }
 
@@ -101,7 +114,9 @@ void StepsPanel::setParams(EntryPlace place, const nlohmann::json& values, const
         step->setParams(values);
         const auto params = step->params();
         if (params == now->params) return;
-        change(tr("change %1").arg(qs(step->info().name)), place, [&](recipe::Recipe& recipe, int i) { recipe[i].params = params; }, mergeKey);
+        change(
+            tr("change %1").arg(qs(step->info().name)), place,
+            [&](recipe::Recipe& recipe, int i) { recipe[i].params = params; }, mergeKey);
     } catch (const Error& error) {
         Q_EMIT session_.said(qs(error.whole()));
         rebuild();
@@ -115,7 +130,8 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
     session_.edit(tr("add %1").arg(qs(step->info().name)), [&](project::Project& p) {
         for (auto& piece : p.pieces) {
             if (piece.name != piece_.toStdString()) continue;
-            if (!piece.on(platform_.toStdString())) piece.crossings.push_back({platform_.toStdString(), {}, ""});
+            if (!piece.on(platform_.toStdString()))
+                piece.crossings.push_back({platform_.toStdString(), {}, ""});
             auto& recipe = piece.on(platform_.toStdString())->recipe;
             // Behind the last step of its stage or an earlier one, so that stages stay in order.
             int at = int(recipe.size());
@@ -158,7 +174,8 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     toggle->setToolTip(entry.on ? tr("Turn the step off to compare") : tr("Turn the step on"));
     toggle->setStyleSheet(entry.on ? "font-weight: 600;" : "");
     connect(toggle, &QToolButton::clicked, this, [this, place, step = qs(step->info().name), on = entry.on] {
-        change(on ? tr("turn off %1").arg(step) : tr("turn on %1").arg(step), place, [](recipe::Recipe& recipe, int i) { recipe[i].on = !recipe[i].on; });
+        change(on ? tr("turn off %1").arg(step) : tr("turn on %1").arg(step), place,
+               [](recipe::Recipe& recipe, int i) { recipe[i].on = !recipe[i].on; });
     });
     head->addWidget(toggle);
     layout->addLayout(head);
@@ -176,7 +193,10 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     }
     if (!chosen) return frame;
     auto* editor = new FieldEditor(*step, session_.sheet(platform_.toStdString()));
-    connect(editor, &FieldEditor::changed, this, [this, place](const QString& field, const nlohmann::json& value) { setParam(place, field.toStdString(), value, {}); });
+    connect(editor, &FieldEditor::changed, this,
+            [this, place](const QString& field, const nlohmann::json& value) {
+                setParam(place, field.toStdString(), value, {});
+            });
     layout->addWidget(editor);
     auto* actions = new QHBoxLayout;
     actions->setSpacing(2);
@@ -187,14 +207,16 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
         connect(move, &QToolButton::clicked, this, [this, place, by] {
             const EntryPlace target{place.ofPiece, place.index + by};
             if (!this->entry(target)) return;
-            change(tr("move a step"), place, [&](recipe::Recipe& recipe, int i) { std::swap(recipe[i], recipe[i + by]); });
+            change(tr("move a step"), place,
+                   [&](recipe::Recipe& recipe, int i) { std::swap(recipe[i], recipe[i + by]); });
             select(target);
         });
         actions->addWidget(move);
     };
     moveTo("arrow-up", tr("Run this step earlier"), -1);
     moveTo("arrow-down", tr("Run this step later"), 1);
-    auto* share = iconButton("layers", place.ofPiece ? tr("Use this step on this platform only") : tr("Use this step on every platform"));
+    auto* share = iconButton("layers", place.ofPiece ? tr("Use this step on this platform only")
+                                                     : tr("Use this step on every platform"));
     connect(share, &QToolButton::clicked, this, [this, place] {
         const recipe::Entry moved = *this->entry(place);
         EntryPlace target{!place.ofPiece, 0};
@@ -221,7 +243,8 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     remove->setObjectName("removeStep");
     connect(remove, &QToolButton::clicked, this, [this, place, name = qs(step->info().name)] {
         selected_ = {};
-        change(tr("remove %1").arg(name), place, [](recipe::Recipe& recipe, int i) { recipe.erase(recipe.begin() + i); });
+        change(tr("remove %1").arg(name), place,
+               [](recipe::Recipe& recipe, int i) { recipe.erase(recipe.begin() + i); });
     });
     actions->addWidget(remove);
     layout->addLayout(actions);
@@ -233,13 +256,15 @@ void StepsPanel::rebuild() {
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece) return;
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    layout_->addWidget(textLabel(tr("Steps run from top to bottom on every rebuild. Turn one off to compare."), "dim"));
+    layout_->addWidget(
+        textLabel(tr("Steps run from top to bottom on every rebuild. Turn one off to compare."), "dim"));
     const auto all = places();
     for (const EntryPlace& place : all) {
         const recipe::Entry* e = entry(place);
         const std::size_t at = place.index + (place.ofPiece ? 0 : piece->recipe.size());
         const auto& outcomes = state.evaluation.outcomes;
-        const bool known = state.kind == CrossingState::Kind::Ready && at < outcomes.size() && outcomes[at].step == e->step;
+        const bool known =
+            state.kind == CrossingState::Kind::Ready && at < outcomes.size() && outcomes[at].step == e->step;
         layout_->addWidget(card(place, *e, known ? &outcomes[at] : nullptr));
     }
     auto* add = button(all.empty() ? tr("Add the first step…") : tr("Add a step…"), "dashed", "plus");
@@ -249,10 +274,12 @@ void StepsPanel::rebuild() {
         if (step->info().stage != stage_) continue;
         auto* action = menu->addAction(qs(step->info().name));
         action->setToolTip(qs(step->info().help));
-        connect(action, &QAction::triggered, this, [this, id = std::string(step->info().id)] { this->add(id); });
+        connect(action, &QAction::triggered, this,
+                [this, id = std::string(step->info().id)] { this->add(id); });
     }
     menu->setToolTipsVisible(true);
-    connect(add, &QPushButton::clicked, menu, [add, menu] { menu->popup(add->mapToGlobal(QPoint(0, add->height()))); });
+    connect(add, &QPushButton::clicked, menu,
+            [add, menu] { menu->popup(add->mapToGlobal(QPoint(0, add->height()))); });
     layout_->addWidget(add);
     layout_->addStretch(1);
 }

@@ -24,7 +24,8 @@ public:
     void refresh() { rebuild(); }
     /// Adds a step behind those of its stage and selects it.
     void add(const std::string& step, const nlohmann::json& params = nlohmann::json::object());
-    void setParam(EntryPlace place, const std::string& field, const nlohmann::json& value, const QString& mergeKey);
+    void setParam(EntryPlace place, const std::string& field, const nlohmann::json& value,
+                  const QString& mergeKey);
     void setParams(EntryPlace place, const nlohmann::json& values, const QString& mergeKey);
     EntryPlace selected() const { return selected_; }
     void select(EntryPlace place);
@@ -36,7 +37,8 @@ Q_SIGNALS:
 private:
     void rebuild();
     QWidget* card(EntryPlace place, const recipe::Entry& entry, const recipe::Outcome* outcome);
-    void change(const QString& what, EntryPlace place, const std::function<void(recipe::Recipe&, int)>& edit, const QString& mergeKey = {});
+    void change(const QString& what, EntryPlace place, const std::function<void(recipe::Recipe&, int)>& edit,
+                const QString& mergeKey = {});
     std::vector<EntryPlace> places() const;
     Session& session_;
     QVBoxLayout* layout_;

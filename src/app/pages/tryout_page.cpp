@@ -16,7 +16,9 @@ namespace zl::app {
 using namespace standins::table;
 
 namespace {
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 } // namespace
 
 TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -34,7 +36,8 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     auto* row = new QHBoxLayout(tools_);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(8);
-    const auto act = [&](const QString& name, const QString& text, const QString& tip, void (TryoutView::*action)()) {
+    const auto act = [&](const QString& name, const QString& text, const QString& tip,
+                         void (TryoutView::*action)()) {
         auto* made = button(text);
         made->setObjectName(name);
         made->setToolTip(tip);
@@ -51,7 +54,9 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     own->setAccessibleName(tr("Collider"));
     own->addItem(tr("with its collider"));
     own->addItem(tr("with the default box"));
-    connect(own, &QComboBox::activated, this, [this](int index) { view_->setCollider(index == 0 ? ColliderKind::Own : ColliderKind::DefaultBox); });
+    connect(own, &QComboBox::activated, this, [this](int index) {
+        view_->setCollider(index == 0 ? ColliderKind::Own : ColliderKind::DefaultBox);
+    });
     row->addWidget(own);
     auto* shown = new QToolButton;
     shown->setText(tr("Show colliders"));
@@ -105,7 +110,8 @@ void TryoutPage::load(const QString& folder) {
             }
             return loaded;
         },
-        [this](const Loaded& loaded) { show(loaded); }, [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+        [this](const Loaded& loaded) { show(loaded); },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
 }
 
 void TryoutPage::show(const Loaded& loaded) {
@@ -118,7 +124,9 @@ void TryoutPage::show(const Loaded& loaded) {
     for (const auto& message : loaded.report.messages) {
         side_->addWidget(line());
         using Kind = standins::Message::Kind;
-        const Mark mark = message.kind == Kind::Fine ? Mark::Fits : message.kind == Kind::Odd ? Mark::Tight : Mark::Broken;
+        const Mark mark = message.kind == Kind::Fine  ? Mark::Fits
+                          : message.kind == Kind::Odd ? Mark::Tight
+                                                      : Mark::Broken;
         auto* row = new QHBoxLayout;
         row->setSpacing(9);
         QPixmap pixmap(18, 18);
@@ -132,12 +140,14 @@ void TryoutPage::show(const Loaded& loaded) {
         row->addWidget(sign, 0, Qt::AlignTop);
         auto* words = new QVBoxLayout;
         words->setSpacing(1);
-        words->addWidget(textLabel(message.file.empty() ? qs(message.text) : tr("%1: %2").arg(qs(message.file), qs(message.text))));
+        words->addWidget(textLabel(
+            message.file.empty() ? qs(message.text) : tr("%1: %2").arg(qs(message.file), qs(message.text))));
         words->addWidget(textLabel(qs(message.detail), "dim"));
         row->addLayout(words, 1);
         side_->addLayout(row);
     }
-    const auto table = [&](const QString& title, const std::vector<std::tuple<QString, QString, QString, bool>>& rows) {
+    const auto table = [&](const QString& title,
+                           const std::vector<std::tuple<QString, QString, QString, bool>>& rows) {
         auto* card = new QFrame;
         card->setProperty("card", true);
         auto* grid = new QGridLayout(card);
@@ -169,17 +179,29 @@ void TryoutPage::show(const Loaded& loaded) {
     if (loaded.figure) {
         const auto u = [](double v) { return qs(showNumber(v, 2)) + " u"; };
         const Measured &a = loaded.own, &b = loaded.box;
-        table(tr("Base to base"), {{tr("gap between feet"), u(a.sideBySideGap), u(b.sideBySideGap), b.sideBySideGap > a.sideBySideGap + 0.1}, {tr("gap to the table"), u(a.gapToFloor), u(b.gapToFloor), false}});
-        table(tr("Drop from 3 u"), {{tr("stays upright"), tr("%1 of %2").arg(a.uprightDrops).arg(a.drops), tr("%1 of %2").arg(b.uprightDrops).arg(b.drops), false}, {tr("comes to rest in"), qs(showSeconds(a.restSeconds)), qs(showSeconds(b.restSeconds)), false}});
-        table(tr("One on another"), {{tr("upper one stands at"), a.stackHeight > 0 ? u(a.stackHeight) : tr("falls"), b.stackHeight > 0 ? u(b.stackHeight) : tr("falls"), false}});
+        table(tr("Base to base"), {{tr("gap between feet"), u(a.sideBySideGap), u(b.sideBySideGap),
+                                    b.sideBySideGap > a.sideBySideGap + 0.1},
+                                   {tr("gap to the table"), u(a.gapToFloor), u(b.gapToFloor), false}});
+        table(tr("Drop from 3 u"), {{tr("stays upright"), tr("%1 of %2").arg(a.uprightDrops).arg(a.drops),
+                                     tr("%1 of %2").arg(b.uprightDrops).arg(b.drops), false},
+                                    {tr("comes to rest in"), qs(showSeconds(a.restSeconds)),
+                                     qs(showSeconds(b.restSeconds)), false}});
+        table(tr("One on another"),
+              {{tr("upper one stands at"), a.stackHeight > 0 ? u(a.stackHeight) : tr("falls"),
+                b.stackHeight > 0 ? u(b.stackHeight) : tr("falls"), false}});
         finish_->setCurrentText(qs(loaded.figure->finish));
-        if (!loaded.figure->credit.empty()) side_->addWidget(textLabel(tr("Credit: %1").arg(qs(loaded.figure->credit)), "dim"));
+        if (!loaded.figure->credit.empty())
+            side_->addWidget(textLabel(tr("Credit: %1").arg(qs(loaded.figure->credit)), "dim"));
     }
     side_->addStretch(1);
     tools_->setVisible(loaded.figure != nullptr);
     view_->setFigure(loaded.figure);
-    view_->setMessage(loaded.figure ? tr("Loaded from the delivered folder: %1 files, %2. Drag a figure up, let go to drop it.").arg(loaded.figure->files).arg(qs(showBytes(double(loaded.figure->bytes))))
-                                    : tr("The table refused the files; see why on the right."));
+    view_->setMessage(
+        loaded.figure
+            ? tr("Loaded from the delivered folder: %1 files, %2. Drag a figure up, let go to drop it.")
+                  .arg(loaded.figure->files)
+                  .arg(qs(showBytes(double(loaded.figure->bytes))))
+            : tr("The table refused the files; see why on the right."));
     ready_ = true;
 }
 

@@ -16,8 +16,12 @@ using steps::Stage;
 
 namespace {
 
-QString qs(const std::string& s) { return QString::fromStdString(s); }
-QString qs(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
+QString qs(std::string_view s) {
+    return QString::fromUtf8(s.data(), qsizetype(s.size()));
+}
 
 /// The stage in which a rule is mended.
 Stage stageOf(const platform::RuleResult& rule) {
@@ -66,7 +70,8 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     auto* modesLayout = new QHBoxLayout(modes);
     modesLayout->setContentsMargins(12, 12, 12, 0);
     modesLayout->setSpacing(6);
-    const auto add = [&](const QString& name, const QString& text, const QString& tip, bool ModelView::*flag) {
+    const auto add = [&](const QString& name, const QString& text, const QString& tip,
+                         bool ModelView::*flag) {
         modesLayout->addWidget(modeButton(name, text, tip, view_->*flag, [this, flag](bool on) {
             view_->*flag = on;
             view_->setScenes(after_, before_, false);
@@ -76,20 +81,28 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     add("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     add("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
     add("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
-    modesLayout->addWidget(modeButton("deviation", tr("Deviation"), tr("How far the reduced surface is from the one before, as colours"), false, [this](bool on) {
-        view_->deviation = on;
-        if (on) makeHeat();
-        view_->setScenes(after_, before_, false);
-    }));
-    add("wipe", tr("Before | after"), tr("Compare with the shape before reducing; drag the line. Hold B to see before only."), &ModelView::wipe);
+    modesLayout->addWidget(modeButton("deviation", tr("Deviation"),
+                                      tr("How far the reduced surface is from the one before, as colours"),
+                                      false, [this](bool on) {
+                                          view_->deviation = on;
+                                          if (on) makeHeat();
+                                          view_->setScenes(after_, before_, false);
+                                      }));
+    add("wipe", tr("Before | after"),
+        tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
+        &ModelView::wipe);
     modesLayout->addSpacing(10);
-    const auto tool = [&](const QString& name, const QString& text, const QString& tip, ModelView::Tool kind) {
-        auto* made = modeButton(name, text, tip, false, [this, kind](bool on) { view_->setTool(on ? kind : ModelView::Tool::Look); });
+    const auto tool = [&](const QString& name, const QString& text, const QString& tip,
+                          ModelView::Tool kind) {
+        auto* made = modeButton(name, text, tip, false,
+                                [this, kind](bool on) { view_->setTool(on ? kind : ModelView::Tool::Look); });
         modesLayout->addWidget(made);
         return made;
     };
-    measure_ = tool("measure", tr("Measure"), tr("Distance between two points (M)"), ModelView::Tool::Measure);
-    pick_ = tool("pick", tr("Pick parts"), tr("Click a part to see its name and triangles"), ModelView::Tool::PickParts);
+    measure_ =
+        tool("measure", tr("Measure"), tr("Distance between two points (M)"), ModelView::Tool::Measure);
+    pick_ = tool("pick", tr("Pick parts"), tr("Click a part to see its name and triangles"),
+                 ModelView::Tool::PickParts);
     modesLayout->addStretch(1);
     modes->adjustSize();
 
@@ -120,7 +133,9 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     gather_ = new GatherPanel(session_, panels_);
     steps_ = new StepsPanel(session_, panels_);
     deliver_ = new DeliverPanel(session_, panels_);
-    for (QWidget* panel : {static_cast<QWidget*>(gather_), static_cast<QWidget*>(steps_), static_cast<QWidget*>(deliver_)}) panels_->addWidget(panel);
+    for (QWidget* panel :
+         {static_cast<QWidget*>(gather_), static_cast<QWidget*>(steps_), static_cast<QWidget*>(deliver_)})
+        panels_->addWidget(panel);
     inner->addWidget(panels_, 1);
     middle->addWidget(side);
 
@@ -129,9 +144,10 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
 
     connect(rail_, &StageRail::chosen, this, &WorkbenchPage::setStage);
     connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
-    connect(&session_, &Session::crossingChanged, this, [this](const QString& piece, const QString& platform) {
-        if (piece == piece_ && platform == platform_) refresh();
-    });
+    connect(&session_, &Session::crossingChanged, this,
+            [this](const QString& piece, const QString& platform) {
+                if (piece == piece_ && platform == platform_) refresh();
+            });
     connect(&session_, &Session::projectChanged, this, [this] {
         if (!piece_.isEmpty() && session_.project().piece(piece_.toStdString())) setStage(stage_);
     });
@@ -147,12 +163,16 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
         view_->setHighlight(node < 0 ? std::set<int>{} : std::set<int>{node}, {}, {});
         const auto& model = session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model;
         if (node >= 0 && node < int(model.nodes.size()) && model.nodes[node].mesh >= 0)
-            Q_EMIT session_.said(tr("%1: %2").arg(qs(model.nodes[node].name), qs(showCount(long(model.meshes[model.nodes[node].mesh]->triangleCount()), "triangle", "triangles"))));
+            Q_EMIT session_.said(
+                tr("%1: %2").arg(qs(model.nodes[node].name),
+                                 qs(showCount(long(model.meshes[model.nodes[node].mesh]->triangleCount()),
+                                              "triangle", "triangles"))));
     });
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);
 }
 
-QToolButton* WorkbenchPage::modeButton(const QString& name, const QString& text, const QString& tip, bool on, const std::function<void(bool)>& set) {
+QToolButton* WorkbenchPage::modeButton(const QString& name, const QString& text, const QString& tip, bool on,
+                                       const std::function<void(bool)>& set) {
     auto* made = new QToolButton;
     made->setObjectName("mode-" + name);
     made->setText(text);
@@ -208,6 +228,12 @@ void WorkbenchPage::setStage(Stage stage) {
         steps_->show(piece_, platform_, stage);
         panels_->setCurrentWidget(steps_);
     }
+    // The stack is as tall as its tallest page; only the one in sight may count, or the panel scrolls into
+    // nothing.
+    for (int i = 0; i < panels_->count(); ++i)
+        panels_->widget(i)->setSizePolicy(QSizePolicy::Preferred, i == panels_->currentIndex()
+                                                                      ? QSizePolicy::Preferred
+                                                                      : QSizePolicy::Ignored);
     refreshHandles();
     showMeasured();
 }
@@ -223,9 +249,16 @@ void WorkbenchPage::refresh() {
         strip_->show(state.report);
         std::vector<QString> names;
         for (const Node& node : state.evaluation.model.nodes)
-            names.push_back(node.mesh < 0 ? qs(node.name) : tr("%1, %2").arg(qs(node.name), qs(showCount(long(state.evaluation.model.meshes[node.mesh]->triangleCount()), "triangle", "triangles"))));
+            names.push_back(
+                node.mesh < 0
+                    ? qs(node.name)
+                    : tr("%1, %2").arg(
+                          qs(node.name),
+                          qs(showCount(long(state.evaluation.model.meshes[node.mesh]->triangleCount()),
+                                       "triangle", "triangles"))));
         view_->setNodeNames(std::move(names));
-        view_->setMessage(triangleCount(state.evaluation.model) == 0 ? tr("There are no triangles to show.") : QString());
+        view_->setMessage(triangleCount(state.evaluation.model) == 0 ? tr("There are no triangles to show.")
+                                                                     : QString());
         refreshScenes();
         if (!rule_.isEmpty()) chooseRule(rule_);
     } else if (state.kind == CrossingState::Kind::Failed) {
@@ -243,15 +276,19 @@ void WorkbenchPage::refreshMarks() {
     std::map<Stage, Mark> marks;
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece) return;
-    for (const Stage stage : StageRail::stages()) marks[stage] = state.kind == CrossingState::Kind::Ready ? Mark::None : Mark::Busy;
+    for (const Stage stage : StageRail::stages())
+        marks[stage] = state.kind == CrossingState::Kind::Ready ? Mark::None : Mark::Busy;
     if (state.kind == CrossingState::Kind::Failed)
         for (auto& [stage, mark] : marks) mark = stage == Stage::Gather ? Mark::Broken : Mark::None;
     if (state.kind == CrossingState::Kind::Ready) {
         const bool cleared = project::permissionWarnings(*piece).empty();
         marks[Stage::Gather] = cleared && state.source.warnings.empty() ? Mark::Fits : Mark::Tight;
         for (const auto& entry : recipeFor(*piece, platform_.toStdString()))
-            if (entry.on) marks[steps::makeStep(entry.step)->info().stage] = std::max(marks[steps::makeStep(entry.step)->info().stage], Mark::Fits);
-        for (const auto& rule : state.report.rules) marks[stageOf(rule)] = std::max(marks[stageOf(rule)], markOf(rule));
+            if (entry.on)
+                marks[steps::makeStep(entry.step)->info().stage] =
+                    std::max(marks[steps::makeStep(entry.step)->info().stage], Mark::Fits);
+        for (const auto& rule : state.report.rules)
+            marks[stageOf(rule)] = std::max(marks[stageOf(rule)], markOf(rule));
         for (const auto& outcome : state.evaluation.outcomes)
             if (!outcome.problem.empty()) marks[steps::makeStep(outcome.step)->info().stage] = Mark::Broken;
         marks[Stage::Deliver] = deliver_->wasBuilt() ? Mark::Fits : Mark::None;
@@ -278,14 +315,18 @@ void WorkbenchPage::refreshScenes() {
     making_.insert(afterKey);
     session_.jobs().start<Made>(
         tr("Preparing the view"), this,
-        [model = state.evaluation.model, source = state.source, hash = state.sourceHash, plain, shaped, sheet, cache = session_.sharedCache(), scenes = scenes_,
+        [model = state.evaluation.model, source = state.source, hash = state.sourceHash, plain, shaped, sheet,
+         cache = session_.sharedCache(), scenes = scenes_,
          ready = known == scenes_.end() ? nullptr : known->second](const Progress& progress) {
             Made made;
             made.after = ready ? ready : makeScene(model, progress.part(0, shaped ? 0.4 : 1));
             if (shaped) {
-                const Model before = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(), progress.part(0.4, 0.5), recipe::OnProblem::PassOn).model;
+                const Model before = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(),
+                                                      progress.part(0.4, 0.5), recipe::OnProblem::PassOn)
+                                         .model;
                 const auto found = scenes.find(signature(before));
-                made.before = found != scenes.end() ? found->second : makeScene(before, progress.part(0.5, 1));
+                made.before =
+                    found != scenes.end() ? found->second : makeScene(before, progress.part(0.5, 1));
                 made.beforeKey = signature(before);
             }
             return made;
@@ -294,7 +335,8 @@ void WorkbenchPage::refreshScenes() {
             making_.erase(afterKey);
             if (id != std::pair(piece_, platform_)) return;
             const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
-            if (now.kind == CrossingState::Kind::Ready && signature(now.evaluation.model) != afterKey) return refreshScenes();
+            if (now.kind == CrossingState::Kind::Ready && signature(now.evaluation.model) != afterKey)
+                return refreshScenes();
             if (scenes_.size() > 4) scenes_.clear();
             scenes_[afterKey] = made.after;
             if (made.before) scenes_[made.beforeKey] = made.before;
@@ -303,8 +345,12 @@ void WorkbenchPage::refreshScenes() {
             QString after = tr("after %1").arg(qs(showNumber(double(after_->triangles), 0)));
             for (const auto& outcome : now.evaluation.outcomes)
                 if (outcome.facts.contains("largestDeviationShare"))
-                    after += tr(" · largest deviation %1 %").arg(qs(showMeasure(100 * outcome.facts["largestDeviationShare"].get<double>())));
-            view_->setCaptions(before_ ? tr("before %1").arg(qs(showNumber(double(before_->triangles), 0))) : QString(), after);
+                    after +=
+                        tr(" · largest deviation %1 %")
+                            .arg(qs(showMeasure(100 * outcome.facts["largestDeviationShare"].get<double>())));
+            view_->setCaptions(before_ ? tr("before %1").arg(qs(showNumber(double(before_->triangles), 0)))
+                                       : QString(),
+                               after);
             view_->setScenes(after_, before_, std::exchange(frameNext_, false));
             if (view_->deviation) makeHeat();
         },
@@ -321,7 +367,10 @@ void WorkbenchPage::makeHeat() {
         return;
     }
     session_.jobs().start<HeatedScene>(
-        tr("Measuring the deviation"), this, [after = after_, before = before_](const Progress& progress) { return makeHeatedScene(*after, *before, progress); },
+        tr("Measuring the deviation"), this,
+        [after = after_, before = before_](const Progress& progress) {
+            return makeHeatedScene(*after, *before, progress);
+        },
         [this, after = after_](const HeatedScene& heated) {
             if (after == after_) view_->setHeat(heated.scene, heated.hottest);
         },
@@ -338,7 +387,9 @@ void WorkbenchPage::refreshHandles() {
     if (entry && entry->on && !colliders.empty() && entry->step == "collider-" + colliders[0].kind) {
         const auto b = geometry::meshBounds(*colliders[0].mesh, colliders[0].placement);
         const glm::dvec3 c = b.centre();
-        const auto add = [&](const char* id, glm::dvec3 at, glm::dvec3 axis, double value) { handles.push_back({id, at, axis, qs(sheet->showLength(value))}); };
+        const auto add = [&](const char* id, glm::dvec3 at, glm::dvec3 axis, double value) {
+            handles.push_back({id, at, axis, qs(sheet->showLength(value))});
+        };
         add("top", {c.x, b.max.y, c.z}, {0, 1, 0}, b.size().y);
         if (colliders[0].kind == "box") {
             add("right", {b.max.x, c.y, c.z}, {1, 0, 0}, b.size().x);
@@ -366,8 +417,10 @@ void WorkbenchPage::dragHandle(const QString& id, double delta, bool finished) {
         const Collider& collider = state.evaluation.model.colliders[0];
         const auto b = geometry::meshBounds(*collider.mesh, collider.placement);
         dragStart_ = {{"around", "numbers"}, {"height", b.size().y}};
-        if (box) dragStart_.update({{"left", b.min.x}, {"right", b.max.x}, {"back", b.min.z}, {"front", b.max.z}});
-        else dragStart_.update({{"radius", b.size().x / 2}, {"x", b.centre().x}, {"z", b.centre().z}});
+        if (box)
+            dragStart_.update({{"left", b.min.x}, {"right", b.max.x}, {"back", b.min.z}, {"front", b.max.z}});
+        else
+            dragStart_.update({{"radius", b.size().x / 2}, {"x", b.centre().x}, {"z", b.centre().z}});
     }
     nlohmann::json values = dragStart_;
     const double least = 1e-5;
@@ -376,7 +429,9 @@ void WorkbenchPage::dragHandle(const QString& id, double delta, bool finished) {
     values[field] = values[field].get<double>() + (negative ? -delta : delta);
     for (const char* size : {"height", "radius"})
         if (values.contains(size)) values[size] = std::max(least, values[size].get<double>());
-    if (box && (values["right"].get<double>() - values["left"].get<double>() < least || values["front"].get<double>() - values["back"].get<double>() < least)) return;
+    if (box && (values["right"].get<double>() - values["left"].get<double>() < least ||
+                values["front"].get<double>() - values["back"].get<double>() < least))
+        return;
     steps_->setParams(steps_->selected(), values, QString("drag-%1-%2").arg(id).arg(drag_));
 }
 
@@ -388,13 +443,19 @@ void WorkbenchPage::showMeasured() {
     if (!points || !sheet) return;
     const double length = glm::distance(points->first, points->second);
     measureLayout_->addWidget(headingLabel(tr("Measured: %1").arg(qs(sheet->showLength(length))), 2));
-    measureLayout_->addWidget(textLabel(tr("%1 mm; a figure is %2").arg(qs(showMeasure(length * 1000)), qs(sheet->showLength(sheet->figureMetres()))), "dim"));
+    measureLayout_->addWidget(
+        textLabel(tr("%1 mm; a figure is %2")
+                      .arg(qs(showMeasure(length * 1000)), qs(sheet->showLength(sheet->figureMetres()))),
+                  "dim"));
     const auto json = [](const glm::dvec3& p) { return nlohmann::json::array({p.x, p.y, p.z}); };
     auto* size = button(tr("Say how long this is meant to be"), nullptr, "ruler");
     connect(size, &QPushButton::clicked, this, [this, points, length, json] {
         view_->setTool(ModelView::Tool::Look);
         setStage(Stage::Place);
-        steps_->add("size", {{"by", "points"}, {"from", json(points->first)}, {"to", json(points->second)}, {"measure", length}});
+        steps_->add("size", {{"by", "points"},
+                             {"from", json(points->first)},
+                             {"to", json(points->second)},
+                             {"measure", length}});
     });
     measureLayout_->addWidget(size);
     auto* origin = button(tr("Put the origin at the first point"), nullptr, "frame");
@@ -408,14 +469,17 @@ void WorkbenchPage::showMeasured() {
 
 void WorkbenchPage::chooseRule(const QString& id) {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    const auto* rule = state.kind == CrossingState::Kind::Ready ? state.report.rule(id.toStdString()) : nullptr;
+    const auto* rule =
+        state.kind == CrossingState::Kind::Ready ? state.report.rule(id.toStdString()) : nullptr;
     const auto sheet = session_.sheet(platform_.toStdString());
     if (!rule || !sheet) return;
     const bool fresh = rule_ != id;
     rule_ = id;
     if (fresh) setStage(stageOf(*rule));
-    view_->setHighlight({rule->finding.nodes.begin(), rule->finding.nodes.end()}, {rule->finding.materials.begin(), rule->finding.materials.end()},
-                        rule->finding.nodes.empty() && rule->finding.materials.empty() ? QString() : qs(rule->finding.note));
+    view_->setHighlight(
+        {rule->finding.nodes.begin(), rule->finding.nodes.end()},
+        {rule->finding.materials.begin(), rule->finding.materials.end()},
+        rule->finding.nodes.empty() && rule->finding.materials.empty() ? QString() : qs(rule->finding.note));
     clearLayout(ruleLayout_);
     auto* head = new QHBoxLayout;
     auto* what = headingLabel(qs(rule->label), 2);
@@ -428,11 +492,16 @@ void WorkbenchPage::chooseRule(const QString& id) {
     });
     head->addWidget(close);
     ruleLayout_->addLayout(head);
-    const char* tone = rule->state == platform::State::Broken ? (rule->severity == platform::Severity::Must ? "bad" : "warn") : nullptr;
-    ruleLayout_->addWidget(textLabel(tr("%1; limit %2.").arg(qs(rule->finding.note), qs(rule->finding.limit)), tone));
+    const char* tone = rule->state == platform::State::Broken
+                           ? (rule->severity == platform::Severity::Must ? "bad" : "warn")
+                           : nullptr;
+    ruleLayout_->addWidget(
+        textLabel(tr("%1; limit %2.").arg(qs(rule->finding.note), qs(rule->finding.limit)), tone));
     ruleLayout_->addWidget(textLabel(qs(rule->message), "dim"));
     if (rule->state == platform::State::Broken) {
-        if (rule->mends.empty()) ruleLayout_->addWidget(textLabel(tr("No step here can change that; change it in the program the model comes from."), "dim"));
+        if (rule->mends.empty())
+            ruleLayout_->addWidget(textLabel(
+                tr("No step here can change that; change it in the program the model comes from."), "dim"));
         for (const std::string& mend : rule->mends) {
             const auto candidates = planner::proposals(mend, *rule, state.evaluation.model, *sheet);
             if (candidates.empty()) continue;
@@ -451,10 +520,12 @@ void WorkbenchPage::chooseRule(const QString& id) {
 void WorkbenchPage::suggest() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
-    if (state.kind != CrossingState::Kind::Ready || !sheet) return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
+    if (state.kind != CrossingState::Kind::Ready || !sheet)
+        return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
     session_.jobs().start<planner::Plan>(
         tr("Looking for a fit"), this,
-        [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache()](const Progress& progress) { return planner::plan(model, *sheet, cache.get(), key, progress); },
+        [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache()](
+            const Progress& progress) { return planner::plan(model, *sheet, cache.get(), key, progress); },
         [this, sheet](const planner::Plan& plan) {
             auto* dialog = new PlanDialog(plan, piece_, qs(sheet->name), this);
             dialog->setAttribute(Qt::WA_DeleteOnClose);
@@ -463,7 +534,8 @@ void WorkbenchPage::suggest() {
                 session_.edit(tr("suggested fit"), [&](project::Project& p) {
                     for (auto& piece : p.pieces) {
                         if (piece.name != piece_.toStdString()) continue;
-                        if (!piece.on(platform_.toStdString())) piece.crossings.push_back({platform_.toStdString(), {}, ""});
+                        if (!piece.on(platform_.toStdString()))
+                            piece.crossings.push_back({platform_.toStdString(), {}, ""});
                         auto& recipe = piece.on(platform_.toStdString())->recipe;
                         recipe.insert(recipe.end(), chosen.begin(), chosen.end());
                     }
@@ -474,6 +546,8 @@ void WorkbenchPage::suggest() {
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
 }
 
-bool WorkbenchPage::isSettled() const { return session_.jobs().running().isEmpty() && after_ && view_->isResting(); }
+bool WorkbenchPage::isSettled() const {
+    return session_.jobs().running().isEmpty() && after_ && view_->isResting();
+}
 
 } // namespace zl::app

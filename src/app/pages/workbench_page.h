@@ -29,7 +29,8 @@ public:
     ModelView& view() { return *view_; }
     /// Nothing is being worked out and the view is drawn in full.
     bool isSettled() const;
-    void showMode(const QString& mode, bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe"
+    void showMode(const QString& mode,
+                  bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe"
     void chooseRule(const QString& rule);
 
 private:
@@ -40,7 +41,8 @@ private:
     void makeHeat();
     void dragHandle(const QString& id, double delta, bool finished);
     void showMeasured();
-    QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on, const std::function<void(bool)>& set);
+    QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
+                            const std::function<void(bool)>& set);
 
     Session& session_;
     QString piece_, platform_;

@@ -16,6 +16,8 @@ std::vector<glm::vec3> floorGrid(double step, int cells);
 double gridStep(double extent, double unit);
 
 /// The edges of a shape whose two faces meet at more than 30°, or that have one face only; pairs of ends.
-std::vector<glm::vec3> sharpEdges(const std::vector<glm::vec3>& positions, const std::vector<unsigned>& indices, const glm::mat4& placing = glm::mat4(1.0f));
+std::vector<glm::vec3> sharpEdges(const std::vector<glm::vec3>& positions,
+                                  const std::vector<unsigned>& indices,
+                                  const glm::mat4& placing = glm::mat4(1.0f));
 
 } // namespace zl::app

@@ -13,12 +13,16 @@ struct Camera {
     double aspect = 1.4;
     static constexpr double fieldOfView = 0.55;
 
-    glm::dvec3 back() const { return {std::sin(yaw) * std::cos(pitch), std::sin(pitch), std::cos(yaw) * std::cos(pitch)}; }
+    glm::dvec3 back() const {
+        return {std::sin(yaw) * std::cos(pitch), std::sin(pitch), std::cos(yaw) * std::cos(pitch)};
+    }
     glm::dvec3 eye() const { return target + back() * distance; }
     glm::dvec3 right() const { return {std::cos(yaw), 0, -std::sin(yaw)}; }
     glm::dvec3 up() const { return glm::cross(back(), right()); }
     glm::dmat4 view() const { return glm::lookAt(eye(), target, glm::dvec3(0, 1, 0)); }
-    glm::dmat4 projection() const { return glm::perspective(fieldOfView, aspect, distance * 0.02, distance * 60); }
+    glm::dmat4 projection() const {
+        return glm::perspective(fieldOfView, aspect, distance * 0.02, distance * 60);
+    }
 
     void turn(double dx, double dy) {
         yaw -= dx * 0.008;
@@ -40,16 +44,20 @@ struct Camera {
         const double half = std::tan(fieldOfView / 2);
         distance = 1e-6;
         for (int i = 0; i < 8; ++i) {
-            const glm::dvec3 corner = glm::dvec3(i & 1 ? high.x : low.x, i & 2 ? high.y : low.y, i & 4 ? high.z : low.z) - target;
+            const glm::dvec3 corner =
+                glm::dvec3(i & 1 ? high.x : low.x, i & 2 ? high.y : low.y, i & 4 ? high.z : low.z) - target;
             const double depth = glm::dot(corner, back());
-            distance = std::max({distance, std::abs(glm::dot(corner, right())) / (half * aspect * 0.8) + depth, std::abs(glm::dot(corner, up())) / (half * 0.74) + depth});
+            distance =
+                std::max({distance, std::abs(glm::dot(corner, right())) / (half * aspect * 0.8) + depth,
+                          std::abs(glm::dot(corner, up())) / (half * 0.74) + depth});
         }
     }
     /// Pixel position of a point in a view of this size; z is the depth, below 0 in front of the eye.
     glm::dvec3 project(const glm::dvec3& p, double width, double height) const {
         const glm::dvec4 clip = projection() * view() * glm::dvec4(p, 1);
         if (clip.w <= 0) return {-1e6, -1e6, 1};
-        return {(clip.x / clip.w * 0.5 + 0.5) * width, (0.5 - clip.y / clip.w * 0.5) * height, clip.z / clip.w};
+        return {(clip.x / clip.w * 0.5 + 0.5) * width, (0.5 - clip.y / clip.w * 0.5) * height,
+                clip.z / clip.w};
     }
     /// Direction from the eye through a pixel.
     glm::dvec3 ray(double px, double py, double width, double height) const {

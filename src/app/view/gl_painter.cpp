@@ -50,7 +50,9 @@ void main() { vec2 p = vec2((gl_VertexID & 1) * 4 - 1, (gl_VertexID & 2) * 2 - 1
 const char* skyFragment = R"(#version 330 core
 in float high; uniform vec4 top, bottom; out vec4 pixel; void main() { pixel = mix(bottom, top, clamp(high, 0.0, 1.0)); })";
 
-QVector4D qt(const glm::vec4& v) { return {v.x, v.y, v.z, v.w}; }
+QVector4D qt(const glm::vec4& v) {
+    return {v.x, v.y, v.z, v.w};
+}
 QMatrix4x4 qt(const glm::mat4& m) {
     QMatrix4x4 out;
     for (int c = 0; c < 4; ++c)
@@ -72,7 +74,8 @@ GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()
     indices_.allocate(geometry.indices.data(), int(geometry.indices.size() * 4));
     const auto attribute = [&](unsigned place, int size, std::size_t offset) {
         gl->glEnableVertexAttribArray(place);
-        gl->glVertexAttribPointer(place, size, GL_FLOAT, GL_FALSE, sizeof(GlCorner), reinterpret_cast<const void*>(offset));
+        gl->glVertexAttribPointer(place, size, GL_FLOAT, GL_FALSE, sizeof(GlCorner),
+                                  reinterpret_cast<const void*>(offset));
     };
     attribute(0, 3, offsetof(GlCorner, position));
     attribute(1, 3, offsetof(GlCorner, normal));
@@ -85,9 +88,13 @@ GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()
         if (range.picture && range.picture->width > 0) {
             auto& known = textures[range.picture.get()];
             if (!known) {
-                const QImage image(range.picture->rgba.data(), range.picture->width, range.picture->height, QImage::Format_RGBA8888);
+                const QImage image(range.picture->rgba.data(), range.picture->width, range.picture->height,
+                                   QImage::Format_RGBA8888);
                 // Small on screen, and software GL pays for every texel it reads.
-                const QImage fitting = std::max(image.width(), image.height()) > 2048 ? image.scaled(2048, 2048, Qt::KeepAspectRatio, Qt::SmoothTransformation) : image;
+                const QImage fitting =
+                    std::max(image.width(), image.height()) > 2048
+                        ? image.scaled(2048, 2048, Qt::KeepAspectRatio, Qt::SmoothTransformation)
+                        : image;
                 known = std::make_shared<QOpenGLTexture>(fitting, QOpenGLTexture::GenerateMipMaps);
                 known->setMinMagFilters(QOpenGLTexture::LinearMipMapLinear, QOpenGLTexture::Linear);
                 known->setWrapMode(QOpenGLTexture::Repeat);
@@ -104,17 +111,21 @@ bool GlPainter::start(QString* problem) {
         return false;
     }
     const auto build = [&](QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
-        const bool built = program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) && program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && program.link();
+        const bool built = program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
+                           program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) &&
+                           program.link();
         if (!built) *problem = program.log();
         return built;
     };
     flatArray_.create();
     flatBuffer_.create();
-    return build(solid_, solidVertex, solidFragment) && build(flat_, flatVertex, flatFragment) && build(sky_, skyVertex, skyFragment);
+    return build(solid_, solidVertex, solidFragment) && build(flat_, flatVertex, flatFragment) &&
+           build(sky_, skyVertex, skyFragment);
 }
 
 void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::size_t count) {
-    const std::size_t last = count == ~std::size_t(0) ? mesh.indexCount_ : std::min(mesh.indexCount_, first + count);
+    const std::size_t last =
+        count == ~std::size_t(0) ? mesh.indexCount_ : std::min(mesh.indexCount_, first + count);
     solid_.bind();
     solid_.setUniformValue("toClip", qt(look.toClip));
     solid_.setUniformValue("placing", qt(look.placing));
@@ -127,7 +138,8 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
     solid_.setUniformValue("picture", 0);
     if (look.opacity < 1) {
         glEnable(GL_BLEND);
-        glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
+        glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE,
+                            GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
     }
     if (look.wire) {
         glPolygonMode(GL_FRONT_AND_BACK, GL_LINE);
@@ -141,7 +153,8 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
         solid_.setUniformValue("colour", look.wire ? qt(look.tint) : qt(range.colour));
         solid_.setUniformValue("textured", range.texture != nullptr);
         if (range.texture) range.texture->bind(0);
-        glDrawElements(GL_TRIANGLES, GLsizei(to - from), GL_UNSIGNED_INT, reinterpret_cast<const void*>(from * 4));
+        glDrawElements(GL_TRIANGLES, GLsizei(to - from), GL_UNSIGNED_INT,
+                       reinterpret_cast<const void*>(from * 4));
         if (range.texture) range.texture->release();
     }
     mesh.array_.release();
@@ -153,13 +166,15 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
     solid_.release();
 }
 
-void GlPainter::flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip, const glm::vec4& colour) {
+void GlPainter::flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip,
+                     const glm::vec4& colour) {
     if (points.empty()) return;
     flat_.bind();
     flat_.setUniformValue("toClip", qt(toClip));
     flat_.setUniformValue("colour", qt(colour));
     glEnable(GL_BLEND);
-    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE,
+                        GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
     flatArray_.bind();
     flatBuffer_.bind();
     flatBuffer_.allocate(points.data(), int(points.size() * sizeof(glm::vec3)));
@@ -172,19 +187,23 @@ void GlPainter::flat(unsigned mode, const std::vector<glm::vec3>& points, const 
     flat_.release();
 }
 
-void GlPainter::lines(const std::vector<glm::vec3>& ends, const glm::mat4& toClip, const glm::vec4& colour, float width) {
+void GlPainter::lines(const std::vector<glm::vec3>& ends, const glm::mat4& toClip, const glm::vec4& colour,
+                      float width) {
     glLineWidth(width);
     flat(GL_LINES, ends, toClip, colour);
     glLineWidth(1);
 }
 
-void GlPainter::triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip, const glm::vec4& colour) {
+void GlPainter::triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip,
+                          const glm::vec4& colour) {
     flat(GL_TRIANGLES, corners, toClip, colour);
 }
 
 void GlPainter::background(const QColor& top, const QColor& bottom) {
     sky_.bind();
-    const auto vector = [](const QColor& c) { return QVector4D(float(c.redF()), float(c.greenF()), float(c.blueF()), 1); };
+    const auto vector = [](const QColor& c) {
+        return QVector4D(float(c.redF()), float(c.greenF()), float(c.blueF()), 1);
+    };
     sky_.setUniformValue("top", vector(top));
     sky_.setUniformValue("bottom", vector(bottom));
     glDisable(GL_DEPTH_TEST);

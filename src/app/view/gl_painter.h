@@ -64,17 +64,19 @@ public:
         float gloss = 0.15f;
         bool wire = false;
         bool heat = false;
-        glm::vec4 tint{0, 0, 0, 0};     ///< mixed over the colour by its alpha
+        glm::vec4 tint{0, 0, 0, 0}; ///< mixed over the colour by its alpha
         float opacity = 1;
     };
     /// Draws indices first…first+count of the mesh (all by default).
     void draw(GlMesh& mesh, const Look& look, std::size_t first = 0, std::size_t count = ~std::size_t(0));
-    void lines(const std::vector<glm::vec3>& ends, const glm::mat4& toClip, const glm::vec4& colour, float width = 1);
+    void lines(const std::vector<glm::vec3>& ends, const glm::mat4& toClip, const glm::vec4& colour,
+               float width = 1);
     void triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip, const glm::vec4& colour);
     void background(const QColor& top, const QColor& bottom);
 
 private:
-    void flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip, const glm::vec4& colour);
+    void flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip,
+              const glm::vec4& colour);
     QOpenGLShaderProgram solid_, flat_, sky_;
     QOpenGLVertexArrayObject flatArray_;
     QOpenGLBuffer flatBuffer_{QOpenGLBuffer::VertexBuffer};

@@ -14,7 +14,9 @@ namespace {
 /// Triangles drawn in one go of a heavy model at rest, so that the window stays quick to answer.
 constexpr std::size_t trianglesAGo = 30000;
 
-glm::vec4 colourOf(const QColor& c, float alpha = 1) { return {c.redF(), c.greenF(), c.blueF(), alpha}; }
+glm::vec4 colourOf(const QColor& c, float alpha = 1) {
+    return {c.redF(), c.greenF(), c.blueF(), alpha};
+}
 
 } // namespace
 
@@ -24,15 +26,18 @@ ModelView::ModelView(QWidget* parent) : QOpenGLWidget(parent) {
     overlay_ = new Overlay(this, [this](QPainter& painter) { drawLabels(painter); });
     setMinimumSize(320, 240);
     setAccessibleName(tr("View of the model"));
-    setAccessibleDescription(tr("Right drag turns, middle drag moves, the wheel zooms, F frames, M measures."));
+    setAccessibleDescription(
+        tr("Right drag turns, middle drag moves, the wheel zooms, F frames, M measures."));
     restTimer_.setSingleShot(true);
     restTimer_.setInterval(180);
     connect(&restTimer_, &QTimer::timeout, this, [this] {
         resting_ = true;
         stillReady_ = false;
         stillDone_ = 0;
-        if (isHeavy()) drawTimer_.start(0);
-        else update();
+        if (isHeavy())
+            drawTimer_.start(0);
+        else
+            update();
     });
     connect(&drawTimer_, &QTimer::timeout, this, &ModelView::drawStep);
     connect(&Theme::instance(), &Theme::changed, this, &ModelView::moved);
@@ -71,7 +76,8 @@ void ModelView::setSheet(SheetPointer sheet) {
     moved();
 }
 
-void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before, bool frame) {
+void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before,
+                          bool frame) {
     if (after_.scene != after) {
         // A step may put the model somewhere else altogether; do not leave the camera looking at nothing.
         if (after_.scene && after && !after->bounds.empty() && !after_.scene->bounds.empty()) {
@@ -116,7 +122,8 @@ void ModelView::setColliders(const std::vector<Collider>& colliders, std::vector
         }
     }
     for (const Collider& collider : colliders_) {
-        const auto edges = sharpEdges(collider.mesh->positions, collider.mesh->indices, glm::mat4(collider.placement));
+        const auto edges =
+            sharpEdges(collider.mesh->positions, collider.mesh->indices, glm::mat4(collider.placement));
         colliderEdges_.insert(colliderEdges_.end(), edges.begin(), edges.end());
     }
     update();
@@ -130,8 +137,10 @@ void ModelView::setHighlight(std::set<int> nodes, std::set<int> materials, const
     if (after_.scene && !(highlightNodes_.empty() && highlightMaterials_.empty())) {
         const Scene& scene = *after_.scene;
         for (std::size_t t = 0; t < scene.triangles; ++t)
-            if (highlightNodes_.contains(scene.nodeOfTriangle[t]) || highlightMaterials_.contains(scene.materialOfTriangle[t]))
-                for (int k = 0; k < 3; ++k) highlightCorners_.push_back(scene.mesh.positions[scene.mesh.indices[3 * t + k]]);
+            if (highlightNodes_.contains(scene.nodeOfTriangle[t]) ||
+                highlightMaterials_.contains(scene.materialOfTriangle[t]))
+                for (int k = 0; k < 3; ++k)
+                    highlightCorners_.push_back(scene.mesh.positions[scene.mesh.indices[3 * t + k]]);
     }
     update();
 }
@@ -161,7 +170,9 @@ std::optional<std::pair<glm::dvec3, glm::dvec3>> ModelView::measured() const {
     return std::pair{points_[0], points_[1]};
 }
 
-glm::mat4 ModelView::toClip() const { return glm::mat4(camera_.projection() * camera_.view()); }
+glm::mat4 ModelView::toClip() const {
+    return glm::mat4(camera_.projection() * camera_.view());
+}
 
 bool ModelView::isHeavy() const {
     const auto heavy = [](const Drawn& d) { return d.scene && d.scene->triangles > mostWhileMoving; };
@@ -182,12 +193,17 @@ void ModelView::frameAll() {
     if (bounds.empty() && sheet_) bounds.add(glm::dvec3(0)), bounds.add(glm::dvec3(sheet_->figureMetres()));
     const double largest = std::max({bounds.size().x, bounds.size().y, bounds.size().z});
     // The figure is framed too, unless it would make a speck of the model or is one beside it.
-    if (sheet_ && showFigure && sheet_->figureMetres() < 4 * largest && sheet_->figureMetres() > 0.1 * largest) {
+    if (sheet_ && showFigure && sheet_->figureMetres() < 4 * largest &&
+        sheet_->figureMetres() > 0.1 * largest) {
         const glm::dvec3 foot = figureFoot();
         bounds.add(foot - camera_.right() * (0.2 * sheet_->figureMetres()));
-        bounds.add(foot + camera_.right() * (0.2 * sheet_->figureMetres()) + glm::dvec3(0, sheet_->figureMetres(), 0));
+        bounds.add(foot + camera_.right() * (0.2 * sheet_->figureMetres()) +
+                   glm::dvec3(0, sheet_->figureMetres(), 0));
     }
     camera_.frame(bounds.min, bounds.max);
+    if (after_.scene && width() > 0) // the comparison's line starts across the middle of the model
+        wipeShare_ = std::clamp(camera_.project(after_.scene->bounds.centre(), width(), height()).x / width(),
+                                0.1, 0.9);
     moved();
 }
 
@@ -228,7 +244,9 @@ void ModelView::drawFloor() {
     painter_.background(t.mistTop, t.mistBottom);
     if (!sheet_) return;
     double extent = sheet_->figureMetres();
-    if (after_.scene && !after_.scene->bounds.empty()) extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y, after_.scene->bounds.size().z});
+    if (after_.scene && !after_.scene->bounds.empty())
+        extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y,
+                           after_.scene->bounds.size().z});
     painter_.lines(floorGrid(gridStep(extent, sheet_->metresPerUnit), 12), toClip(), colourOf(t.sea, 0.20f));
 }
 
@@ -237,7 +255,8 @@ void ModelView::drawStep() {
     makeCurrent();
     const QSize size = this->size() * devicePixelRatio();
     if (!still_ || still_->size() != size) {
-        still_ = std::make_unique<QOpenGLFramebufferObject>(size, QOpenGLFramebufferObject::CombinedDepthStencil);
+        still_ =
+            std::make_unique<QOpenGLFramebufferObject>(size, QOpenGLFramebufferObject::CombinedDepthStencil);
         stillDone_ = 0;
     }
     still_->bind();
@@ -257,9 +276,12 @@ void ModelView::drawStep() {
         gl->glScissor(from, 0, to - from, size.height());
         drawModel(drawn, false, stillDone_ * 3, trianglesAGo * 3);
     };
-    if (holdingBefore_ && before_.scene) part(before_, 0, size.width());
-    else if (wipe && before_.scene) part(before_, 0, split), part(afterDrawn(), split, size.width());
-    else part(afterDrawn(), 0, size.width());
+    if (holdingBefore_ && before_.scene)
+        part(before_, 0, size.width());
+    else if (wipe && before_.scene)
+        part(before_, 0, split), part(afterDrawn(), split, size.width());
+    else
+        part(afterDrawn(), 0, size.width());
     gl->glDisable(GL_SCISSOR_TEST);
     gl->glFinish(); // keeps each go short; software GL would pile them up otherwise
     still_->release();
@@ -285,7 +307,8 @@ void ModelView::paintGL() {
             auto* extra = context()->extraFunctions();
             extra->glBindFramebuffer(GL_READ_FRAMEBUFFER, still_->handle());
             extra->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
-            extra->glBlitFramebuffer(0, 0, size.width(), size.height(), 0, 0, size.width(), size.height(), GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT, GL_NEAREST);
+            extra->glBlitFramebuffer(0, 0, size.width(), size.height(), 0, 0, size.width(), size.height(),
+                                     GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT, GL_NEAREST);
             extra->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
         } else {
             drawFloor();
@@ -331,7 +354,8 @@ void ModelView::drawOver() {
     }
     if (showFigure && sheet_ && after_.scene) {
         gl->glDepthMask(GL_FALSE);
-        painter_.triangles(figureOutline(figureFoot(), sheet_->figureMetres(), camera_.yaw), toClip(), colourOf(t.sea, 0.40f));
+        painter_.triangles(figureOutline(figureFoot(), sheet_->figureMetres(), camera_.yaw), toClip(),
+                           colourOf(t.sea, 0.40f));
         gl->glDepthMask(GL_TRUE);
     }
 }
@@ -377,20 +401,28 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
         // How far along its axis the handle moves for the pointer's way, by the axis' direction on screen.
         const Handle& handle = handles_[draggedHandle_];
         const double step = camera_.distance * 0.01;
-        const glm::dvec3 a = camera_.project(handle.at, width(), height()), b = camera_.project(handle.at + handle.axis * step, width(), height());
+        const glm::dvec3 a = camera_.project(handle.at, width(), height()),
+                         b = camera_.project(handle.at + handle.axis * step, width(), height());
         const glm::dvec2 axis(b.x - a.x, b.y - a.y);
         const QPointF way = event->position() - pressedAt_;
-        if (glm::length(axis) > 1e-6) Q_EMIT handleDragged(handle.id, (way.x() * axis.x + way.y() * axis.y) / glm::dot(axis, axis) * step, false);
+        if (glm::length(axis) > 1e-6)
+            Q_EMIT handleDragged(handle.id,
+                                 (way.x() * axis.x + way.y() * axis.y) / glm::dot(axis, axis) * step, false);
     } else if (tool_ == Tool::Look) {
         const bool onWipe = wipe && before_.scene && std::abs(event->position().x() - wipeX()) < 14;
-        setCursor(onWipe ? Qt::SplitHCursor : handleAt(event->position()) >= 0 ? Qt::SizeAllCursor : Qt::ArrowCursor);
+        setCursor(onWipe                             ? Qt::SplitHCursor
+                  : handleAt(event->position()) >= 0 ? Qt::SizeAllCursor
+                                                     : Qt::ArrowCursor);
     }
 }
 
 void ModelView::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton) return;
-    if (draggedHandle_ >= 0) Q_EMIT handleDragged(handles_[std::min<std::size_t>(draggedHandle_, handles_.size() - 1)].id, 0, true);
-    const bool clicked = draggedHandle_ < 0 && !draggingWipe_ && (event->position() - pressedAt_).manhattanLength() < 5;
+    if (draggedHandle_ >= 0)
+        Q_EMIT handleDragged(handles_[std::min<std::size_t>(draggedHandle_, handles_.size() - 1)].id, 0,
+                             true);
+    const bool clicked =
+        draggedHandle_ < 0 && !draggingWipe_ && (event->position() - pressedAt_).manhattanLength() < 5;
     draggedHandle_ = -1;
     draggingWipe_ = false;
     if (!clicked) return;
@@ -408,7 +440,8 @@ void ModelView::mouseReleaseEvent(QMouseEvent* event) {
 
 void ModelView::wheelEvent(QWheelEvent* event) {
     const QPointF at = event->position();
-    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), at.x() / width() * 2 - 1, 1 - at.y() / height() * 2);
+    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), at.x() / width() * 2 - 1,
+                 1 - at.y() / height() * 2);
     moved();
 }
 
@@ -421,13 +454,20 @@ void ModelView::keyPressEvent(QKeyEvent* event) {
         return moved();
     }
     const double turn = 12;
-    if (event->key() == Qt::Key_Left) camera_.turn(turn, 0);
-    else if (event->key() == Qt::Key_Right) camera_.turn(-turn, 0);
-    else if (event->key() == Qt::Key_Up) camera_.turn(0, turn);
-    else if (event->key() == Qt::Key_Down) camera_.turn(0, -turn);
-    else if (event->key() == Qt::Key_Plus) camera_.zoom(0.9, 0, 0);
-    else if (event->key() == Qt::Key_Minus) camera_.zoom(1 / 0.9, 0, 0);
-    else return QOpenGLWidget::keyPressEvent(event);
+    if (event->key() == Qt::Key_Left)
+        camera_.turn(turn, 0);
+    else if (event->key() == Qt::Key_Right)
+        camera_.turn(-turn, 0);
+    else if (event->key() == Qt::Key_Up)
+        camera_.turn(0, turn);
+    else if (event->key() == Qt::Key_Down)
+        camera_.turn(0, -turn);
+    else if (event->key() == Qt::Key_Plus)
+        camera_.zoom(0.9, 0, 0);
+    else if (event->key() == Qt::Key_Minus)
+        camera_.zoom(1 / 0.9, 0, 0);
+    else
+        return QOpenGLWidget::keyPressEvent(event);
     moved();
 }
 

@@ -49,7 +49,8 @@ public:
     const Camera& camera() const { return camera_; }
     /// Milliseconds that the last frame took while moving; for tests and benchmarks.
     double lastFrameMillis() const { return frameMillis_; }
-    bool isResting() const { return resting_; }
+    /// The camera is at rest and the full model is on screen.
+    bool isResting() const { return resting_ && (stillReady_ || !isHeavy()); }
 
 Q_SIGNALS:
     void measuredChanged();
@@ -82,7 +83,8 @@ private:
     void drawFloor();
     void drawOver();
     void drawLabels(QPainter& painter);
-    void label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed = true, Qt::Alignment align = Qt::AlignHCenter) const;
+    void label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed = true,
+               Qt::Alignment align = Qt::AlignHCenter) const;
     glm::mat4 toClip() const;
     glm::dvec3 figureFoot() const;
     std::optional<glm::dvec3> surfaceAt(QPointF pixel, int* node = nullptr) const;

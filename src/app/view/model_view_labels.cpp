@@ -7,7 +7,8 @@
 
 namespace zl::app {
 
-void ModelView::label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed, Qt::Alignment align) const {
+void ModelView::label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed,
+                      Qt::Alignment align) const {
     painter.setFont(Theme::instance().text(12, 500));
     const QSizeF size = painter.fontMetrics().size(0, text);
     QRectF box(at, size);
@@ -38,7 +39,8 @@ void ModelView::drawLabels(QPainter& painter) {
     }
     if (!after_.scene || !sheet_) return;
     if (showFigure)
-        label(painter, onScreen(figureFoot()) + QPointF(0, 8), tr("figure %1").arg(QString::fromStdString(sheet_->showLength(sheet_->figureMetres()))), t.sea);
+        label(painter, onScreen(figureFoot()) + QPointF(0, 8),
+              tr("figure %1").arg(QString::fromStdString(sheet_->showLength(sheet_->figureMetres()))), t.sea);
 
     const bool comparing = wipe && before_.scene;
     if (comparing) {
@@ -55,11 +57,12 @@ void ModelView::drawLabels(QPainter& painter) {
         label(painter, QPointF(x - 24, top + 4), captionBefore_, t.ink, true, Qt::AlignRight);
         label(painter, QPointF(x + 24, top + 4), captionAfter_, t.ink, true, Qt::AlignLeft);
     } else if (holdingBefore_) {
-        label(painter, QPointF(width() / 2.0, 66), before_.scene ? captionBefore_ : tr("nothing changes the shape yet"), t.ink);
+        label(painter, QPointF(width() / 2.0, 66),
+              before_.scene ? captionBefore_ : tr("nothing changes the shape yet"), t.ink);
     }
 
     if (deviation && heated_.scene) {
-        const QRectF bar(24, height() - 64, 190, 12);
+        const QRectF bar(28, height() - 64, 236, 12);
         QLinearGradient scale(bar.topLeft(), bar.topRight());
         scale.setColorAt(0, QColor::fromRgbF(0.24f, 0.29f, 0.54f));
         scale.setColorAt(0.333, QColor::fromRgbF(0.13f, 0.57f, 0.55f));
@@ -73,9 +76,12 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.setBrush(scale);
         painter.drawRoundedRect(bar, 3, 3);
         const double height = std::max(1e-12, after_.scene->bounds.size().y);
-        label(painter, bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink, false, Qt::AlignLeft);
+        label(painter, bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink,
+              false, Qt::AlignLeft);
         label(painter, bar.bottomLeft() + QPointF(0, 5), "0", t.ink, false, Qt::AlignLeft);
-        label(painter, bar.bottomRight() + QPointF(0, 5), QString::fromStdString(showMeasure(100 * hottest_ / height)) + " %", t.ink, false, Qt::AlignRight);
+        label(painter, bar.bottomRight() + QPointF(0, 5),
+              QString::fromStdString(showMeasure(100 * hottest_ / height)) + " %", t.ink, false,
+              Qt::AlignRight);
     }
 
     if (showCollider)
@@ -84,7 +90,8 @@ void ModelView::drawLabels(QPainter& painter) {
             painter.setPen(QPen(t.sea, 2));
             painter.setBrush(int(i) == draggedHandle_ ? t.seaSoft : t.paper);
             painter.drawRoundedRect(QRectF(at - QPointF(6, 6), QSizeF(12, 12)), 3, 3);
-            if (int(i) == draggedHandle_ || handles_[i].id == "top" || handles_[i].id == "right" || handles_[i].id == "radius")
+            if (int(i) == draggedHandle_ || handles_[i].id == "top" || handles_[i].id == "right" ||
+                handles_[i].id == "radius")
                 label(painter, at + QPointF(0, 12), handles_[i].label, t.sea);
         }
 
@@ -98,20 +105,31 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.setPen(QPen(t.ink, 1.5, Qt::DashLine));
         painter.drawLine(a, b);
         const double length = glm::distance(points_[0], points_[1]);
-        label(painter, (a + b) / 2 + QPointF(0, 8), QString::fromStdString(sheet_->showLength(length) + "  ·  " + showMeasure(length * 1000) + " mm"), t.ink);
+        label(
+            painter, (a + b) / 2 + QPointF(0, 8),
+            QString::fromStdString(sheet_->showLength(length) + "  ·  " + showMeasure(length * 1000) + " mm"),
+            t.ink);
     } else if (tool_ == Tool::Measure) {
-        label(painter, QPointF(width() / 2.0, height() - 40.0), points_.empty() ? tr("Click two points on the model") : tr("Click the second point"), t.ink);
+        label(painter, QPointF(width() / 2.0, height() - 40.0),
+              points_.empty() ? tr("Click two points on the model") : tr("Click the second point"), t.ink);
     } else if (tool_ == Tool::PickParts) {
         QString text = tr("Click a part of the model");
-        if (!highlightNodes_.empty() && highlightLabel_.isEmpty() && *highlightNodes_.begin() < int(nodeNames_.size()))
+        if (!highlightNodes_.empty() && highlightLabel_.isEmpty() &&
+            *highlightNodes_.begin() < int(nodeNames_.size()))
             text = nodeNames_[*highlightNodes_.begin()];
         label(painter, QPointF(width() / 2.0, height() - 40.0), text, t.ink);
     }
-    if (!highlightLabel_.isEmpty()) label(painter, QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
+    if (!highlightLabel_.isEmpty())
+        label(painter, QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 
     double extent = sheet_->figureMetres();
-    if (!after_.scene->bounds.empty()) extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y, after_.scene->bounds.size().z});
-    label(painter, QPointF(width() - 14.0, height() - 26.0), tr("one square %1").arg(QString::fromStdString(sheet_->showLength(gridStep(extent, sheet_->metresPerUnit)))), t.dim, false, Qt::AlignRight);
+    if (!after_.scene->bounds.empty())
+        extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y,
+                           after_.scene->bounds.size().z});
+    label(painter, QPointF(width() - 14.0, height() - 26.0),
+          tr("one square %1")
+              .arg(QString::fromStdString(sheet_->showLength(gridStep(extent, sheet_->metresPerUnit)))),
+          t.dim, false, Qt::AlignRight);
 }
 
 } // namespace zl::app

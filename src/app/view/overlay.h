@@ -10,7 +10,8 @@ namespace zl::app {
 /// spared). Covers its parent and lets the mouse through.
 class Overlay : public QWidget {
 public:
-    Overlay(QWidget* parent, std::function<void(QPainter&)> paint) : QWidget(parent), paint_(std::move(paint)) {
+    Overlay(QWidget* parent, std::function<void(QPainter&)> paint)
+        : QWidget(parent), paint_(std::move(paint)) {
         setAttribute(Qt::WA_TransparentForMouseEvents);
         setAttribute(Qt::WA_NoSystemBackground);
         setFocusPolicy(Qt::NoFocus);

@@ -23,14 +23,19 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
         GlGeometry::Range range{std::size_t(part.firstTriangle) * 3, std::size_t(part.triangleCount) * 3};
         if (part.material >= 0) {
             const Material& m = model.materials[part.material];
-            const auto srgb = [](float c) { return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f; };
+            const auto srgb = [](float c) {
+                return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f;
+            };
             range.colour = {srgb(m.baseColour.r), srgb(m.baseColour.g), srgb(m.baseColour.b), 1};
             if (m.baseColourImage >= 0 && model.images[m.baseColourImage] && !mesh.uvSets.empty()) {
                 auto& picture = pictures[m.baseColourImage];
                 try {
-                    if (!picture) picture = std::make_shared<const Pixels>(texture::decode(*model.images[m.baseColourImage]));
+                    if (!picture)
+                        picture =
+                            std::make_shared<const Pixels>(texture::decode(*model.images[m.baseColourImage]));
                 } catch (const std::exception&) {
-                    picture = std::make_shared<const Pixels>(); // broken pictures are reported on Gather; shown plain here
+                    picture = std::make_shared<const Pixels>(); // broken pictures are reported on Gather;
+                                                                // shown plain here
                 }
                 range.picture = picture;
             }
@@ -50,7 +55,9 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
     scene->bounds = geometry::meshBounds(scene->mesh);
     scene->triangles = scene->mesh.triangleCount();
     progress.report(0.2);
-    const Mesh shaded = scene->mesh.normals.empty() && scene->triangles > 0 ? geometry::withNormals(scene->mesh) : scene->mesh;
+    const Mesh shaded = scene->mesh.normals.empty() && scene->triangles > 0
+                            ? geometry::withNormals(scene->mesh)
+                            : scene->mesh;
     progress.report(0.5);
     scene->full = upload(shaded, model);
     if (scene->triangles > mostWhileMoving) {
@@ -66,13 +73,16 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
 HeatedScene makeHeatedScene(const Scene& scene, const Scene& reference, const Progress& progress) {
     auto heated = std::make_shared<Scene>(scene);
     heated->light = {};
-    // Corners of the drawn mesh may be more than those of the plain one (split for shading), so they are asked for.
-    Mesh probe;
-    for (const GlCorner& corner : heated->full.corners) probe.positions.push_back(corner.position);
-    const auto distances = geometry::cornerDeviation(probe, reference.mesh, progress);
     HeatedScene result;
+    const auto distances = geometry::triangleDeviation(scene.mesh, reference.mesh, 400000, progress);
     for (const float d : distances) result.hottest = std::max(result.hottest, double(d));
-    for (std::size_t i = 0; i < distances.size(); ++i) heated->full.corners[i].heat = result.hottest > 0 ? float(distances[i] / result.hottest) : 0;
+    // Shading may have split corners but keeps the triangles' order; a corner is as hot as its hottest
+    // triangle.
+    auto& full = heated->full;
+    for (std::size_t i = 0; i < full.indices.size() && result.hottest > 0; ++i) {
+        float& heat = full.corners[full.indices[i]].heat;
+        heat = std::max(heat, float(distances[i / 3] / result.hottest));
+    }
     result.scene = heated;
     return result;
 }

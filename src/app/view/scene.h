@@ -25,7 +25,8 @@ inline constexpr std::size_t mostWhileMoving = 150000;
 
 std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress);
 
-/// The scene with each corner's distance to `reference` as heat: 1 is `hottest` metres, which is returned in it.
+/// The scene with each corner's distance to `reference` as heat: 1 is `hottest` metres, which is returned in
+/// it.
 struct HeatedScene {
     std::shared_ptr<const Scene> scene;
     double hottest = 0;

@@ -15,12 +15,16 @@ using namespace standins::table;
 namespace {
 
 constexpr double tableWidth = 12, tableDepth = 7, figureHeight = 1.28;
-glm::vec4 colourOf(const QColor& c, float alpha = 1) { return {c.redF(), c.greenF(), c.blueF(), alpha}; }
+glm::vec4 colourOf(const QColor& c, float alpha = 1) {
+    return {c.redF(), c.greenF(), c.blueF(), alpha};
+}
 
 GlGeometry geometryOf(const Figure& figure) {
     GlGeometry out;
     for (std::size_t i = 0; i < figure.model.positions.size(); ++i)
-        out.corners.push_back({figure.model.positions[i], figure.model.normals[i], {figure.model.uvs[i].x, 1 - figure.model.uvs[i].y}});
+        out.corners.push_back({figure.model.positions[i],
+                               figure.model.normals[i],
+                               {figure.model.uvs[i].x, 1 - figure.model.uvs[i].y}});
     out.indices = figure.model.indices;
     GlGeometry::Range range{0, out.indices.size()};
     if (figure.picture) {
@@ -41,7 +45,8 @@ GlGeometry geometryOf(const Figure& figure) {
 TryoutView::TryoutView(QWidget* parent) : QOpenGLWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("The table"));
-    setAccessibleDescription(tr("Left drag picks a figure up, letting go drops it. Right drag turns the view, the wheel zooms."));
+    setAccessibleDescription(
+        tr("Left drag picks a figure up, letting go drops it. Right drag turns the view, the wheel zooms."));
     overlay_ = new Overlay(this, [this](QPainter& painter) { paintLabels(painter); });
     camera_.yaw = 0.12;
     camera_.pitch = 0.3;
@@ -95,7 +100,9 @@ void TryoutView::setFinish(const QString& finish) {
     update();
 }
 
-float TryoutView::foot() const { return figure_ ? figure_->model.low().y : 0; }
+float TryoutView::foot() const {
+    return figure_ ? figure_->model.low().y : 0;
+}
 
 void TryoutView::clearWorld() {
     world_->clear();
@@ -145,13 +152,17 @@ void TryoutView::addCopy() {
 
 void TryoutView::setCollider(ColliderKind kind) {
     collider_ = kind;
-    if (showing_ == Showing::Stack) stack();
-    else baseToBase();
+    if (showing_ == Showing::Stack)
+        stack();
+    else
+        baseToBase();
 }
 
 void TryoutView::frameAll() {
-    const glm::vec3 low = figure_ ? figure_->model.low() : glm::vec3(-1), high = figure_ ? figure_->model.high() : glm::vec3(1);
-    camera_.frame({low.x * 3 - 0.5, -0.3, low.z}, {high.x * 3 + figureHeight, std::max(double(high.y) * 1.5, 1.6), high.z});
+    const glm::vec3 low = figure_ ? figure_->model.low() : glm::vec3(-1),
+                    high = figure_ ? figure_->model.high() : glm::vec3(1);
+    camera_.frame({low.x * 3 - 0.5, -0.3, low.z},
+                  {high.x * 3 + figureHeight, std::max(double(high.y) * 1.5, 1.6), high.z});
     update();
 }
 
@@ -178,12 +189,16 @@ void TryoutView::paintGL() {
         gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
         painter_.background(t.mistTop, t.mistBottom);
         const glm::mat4 toClip(camera_.projection() * camera_.view());
-        const auto quad = [&](glm::vec3 a, glm::vec3 b, glm::vec3 c, glm::vec3 d, const QColor& colour) { painter_.triangles({a, b, c, a, c, d}, toClip, colourOf(colour)); };
+        const auto quad = [&](glm::vec3 a, glm::vec3 b, glm::vec3 c, glm::vec3 d, const QColor& colour) {
+            painter_.triangles({a, b, c, a, c, d}, toClip, colourOf(colour));
+        };
         const float w = tableWidth / 2, d = tableDepth / 2;
         quad({-w, 0, d}, {w, 0, d}, {w, 0, -d}, {-w, 0, -d}, QColor("#8B6B4B"));
         quad({-w, -0.35f, d}, {w, -0.35f, d}, {w, 0, d}, {-w, 0, d}, QColor("#6E5238"));
         std::vector<glm::vec3> boards;
-        for (int i = 1; i < 8; ++i) boards.insert(boards.end(), {glm::vec3(-w, 0.001f, -d + i * 2 * d / 8), glm::vec3(w, 0.001f, -d + i * 2 * d / 8)});
+        for (int i = 1; i < 8; ++i)
+            boards.insert(boards.end(), {glm::vec3(-w, 0.001f, -d + i * 2 * d / 8),
+                                         glm::vec3(w, 0.001f, -d + i * 2 * d / 8)});
         painter_.lines(boards, toClip, {0.30f, 0.21f, 0.13f, 0.35f});
         if (world_ && model_) {
             GlPainter::Look look;
@@ -191,13 +206,19 @@ void TryoutView::paintGL() {
             look.eye = glm::vec3(camera_.eye());
             look.gloss = gloss_;
             gl->glDepthMask(GL_FALSE);
-            for (std::size_t i = 0; i < world_->count(); ++i) { // a soft disc under each stands for its shadow
+            for (std::size_t i = 0; i < world_->count();
+                 ++i) { // a soft disc under each stands for its shadow
                 const glm::mat4 pose = world_->pose(int(i)).matrix;
                 const float r = 0.55f * float(footWidth(*figure_)) + 0.06f * pose[3].y;
                 std::vector<glm::vec3> disc;
                 for (int k = 0; k < 24; ++k)
-                    disc.insert(disc.end(), {glm::vec3(pose[3].x, 0.002f, pose[3].z), glm::vec3(pose[3].x + r * std::cos(k * 0.2618f), 0.002f, pose[3].z + r * std::sin(k * 0.2618f)), glm::vec3(pose[3].x + r * std::cos((k + 1) * 0.2618f), 0.002f, pose[3].z + r * std::sin((k + 1) * 0.2618f))});
-                painter_.triangles(disc, toClip, {0.1f, 0.07f, 0.04f, 0.35f / (1 + std::max(0.0f, pose[3].y))});
+                    disc.insert(disc.end(), {glm::vec3(pose[3].x, 0.002f, pose[3].z),
+                                             glm::vec3(pose[3].x + r * std::cos(k * 0.2618f), 0.002f,
+                                                       pose[3].z + r * std::sin(k * 0.2618f)),
+                                             glm::vec3(pose[3].x + r * std::cos((k + 1) * 0.2618f), 0.002f,
+                                                       pose[3].z + r * std::sin((k + 1) * 0.2618f))});
+                painter_.triangles(disc, toClip,
+                                   {0.1f, 0.07f, 0.04f, 0.35f / (1 + std::max(0.0f, pose[3].y))});
             }
             gl->glDepthMask(GL_TRUE);
             for (std::size_t i = 0; i < world_->count(); ++i) {
@@ -207,9 +228,11 @@ void TryoutView::paintGL() {
             gl->glDepthMask(GL_FALSE);
             for (std::size_t i = 0; showColliders && i < world_->count(); ++i) {
                 const auto& shape = world_->colliderShape(world_->colliderOf(int(i)));
-                painter_.lines(sharpEdges(shape.positions, shape.indices, world_->pose(int(i)).matrix), toClip, colourOf(QColor("#2C6C8C")), 2);
+                painter_.lines(sharpEdges(shape.positions, shape.indices, world_->pose(int(i)).matrix),
+                               toClip, colourOf(QColor("#2C6C8C")), 2);
             }
-            painter_.triangles(figureOutline({figureX(), 0, 0}, figureHeight, camera_.yaw), toClip, colourOf(QColor("#2C6C8C"), 0.45f));
+            painter_.triangles(figureOutline({figureX(), 0, 0}, figureHeight, camera_.yaw), toClip,
+                               colourOf(QColor("#2C6C8C"), 0.45f));
             gl->glDepthMask(GL_TRUE);
         }
         gl->glDisable(GL_DEPTH_TEST);
@@ -243,19 +266,26 @@ void TryoutView::paintLabels(QPainter& painter) {
     boxed(onScreen({figureX(), 0, 0}) + QPointF(0, 14), tr("figure %1 u").arg(figureHeight), t.sea);
     if (showing_ == Showing::BaseToBase && world_->count() >= 2) {
         const double half = footWidth(*figure_) / 2, z = figure_->model.high().z + 0.12;
-        const double a = world_->pose(0).matrix[3].x + half, b = world_->pose(1).matrix[3].x - half, gap = b - a;
+        const double a = world_->pose(0).matrix[3].x + half, b = world_->pose(1).matrix[3].x - half,
+                     gap = b - a;
         const QPointF left = onScreen({a, 0, z}), right = onScreen({b, 0, z});
         painter.setPen(QPen(t.paper, 2));
         painter.drawLine(left, right);
         for (const QPointF& end : {left, right}) painter.drawLine(end - QPointF(0, 7), end + QPointF(0, 7));
-        boxed((left + right) / 2 + QPointF(0, 24), gap >= 0 ? tr("%1 u between feet").arg(QString::fromStdString(showNumber(gap, 2))) : tr("feet overlap by %1 u").arg(QString::fromStdString(showNumber(-gap, 2))), t.ink);
+        boxed((left + right) / 2 + QPointF(0, 24),
+              gap >= 0 ? tr("%1 u between feet").arg(QString::fromStdString(showNumber(gap, 2)))
+                       : tr("feet overlap by %1 u").arg(QString::fromStdString(showNumber(-gap, 2))),
+              t.ink);
     } else if (showing_ == Showing::Stack && world_->count() >= 2) {
         const auto pose = world_->pose(1).matrix;
-        boxed(onScreen(glm::dvec3(pose[3]) + glm::dvec3(0.9, 0.1, 0)), tr("stands at %1 u").arg(QString::fromStdString(showNumber(pose[3].y + foot(), 2))), t.ink);
+        boxed(onScreen(glm::dvec3(pose[3]) + glm::dvec3(0.9, 0.1, 0)),
+              tr("stands at %1 u").arg(QString::fromStdString(showNumber(pose[3].y + foot(), 2))), t.ink);
     }
 }
 
-double TryoutView::figureX() const { return figure_ ? std::max(1.9, 2.1 * double(figure_->model.high().x) + 0.9) : 1.9; }
+double TryoutView::figureX() const {
+    return figure_ ? std::max(1.9, 2.1 * double(figure_->model.high().x) + 0.9) : 1.9;
+}
 
 void TryoutView::mousePressEvent(QMouseEvent* event) {
     lastAt_ = event->position();
@@ -272,7 +302,8 @@ void TryoutView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF by = event->position() - lastAt_;
     lastAt_ = event->position();
     if (world_ && world_->holding()) {
-        world_->carry(glm::vec3(camera_.eye()), glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
+        world_->carry(glm::vec3(camera_.eye()),
+                      glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
     } else if (event->buttons() & Qt::RightButton) {
         camera_.turn(by.x(), by.y());
         camera_.pitch = std::max(0.03, camera_.pitch); // not below the table
@@ -291,15 +322,19 @@ void TryoutView::mouseReleaseEvent(QMouseEvent* event) {
 
 void TryoutView::wheelEvent(QWheelEvent* event) {
     const QPointF at = event->position();
-    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), at.x() / width() * 2 - 1, 1 - at.y() / height() * 2);
+    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), at.x() / width() * 2 - 1,
+                 1 - at.y() / height() * 2);
     update();
 }
 
 void TryoutView::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_F) return frameAll();
-    if (event->key() == Qt::Key_Left) camera_.turn(12, 0);
-    else if (event->key() == Qt::Key_Right) camera_.turn(-12, 0);
-    else return QOpenGLWidget::keyPressEvent(event);
+    if (event->key() == Qt::Key_Left)
+        camera_.turn(12, 0);
+    else if (event->key() == Qt::Key_Right)
+        camera_.turn(-12, 0);
+    else
+        return QOpenGLWidget::keyPressEvent(event);
     update();
 }
 

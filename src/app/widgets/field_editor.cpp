@@ -13,7 +13,9 @@ namespace zl::app {
 
 namespace {
 
-QString text(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
+QString text(std::string_view s) {
+    return QString::fromUtf8(s.data(), qsizetype(s.size()));
+}
 
 /// Numbers without trailing zeros and with thin spaces; the wheel scrolls the panel, not the number.
 class NumberBox : public QDoubleSpinBox {
@@ -25,11 +27,14 @@ public:
         setAlignment(Qt::AlignRight);
         setButtonSymbols(QAbstractSpinBox::NoButtons);
     }
-    QString textFromValue(double value) const override { return QString::fromStdString(showNumber(value, decimals())); }
+    QString textFromValue(double value) const override {
+        return QString::fromStdString(showNumber(value, decimals()));
+    }
     double valueFromText(const QString& shown) const override { return cleaned(shown).toDouble(); }
     QValidator::State validate(QString& shown, int&) const override {
         const QString number = cleaned(shown);
-        if (number.isEmpty() || number == "-" || number == "." || number == "-.") return QValidator::Intermediate;
+        if (number.isEmpty() || number == "-" || number == "." || number == "-.")
+            return QValidator::Intermediate;
         bool fine = false;
         const double value = number.toDouble(&fine);
         if (!fine) return QValidator::Invalid;
@@ -51,7 +56,8 @@ public:
 
 } // namespace
 
-FieldEditor::FieldEditor(const steps::Step& step, std::shared_ptr<const platform::Sheet> sheet, QWidget* parent)
+FieldEditor::FieldEditor(const steps::Step& step, std::shared_ptr<const platform::Sheet> sheet,
+                         QWidget* parent)
     : QWidget(parent), sheet_(std::move(sheet)) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 4, 0, 0);
@@ -94,7 +100,8 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
         }
         box->setMinimumContentsLength(8);
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        connect(box, &QComboBox::activated, this, [this, box, name] { Q_EMIT changed(name, box->currentData().toString().toStdString()); });
+        connect(box, &QComboBox::activated, this,
+                [this, box, name] { Q_EMIT changed(name, box->currentData().toString().toStdString()); });
         return box;
     }
     if (field.kind == FieldKind::Flag) {
@@ -120,7 +127,9 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
         }
         for (auto* box : boxes)
             connect(box, &QDoubleSpinBox::valueChanged, this, [this, boxes, name, unit] {
-                Q_EMIT changed(name, nlohmann::json::array({boxes[0]->value() * unit, boxes[1]->value() * unit, boxes[2]->value() * unit}));
+                Q_EMIT changed(name,
+                               nlohmann::json::array({boxes[0]->value() * unit, boxes[1]->value() * unit,
+                                                      boxes[2]->value() * unit}));
             });
         return row;
     }
@@ -144,7 +153,8 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
     const bool whole = field.kind == FieldKind::Count;
     connect(box, &QDoubleSpinBox::valueChanged, this, [this, name, factor, whole, field](double v) {
         const double inside = std::clamp(v * factor, field.least, field.most);
-        Q_EMIT changed(name, whole ? nlohmann::json(static_cast<long long>(std::llround(inside))) : nlohmann::json(inside));
+        Q_EMIT changed(name, whole ? nlohmann::json(static_cast<long long>(std::llround(inside)))
+                                   : nlohmann::json(inside));
     });
     return box;
 }

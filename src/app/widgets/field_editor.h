@@ -13,7 +13,8 @@ namespace zl::app {
 class FieldEditor : public QWidget {
     Q_OBJECT
 public:
-    FieldEditor(const steps::Step& step, std::shared_ptr<const platform::Sheet> sheet, QWidget* parent = nullptr);
+    FieldEditor(const steps::Step& step, std::shared_ptr<const platform::Sheet> sheet,
+                QWidget* parent = nullptr);
 
 Q_SIGNALS:
     void changed(const QString& field, const nlohmann::json& value);

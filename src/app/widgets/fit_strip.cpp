@@ -8,15 +8,21 @@
 namespace zl::app {
 
 namespace {
-QString shown(const std::string& s) { return QString::fromStdString(s); }
+QString shown(const std::string& s) {
+    return QString::fromStdString(s);
+}
 } // namespace
 
 void Gauge::show(const platform::RuleResult& rule) {
     rule_ = rule;
     setObjectName("gauge-" + shown(rule.id));
     setText(shown(rule.label));
-    setAccessibleName(tr("%1: %2 %3, %4").arg(shown(rule.label), shown(rule.finding.measured), shown(rule.finding.limit), markText(markOf(rule))));
-    setToolTip(QString("<b>%1</b><br>%2.<br>%3").arg(shown(rule.label).toHtmlEscaped(), shown(rule.finding.note).toHtmlEscaped(), shown(rule.message).toHtmlEscaped()));
+    setAccessibleName(tr("%1: %2 %3, %4")
+                          .arg(shown(rule.label), shown(rule.finding.measured), shown(rule.finding.limit),
+                               markText(markOf(rule))));
+    setToolTip(QString("<b>%1</b><br>%2.<br>%3")
+                   .arg(shown(rule.label).toHtmlEscaped(), shown(rule.finding.note).toHtmlEscaped(),
+                        shown(rule.message).toHtmlEscaped()));
     update();
 }
 
@@ -34,8 +40,11 @@ void Gauge::paintEvent(QPaintEvent*) {
     // The limit goes beside the name where both fit, else beside the value.
     const bool limitAbove = labelWidth + limitWidth + 14 < right - left;
     painter.setPen(t.dim);
-    painter.drawText(QRectF(left, 5, right - left, 15), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(text(), Qt::ElideRight, int(right - left)));
-    if (limitAbove) painter.drawText(QRectF(left, 5, right - left, 15), Qt::AlignRight | Qt::AlignVCenter, shown(rule_.finding.limit));
+    painter.drawText(QRectF(left, 5, right - left, 15), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(text(), Qt::ElideRight, int(right - left)));
+    if (limitAbove)
+        painter.drawText(QRectF(left, 5, right - left, 15), Qt::AlignRight | Qt::AlignVCenter,
+                         shown(rule_.finding.limit));
     double x = left;
     if (mark == Mark::Broken || mark == Mark::Tight) {
         paintMark(painter, mark, QPointF(left + 6, 30), 12);
@@ -44,12 +53,14 @@ void Gauge::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().heading(14));
     painter.setPen(mark == Mark::Broken ? t.clay : mark == Mark::Tight ? t.amber : t.ink);
     const QString value = shown(rule_.finding.measured);
-    painter.drawText(QRectF(x, 20, right - x, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(value, Qt::ElideRight, int(right - x)));
+    painter.drawText(QRectF(x, 20, right - x, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(value, Qt::ElideRight, int(right - x)));
     const double valueWidth = painter.fontMetrics().horizontalAdvance(value);
     painter.setFont(small);
     if (!limitAbove && x + valueWidth + 8 + limitWidth < right) {
         painter.setPen(t.dim);
-        painter.drawText(QRectF(left, 20, right - left, 20), Qt::AlignRight | Qt::AlignVCenter, shown(rule_.finding.limit));
+        painter.drawText(QRectF(left, 20, right - left, 20), Qt::AlignRight | Qt::AlignVCenter,
+                         shown(rule_.finding.limit));
     }
     const QRectF bar(left, 44, right - left, 5);
     painter.setPen(Qt::NoPen);
@@ -58,9 +69,12 @@ void Gauge::paintEvent(QPaintEvent*) {
     const QColor fill = mark == Mark::Broken ? t.clay : mark == Mark::Tight ? t.zest : t.leaf;
     painter.setBrush(fill);
     const auto& f = rule_.finding;
-    if (std::isfinite(f.low) && std::isfinite(f.high)) { // a range: the bar spans a little more than it, the value is a mark in it
+    if (std::isfinite(f.low) &&
+        std::isfinite(f.high)) { // a range: the bar spans a little more than it, the value is a mark in it
         const double from = f.low - 0.25 * (f.high - f.low), to = f.high + 0.25 * (f.high - f.low);
-        const auto at = [&](double v) { return bar.left() + bar.width() * std::clamp((v - from) / (to - from), 0.0, 1.0); };
+        const auto at = [&](double v) {
+            return bar.left() + bar.width() * std::clamp((v - from) / (to - from), 0.0, 1.0);
+        };
         QColor soft = t.leaf;
         soft.setAlphaF(0.35f);
         painter.setBrush(soft);
@@ -68,8 +82,12 @@ void Gauge::paintEvent(QPaintEvent*) {
         painter.setBrush(fill);
         painter.drawRoundedRect(QRectF(at(f.value) - 3, bar.top() - 3, 6, bar.height() + 6), 3, 3);
     } else if (f.share > 0) { // the limit is a line; when broken it moves left so that the excess is seen
-        const double limit = f.share > 1 ? bar.left() + bar.width() / std::max(1.25, std::min(f.share, 4.0)) : bar.right();
-        painter.drawRoundedRect(QRectF(bar.left(), bar.top(), f.share > 1 ? bar.width() : bar.width() * std::min(1.0, f.share), bar.height()), 2.5, 2.5);
+        const double limit =
+            f.share > 1 ? bar.left() + bar.width() / std::max(1.25, std::min(f.share, 4.0)) : bar.right();
+        painter.drawRoundedRect(QRectF(bar.left(), bar.top(),
+                                       f.share > 1 ? bar.width() : bar.width() * std::min(1.0, f.share),
+                                       bar.height()),
+                                2.5, 2.5);
         painter.setPen(QPen(t.ink, 2));
         painter.drawLine(QPointF(limit - 1, bar.top() - 3), QPointF(limit - 1, bar.bottom() + 3));
     } else if (f.holds) {
@@ -114,7 +132,8 @@ void FitStrip::show(const platform::FitReport& report) {
         for (std::size_t i = 0; i < count; ++i) {
             auto* gauge = new Gauge(this);
             grid_->addWidget(gauge, int(i) / std::max(1, columns), int(i) % std::max(1, columns));
-            connect(gauge, &QAbstractButton::clicked, this, [this, gauge] { Q_EMIT chosen(QString::fromStdString(gauge->rule().id)); });
+            connect(gauge, &QAbstractButton::clicked, this,
+                    [this, gauge] { Q_EMIT chosen(QString::fromStdString(gauge->rule().id)); });
             gauges_.push_back(gauge);
         }
     }

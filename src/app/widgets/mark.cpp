@@ -7,7 +7,8 @@
 namespace zl::app {
 
 Mark markOf(const platform::RuleResult& rule) {
-    if (rule.state == platform::State::Broken) return rule.severity == platform::Severity::Must ? Mark::Broken : Mark::Tight;
+    if (rule.state == platform::State::Broken)
+        return rule.severity == platform::Severity::Must ? Mark::Broken : Mark::Tight;
     return rule.state == platform::State::Tight ? Mark::Tight : Mark::Fits;
 }
 
@@ -19,21 +20,32 @@ Mark markOf(const platform::FitReport& report) {
 
 QColor markInk(Mark mark) {
     const Tokens& t = tokens();
-    return mark == Mark::Fits ? t.leaf : mark == Mark::Tight ? t.amber : mark == Mark::Broken ? t.clay : t.dim;
+    return mark == Mark::Fits     ? t.leaf
+           : mark == Mark::Tight  ? t.amber
+           : mark == Mark::Broken ? t.clay
+                                  : t.dim;
 }
 
 QColor markSoft(Mark mark) {
     const Tokens& t = tokens();
-    return mark == Mark::Fits ? t.leafSoft : mark == Mark::Tight ? t.zestSoft : mark == Mark::Broken ? t.claySoft : t.linen;
+    return mark == Mark::Fits     ? t.leafSoft
+           : mark == Mark::Tight  ? t.zestSoft
+           : mark == Mark::Broken ? t.claySoft
+                                  : t.linen;
 }
 
 QString markText(Mark mark) {
     switch (mark) {
-    case Mark::Fits: return QCoreApplication::translate("Mark", "fits");
-    case Mark::Tight: return QCoreApplication::translate("Mark", "needs a look");
-    case Mark::Broken: return QCoreApplication::translate("Mark", "breaks a limit");
-    case Mark::Busy: return QCoreApplication::translate("Mark", "being checked");
-    case Mark::None: return QCoreApplication::translate("Mark", "not set up");
+    case Mark::Fits:
+        return QCoreApplication::translate("Mark", "fits");
+    case Mark::Tight:
+        return QCoreApplication::translate("Mark", "needs a look");
+    case Mark::Broken:
+        return QCoreApplication::translate("Mark", "breaks a limit");
+    case Mark::Busy:
+        return QCoreApplication::translate("Mark", "being checked");
+    case Mark::None:
+        return QCoreApplication::translate("Mark", "not set up");
     }
     return {};
 }

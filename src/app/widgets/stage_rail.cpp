@@ -78,7 +78,8 @@ void StageKnot::paintEvent(QPaintEvent*) {
 }
 
 const std::vector<Stage>& StageRail::stages() {
-    static const std::vector<Stage> list{Stage::Gather, Stage::Place, Stage::Shape, Stage::Contact, Stage::Deliver};
+    static const std::vector<Stage> list{Stage::Gather, Stage::Place, Stage::Shape, Stage::Contact,
+                                         Stage::Deliver};
     return list;
 }
 
@@ -122,7 +123,8 @@ void StageRail::paintEvent(QPaintEvent* event) {
     for (const auto& [stage, knot] : knots_)
         if (knot->isVisible()) last = knot;
     painter.setPen(QPen(tokens().edge, 2));
-    painter.drawLine(QPointF(first->x() + 23, first->y() + first->height() / 2.0), QPointF(first->x() + 23, last->y() + last->height() / 2.0));
+    painter.drawLine(QPointF(first->x() + 23, first->y() + first->height() / 2.0),
+                     QPointF(first->x() + 23, last->y() + last->height() / 2.0));
     Q_UNUSED(event);
 }
 

@@ -56,14 +56,17 @@ void StatusLine::say(const QString& text) {
 
 void StatusLine::showJobs() {
     const auto& jobs = session_.jobs().running();
-    for (QWidget* widget : {static_cast<QWidget*>(work_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)}) widget->setVisible(!jobs.isEmpty());
+    for (QWidget* widget :
+         {static_cast<QWidget*>(work_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)})
+        widget->setVisible(!jobs.isEmpty());
     if (jobs.isEmpty()) return;
     const Job* shown = jobs.first();
     for (const Job* job : jobs)
         if (job->fraction() > shown->fraction()) shown = job;
     QString text = shown->title();
     if (!shown->what().isEmpty()) text += ": " + shown->what();
-    if (const double left = shown->secondsLeft(); left >= 1) text += tr(", %1 left").arg(QString::fromStdString(showSeconds(left)));
+    if (const double left = shown->secondsLeft(); left >= 1)
+        text += tr(", %1 left").arg(QString::fromStdString(showSeconds(left)));
     if (jobs.size() > 1) text += tr("  (and %1 more)").arg(jobs.size() - 1);
     work_->setText(text);
     bar_->setRange(0, 1000);

@@ -31,7 +31,9 @@ namespace {
 void useIcon(QAbstractButton* button, const QString& icon) {
     const auto set = [button, icon] {
         const bool strong = button->property("strong").toBool(), main = button->property("main").toBool();
-        button->setIcon(Theme::instance().icon(icon, strong ? tokens().onStrong : main ? QColor("#20303A") : QColor()));
+        button->setIcon(Theme::instance().icon(icon, strong ? tokens().onStrong
+                                                     : main ? QColor("#20303A")
+                                                            : QColor()));
     };
     set();
     QObject::connect(&Theme::instance(), &Theme::changed, button, set);
@@ -40,7 +42,8 @@ void useIcon(QAbstractButton* button, const QString& icon) {
 } // namespace
 
 QPushButton* button(const QString& text, const char* kind, const QString& icon) {
-    auto* made = new QPushButton(icon.isEmpty() || text.isEmpty() ? text : " " + text); // the gap between icon and words
+    auto* made = new QPushButton(
+        icon.isEmpty() || text.isEmpty() ? text : " " + text); // the gap between icon and words
     if (kind) made->setProperty(kind, true);
     if (!icon.isEmpty()) useIcon(made, icon);
     made->setCursor(Qt::PointingHandCursor);

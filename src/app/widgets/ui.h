@@ -12,7 +12,8 @@ namespace zl::app {
 /// Small makers for things that every page has; each sets the property that the style sheet goes by.
 QLabel* headingLabel(const QString& text, int level = 1);
 QLabel* textLabel(const QString& text, const char* tone = nullptr); ///< tone: "dim", "bad", "good", "warn"
-QPushButton* button(const QString& text, const char* kind = nullptr, const QString& icon = {}); ///< kind: "main", "strong", "quiet", "dashed"
+QPushButton* button(const QString& text, const char* kind = nullptr,
+                    const QString& icon = {}); ///< kind: "main", "strong", "quiet", "dashed"
 QToolButton* iconButton(const QString& icon, const QString& tip);
 QWidget* line();
 /// Changes a property that the style sheet goes by, and has the style looked at again.

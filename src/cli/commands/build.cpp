@@ -37,7 +37,9 @@ public:
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
         deliver::deliverableFor(*sheet); // refuse before the long work
         const auto pieces = input.pieces(piece_);
-        if (pieces.size() > 1) throw Error(fmt::format("the project has {} pieces", pieces.size()), input_, "Name one with --piece.");
+        if (pieces.size() > 1)
+            throw Error(fmt::format("the project has {} pieces", pieces.size()), input_,
+                        "Name one with --piece.");
         const project::Piece& piece = *pieces[0];
         const auto loaded = input.cache.load(input.project, piece, progress.part(0, 0.2));
         const double readSeconds = watch.seconds();
@@ -45,41 +47,57 @@ public:
         auto recipe = recipe_.empty() ? recipeFor(piece, sheet->id) : readRecipe();
         recipe::EvaluationCache cache;
         if (suggest_) {
-            const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache, progress.part(0.2, 0.5));
-            const auto plan = planner::plan(evaluation.model, *sheet, &cache, evaluation.key, progress.part(0.5, 0.8));
+            const auto evaluation =
+                recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache, progress.part(0.2, 0.5));
+            const auto plan =
+                planner::plan(evaluation.model, *sheet, &cache, evaluation.key, progress.part(0.5, 0.8));
             for (const recipe::Entry& entry : plan.recipe()) recipe.push_back(entry);
-            const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet), &cache, progress.part(0.8, 1));
+            const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_,
+                                               options(piece, *sheet), &cache, progress.part(0.8, 1));
             return report(result, piece, *sheet, readSeconds, watch.seconds(), plan.reasons);
         }
-        const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet), &cache, progress.part(0.2, 1));
+        const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet),
+                                           &cache, progress.part(0.2, 1));
         return report(result, piece, *sheet, readSeconds, watch.seconds(), {});
     }
 
 private:
     deliver::Options options(const project::Piece& piece, const platform::Sheet& sheet) const {
         const project::Crossing* crossing = piece.on(sheet.id);
-        return {name_.empty() ? piece.name : name_, !finish_.empty() ? finish_ : crossing ? crossing->finish : "", project::creditOf(piece)};
+        return {name_.empty() ? piece.name : name_,
+                !finish_.empty() ? finish_
+                : crossing       ? crossing->finish
+                                 : "",
+                project::creditOf(piece)};
     }
 
     recipe::Recipe readRecipe() const {
         const auto json = nlohmann::json::parse(readText(recipe_), nullptr, false);
-        if (json.is_discarded()) throw Error("is not JSON", recipe_, "A recipe is a list of {\"step\": …, \"params\": {…}}.");
+        if (json.is_discarded())
+            throw Error("is not JSON", recipe_, "A recipe is a list of {\"step\": …, \"params\": {…}}.");
         return recipe::fromJson(json.is_object() && json.contains("recipe") ? json["recipe"] : json);
     }
 
-    int report(const deliver::BuildResult& result, const project::Piece& piece, const platform::Sheet& sheet, double readSeconds, double seconds, const std::vector<std::string>& reasons) {
+    int report(const deliver::BuildResult& result, const project::Piece& piece, const platform::Sheet& sheet,
+               double readSeconds, double seconds, const std::vector<std::string>& reasons) {
         std::vector<std::string> warnings;
         for (const std::string& warning : permissionWarnings(piece)) {
             warnings.push_back(warning);
             std::cerr << "zest-loom-cli: " << warning << std::endl;
         }
-        nlohmann::ordered_json out{{"piece", piece.name}, {"platform", sheet.id}, {"fits", result.fits}, {"files", nlohmann::ordered_json::array()}, {"steps", nlohmann::ordered_json::array()}};
-        for (const auto& [path, bytes] : result.files) out["files"].push_back({{"path", path}, {"bytes", bytes}});
+        nlohmann::ordered_json out{{"piece", piece.name},
+                                   {"platform", sheet.id},
+                                   {"fits", result.fits},
+                                   {"files", nlohmann::ordered_json::array()},
+                                   {"steps", nlohmann::ordered_json::array()}};
+        for (const auto& [path, bytes] : result.files)
+            out["files"].push_back({{"path", path}, {"bytes", bytes}});
         out["steps"].push_back({{"step", "read"}, {"seconds", readSeconds}, {"note", ""}});
         for (const auto& step : result.steps) {
             std::string note;
             for (const std::string& n : step.notes) note += (note.empty() ? "" : "; ") + n;
-            out["steps"].push_back({{"step", step.step}, {"seconds", step.seconds}, {"note", note}, {"facts", step.facts}});
+            out["steps"].push_back(
+                {{"step", step.step}, {"seconds", step.seconds}, {"note", note}, {"facts", step.facts}});
         }
         out["seconds"] = seconds;
         out["credits"] = project::creditOf(piece);
@@ -89,10 +107,15 @@ private:
         if (json) {
             print(out);
         } else {
-            for (const auto& step : out["steps"]) std::cout << fmt::format("  {:<18} {:>8}  {}\n", step["step"].get<std::string>(), showSeconds(step["seconds"]), step["note"].get<std::string>());
-            if (!result.fits) std::cout << fmt::format("{} does not fit {}; nothing was written\n{}", piece.name, sheet.name, describe(result.report));
+            for (const auto& step : out["steps"])
+                std::cout << fmt::format("  {:<18} {:>8}  {}\n", step["step"].get<std::string>(),
+                                         showSeconds(step["seconds"]), step["note"].get<std::string>());
+            if (!result.fits)
+                std::cout << fmt::format("{} does not fit {}; nothing was written\n{}", piece.name,
+                                         sheet.name, describe(result.report));
             for (const std::string& reason : reasons) std::cout << "  stays broken: " << reason << '\n';
-            for (const auto& [path, bytes] : result.files) std::cout << fmt::format("  wrote {} ({})\n", path, showBytes(double(bytes)));
+            for (const auto& [path, bytes] : result.files)
+                std::cout << fmt::format("  wrote {} ({})\n", path, showBytes(double(bytes)));
             if (result.fits) std::cout << fmt::format("done in {}\n", showSeconds(seconds));
         }
         return result.fits ? Fine : DoesNotFit;
@@ -105,6 +128,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Command> makeBuild() { return std::make_unique<Build>(); }
+std::unique_ptr<Command> makeBuild() {
+    return std::make_unique<Build>();
+}
 
 } // namespace zl::cli

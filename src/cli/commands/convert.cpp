@@ -28,7 +28,8 @@ public:
         const auto& format = formats::formatToWrite(out);
         const Model model = frame_.applied(formats::readModel(in_, progress.part(0, 0.7)));
         formats::WriteOptions options{out.stem().string(), 1.0, Up::Y};
-        // Formats without a unit keep the file's own numbers unless told otherwise, so that nothing is scaled in silence.
+        // Formats without a unit keep the file's own numbers unless told otherwise, so that nothing is scaled
+        // in silence.
         if (format.id != "glb") {
             options.metresPerUnit = outUnit_.empty() ? model.frame.unit.metres : unitNamed(outUnit_).metres;
             options.up = outUp_.empty() ? model.frame.up : upNamed(outUp_);
@@ -37,12 +38,21 @@ public:
         std::vector<std::string> dropped = model.dropped;
         const auto files = format.write(model, options, &dropped);
         writeAllOrNone(out.has_parent_path() ? out.parent_path() : ".", files);
-        nlohmann::ordered_json document{{"format", format.id}, {"files", nlohmann::ordered_json::array()}, {"unit", unitOfMetres(options.metresPerUnit).name}, {"up", upName(options.up)}, {"dropped", dropped}, {"warnings", model.warnings}};
-        for (const OutFile& file : files) document["files"].push_back({{"path", (out.parent_path() / file.name).string()}, {"bytes", file.bytes.size()}});
+        nlohmann::ordered_json document{{"format", format.id},
+                                        {"files", nlohmann::ordered_json::array()},
+                                        {"unit", unitOfMetres(options.metresPerUnit).name},
+                                        {"up", upName(options.up)},
+                                        {"dropped", dropped},
+                                        {"warnings", model.warnings}};
+        for (const OutFile& file : files)
+            document["files"].push_back(
+                {{"path", (out.parent_path() / file.name).string()}, {"bytes", file.bytes.size()}});
         if (json) {
             print(document);
         } else {
-            for (const auto& file : document["files"]) std::cout << fmt::format("wrote {} ({})\n", file["path"].get<std::string>(), showBytes(file["bytes"]));
+            for (const auto& file : document["files"])
+                std::cout << fmt::format("wrote {} ({})\n", file["path"].get<std::string>(),
+                                         showBytes(file["bytes"]));
             for (const auto& text : dropped) std::cout << "  lost: " << text << '\n';
             for (const auto& text : model.warnings) std::cout << "  warning: " << text << '\n';
         }
@@ -56,6 +66,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Command> makeConvert() { return std::make_unique<Convert>(); }
+std::unique_ptr<Command> makeConvert() {
+    return std::make_unique<Convert>();
+}
 
 } // namespace zl::cli

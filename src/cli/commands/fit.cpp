@@ -34,26 +34,44 @@ public:
             const Progress part = progress.part(double(i) / pieces.size(), double(i + 1) / pieces.size());
             documents.push_back(one(input, *pieces[i], *sheet, part, allFit));
         }
-        if (json) print(documents.size() == 1 ? documents[0] : nlohmann::ordered_json{{"platform", sheet->id}, {"fits", allFit}, {"pieces", documents}});
+        if (json)
+            print(documents.size() == 1 ? documents[0]
+                                        : nlohmann::ordered_json{{"platform", sheet->id},
+                                                                 {"fits", allFit},
+                                                                 {"pieces", documents}});
         return allFit ? Fine : DoesNotFit;
     }
 
 private:
-    nlohmann::ordered_json one(Input& input, const project::Piece& piece, const platform::Sheet& sheet, const Progress& progress, bool& allFit) {
+    nlohmann::ordered_json one(Input& input, const project::Piece& piece, const platform::Sheet& sheet,
+                               const Progress& progress, bool& allFit) {
         const auto loaded = input.cache.load(input.project, piece, progress.part(0, 0.3));
         recipe::EvaluationCache cache;
         const Model source = frame_.applied(loaded.model);
         const auto recipe = recipeFor(piece, sheet.id);
-        const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, &sheet, &cache, progress.part(0.3, 0.7));
+        const auto evaluation =
+            recipe::evaluate(source, loaded.hash, recipe, &sheet, &cache, progress.part(0.3, 0.7));
         const auto report = platform::check(evaluation.model, sheet);
         allFit &= report.fits();
-        nlohmann::ordered_json out{{"piece", piece.name}, {"platform", sheet.id}, {"fits", report.fits()}, {"rules", toJson(report)}, {"suggested", nlohmann::ordered_json::array()}};
-        if (!json) std::cout << fmt::format("{} on {}: {}\n{}", piece.name, sheet.name, report.fits() ? "fits" : "does not fit", describe(report));
+        nlohmann::ordered_json out{{"piece", piece.name},
+                                   {"platform", sheet.id},
+                                   {"fits", report.fits()},
+                                   {"rules", toJson(report)},
+                                   {"suggested", nlohmann::ordered_json::array()}};
+        if (!json)
+            std::cout << fmt::format("{} on {}: {}\n{}", piece.name, sheet.name,
+                                     report.fits() ? "fits" : "does not fit", describe(report));
         if (!suggest_) return out;
         const auto plan = planner::plan(evaluation.model, sheet, nullptr, 0, progress.part(0.7, 1));
         for (const auto& step : plan.steps) {
-            out["suggested"].push_back({{"step", step.entry.step}, {"params", step.entry.params}, {"before", step.before}, {"after", step.after}, {"why", step.why}, {"required", step.required}});
-            if (!json) std::cout << fmt::format("  + {:<18} {} → {}\n", step.entry.step, step.before, step.after);
+            out["suggested"].push_back({{"step", step.entry.step},
+                                        {"params", step.entry.params},
+                                        {"before", step.before},
+                                        {"after", step.after},
+                                        {"why", step.why},
+                                        {"required", step.required}});
+            if (!json)
+                std::cout << fmt::format("  + {:<18} {} → {}\n", step.entry.step, step.before, step.after);
         }
         out["fitsAfter"] = plan.holds;
         out["reasons"] = plan.reasons;
@@ -71,6 +89,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Command> makeFit() { return std::make_unique<Fit>(); }
+std::unique_ptr<Command> makeFit() {
+    return std::make_unique<Fit>();
+}
 
 } // namespace zl::cli

@@ -27,41 +27,56 @@ public:
         progress.report(0.6, "looking at the surface");
         const Mesh mesh = geometry::flattened(model);
         const geometry::Topology topology = geometry::topologyOf(mesh);
-        nlohmann::ordered_json out{{"format", model.format},
-                                   {"unit", {{"name", model.frame.unit.name}, {"assumed", model.frame.unitAssumed}}},
-                                   {"up", upName(model.frame.up)},
-                                   {"upAssumed", model.frame.upAssumed},
-                                   {"triangles", triangleCount(model)},
-                                   {"vertices", vertexCount(model)},
-                                   {"objects", objectCount(model)},
-                                   {"materials", materialCount(model)},
-                                   {"pictures", nlohmann::ordered_json::array()},
-                                   {"bones", boneCount(model)},
-                                   {"clips", nlohmann::ordered_json::array()},
-                                   {"bounds", toJson(geometry::fileBounds(model))},
-                                   {"boundsMetres", toJson(geometry::worldBounds(model))},
-                                   {"watertight", topology.watertight},
-                                   {"openEdges", topology.openEdges},
-                                   {"nonManifoldEdges", topology.nonManifoldEdges},
-                                   {"disagreeingEdges", topology.disagreeingEdges},
-                                   {"degenerateTriangles", topology.degenerateTriangles},
-                                   {"looseParts", topology.pieces},
-                                   {"dropped", model.dropped},
-                                   {"warnings", model.warnings}};
+        nlohmann::ordered_json out{
+            {"format", model.format},
+            {"unit", {{"name", model.frame.unit.name}, {"assumed", model.frame.unitAssumed}}},
+            {"up", upName(model.frame.up)},
+            {"upAssumed", model.frame.upAssumed},
+            {"triangles", triangleCount(model)},
+            {"vertices", vertexCount(model)},
+            {"objects", objectCount(model)},
+            {"materials", materialCount(model)},
+            {"pictures", nlohmann::ordered_json::array()},
+            {"bones", boneCount(model)},
+            {"clips", nlohmann::ordered_json::array()},
+            {"bounds", toJson(geometry::fileBounds(model))},
+            {"boundsMetres", toJson(geometry::worldBounds(model))},
+            {"watertight", topology.watertight},
+            {"openEdges", topology.openEdges},
+            {"nonManifoldEdges", topology.nonManifoldEdges},
+            {"disagreeingEdges", topology.disagreeingEdges},
+            {"degenerateTriangles", topology.degenerateTriangles},
+            {"looseParts", topology.pieces},
+            {"dropped", model.dropped},
+            {"warnings", model.warnings}};
         for (const auto& image : model.images)
-            if (image) out["pictures"].push_back({{"name", image->name}, {"width", image->width}, {"height", image->height}, {"bytes", image->encoded.size()}});
+            if (image)
+                out["pictures"].push_back({{"name", image->name},
+                                           {"width", image->width},
+                                           {"height", image->height},
+                                           {"bytes", image->encoded.size()}});
         for (const auto& clip : model.clips) out["clips"].push_back(clip->name);
         if (json) {
             print(out);
             return Fine;
         }
         const auto size = geometry::fileBounds(model).size(), metres = geometry::worldBounds(model).size();
-        std::cout << fmt::format("{}: {}, {} triangles, {} corners, {}\n", file_, model.format, showNumber(double(triangleCount(model)), 0), showNumber(double(vertexCount(model)), 0),
+        std::cout << fmt::format("{}: {}, {} triangles, {} corners, {}\n", file_, model.format,
+                                 showNumber(double(triangleCount(model)), 0),
+                                 showNumber(double(vertexCount(model)), 0),
                                  showCount(static_cast<long long>(objectCount(model)), "object", "objects"));
-        std::cout << fmt::format("  unit       {}{}, {} up{}\n", model.frame.unit.name, model.frame.unitAssumed ? " (assumed)" : "", upName(model.frame.up), model.frame.upAssumed ? " (assumed)" : "");
-        std::cout << fmt::format("  size       {} × {} × {} in the file; {} m wide, {} m tall, {} m long\n", showMeasure(size.x), showMeasure(size.y), showMeasure(size.z), showMeasure(metres.x), showMeasure(metres.y), showMeasure(metres.z));
-        std::cout << fmt::format("  materials  {}, pictures {}, bones {}, clips {}\n", materialCount(model), out["pictures"].size(), boneCount(model), model.clips.size());
-        std::cout << fmt::format("  surface    {}; {} open edges, {} with three or more triangles, {} triangles without area\n", topology.watertight ? "watertight" : "not watertight", topology.openEdges, topology.nonManifoldEdges, topology.degenerateTriangles);
+        std::cout << fmt::format("  unit       {}{}, {} up{}\n", model.frame.unit.name,
+                                 model.frame.unitAssumed ? " (assumed)" : "", upName(model.frame.up),
+                                 model.frame.upAssumed ? " (assumed)" : "");
+        std::cout << fmt::format("  size       {} × {} × {} in the file; {} m wide, {} m tall, {} m long\n",
+                                 showMeasure(size.x), showMeasure(size.y), showMeasure(size.z),
+                                 showMeasure(metres.x), showMeasure(metres.y), showMeasure(metres.z));
+        std::cout << fmt::format("  materials  {}, pictures {}, bones {}, clips {}\n", materialCount(model),
+                                 out["pictures"].size(), boneCount(model), model.clips.size());
+        std::cout << fmt::format(
+            "  surface    {}; {} open edges, {} with three or more triangles, {} triangles without area\n",
+            topology.watertight ? "watertight" : "not watertight", topology.openEdges,
+            topology.nonManifoldEdges, topology.degenerateTriangles);
         for (const auto& text : model.dropped) std::cout << "  dropped    " << text << '\n';
         for (const auto& text : model.warnings) std::cout << "  warning    " << text << '\n';
         return Fine;
@@ -69,11 +84,13 @@ public:
 
 private:
     static std::size_t materialCount(const Model& model) {
-        return static_cast<std::size_t>(std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; }));
+        return static_cast<std::size_t>(
+            std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; }));
     }
     static std::size_t boneCount(const Model& model) {
         std::vector<int> bones;
-        for (const Skin& skin : model.skins) bones.insert(bones.end(), skin.joints.begin(), skin.joints.end());
+        for (const Skin& skin : model.skins)
+            bones.insert(bones.end(), skin.joints.begin(), skin.joints.end());
         std::ranges::sort(bones);
         return static_cast<std::size_t>(std::unique(bones.begin(), bones.end()) - bones.begin());
     }
@@ -84,6 +101,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Command> makeInspect() { return std::make_unique<Inspect>(); }
+std::unique_ptr<Command> makeInspect() {
+    return std::make_unique<Inspect>();
+}
 
 } // namespace zl::cli

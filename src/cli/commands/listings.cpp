@@ -14,7 +14,9 @@ class Platforms : public Command {
 public:
     std::string name() const override { return "platforms"; }
     std::string help() const override { return "list the platforms and their limits"; }
-    void declare(CLI::App& app) override { app.add_option("--project", folder_, "also read the sheets of this project folder"); }
+    void declare(CLI::App& app) override {
+        app.add_option("--project", folder_, "also read the sheets of this project folder");
+    }
 
     int execute(const Progress&) override {
         std::vector<std::string> problems;
@@ -22,13 +24,33 @@ public:
         for (const auto& sheet : platform::loadSheets(folder_, &problems)) {
             auto rules = nlohmann::ordered_json::array();
             for (const auto& rule : sheet->rules)
-                rules.push_back({{"id", rule.id}, {"check", rule.check}, {"label", rule.label}, {"severity", platform::severityName(rule.severity)}, {"limits", rule.limits}, {"message", rule.message}, {"mends", rule.mends}});
-            out.push_back({{"id", sheet->id}, {"name", sheet->name}, {"kind", sheet->kind}, {"about", sheet->about}, {"unit", {{"name", sheet->unitName}, {"metres", sheet->metresPerUnit}}},
-                           {"up", upName(sheet->up)}, {"front", sheet->front}, {"figure", sheet->figureHeight}, {"delivers", !sheet->deliverable.empty()}, {"standIn", sheet->standIn}, {"file", sheet->file.string()}, {"rules", rules}});
+                rules.push_back({{"id", rule.id},
+                                 {"check", rule.check},
+                                 {"label", rule.label},
+                                 {"severity", platform::severityName(rule.severity)},
+                                 {"limits", rule.limits},
+                                 {"message", rule.message},
+                                 {"mends", rule.mends}});
+            out.push_back({{"id", sheet->id},
+                           {"name", sheet->name},
+                           {"kind", sheet->kind},
+                           {"about", sheet->about},
+                           {"unit", {{"name", sheet->unitName}, {"metres", sheet->metresPerUnit}}},
+                           {"up", upName(sheet->up)},
+                           {"front", sheet->front},
+                           {"figure", sheet->figureHeight},
+                           {"delivers", !sheet->deliverable.empty()},
+                           {"standIn", sheet->standIn},
+                           {"file", sheet->file.string()},
+                           {"rules", rules}});
             if (json) continue;
-            std::cout << fmt::format("{:<14} {}, {}: 1 {} is {} m, {} up, a figure is {} tall\n", sheet->id, sheet->name, sheet->kind, sheet->unitName, showMeasure(sheet->metresPerUnit), upName(sheet->up), sheet->showLength(sheet->figureMetres()));
+            std::cout << fmt::format("{:<14} {}, {}: 1 {} is {} m, {} up, a figure is {} tall\n", sheet->id,
+                                     sheet->name, sheet->kind, sheet->unitName,
+                                     showMeasure(sheet->metresPerUnit), upName(sheet->up),
+                                     sheet->showLength(sheet->figureMetres()));
         }
-        for (const std::string& problem : problems) std::cerr << "zest-loom-cli: a sheet was left out: " << problem << std::endl;
+        for (const std::string& problem : problems)
+            std::cerr << "zest-loom-cli: a sheet was left out: " << problem << std::endl;
         if (json) print({{"platforms", out}, {"problems", problems}});
         return problems.empty() ? Fine : BadInput;
     }
@@ -44,23 +66,37 @@ public:
     void declare(CLI::App&) override {}
 
     int execute(const Progress&) override {
-        constexpr std::string_view kinds[] = {"number", "length", "angle", "share", "count", "choice", "flag", "point"};
+        constexpr std::string_view kinds[] = {"number", "length", "angle", "share",
+                                              "count",  "choice", "flag",  "point"};
         auto out = nlohmann::ordered_json::array();
         for (const auto& step : steps::allSteps()) {
             auto fields = nlohmann::ordered_json::array();
             const auto defaults = step->params();
-            if (!json) std::cout << fmt::format("{} — {}. {}\n", step->info().id, step->info().name, step->info().help);
+            if (!json)
+                std::cout << fmt::format("{} — {}. {}\n", step->info().id, step->info().name,
+                                         step->info().help);
             for (const auto& field : step->fields()) {
-                nlohmann::ordered_json f{{"name", field.name}, {"label", field.label}, {"kind", kinds[static_cast<int>(field.kind)]}, {"default", defaults[std::string(field.name)]}, {"help", field.explanation}};
+                nlohmann::ordered_json f{{"name", field.name},
+                                         {"label", field.label},
+                                         {"kind", kinds[static_cast<int>(field.kind)]},
+                                         {"default", defaults[std::string(field.name)]},
+                                         {"help", field.explanation}};
                 std::string choices;
                 for (const auto& choice : field.choices) {
                     f["choices"].push_back(choice.id);
                     choices += fmt::format("{}{}", choices.empty() ? " (" : ", ", choice.id);
                 }
-                if (!json) std::cout << fmt::format("    {:<14} {}{} [{}]\n", field.name, field.explanation, choices.empty() ? "" : choices + ")", defaults[std::string(field.name)].dump());
+                if (!json)
+                    std::cout << fmt::format("    {:<14} {}{} [{}]\n", field.name, field.explanation,
+                                             choices.empty() ? "" : choices + ")",
+                                             defaults[std::string(field.name)].dump());
                 fields.push_back(std::move(f));
             }
-            out.push_back({{"id", step->info().id}, {"name", step->info().name}, {"stage", steps::stageName(step->info().stage)}, {"help", step->info().help}, {"fields", fields}});
+            out.push_back({{"id", step->info().id},
+                           {"name", step->info().name},
+                           {"stage", steps::stageName(step->info().stage)},
+                           {"help", step->info().help},
+                           {"fields", fields}});
         }
         if (json) print({{"steps", out}});
         return Fine;
@@ -69,7 +105,11 @@ public:
 
 } // namespace
 
-std::unique_ptr<Command> makePlatforms() { return std::make_unique<Platforms>(); }
-std::unique_ptr<Command> makeSteps() { return std::make_unique<Steps>(); }
+std::unique_ptr<Command> makePlatforms() {
+    return std::make_unique<Platforms>();
+}
+std::unique_ptr<Command> makeSteps() {
+    return std::make_unique<Steps>();
+}
 
 } // namespace zl::cli

@@ -27,7 +27,8 @@ void writeAndFlush(const fs::path& path, std::string_view bytes) {
     const int descriptor = ::open(path.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
     if (descriptor < 0) refuse(path, errno);
     while (!bytes.empty()) {
-        const ssize_t written = ::write(descriptor, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
+        const ssize_t written =
+            ::write(descriptor, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
         if (written < 0) {
             if (errno == EINTR) continue;
             const int code = errno;
@@ -98,7 +99,8 @@ void writeAllOrNone(const fs::path& folder, const std::vector<OutFile>& files) {
     for (const OutFile& file : files) {
         targets.push_back(insideFolder(folder, file.name));
         if (!names.insert(targets.back().string()).second)
-            throw Refused(fmt::format("two files would be called \"{}\"", file.name), folder.string(), "Rename one.");
+            throw Refused(fmt::format("two files would be called \"{}\"", file.name), folder.string(),
+                          "Rename one.");
     }
     std::error_code error;
     for (const fs::path& target : targets) {
@@ -127,7 +129,8 @@ void writeFile(const fs::path& path, std::string_view bytes) {
 std::string readText(const fs::path& path, std::size_t mostBytes) {
     const MappedFile file(path);
     if (file.size() > mostBytes)
-        throw Error(fmt::format("is {} bytes, more than the {} allowed here", file.size(), mostBytes), path.string());
+        throw Error(fmt::format("is {} bytes, more than the {} allowed here", file.size(), mostBytes),
+                    path.string());
     return std::string(file.text());
 }
 

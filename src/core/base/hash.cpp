@@ -7,7 +7,9 @@
 
 namespace zl {
 
-Hash hashBytes(const void* data, std::size_t size, Hash seed) { return XXH3_64bits_withSeed(data, size, seed); }
+Hash hashBytes(const void* data, std::size_t size, Hash seed) {
+    return XXH3_64bits_withSeed(data, size, seed);
+}
 
 Hash hashFile(const std::filesystem::path& path, Hash seed) {
     const MappedFile file(path);

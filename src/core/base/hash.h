@@ -9,7 +9,9 @@ namespace zl {
 using Hash = std::uint64_t;
 
 Hash hashBytes(const void* data, std::size_t size, Hash seed = 0);
-inline Hash hashText(std::string_view text, Hash seed = 0) { return hashBytes(text.data(), text.size(), seed); }
+inline Hash hashText(std::string_view text, Hash seed = 0) {
+    return hashBytes(text.data(), text.size(), seed);
+}
 /// Hash of a file's bytes; throws Error when it cannot be read.
 Hash hashFile(const std::filesystem::path& path, Hash seed = 0);
 

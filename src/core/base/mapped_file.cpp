@@ -16,7 +16,7 @@ MappedFile::MappedFile(const std::filesystem::path& path) {
     if (descriptor < 0)
         throw Error(std::string("cannot be opened (") + std::strerror(errno) + ")", path.string(),
                     "Check the path and your rights to read it.");
-    struct stat status{};
+    struct stat status {};
     if (::fstat(descriptor, &status) != 0 || !S_ISREG(status.st_mode)) {
         ::close(descriptor);
         throw Error("is not a file", path.string(), "Choose a model file.");

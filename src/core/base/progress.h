@@ -14,7 +14,8 @@ public:
 
     Progress() = default;
     /// `cancel` may be null; it must outlive the work.
-    Progress(Listener listener, const std::atomic<bool>* cancel) : listener_(std::move(listener)), cancel_(cancel) {}
+    Progress(Listener listener, const std::atomic<bool>* cancel)
+        : listener_(std::move(listener)), cancel_(cancel) {}
 
     /// Reports `fraction` (0–1 of this part) and throws Cancelled when the user asked to stop.
     void report(double fraction, std::string_view what = {}) const;

@@ -31,7 +31,9 @@ std::string lowerCase(std::string_view text) {
 
 } // namespace
 
-std::span<const Unit> knownUnits() { return units; }
+std::span<const Unit> knownUnits() {
+    return units;
+}
 
 const Unit& unitNamed(std::string_view idOrName) {
     const std::string wanted = lowerCase(idOrName);
@@ -55,9 +57,13 @@ Up upNamed(std::string_view name) {
     throw Error(fmt::format("\"{}\" is not an up axis", name), {}, "Use y or z.");
 }
 
-std::string_view upName(Up up) { return up == Up::Y ? "Y" : "Z"; }
+std::string_view upName(Up up) {
+    return up == Up::Y ? "Y" : "Z";
+}
 
-void setThousandsGap(bool gap) { thousandsGap = gap; }
+void setThousandsGap(bool gap) {
+    thousandsGap = gap;
+}
 
 std::string showNumber(double value, int decimals) {
     if (!std::isfinite(value)) return "not a number";
@@ -80,7 +86,12 @@ std::string showNumber(double value, int decimals) {
 
 std::string showMeasure(double value) {
     const double size = std::abs(value);
-    const int decimals = size >= 1000 ? 0 : size >= 100 ? 1 : size >= 10 ? 2 : size >= 0.1 ? 3 : size >= 0.001 ? 5 : 7;
+    const int decimals = size >= 1000    ? 0
+                         : size >= 100   ? 1
+                         : size >= 10    ? 2
+                         : size >= 0.1   ? 3
+                         : size >= 0.001 ? 5
+                                         : 7;
     return showNumber(value, decimals);
 }
 

@@ -13,8 +13,9 @@ const Deliverable& deliverableFor(const platform::Sheet& sheet) {
                   "Use `convert` to write a plain model file.");
 }
 
-BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe, const platform::Sheet& sheet,
-                  const std::filesystem::path& folder, const Options& options, recipe::EvaluationCache* cache, const Progress& progress) {
+BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,
+                  const platform::Sheet& sheet, const std::filesystem::path& folder, const Options& options,
+                  recipe::EvaluationCache* cache, const Progress& progress) {
     const Stopwatch watch;
     const Deliverable& deliverable = deliverableFor(sheet);
     BuildResult result;
@@ -26,7 +27,8 @@ BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& re
         const auto files = deliverable.make(evaluation.model, sheet, options, progress.part(0.8, 0.95));
         progress.report(0.95, "writing");
         writeAllOrNone(folder, files);
-        for (const OutFile& file : files) result.files.emplace_back((folder / file.name).string(), file.bytes.size());
+        for (const OutFile& file : files)
+            result.files.emplace_back((folder / file.name).string(), file.bytes.size());
     }
     result.seconds = watch.seconds();
     return result;

@@ -17,14 +17,16 @@ struct Options {
 struct Deliverable {
     std::string_view id;
     std::string_view name;
-    std::vector<OutFile> (*make)(const Model& model, const platform::Sheet& sheet, const Options& options, const Progress& progress) = nullptr;
+    std::vector<OutFile> (*make)(const Model& model, const platform::Sheet& sheet, const Options& options,
+                                 const Progress& progress) = nullptr;
 };
 
 std::span<const Deliverable> allDeliverables();
 /// The sheet's; throws Refused when nothing can be delivered for it yet.
 const Deliverable& deliverableFor(const platform::Sheet& sheet);
 
-std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& sheet, const Options& options, const Progress& progress);
+std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& sheet, const Options& options,
+                                     const Progress& progress);
 
 struct BuildResult {
     bool fits = false;
@@ -36,8 +38,8 @@ struct BuildResult {
 
 /// Runs the recipe, checks, and writes all files to `folder`, or none when a `must` rule is broken or the
 /// disk refuses (Refused).
-BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe, const platform::Sheet& sheet,
-                  const std::filesystem::path& folder, const Options& options, recipe::EvaluationCache* cache = nullptr,
-                  const Progress& progress = {});
+BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,
+                  const platform::Sheet& sheet, const std::filesystem::path& folder, const Options& options,
+                  recipe::EvaluationCache* cache = nullptr, const Progress& progress = {});
 
 } // namespace zl::deliver

@@ -1,5 +1,6 @@
 // A figure for the virtual table: NAME.obj with MTL and picture, NAME-collider.obj when there is a collider,
-// and NAME.table.json that says which files belong together. The description is in docs/formats/table-figure.md.
+// and NAME.table.json that says which files belong together. The description is in
+// docs/formats/table-figure.md.
 #include "core/deliver/deliver.h"
 
 #include "core/base/error.h"
@@ -16,7 +17,8 @@ namespace {
 Model withNormalsAdded(const Model& model) {
     Model out = model;
     for (auto& mesh : out.meshes)
-        if (mesh->normals.empty() && !mesh->indices.empty()) mesh = std::make_shared<const Mesh>(geometry::withNormals(*mesh));
+        if (mesh->normals.empty() && !mesh->indices.empty())
+            mesh = std::make_shared<const Mesh>(geometry::withNormals(*mesh));
     return out;
 }
 
@@ -33,32 +35,36 @@ Model colliderModel(const Model& model) {
 
 } // namespace
 
-std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& sheet, const Options& options, const Progress& progress) {
+std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& sheet, const Options& options,
+                                     const Progress& progress) {
     const std::string name = fileNameFrom(options.name);
     std::string finish = options.finish;
     if (finish.empty() && !sheet.finishes.empty()) finish = sheet.finishes.front();
     if (!sheet.finishes.empty() && std::ranges::find(sheet.finishes, finish) == sheet.finishes.end()) {
         std::string all;
         for (const std::string& f : sheet.finishes) all += (all.empty() ? "" : ", ") + f;
-        throw Refused(fmt::format("there is no finish \"{}\"", finish), sheet.name, "Choose one of " + all + ".");
+        throw Refused(fmt::format("there is no finish \"{}\"", finish), sheet.name,
+                      "Choose one of " + all + ".");
     }
     progress.report(0, "writing the figure");
     const formats::WriteOptions write{name, sheet.metresPerUnit, sheet.up};
     auto files = formats::writeObj(withNormalsAdded(model), write, nullptr);
-    nlohmann::ordered_json about{{"format", "table-figure"},
-                                 {"version", 1},
-                                 {"name", options.name},
-                                 {"model", files[0].name},
-                                 {"pictures", nlohmann::json::array()},
-                                 {"collider", nullptr},
-                                 {"finish", finish},
-                                 {"unit", {{"name", sheet.unitName}, {"millimetres", sheet.metresPerUnit * 1000}}},
-                                 {"scale", 1.0},
-                                 {"credit", options.credit}};
+    nlohmann::ordered_json about{
+        {"format", "table-figure"},
+        {"version", 1},
+        {"name", options.name},
+        {"model", files[0].name},
+        {"pictures", nlohmann::json::array()},
+        {"collider", nullptr},
+        {"finish", finish},
+        {"unit", {{"name", sheet.unitName}, {"millimetres", sheet.metresPerUnit * 1000}}},
+        {"scale", 1.0},
+        {"credit", options.credit}};
     for (std::size_t i = 2; i < files.size(); ++i) about["pictures"].push_back(files[i].name);
     if (!model.colliders.empty()) {
         progress.report(0.6, "writing the collider");
-        auto collider = formats::writeObj(colliderModel(model), {name + "-collider", sheet.metresPerUnit, sheet.up}, nullptr);
+        auto collider = formats::writeObj(colliderModel(model),
+                                          {name + "-collider", sheet.metresPerUnit, sheet.up}, nullptr);
         about["collider"] = collider[0].name;
         files.push_back(std::move(collider[0]));
     }

@@ -25,7 +25,9 @@ namespace {
 glm::dmat4 matrix(const aiMatrix4x4& m) {
     return {m.a1, m.b1, m.c1, m.d1, m.a2, m.b2, m.c2, m.d2, m.a3, m.b3, m.c3, m.d3, m.a4, m.b4, m.c4, m.d4};
 }
-glm::vec3 vector(const aiVector3D& v) { return {v.x, v.y, v.z}; }
+glm::vec3 vector(const aiVector3D& v) {
+    return {v.x, v.y, v.z};
+}
 
 class ProgressBridge : public Assimp::ProgressHandler {
 public:
@@ -63,14 +65,17 @@ private:
         try {
             if (const aiTexture* held = scene_.GetEmbeddedTexture(key.c_str()); held && held->mHeight == 0) {
                 const auto* bytes = reinterpret_cast<const char*>(held->pcData);
-                model_.images.push_back(texture::pictureFromBytes(std::filesystem::path(held->mFilename.C_Str()).filename().string(), {bytes, bytes + held->mWidth}));
+                model_.images.push_back(texture::pictureFromBytes(
+                    std::filesystem::path(held->mFilename.C_Str()).filename().string(),
+                    {bytes, bytes + held->mWidth}));
                 index = static_cast<int>(model_.images.size()) - 1;
             } else if (const auto path = findBeside(path_.parent_path(), key); !path.empty()) {
                 model_.images.push_back(texture::readPicture(path));
                 model_.filesRead.push_back(path);
                 index = static_cast<int>(model_.images.size()) - 1;
             } else {
-                model_.warnings.push_back(fmt::format("the picture \"{}\" is missing; put it beside the model", key));
+                model_.warnings.push_back(
+                    fmt::format("the picture \"{}\" is missing; put it beside the model", key));
             }
         } catch (const Error& error) {
             model_.warnings.push_back("the picture " + error.whole());
@@ -82,7 +87,8 @@ private:
         Material material;
         material.name = source.GetName().C_Str();
         aiColor4D colour;
-        if (source.Get(AI_MATKEY_BASE_COLOR, colour) == aiReturn_SUCCESS || source.Get(AI_MATKEY_COLOR_DIFFUSE, colour) == aiReturn_SUCCESS)
+        if (source.Get(AI_MATKEY_BASE_COLOR, colour) == aiReturn_SUCCESS ||
+            source.Get(AI_MATKEY_COLOR_DIFFUSE, colour) == aiReturn_SUCCESS)
             material.baseColour = {colour.r, colour.g, colour.b, 1};
         source.Get(AI_MATKEY_OPACITY, material.baseColour.a);
         source.Get(AI_MATKEY_METALLIC_FACTOR, material.metalness);
@@ -103,7 +109,8 @@ private:
             for (unsigned i = 0; i < n; ++i) mesh.normals.push_back(vector(source.mNormals[i]));
         for (unsigned s = 0; s < source.GetNumUVChannels(); ++s) {
             auto& set = mesh.uvSets.emplace_back();
-            for (unsigned i = 0; i < n; ++i) set.emplace_back(source.mTextureCoords[s][i].x, 1 - source.mTextureCoords[s][i].y);
+            for (unsigned i = 0; i < n; ++i)
+                set.emplace_back(source.mTextureCoords[s][i].x, 1 - source.mTextureCoords[s][i].y);
         }
         if (source.HasVertexColors(0))
             for (unsigned i = 0; i < n; ++i) {
@@ -112,14 +119,16 @@ private:
             }
         for (unsigned f = 0; f < source.mNumFaces; ++f)
             if (source.mFaces[f].mNumIndices == 3)
-                mesh.indices.insert(mesh.indices.end(), source.mFaces[f].mIndices, source.mFaces[f].mIndices + 3);
+                mesh.indices.insert(mesh.indices.end(), source.mFaces[f].mIndices,
+                                    source.mFaces[f].mIndices + 3);
         if (source.HasBones()) {
             mesh.joints.resize(n, glm::u16vec4(0));
             mesh.weights.resize(n, glm::vec4(0));
             std::vector<int> used(n, 0);
             for (unsigned b = 0; b < source.mNumBones; ++b) {
                 const aiBone& bone = *source.mBones[b];
-                const auto [entry, isNew] = boneIndex.try_emplace(bone.mName.C_Str(), static_cast<int>(boneIndex.size()));
+                const auto [entry, isNew] =
+                    boneIndex.try_emplace(bone.mName.C_Str(), static_cast<int>(boneIndex.size()));
                 if (isNew) {
                     skin.joints.push_back(-1);
                     skin.inverseBind.push_back(glm::mat4(matrix(bone.mOffsetMatrix)));
@@ -136,10 +145,12 @@ private:
             const aiAnimMesh& target = *source.mAnimMeshes[m];
             if (target.mNumVertices != n || !target.mVertices) continue;
             MorphTarget morph{target.mName.C_Str(), {}, {}};
-            for (unsigned i = 0; i < n; ++i) morph.positions.push_back(vector(target.mVertices[i]) - mesh.positions[i]);
+            for (unsigned i = 0; i < n; ++i)
+                morph.positions.push_back(vector(target.mVertices[i]) - mesh.positions[i]);
             mesh.morphs.push_back(std::move(morph));
         }
-        mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), static_cast<int>(source.mMaterialIndex)}};
+        mesh.parts = {
+            {0, static_cast<std::uint32_t>(mesh.triangleCount()), static_cast<int>(source.mMaterialIndex)}};
         return mesh;
     }
 
@@ -175,7 +186,10 @@ private:
         for (std::size_t s = 0; s < bones.size(); ++s)
             for (const auto& [name, index] : bones[s]) {
                 const auto found = nodeByName_.find(name);
-                if (found == nodeByName_.end()) throw Error(fmt::format("weighs corners to the bone \"{}\", which it does not have", name), path_.string());
+                if (found == nodeByName_.end())
+                    throw Error(
+                        fmt::format("weighs corners to the bone \"{}\", which it does not have", name),
+                        path_.string());
                 model_.skins[s].joints[index] = found->second;
             }
     }
@@ -190,7 +204,8 @@ private:
                 const aiNodeAnim& s = *source.mChannels[c];
                 const auto found = nodeByName_.find(s.mNodeName.C_Str());
                 if (found == nodeByName_.end()) continue;
-                const auto add = [&](Channel::Target target, const auto* keys, unsigned count, const auto& values) {
+                const auto add = [&](Channel::Target target, const auto* keys, unsigned count,
+                                     const auto& values) {
                     Channel channel{found->second, target};
                     for (unsigned k = 0; k < count; ++k) {
                         channel.times.push_back(float(keys[k].mTime / rate));
@@ -198,8 +213,12 @@ private:
                     }
                     if (count > 0) clip->channels.push_back(std::move(channel));
                 };
-                const auto three = [](std::vector<float>& out, const aiVector3D& v) { out.insert(out.end(), {v.x, v.y, v.z}); };
-                const auto four = [](std::vector<float>& out, const aiQuaternion& q) { out.insert(out.end(), {q.x, q.y, q.z, q.w}); };
+                const auto three = [](std::vector<float>& out, const aiVector3D& v) {
+                    out.insert(out.end(), {v.x, v.y, v.z});
+                };
+                const auto four = [](std::vector<float>& out, const aiQuaternion& q) {
+                    out.insert(out.end(), {q.x, q.y, q.z, q.w});
+                };
                 add(Channel::Target::Translation, s.mPositionKeys, s.mNumPositionKeys, three);
                 add(Channel::Target::Rotation, s.mRotationKeys, s.mNumRotationKeys, four);
                 add(Channel::Target::Scale, s.mScalingKeys, s.mNumScalingKeys, three);
@@ -242,15 +261,17 @@ SourceFrame frameOf(const aiScene& scene, const std::string& extension) {
 } // namespace
 
 Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
-    if (const MappedFile file(path); file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
+    if (const MappedFile file(path); file.size() == 0)
+        throw Error("is empty", path.string(), "Export or copy the file again.");
     Assimp::Importer importer;
     importer.SetProgressHandler(new ProgressBridge(progress)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
     const aiScene* scene = nullptr;
     std::string problem;
     try {
-        scene = importer.ReadFile(path.string(), aiProcess_Triangulate | aiProcess_JoinIdenticalVertices | aiProcess_SortByPType |
-                                                     aiProcess_LimitBoneWeights | aiProcess_ValidateDataStructure);
+        scene = importer.ReadFile(path.string(), aiProcess_Triangulate | aiProcess_JoinIdenticalVertices |
+                                                     aiProcess_SortByPType | aiProcess_LimitBoneWeights |
+                                                     aiProcess_ValidateDataStructure);
         problem = importer.GetErrorString();
     } catch (const Cancelled&) {
         throw;
@@ -259,7 +280,8 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
     }
     progress.checkCancel();
     if (!scene || !scene->mRootNode)
-        throw Error(fmt::format("cannot be read ({})", problem), path.string(), "Export or copy the file again.");
+        throw Error(fmt::format("cannot be read ({})", problem), path.string(),
+                    "Export or copy the file again.");
     std::string extension = path.extension().string();
     std::ranges::transform(extension, extension.begin(), [](unsigned char c) { return std::tolower(c); });
     Model model = Reader(*scene, path).read();

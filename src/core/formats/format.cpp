@@ -40,14 +40,19 @@ const Format& find(const std::filesystem::path& path, bool toWrite) {
         }
     }
     throw Error(extension.empty() ? std::string("has no file extension")
-                                  : fmt::format("files ending in \".{}\" cannot be {}", extension, toWrite ? "written" : "read"),
+                                  : fmt::format("files ending in \".{}\" cannot be {}", extension,
+                                                toWrite ? "written" : "read"),
                 path.string(), fmt::format("Can {}: {}.", toWrite ? "write" : "read", all));
 }
 
 } // namespace
 
-const Format& formatToRead(const std::filesystem::path& path) { return find(path, false); }
-const Format& formatToWrite(const std::filesystem::path& path) { return find(path, true); }
+const Format& formatToRead(const std::filesystem::path& path) {
+    return find(path, false);
+}
+const Format& formatToWrite(const std::filesystem::path& path) {
+    return find(path, true);
+}
 
 glm::dmat4 worldToFile(const WriteOptions& options) {
     return glm::inverse(SourceFrame{unitOfMetres(options.metresPerUnit), options.up}.toMetres());
@@ -57,7 +62,8 @@ Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {
     const std::size_t n = mesh.positions.size();
     const auto check = [&](std::size_t length, std::string_view what) {
         if (length != 0 && length != n)
-            throw Error(fmt::format("has {} {} for {} corners", length, what, n), mesh.name, "Export the model again.");
+            throw Error(fmt::format("has {} {} for {} corners", length, what, n), mesh.name,
+                        "Export the model again.");
     };
     check(mesh.normals.size(), "normals");
     check(mesh.tangents.size(), "tangents");
@@ -102,17 +108,22 @@ Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {
         mesh = withVertices(mesh, keep, std::move(indices), kept);
     }
     if (outOfRange > 0)
-        warnings.push_back(fmt::format("{} refer to corners that are not in the file and were left out",
-                                       showCount(static_cast<long long>(outOfRange), "triangle", "triangles")));
+        warnings.push_back(
+            fmt::format("{} refer to corners that are not in the file and were left out",
+                        showCount(static_cast<long long>(outOfRange), "triangle", "triangles")));
     if (notFinite > 0)
-        warnings.push_back(fmt::format("{} with corners that are not numbers (NaN or infinite) were left out",
-                                       showCount(static_cast<long long>(notFinite), "triangle", "triangles")));
-    if (!allUsable && notFinite == 0) warnings.emplace_back("corners that are not numbers (NaN or infinite) were left out");
+        warnings.push_back(
+            fmt::format("{} with corners that are not numbers (NaN or infinite) were left out",
+                        showCount(static_cast<long long>(notFinite), "triangle", "triangles")));
+    if (!allUsable && notFinite == 0)
+        warnings.emplace_back("corners that are not numbers (NaN or infinite) were left out");
 
     std::uint32_t covered = 0;
-    for (const MeshPart& part : mesh.parts) covered += part.firstTriangle == covered ? part.triangleCount : 1u << 31;
+    for (const MeshPart& part : mesh.parts)
+        covered += part.firstTriangle == covered ? part.triangleCount : 1u << 31;
     if (covered != mesh.triangleCount())
-        mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), mesh.parts.empty() ? -1 : mesh.parts[0].material}};
+        mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()),
+                       mesh.parts.empty() ? -1 : mesh.parts[0].material}};
     return mesh;
 }
 
@@ -127,10 +138,11 @@ Model readModel(const std::filesystem::path& path, const Progress& progress) {
     for (std::size_t i = 0; i < model.materials.size(); ++i)
         if (model.materials[i].name.empty()) model.materials[i].name = fmt::format("material-{}", i + 1);
     if (triangleCount(model) == 0)
-        model.warnings.push_back(vertexCount(model) > 0
-                                     ? "the file holds points but no triangles; make a surface from them first"
-                                     : "the file holds no triangles");
-    if (std::ranges::find(model.filesRead, path) == model.filesRead.end()) model.filesRead.insert(model.filesRead.begin(), path);
+        model.warnings.push_back(
+            vertexCount(model) > 0 ? "the file holds points but no triangles; make a surface from them first"
+                                   : "the file holds no triangles");
+    if (std::ranges::find(model.filesRead, path) == model.filesRead.end())
+        model.filesRead.insert(model.filesRead.begin(), path);
     progress.report(1);
     return model;
 }

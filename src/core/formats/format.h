@@ -20,7 +20,8 @@ struct Format {
     std::string_view name;
     std::vector<std::string_view> extensions; ///< lower case, without dot
     Model (*read)(const std::filesystem::path&, const Progress&) = nullptr;
-    std::vector<OutFile> (*write)(const Model&, const WriteOptions&, std::vector<std::string>* dropped) = nullptr;
+    std::vector<OutFile> (*write)(const Model&, const WriteOptions&,
+                                  std::vector<std::string>* dropped) = nullptr;
 };
 
 /// Every format, in the order in which they are offered.
@@ -46,9 +47,13 @@ Model readStl(const std::filesystem::path& path, const Progress& progress);
 Model readPly(const std::filesystem::path& path, const Progress& progress);
 Model readGltf(const std::filesystem::path& path, const Progress& progress);
 Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress);
-std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
-std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
-std::vector<OutFile> writePly(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
-std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped);
+std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped);
+std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped);
+std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped);
+std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped);
 
 } // namespace zl::formats

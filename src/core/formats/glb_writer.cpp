@@ -36,7 +36,8 @@ public:
         std::ostringstream stream;
         tinygltf::TinyGLTF writer;
         writer.SetImageWriter(nullptr, nullptr);
-        if (!writer.WriteGltfSceneToStream(&out_, stream, false, true)) throw Refused("the GLB could not be put together", model_.name);
+        if (!writer.WriteGltfSceneToStream(&out_, stream, false, true))
+            throw Refused("the GLB could not be put together", model_.name);
         return stream.str();
     }
 
@@ -54,7 +55,8 @@ private:
         out_.bufferViews.push_back(view);
         return static_cast<int>(out_.bufferViews.size()) - 1;
     }
-    int addAccessor(const void* data, std::size_t size, std::size_t count, int component, int type, int target = 0) {
+    int addAccessor(const void* data, std::size_t size, std::size_t count, int component, int type,
+                    int target = 0) {
         tinygltf::Accessor accessor;
         accessor.bufferView = addView(data, size, target);
         accessor.componentType = component;
@@ -65,7 +67,8 @@ private:
     }
     template <class T>
     int addFloats(const std::vector<T>& values, int type, int target = TINYGLTF_TARGET_ARRAY_BUFFER) {
-        return addAccessor(values.data(), values.size() * sizeof(T), values.size(), TINYGLTF_COMPONENT_TYPE_FLOAT, type, target);
+        return addAccessor(values.data(), values.size() * sizeof(T), values.size(),
+                           TINYGLTF_COMPONENT_TYPE_FLOAT, type, target);
     }
     int addPositions(const std::vector<glm::vec3>& positions) {
         const int index = addFloats(positions, TINYGLTF_TYPE_VEC3);
@@ -103,7 +106,8 @@ private:
             target.name = m.name;
             auto& pbr = target.pbrMetallicRoughness;
             const auto unit = [](float v) { return std::clamp(double(v), 0.0, 1.0); };
-            pbr.baseColorFactor = {unit(m.baseColour.r), unit(m.baseColour.g), unit(m.baseColour.b), unit(m.baseColour.a)};
+            pbr.baseColorFactor = {unit(m.baseColour.r), unit(m.baseColour.g), unit(m.baseColour.b),
+                                   unit(m.baseColour.a)};
             pbr.metallicFactor = unit(m.metalness);
             pbr.roughnessFactor = unit(m.roughness);
             pbr.baseColorTexture.index = texture(m.baseColourImage);
@@ -113,7 +117,8 @@ private:
             target.emissiveTexture.index = texture(m.emissionImage);
             target.emissiveFactor = {unit(m.emission.r), unit(m.emission.g), unit(m.emission.b)};
             target.doubleSided = m.doubleSided;
-            const bool seeThrough = m.alpha == Material::Alpha::Blend || (m.alpha == Material::Alpha::Opaque && m.baseColour.a < 1);
+            const bool seeThrough = m.alpha == Material::Alpha::Blend ||
+                                    (m.alpha == Material::Alpha::Opaque && m.baseColour.a < 1);
             target.alphaMode = seeThrough ? "BLEND" : m.alpha == Material::Alpha::Mask ? "MASK" : "OPAQUE";
             target.alphaCutoff = m.alphaCutoff;
             out_.materials.push_back(target);
@@ -130,19 +135,23 @@ private:
             tinygltf::Primitive base;
             base.mode = TINYGLTF_MODE_TRIANGLES;
             base.attributes["POSITION"] = addPositions(mesh.positions);
-            if (!mesh.normals.empty()) base.attributes["NORMAL"] = addFloats(unitNormals(mesh.normals), TINYGLTF_TYPE_VEC3);
-            if (!mesh.tangents.empty()) base.attributes["TANGENT"] = addFloats(mesh.tangents, TINYGLTF_TYPE_VEC4);
+            if (!mesh.normals.empty())
+                base.attributes["NORMAL"] = addFloats(unitNormals(mesh.normals), TINYGLTF_TYPE_VEC3);
+            if (!mesh.tangents.empty())
+                base.attributes["TANGENT"] = addFloats(mesh.tangents, TINYGLTF_TYPE_VEC4);
             for (std::size_t s = 0; s < mesh.uvSets.size(); ++s)
-                base.attributes[fmt::format("TEXCOORD_{}", s)] = addFloats(mesh.uvSets[s], TINYGLTF_TYPE_VEC2);
-            if (!mesh.colours.empty()) base.attributes["COLOR_0"] = addFloats(mesh.colours, TINYGLTF_TYPE_VEC4);
+                base.attributes[fmt::format("TEXCOORD_{}", s)] =
+                    addFloats(mesh.uvSets[s], TINYGLTF_TYPE_VEC2);
+            if (!mesh.colours.empty())
+                base.attributes["COLOR_0"] = addFloats(mesh.colours, TINYGLTF_TYPE_VEC4);
             if (!mesh.joints.empty() && !mesh.weights.empty()) {
                 auto joints = mesh.joints; // the format wants joint 0 where the weight is 0
                 for (std::size_t v = 0; v < joints.size(); ++v)
                     for (int k = 0; k < 4; ++k)
                         if (mesh.weights[v][k] == 0) joints[v][k] = 0;
-                base.attributes["JOINTS_0"] = addAccessor(joints.data(), joints.size() * sizeof(glm::u16vec4), joints.size(),
-                                                          TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT, TINYGLTF_TYPE_VEC4,
-                                                          TINYGLTF_TARGET_ARRAY_BUFFER);
+                base.attributes["JOINTS_0"] = addAccessor(
+                    joints.data(), joints.size() * sizeof(glm::u16vec4), joints.size(),
+                    TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT, TINYGLTF_TYPE_VEC4, TINYGLTF_TARGET_ARRAY_BUFFER);
                 base.attributes["WEIGHTS_0"] = addFloats(mesh.weights, TINYGLTF_TYPE_VEC4);
             }
             std::vector<tinygltf::Value> names;
@@ -152,15 +161,17 @@ private:
                 base.targets.push_back(t);
                 names.emplace_back(morph.name);
             }
-            if (!names.empty()) target.extras = tinygltf::Value(tinygltf::Value::Object{{"targetNames", tinygltf::Value(names)}});
+            if (!names.empty())
+                target.extras =
+                    tinygltf::Value(tinygltf::Value::Object{{"targetNames", tinygltf::Value(names)}});
             for (const MeshPart& part : mesh.parts) {
                 if (part.triangleCount == 0) continue;
                 tinygltf::Primitive primitive = base;
                 primitive.material = part.material;
                 const std::size_t count = 3 * std::size_t(part.triangleCount);
-                primitive.indices = addAccessor(&mesh.indices[3 * std::size_t(part.firstTriangle)], count * 4, count,
-                                                TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT, TINYGLTF_TYPE_SCALAR,
-                                                TINYGLTF_TARGET_ELEMENT_ARRAY_BUFFER);
+                primitive.indices = addAccessor(&mesh.indices[3 * std::size_t(part.firstTriangle)], count * 4,
+                                                count, TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT,
+                                                TINYGLTF_TYPE_SCALAR, TINYGLTF_TARGET_ELEMENT_ARRAY_BUFFER);
                 target.primitives.push_back(primitive);
             }
             written_[i] = static_cast<int>(out_.meshes.size());
@@ -198,7 +209,8 @@ private:
         tinygltf::Scene scene;
         scene.name = model_.name;
         bool rootAnimated = false;
-        for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i) rootAnimated |= model_.nodes[i].parent < 0 && animated.contains(i);
+        for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i)
+            rootAnimated |= model_.nodes[i].parent < 0 && animated.contains(i);
         // An animated root's own transform is replaced by its clip, so the placement needs a node above it.
         const bool wrapper = rootAnimated && model_.placement != glm::dmat4(1.0);
         for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i) {
@@ -207,7 +219,8 @@ private:
             node.name = source.name;
             if (source.mesh >= 0) node.mesh = written_[source.mesh];
             if (node.mesh >= 0) node.skin = source.skin;
-            putLocal(node, source.parent < 0 && !wrapper ? model_.placement * source.local : source.local, animated.contains(i));
+            putLocal(node, source.parent < 0 && !wrapper ? model_.placement * source.local : source.local,
+                     animated.contains(i));
             out_.nodes.push_back(node);
             if (source.parent >= 0)
                 out_.nodes[source.parent].children.push_back(i);
@@ -232,8 +245,9 @@ private:
             skin.name = source.name;
             skin.joints = source.joints;
             skin.skeleton = source.root;
-            skin.inverseBindMatrices = addAccessor(source.inverseBind.data(), source.inverseBind.size() * 64, source.inverseBind.size(),
-                                                   TINYGLTF_COMPONENT_TYPE_FLOAT, TINYGLTF_TYPE_MAT4);
+            skin.inverseBindMatrices =
+                addAccessor(source.inverseBind.data(), source.inverseBind.size() * 64,
+                            source.inverseBind.size(), TINYGLTF_COMPONENT_TYPE_FLOAT, TINYGLTF_TYPE_MAT4);
             out_.skins.push_back(skin);
         }
     }
@@ -253,8 +267,11 @@ private:
                 out_.accessors[sampler.input].minValues = {*std::ranges::min_element(c.times)};
                 out_.accessors[sampler.input].maxValues = {*std::ranges::max_element(c.times)};
                 const int width = target == 1 ? 4 : target == 3 ? 1 : 3;
-                const int type = width == 4 ? TINYGLTF_TYPE_VEC4 : width == 3 ? TINYGLTF_TYPE_VEC3 : TINYGLTF_TYPE_SCALAR;
-                sampler.output = addAccessor(c.values.data(), c.values.size() * 4, c.values.size() / width, TINYGLTF_COMPONENT_TYPE_FLOAT, type);
+                const int type = width == 4   ? TINYGLTF_TYPE_VEC4
+                                 : width == 3 ? TINYGLTF_TYPE_VEC3
+                                              : TINYGLTF_TYPE_SCALAR;
+                sampler.output = addAccessor(c.values.data(), c.values.size() * 4, c.values.size() / width,
+                                             TINYGLTF_COMPONENT_TYPE_FLOAT, type);
                 tinygltf::AnimationChannel channel;
                 channel.sampler = static_cast<int>(animation.samplers.size());
                 channel.target_node = c.node;
@@ -274,8 +291,10 @@ private:
 
 } // namespace
 
-std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped) {
-    if (dropped && !model.colliders.empty()) dropped->emplace_back("colliders (deliver writes them as their own files)");
+std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped) {
+    if (dropped && !model.colliders.empty())
+        dropped->emplace_back("colliders (deliver writes them as their own files)");
     return {{options.name + ".glb", Writer(model).write()}};
 }
 

@@ -1,5 +1,6 @@
 // glTF 2.0 and GLB through tinygltf, which parses the container; what the numbers mean is read here, with
-// every offset checked, because a hostile file may promise anything. Source: glTF 2.0 specification (Khronos).
+// every offset checked, because a hostile file may promise anything. Source: glTF 2.0 specification
+// (Khronos).
 #include "core/formats/format.h"
 #include "core/formats/merge_parts.h"
 
@@ -20,8 +21,8 @@ namespace zl::formats {
 namespace {
 
 /// Keeps the encoded bytes; nothing is decoded here.
-bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int, const unsigned char* bytes,
-                 int size, void*) {
+bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int,
+                 const unsigned char* bytes, int size, void*) {
     image->image.assign(bytes, bytes + size);
     image->as_is = true;
     return true;
@@ -29,7 +30,8 @@ bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, 
 
 class Reader {
 public:
-    Reader(const tinygltf::Model& source, std::filesystem::path path) : source_(source), path_(std::move(path)) {}
+    Reader(const tinygltf::Model& source, std::filesystem::path path)
+        : source_(source), path_(std::move(path)) {}
 
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
@@ -37,7 +39,8 @@ public:
             if (extension != "KHR_mesh_quantization" && extension != "KHR_texture_transform" &&
                 extension != "KHR_materials_unlit" && extension != "KHR_materials_emissive_strength")
                 fail(fmt::format("needs the extension {}", extension), "Export it without that extension.");
-        for (const std::string& extension : source_.extensionsUsed) model_.dropped.push_back("extension " + extension);
+        for (const std::string& extension : source_.extensionsUsed)
+            model_.dropped.push_back("extension " + extension);
         readImages();
         readMaterials();
         for (std::size_t i = 0; i < source_.meshes.size(); ++i) {
@@ -53,12 +56,14 @@ public:
     }
 
 private:
-    [[noreturn]] void fail(const std::string& what, const std::string& mend = "Export the file again.") const {
+    [[noreturn]] void fail(const std::string& what,
+                           const std::string& mend = "Export the file again.") const {
         throw Error(what, path_.string(), mend);
     }
     template <class T>
     const T& at(const std::vector<T>& list, int index, std::string_view what) const {
-        if (index < 0 || index >= static_cast<int>(list.size())) fail(fmt::format("refers to {} {}, which does not exist", what, index));
+        if (index < 0 || index >= static_cast<int>(list.size()))
+            fail(fmt::format("refers to {} {}, which does not exist", what, index));
         return list[index];
     }
 
@@ -77,12 +82,18 @@ private:
             return value;
         };
         switch (type) {
-        case TINYGLTF_COMPONENT_TYPE_BYTE: return normalized ? std::max(-1.0, as(std::int8_t()) / 127.0) : as(std::int8_t());
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE: return normalized ? as(std::uint8_t()) / 255.0 : as(std::uint8_t());
-        case TINYGLTF_COMPONENT_TYPE_SHORT: return normalized ? std::max(-1.0, as(std::int16_t()) / 32767.0) : as(std::int16_t());
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT: return normalized ? as(std::uint16_t()) / 65535.0 : as(std::uint16_t());
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT: return as(std::uint32_t());
-        default: return as(float());
+        case TINYGLTF_COMPONENT_TYPE_BYTE:
+            return normalized ? std::max(-1.0, as(std::int8_t()) / 127.0) : as(std::int8_t());
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
+            return normalized ? as(std::uint8_t()) / 255.0 : as(std::uint8_t());
+        case TINYGLTF_COMPONENT_TYPE_SHORT:
+            return normalized ? std::max(-1.0, as(std::int16_t()) / 32767.0) : as(std::int16_t());
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
+            return normalized ? as(std::uint16_t()) / 65535.0 : as(std::uint16_t());
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT:
+            return as(std::uint32_t());
+        default:
+            return as(float());
         }
     }
 
@@ -91,18 +102,23 @@ private:
     std::vector<T> numbers(int index, int width) const {
         const auto& accessor = at(source_.accessors, index, "accessor");
         const int type = accessor.componentType;
-        const int size = tinygltf::GetComponentSizeInBytes(type), own = tinygltf::GetNumComponentsInType(accessor.type);
-        if (size <= 0 || own != width) fail(fmt::format("has an accessor of another shape than {} numbers", width));
+        const int size = tinygltf::GetComponentSizeInBytes(type),
+                  own = tinygltf::GetNumComponentsInType(accessor.type);
+        if (size <= 0 || own != width)
+            fail(fmt::format("has an accessor of another shape than {} numbers", width));
         if (accessor.count > (1u << 30)) fail("promises an absurd number of values");
         std::vector<T> out;
         if (accessor.bufferView >= 0) {
             const auto& view = at(source_.bufferViews, accessor.bufferView, "buffer view");
             const std::size_t stride = view.byteStride ? view.byteStride : std::size_t(size) * own;
             if (accessor.count > 0) {
-                const unsigned char* p = bytes(accessor.bufferView, accessor.byteOffset, (accessor.count - 1) * stride + std::size_t(size) * own);
+                const unsigned char* p = bytes(accessor.bufferView, accessor.byteOffset,
+                                               (accessor.count - 1) * stride + std::size_t(size) * own);
                 out.resize(accessor.count * width);
                 for (std::size_t i = 0; i < accessor.count; ++i)
-                    for (int k = 0; k < width; ++k) out[i * width + k] = T(component(p + i * stride + std::size_t(k) * size, type, accessor.normalized));
+                    for (int k = 0; k < width; ++k)
+                        out[i * width + k] =
+                            T(component(p + i * stride + std::size_t(k) * size, type, accessor.normalized));
             }
         } else {
             if (accessor.count > (1u << 26)) fail("promises an absurd number of values");
@@ -112,13 +128,18 @@ private:
             const auto count = static_cast<std::size_t>(std::max(0, accessor.sparse.count));
             const int indexSize = tinygltf::GetComponentSizeInBytes(accessor.sparse.indices.componentType);
             if (indexSize <= 0) fail("has a sparse accessor of an unknown type");
-            const unsigned char* where = bytes(accessor.sparse.indices.bufferView, accessor.sparse.indices.byteOffset, count * indexSize);
-            const unsigned char* what = bytes(accessor.sparse.values.bufferView, accessor.sparse.values.byteOffset, count * std::size_t(size) * width);
+            const unsigned char* where = bytes(accessor.sparse.indices.bufferView,
+                                               accessor.sparse.indices.byteOffset, count * indexSize);
+            const unsigned char* what =
+                bytes(accessor.sparse.values.bufferView, accessor.sparse.values.byteOffset,
+                      count * std::size_t(size) * width);
             for (std::size_t i = 0; i < count; ++i) {
-                const auto element = static_cast<std::size_t>(component(where + i * indexSize, accessor.sparse.indices.componentType, false));
+                const auto element = static_cast<std::size_t>(
+                    component(where + i * indexSize, accessor.sparse.indices.componentType, false));
                 if (element >= accessor.count) fail("has a sparse value outside its accessor");
                 for (int k = 0; k < width; ++k)
-                    out[element * width + k] = T(component(what + (i * width + k) * size, type, accessor.normalized));
+                    out[element * width + k] =
+                        T(component(what + (i * width + k) * size, type, accessor.normalized));
             }
         }
         return out;
@@ -129,7 +150,8 @@ private:
         const auto flat = numbers<float>(index, width);
         std::vector<V> out(flat.size() / width);
         for (std::size_t i = 0; i < out.size(); ++i)
-            for (int k = 0; k < width; ++k) out[i][k] = static_cast<typename V::value_type>(flat[i * width + k]);
+            for (int k = 0; k < width; ++k)
+                out[i][k] = static_cast<typename V::value_type>(flat[i * width + k]);
         return out;
     }
 
@@ -140,7 +162,8 @@ private:
                                    : image.name;
             if (name.empty()) name = fmt::format("picture-{}", model_.images.size() + 1);
             try {
-                model_.images.push_back(texture::pictureFromBytes(name, std::string(image.image.begin(), image.image.end())));
+                model_.images.push_back(
+                    texture::pictureFromBytes(name, std::string(image.image.begin(), image.image.end())));
             } catch (const Error& error) {
                 model_.warnings.push_back("the picture " + error.whole());
                 model_.images.push_back(nullptr);
@@ -151,7 +174,8 @@ private:
     int picture(int texture) const {
         if (texture < 0) return -1;
         const int image = at(source_.textures, texture, "texture").source;
-        return image >= 0 && image < static_cast<int>(model_.images.size()) && model_.images[image] ? image : -1;
+        return image >= 0 && image < static_cast<int>(model_.images.size()) && model_.images[image] ? image
+                                                                                                    : -1;
     }
 
     void readMaterials() {
@@ -159,8 +183,10 @@ private:
             Material material;
             material.name = m.name;
             const auto& pbr = m.pbrMetallicRoughness;
-            for (std::size_t k = 0; k < 4 && k < pbr.baseColorFactor.size(); ++k) material.baseColour[k] = float(pbr.baseColorFactor[k]);
-            for (std::size_t k = 0; k < 3 && k < m.emissiveFactor.size(); ++k) material.emission[k] = float(m.emissiveFactor[k]);
+            for (std::size_t k = 0; k < 4 && k < pbr.baseColorFactor.size(); ++k)
+                material.baseColour[k] = float(pbr.baseColorFactor[k]);
+            for (std::size_t k = 0; k < 3 && k < m.emissiveFactor.size(); ++k)
+                material.emission[k] = float(m.emissiveFactor[k]);
             material.metalness = float(pbr.metallicFactor);
             material.roughness = float(pbr.roughnessFactor);
             material.baseColourImage = picture(pbr.baseColorTexture.index);
@@ -169,7 +195,7 @@ private:
             material.occlusionImage = picture(m.occlusionTexture.index);
             material.emissionImage = picture(m.emissiveTexture.index);
             material.doubleSided = m.doubleSided;
-            material.alpha = m.alphaMode == "BLEND" ? Material::Alpha::Blend
+            material.alpha = m.alphaMode == "BLEND"  ? Material::Alpha::Blend
                              : m.alphaMode == "MASK" ? Material::Alpha::Mask
                                                      : Material::Alpha::Opaque;
             material.alphaCutoff = float(m.alphaCutoff);
@@ -184,7 +210,8 @@ private:
 
     /// Strips and fans as plain triangles; empty for points and lines.
     static std::vector<std::uint32_t> triangles(const std::vector<std::uint32_t>& list, int mode) {
-        if (mode == TINYGLTF_MODE_TRIANGLES || mode == -1) return {list.begin(), list.begin() + list.size() / 3 * 3};
+        if (mode == TINYGLTF_MODE_TRIANGLES || mode == -1)
+            return {list.begin(), list.begin() + list.size() / 3 * 3};
         std::vector<std::uint32_t> out;
         for (std::size_t i = 2; i < list.size(); ++i) {
             if (mode == TINYGLTF_MODE_TRIANGLE_STRIP)
@@ -202,7 +229,8 @@ private:
         if (const int i = attribute(a, "NORMAL"); i >= 0) mesh.normals = vectors<glm::vec3>(i, 3);
         if (const int i = attribute(a, "TANGENT"); i >= 0) mesh.tangents = vectors<glm::vec4>(i, 4);
         for (int set = 0; set < 8; ++set)
-            if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0) mesh.uvSets.push_back(vectors<glm::vec2>(i, 2));
+            if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0)
+                mesh.uvSets.push_back(vectors<glm::vec2>(i, 2));
         if (const int i = attribute(a, "COLOR_0"); i >= 0) {
             if (at(source_.accessors, i, "accessor").type == TINYGLTF_TYPE_VEC3)
                 for (const glm::vec3& c : vectors<glm::vec3>(i, 3)) mesh.colours.emplace_back(c, 1.0f);
@@ -214,13 +242,15 @@ private:
         if (attribute(a, "JOINTS_1") >= 0) noteOnce("bone weights beyond four a corner");
         for (std::size_t t = 0; t < primitive.targets.size(); ++t) {
             MorphTarget morph;
-            if (owner.extras.IsObject() && owner.extras.Has("targetNames") && owner.extras.Get("targetNames").IsArray() &&
-                t < owner.extras.Get("targetNames").ArrayLen() && owner.extras.Get("targetNames").Get(int(t)).IsString())
+            if (owner.extras.IsObject() && owner.extras.Has("targetNames") &&
+                owner.extras.Get("targetNames").IsArray() && t < owner.extras.Get("targetNames").ArrayLen() &&
+                owner.extras.Get("targetNames").Get(int(t)).IsString())
                 morph.name = owner.extras.Get("targetNames").Get(int(t)).Get<std::string>();
             if (morph.name.empty()) morph.name = fmt::format("morph-{}", t + 1);
             const auto& target = primitive.targets[t];
             morph.positions.resize(mesh.positions.size(), glm::vec3(0));
-            if (const int i = attribute(target, "POSITION"); i >= 0) morph.positions = vectors<glm::vec3>(i, 3);
+            if (const int i = attribute(target, "POSITION"); i >= 0)
+                morph.positions = vectors<glm::vec3>(i, 3);
             if (const int i = attribute(target, "NORMAL"); i >= 0) morph.normals = vectors<glm::vec3>(i, 3);
             mesh.morphs.push_back(std::move(morph));
         }
@@ -232,11 +262,13 @@ private:
             list.resize(mesh.positions.size());
             for (std::uint32_t i = 0; i < list.size(); ++i) list[i] = i;
         }
-        if (primitive.mode == TINYGLTF_MODE_LINE || primitive.mode == TINYGLTF_MODE_LINE_STRIP || primitive.mode == TINYGLTF_MODE_LINE_LOOP)
+        if (primitive.mode == TINYGLTF_MODE_LINE || primitive.mode == TINYGLTF_MODE_LINE_STRIP ||
+            primitive.mode == TINYGLTF_MODE_LINE_LOOP)
             noteOnce("lines");
         mesh.indices = triangles(list, primitive.mode);
         const int material = primitive.material;
-        if (material >= static_cast<int>(source_.materials.size())) fail("refers to a material that does not exist");
+        if (material >= static_cast<int>(source_.materials.size()))
+            fail("refers to a material that does not exist");
         mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), material}};
         return mesh;
     }
@@ -259,9 +291,11 @@ private:
             for (int i = 0; i < 16; ++i) m[i / 4][i % 4] = node.matrix[i];
             return m;
         }
-        if (node.translation.size() == 3) m = glm::translate(m, {node.translation[0], node.translation[1], node.translation[2]});
+        if (node.translation.size() == 3)
+            m = glm::translate(m, {node.translation[0], node.translation[1], node.translation[2]});
         if (node.rotation.size() == 4)
-            m = m * glm::mat4_cast(glm::dquat(node.rotation[3], node.rotation[0], node.rotation[1], node.rotation[2]));
+            m = m * glm::mat4_cast(
+                        glm::dquat(node.rotation[3], node.rotation[0], node.rotation[1], node.rotation[2]));
         if (node.scale.size() == 3) m = glm::scale(m, {node.scale[0], node.scale[1], node.scale[2]});
         return m;
     }
@@ -275,23 +309,29 @@ private:
             if (source_.scenes.size() > 1) model_.dropped.emplace_back("scenes other than the first");
         } else {
             std::set<int> children;
-            for (const auto& node : source_.nodes) children.insert(node.children.begin(), node.children.end());
+            for (const auto& node : source_.nodes)
+                children.insert(node.children.begin(), node.children.end());
             for (int i = 0; i < static_cast<int>(source_.nodes.size()); ++i)
                 if (!children.contains(i)) roots.push_back(i);
         }
-        std::vector<std::pair<int, int>> open; // (source node, our parent); a list, so depth cannot overflow a stack
+        std::vector<std::pair<int, int>>
+            open; // (source node, our parent); a list, so depth cannot overflow a stack
         for (auto root = roots.rbegin(); root != roots.rend(); ++root) open.emplace_back(*root, -1);
         while (!open.empty()) {
             const auto [index, parent] = open.back();
             open.pop_back();
             const auto& node = at(source_.nodes, index, "node");
-            if (order_[index] >= 0) fail(fmt::format("has node \"{}\" twice in its tree, or below itself", node.name));
+            if (order_[index] >= 0)
+                fail(fmt::format("has node \"{}\" twice in its tree, or below itself", node.name));
             order_[index] = static_cast<int>(model_.nodes.size());
-            if (node.mesh >= static_cast<int>(source_.meshes.size())) fail("refers to a mesh that does not exist");
-            if (node.skin >= static_cast<int>(source_.skins.size())) fail("refers to a skin that does not exist");
+            if (node.mesh >= static_cast<int>(source_.meshes.size()))
+                fail("refers to a mesh that does not exist");
+            if (node.skin >= static_cast<int>(source_.skins.size()))
+                fail("refers to a skin that does not exist");
             model_.nodes.push_back({node.name, parent, localOf(node), node.mesh, node.skin});
             const int own = order_[index];
-            for (auto child = node.children.rbegin(); child != node.children.rend(); ++child) open.emplace_back(*child, own);
+            for (auto child = node.children.rbegin(); child != node.children.rend(); ++child)
+                open.emplace_back(*child, own);
         }
     }
 
@@ -320,7 +360,8 @@ private:
             if (node.skin < 0 || node.mesh < 0) continue;
             const std::size_t bones = model_.skins[node.skin].joints.size();
             for (const glm::u16vec4& j : model_.meshes[node.mesh]->joints)
-                if (std::max({j.x, j.y, j.z, j.w}) >= bones) fail("weighs corners to bones that its skin does not have");
+                if (std::max({j.x, j.y, j.z, j.w}) >= bones)
+                    fail("weighs corners to bones that its skin does not have");
         }
     }
 
@@ -375,17 +416,20 @@ Model readGltf(const std::filesystem::path& path, const Progress& progress) {
     try {
         const std::string folder = path.parent_path().string();
         const auto size = static_cast<unsigned>(file.size());
-        loaded = file.text().starts_with("glTF")
-                     ? loader.LoadBinaryFromMemory(&source, &error, &warning, reinterpret_cast<const unsigned char*>(file.text().data()), size, folder)
-                     : loader.LoadASCIIFromString(&source, &error, &warning, file.text().data(), size, folder);
+        loaded =
+            file.text().starts_with("glTF")
+                ? loader.LoadBinaryFromMemory(&source, &error, &warning,
+                                              reinterpret_cast<const unsigned char*>(file.text().data()),
+                                              size, folder)
+                : loader.LoadASCIIFromString(&source, &error, &warning, file.text().data(), size, folder);
     } catch (const std::exception& problem) {
         error = problem.what();
     }
     if (!loaded) {
         while (!error.empty() && error.back() == '\n') error.pop_back();
         std::ranges::replace(error, '\n', ' ');
-        throw Error(fmt::format("is not readable as glTF ({})", error.empty() ? "unknown reason" : error), path.string(),
-                    "Export or copy the file again.");
+        throw Error(fmt::format("is not readable as glTF ({})", error.empty() ? "unknown reason" : error),
+                    path.string(), "Export or copy the file again.");
     }
     Model model = Reader(source, path).read(progress);
     if (!warning.empty()) {
@@ -393,9 +437,11 @@ Model readGltf(const std::filesystem::path& path, const Progress& progress) {
         model.warnings.push_back(warning);
     }
     for (const auto& image : source.images)
-        if (!image.uri.empty() && !image.uri.starts_with("data:")) model.filesRead.push_back(path.parent_path() / image.uri);
+        if (!image.uri.empty() && !image.uri.starts_with("data:"))
+            model.filesRead.push_back(path.parent_path() / image.uri);
     for (const auto& buffer : source.buffers)
-        if (!buffer.uri.empty() && !buffer.uri.starts_with("data:")) model.filesRead.push_back(path.parent_path() / buffer.uri);
+        if (!buffer.uri.empty() && !buffer.uri.starts_with("data:"))
+            model.filesRead.push_back(path.parent_path() / buffer.uri);
     return model;
 }
 

@@ -8,7 +8,8 @@ namespace {
 
 template <class T, class Get>
 void join(std::vector<T>& out, const std::vector<Mesh>& parts, const T& filler, const Get& get) {
-    if (std::ranges::none_of(parts, [&](const Mesh& part) { return get(part) && !get(part)->empty(); })) return;
+    if (std::ranges::none_of(parts, [&](const Mesh& part) { return get(part) && !get(part)->empty(); }))
+        return;
     for (const Mesh& part : parts) {
         const std::vector<T>* from = get(part);
         if (from && !from->empty())
@@ -30,7 +31,8 @@ Mesh mergedParts(const std::vector<Mesh>& parts) {
         const auto firstTriangle = static_cast<std::uint32_t>(out.triangleCount());
         out.positions.insert(out.positions.end(), part.positions.begin(), part.positions.end());
         // An index outside its own part must stay outside, not land in a neighbour.
-        for (const std::uint32_t i : part.indices) out.indices.push_back(i < part.positions.size() ? i + first : ~0u);
+        for (const std::uint32_t i : part.indices)
+            out.indices.push_back(i < part.positions.size() ? i + first : ~0u);
         for (MeshPart p : part.parts) {
             p.firstTriangle += firstTriangle;
             out.parts.push_back(p);
@@ -45,13 +47,16 @@ Mesh mergedParts(const std::vector<Mesh>& parts) {
     join(out.weights, parts, glm::vec4(0), [](const Mesh& m) { return &m.weights; });
     out.uvSets.resize(uvSets);
     for (std::size_t s = 0; s < uvSets; ++s)
-        join(out.uvSets[s], parts, glm::vec2(0), [s](const Mesh& m) { return s < m.uvSets.size() ? &m.uvSets[s] : nullptr; });
+        join(out.uvSets[s], parts, glm::vec2(0),
+             [s](const Mesh& m) { return s < m.uvSets.size() ? &m.uvSets[s] : nullptr; });
     const std::size_t morphs = mostMorphs ? mostMorphs->morphs.size() : 0;
     for (std::size_t k = 0; k < morphs; ++k) {
         MorphTarget morph;
         morph.name = mostMorphs->morphs[k].name;
-        join(morph.positions, parts, glm::vec3(0), [k](const Mesh& m) { return k < m.morphs.size() ? &m.morphs[k].positions : nullptr; });
-        join(morph.normals, parts, glm::vec3(0), [k](const Mesh& m) { return k < m.morphs.size() ? &m.morphs[k].normals : nullptr; });
+        join(morph.positions, parts, glm::vec3(0),
+             [k](const Mesh& m) { return k < m.morphs.size() ? &m.morphs[k].positions : nullptr; });
+        join(morph.normals, parts, glm::vec3(0),
+             [k](const Mesh& m) { return k < m.morphs.size() ? &m.morphs[k].normals : nullptr; });
         out.morphs.push_back(std::move(morph));
     }
     return out;

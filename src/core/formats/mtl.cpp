@@ -25,7 +25,9 @@ int optionArguments(std::string_view option) {
 }
 
 /// sRGB (as MTL colours are commonly meant) to linear.
-float toLinear(float c) { return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f); }
+float toLinear(float c) {
+    return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
+}
 
 } // namespace
 
@@ -38,7 +40,8 @@ fs::path findBeside(const fs::path& folder, std::string_view name) {
     const std::string bare = lower(fs::path(wanted).filename().string());
     if (bare.empty()) return {};
     for (const auto& entry : fs::directory_iterator(folder.empty() ? fs::path(".") : folder, error))
-        if (lower(entry.path().filename().string()) == bare && entry.is_regular_file(error)) return entry.path();
+        if (lower(entry.path().filename().string()) == bare && entry.is_regular_file(error))
+            return entry.path();
     return {};
 }
 
@@ -52,7 +55,8 @@ void MaterialLibrary::load(const std::string& names) {
         if (const fs::path path = findBeside(folder_, name); !path.empty())
             read(path);
         else
-            model_.warnings.push_back(fmt::format("the material file \"{}\" is missing; put it beside the model", name));
+            model_.warnings.push_back(
+                fmt::format("the material file \"{}\" is missing; put it beside the model", name));
     }
 }
 
@@ -70,7 +74,8 @@ int MaterialLibrary::picture(std::string_view argument) {
     if (const auto known = pictures_.find(name); known != pictures_.end()) return known->second;
     int index = -1;
     if (const fs::path path = findBeside(folder_, name); path.empty()) {
-        model_.warnings.push_back(fmt::format("the picture \"{}\" is missing; put it beside the model", name));
+        model_.warnings.push_back(
+            fmt::format("the picture \"{}\" is missing; put it beside the model", name));
     } else {
         try {
             model_.images.push_back(texture::readPicture(path));
@@ -107,7 +112,8 @@ void MaterialLibrary::read(const fs::path& path) {
         } else if (material == nullptr) {
             // Lines before the first material mean nothing.
         } else if (key == "kd") {
-            for (int k = 0; k < 3; ++k) material->baseColour[k] = toLinear(std::clamp(number(0.8f), 0.0f, 1.0f));
+            for (int k = 0; k < 3; ++k)
+                material->baseColour[k] = toLinear(std::clamp(number(0.8f), 0.0f, 1.0f));
         } else if (key == "ke") {
             for (int k = 0; k < 3; ++k) material->emission[k] = std::max(0.0f, number(0));
         } else if (key == "d") {
@@ -122,7 +128,8 @@ void MaterialLibrary::read(const fs::path& path) {
             material->metalness = std::clamp(number(0), 0.0f, 1.0f);
         } else if (key == "map_kd") {
             material->baseColourImage = picture(scan.restOfLine());
-            if (material->baseColourImage >= 0) material->baseColour = glm::vec4(1, 1, 1, material->baseColour.a);
+            if (material->baseColourImage >= 0)
+                material->baseColour = glm::vec4(1, 1, 1, material->baseColour.a);
         } else if (key == "norm" || key == "map_kn") {
             material->normalImage = picture(scan.restOfLine());
         } else if (key == "map_ke") {
@@ -140,7 +147,8 @@ int MaterialLibrary::use(const std::string& name) {
     if (const auto found = known_.find(name); found != known_.end())
         material = found->second;
     else
-        model_.warnings.push_back(fmt::format("the material \"{}\" is described nowhere; it is shown plain", name));
+        model_.warnings.push_back(
+            fmt::format("the material \"{}\" is described nowhere; it is shown plain", name));
     material.name = name;
     model_.materials.push_back(material);
     return used_[name] = static_cast<int>(model_.materials.size()) - 1;

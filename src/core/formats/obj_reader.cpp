@@ -173,7 +173,8 @@ public:
         bool anyColour = false;
         for (const Chunk& chunk : chunks) {
             before_.push_back(sum);
-            sum = {sum.positions + chunk.positions.size(), sum.uvs + chunk.uvs.size(), sum.normals + chunk.normals.size()};
+            sum = {sum.positions + chunk.positions.size(), sum.uvs + chunk.uvs.size(),
+                   sum.normals + chunk.normals.size()};
             anyColour |= !chunk.colours.empty();
         }
         total_ = sum;
@@ -203,7 +204,8 @@ public:
             const Chunk& chunk = chunks_[run.chunk];
             for (std::size_t f = run.firstFace; f < run.lastFace; ++f) {
                 const std::size_t start = chunk.faceStart[f];
-                const std::size_t end = f + 1 < chunk.faceStart.size() ? chunk.faceStart[f + 1] : chunk.corners.size();
+                const std::size_t end =
+                    f + 1 < chunk.faceStart.size() ? chunk.faceStart[f + 1] : chunk.corners.size();
                 polygon.clear();
                 bool usable = true;
                 for (std::size_t c = start; c < end && usable; ++c) {
@@ -213,10 +215,12 @@ public:
                         break;
                     }
                     std::uint32_t v = head_[corner.position];
-                    while (v != ~0u && (made[v].uv != corner.uv || made[v].normal != corner.normal)) v = next[v];
+                    while (v != ~0u && (made[v].uv != corner.uv || made[v].normal != corner.normal))
+                        v = next[v];
                     if (v == ~0u) {
                         v = static_cast<std::uint32_t>(made.size());
-                        if (head_[corner.position] == ~0u) touched.push_back(static_cast<std::uint32_t>(corner.position));
+                        if (head_[corner.position] == ~0u)
+                            touched.push_back(static_cast<std::uint32_t>(corner.position));
                         next.push_back(head_[corner.position]);
                         head_[corner.position] = v;
                         made.push_back(corner);
@@ -269,21 +273,24 @@ private:
             return;
         }
         for (std::uint32_t t = 0; t < materials.size(); ++t) {
-            if (mesh.parts.empty() || mesh.parts.back().material != materials[t]) mesh.parts.push_back({t, 0, materials[t]});
+            if (mesh.parts.empty() || mesh.parts.back().material != materials[t])
+                mesh.parts.push_back({t, 0, materials[t]});
             ++mesh.parts.back().triangleCount;
         }
     }
 
     static int resolveOne(int written, std::size_t before, std::size_t total) {
         if (written == absent) return absent;
-        const long long index = written < relativeBase / 2 ? (long long)written - relativeBase + (long long)before
-                                                           : (long long)written - 1;
+        const long long index = written < relativeBase / 2
+                                    ? (long long)written - relativeBase + (long long)before
+                                    : (long long)written - 1;
         return index >= 0 && index < (long long)total ? static_cast<int>(index) : -1;
     }
     /// 0-based corner; position -1 when anything points outside the file.
     Corner resolve(const Corner& written, const Totals& before) const {
         Corner c{resolveOne(written.position, before.positions, total_.positions),
-                 resolveOne(written.uv, before.uvs, total_.uvs), resolveOne(written.normal, before.normals, total_.normals)};
+                 resolveOne(written.uv, before.uvs, total_.uvs),
+                 resolveOne(written.normal, before.normals, total_.normals)};
         if (c.uv == -1 || c.normal == -1) c.position = -1;
         return c;
     }
@@ -296,7 +303,8 @@ private:
     std::vector<std::uint32_t> head_;
 };
 
-std::vector<ObjectPlan> planObjects(const std::vector<Chunk>& chunks, MaterialLibrary& library, const std::string& fallback) {
+std::vector<ObjectPlan> planObjects(const std::vector<Chunk>& chunks, MaterialLibrary& library,
+                                    const std::string& fallback) {
     bool objects = false;
     for (const Chunk& chunk : chunks)
         for (const Event& event : chunk.events) objects |= event.kind == Event::Kind::Object;
@@ -375,10 +383,14 @@ Model readObj(const std::filesystem::path& path, const Progress& progress) {
         model.meshes.push_back(std::move(cloud));
     }
     if (assembler.badFaces > 0)
-        model.warnings.push_back(fmt::format("{} refer to corners that are not in the file and were left out",
-                                             showCount(static_cast<long long>(assembler.badFaces), "face", "faces")));
-    if (broken > 0) model.warnings.push_back(fmt::format("{} faces have fewer than three corners and were left out", broken));
-    if (ignored > 0) model.warnings.push_back(fmt::format("{} lines were not understood and were passed over", ignored));
+        model.warnings.push_back(
+            fmt::format("{} refer to corners that are not in the file and were left out",
+                        showCount(static_cast<long long>(assembler.badFaces), "face", "faces")));
+    if (broken > 0)
+        model.warnings.push_back(
+            fmt::format("{} faces have fewer than three corners and were left out", broken));
+    if (ignored > 0)
+        model.warnings.push_back(fmt::format("{} lines were not understood and were passed over", ignored));
     if (other) model.dropped.emplace_back("lines, points, curves and free-form surfaces");
     return model;
 }

@@ -19,27 +19,40 @@ std::string oneLine(std::string name, std::string_view fallback) {
     return name.empty() ? std::string(fallback) : name;
 }
 
-float toSrgb(float c) { return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f; }
+float toSrgb(float c) {
+    return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f;
+}
 
 std::string pictureName(const Image& image, std::set<std::string>& taken) {
     const std::filesystem::path path(image.name);
-    std::string extension = image.mime == "image/png" ? ".png" : image.mime == "image/jpeg" ? ".jpg" : image.mime == "image/bmp" ? ".bmp" : ".tga";
+    std::string extension = image.mime == "image/png"    ? ".png"
+                            : image.mime == "image/jpeg" ? ".jpg"
+                            : image.mime == "image/bmp"  ? ".bmp"
+                                                         : ".tga";
     const std::string base = fileNameFrom(path.stem().string());
     std::string name = base + extension;
     for (int n = 2; !taken.insert(name).second; ++n) name = fmt::format("{}-{}{}", base, n, extension);
     return name;
 }
 
-void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name, const std::map<int, std::string>& pictures) {
+void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name,
+                   const std::map<int, std::string>& pictures) {
     out.text("newmtl ").text(name).text("\nKd ");
     for (int k = 0; k < 3; ++k) out.number(toSrgb(m.baseColour[k])).text(k < 2 ? " " : "\n");
     if (m.emission != glm::vec3(0)) {
         out.text("Ke ");
         for (int k = 0; k < 3; ++k) out.number(m.emission[k]).text(k < 2 ? " " : "\n");
     }
-    out.text("d ").number(m.baseColour.a).text("\nPr ").number(m.roughness).text("\nPm ").number(m.metalness).text("\n");
+    out.text("d ")
+        .number(m.baseColour.a)
+        .text("\nPr ")
+        .number(m.roughness)
+        .text("\nPm ")
+        .number(m.metalness)
+        .text("\n");
     const auto map = [&](std::string_view key, int image) {
-        if (const auto found = pictures.find(image); found != pictures.end()) out.text(key).text(" ").text(found->second).text("\n");
+        if (const auto found = pictures.find(image); found != pictures.end())
+            out.text(key).text(" ").text(found->second).text("\n");
     };
     map("map_Kd", m.baseColourImage);
     map("norm", m.normalImage);
@@ -47,8 +60,8 @@ void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name,
     out.text("\n");
 }
 
-void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string>& materialNames, std::size_t& vertexBase,
-               std::size_t& uvBase, std::size_t& normalBase) {
+void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string>& materialNames,
+               std::size_t& vertexBase, std::size_t& uvBase, std::size_t& normalBase) {
     for (std::size_t i = 0; i < mesh.positions.size(); ++i) {
         const glm::vec3& p = mesh.positions[i];
         out.text("v ").number(p.x).text(" ").number(p.y).text(" ").number(p.z);
@@ -58,12 +71,15 @@ void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string
     }
     const bool uvs = !mesh.uvSets.empty(), normals = !mesh.normals.empty();
     if (uvs)
-        for (const glm::vec2& uv : mesh.uvSets[0]) out.text("vt ").number(uv.x).text(" ").number(1 - uv.y).text("\n");
+        for (const glm::vec2& uv : mesh.uvSets[0])
+            out.text("vt ").number(uv.x).text(" ").number(1 - uv.y).text("\n");
     if (normals)
-        for (const glm::vec3& n : mesh.normals) out.text("vn ").number(n.x).text(" ").number(n.y).text(" ").number(n.z).text("\n");
+        for (const glm::vec3& n : mesh.normals)
+            out.text("vn ").number(n.x).text(" ").number(n.y).text(" ").number(n.z).text("\n");
     for (const MeshPart& part : mesh.parts) {
         if (part.material >= 0) out.text("usemtl ").text(materialNames[part.material]).text("\n");
-        for (std::size_t c = 3 * std::size_t(part.firstTriangle); c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
+        for (std::size_t c = 3 * std::size_t(part.firstTriangle);
+             c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
             if (c % 3 == 0) out.text("f");
             const std::size_t v = mesh.indices[c] + std::size_t(1);
             out.text(" ").number(v + vertexBase);
@@ -79,7 +95,8 @@ void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string
 
 } // namespace
 
-std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped) {
+std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped) {
     const glm::dmat4 toFile = worldToFile(options);
     WriteBuffer obj, mtl;
     obj.reserve(vertexCount(model) * 70 + triangleCount(model) * 40 + 1024);
@@ -94,10 +111,12 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options, s
             if (m < 0) continue;
             const Material& material = model.materials[m];
             for (const int image : {material.baseColourImage, material.normalImage, material.emissionImage})
-                if (image >= 0 && !pictures.contains(image)) pictures[image] = pictureName(*model.images[image], taken);
+                if (image >= 0 && !pictures.contains(image))
+                    pictures[image] = pictureName(*model.images[image], taken);
             const std::string base = oneLine(material.name, "material");
             names[m] = base;
-            for (int n = 2; !takenNames.insert(names[m]).second; ++n) names[m] = fmt::format("{}-{}", base, n);
+            for (int n = 2; !takenNames.insert(names[m]).second; ++n)
+                names[m] = fmt::format("{}-{}", base, n);
             writeMaterial(mtl, material, names[m], pictures);
         }
         obj.text("mtllib ").text(options.name).text(".mtl\n");
@@ -113,7 +132,8 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options, s
     });
     files[0] = {options.name + ".obj", obj.take()};
     if (dropped) {
-        if (std::ranges::any_of(model.nodes, [](const Node& n) { return n.parent >= 0; })) dropped->emplace_back("the hierarchy of objects");
+        if (std::ranges::any_of(model.nodes, [](const Node& n) { return n.parent >= 0; }))
+            dropped->emplace_back("the hierarchy of objects");
         if (!model.clips.empty()) dropped->emplace_back("clips");
         if (!model.skins.empty()) dropped->emplace_back("bones and weights");
         if (moreUvs) dropped->emplace_back("UV sets after the first");

@@ -55,7 +55,8 @@ Type typeNamed(std::string_view name, const std::string& where) {
 Header readHeader(std::string_view text, const std::string& where) {
     Header header;
     Scanner scan(text);
-    if (scan.word() != "ply") throw Error("does not begin like a PLY file", where, "Check the file's ending.");
+    if (scan.word() != "ply")
+        throw Error("does not begin like a PLY file", where, "Check the file's ending.");
     bool ended = false;
     while (!scan.atEnd() && !ended) {
         scan.skipSpace();
@@ -95,7 +96,8 @@ Header readHeader(std::string_view text, const std::string& where) {
         }
         scan.skipLine();
     }
-    if (!ended) throw Error("has a header without an end", where, "The file was cut off; export or copy it again.");
+    if (!ended)
+        throw Error("has a header without an end", where, "The file was cut off; export or copy it again.");
     header.bodyStart = static_cast<std::size_t>(scan.position() - text.data());
     return header;
 }
@@ -120,23 +122,33 @@ public:
         bytes_.remove_prefix(size);
         if (coding_ == Header::Coding::Big) std::reverse(raw, raw + size);
         switch (type) {
-        case Type::I8: return std::bit_cast<std::int8_t>(raw[0]);
-        case Type::U8: return std::bit_cast<std::uint8_t>(raw[0]);
-        case Type::I16: return as<std::int16_t>(raw);
-        case Type::U16: return as<std::uint16_t>(raw);
-        case Type::I32: return as<std::int32_t>(raw);
-        case Type::U32: return as<std::uint32_t>(raw);
-        case Type::F32: return as<float>(raw);
-        case Type::F64: return as<double>(raw);
+        case Type::I8:
+            return std::bit_cast<std::int8_t>(raw[0]);
+        case Type::U8:
+            return std::bit_cast<std::uint8_t>(raw[0]);
+        case Type::I16:
+            return as<std::int16_t>(raw);
+        case Type::U16:
+            return as<std::uint16_t>(raw);
+        case Type::I32:
+            return as<std::int32_t>(raw);
+        case Type::U32:
+            return as<std::uint32_t>(raw);
+        case Type::F32:
+            return as<float>(raw);
+        case Type::F64:
+            return as<double>(raw);
         }
         return 0;
     }
     /// What is left can hold at most this many of something that takes at least `least` bytes each.
     std::size_t roomFor(std::size_t least) const {
-        return (coding_ == Header::Coding::Text ? bytes_.size() / 2 + 1 : bytes_.size() / std::max<std::size_t>(1, least));
+        return (coding_ == Header::Coding::Text ? bytes_.size() / 2 + 1
+                                                : bytes_.size() / std::max<std::size_t>(1, least));
     }
     [[noreturn]] void cutOff() const {
-        throw Error("ends before the numbers its header promises", where_, "The file was cut off; export or copy it again.");
+        throw Error("ends before the numbers its header promises", where_,
+                    "The file was cut off; export or copy it again.");
     }
 
 private:
@@ -156,11 +168,14 @@ enum class Slot { X, Y, Z, NX, NY, NZ, R, G, B, A, U, V, Other };
 
 Slot slotOf(const std::string& name) {
     static const std::map<std::string_view, Slot> names{
-        {"x", Slot::X},         {"y", Slot::Y},          {"z", Slot::Z},         {"nx", Slot::NX},       {"ny", Slot::NY},
-        {"nz", Slot::NZ},       {"red", Slot::R},        {"green", Slot::G},     {"blue", Slot::B},      {"alpha", Slot::A},
-        {"r", Slot::R},         {"g", Slot::G},          {"b", Slot::B},         {"u", Slot::U},         {"v", Slot::V},
-        {"s", Slot::U},         {"t", Slot::V},          {"texture_u", Slot::U}, {"texture_v", Slot::V}, {"diffuse_red", Slot::R},
-        {"diffuse_green", Slot::G}, {"diffuse_blue", Slot::B}};
+        {"x", Slot::X},           {"y", Slot::Y},           {"z", Slot::Z},
+        {"nx", Slot::NX},         {"ny", Slot::NY},         {"nz", Slot::NZ},
+        {"red", Slot::R},         {"green", Slot::G},       {"blue", Slot::B},
+        {"alpha", Slot::A},       {"r", Slot::R},           {"g", Slot::G},
+        {"b", Slot::B},           {"u", Slot::U},           {"v", Slot::V},
+        {"s", Slot::U},           {"t", Slot::V},           {"texture_u", Slot::U},
+        {"texture_v", Slot::V},   {"diffuse_red", Slot::R}, {"diffuse_green", Slot::G},
+        {"diffuse_blue", Slot::B}};
     const auto found = names.find(name);
     return found == names.end() ? Slot::Other : found->second;
 }
@@ -180,8 +195,11 @@ void readVertices(const Element& element, Body& body, Mesh& mesh, Model& model, 
         slots.push_back(slotOf(p.name));
         has[static_cast<int>(slots.back())] = true;
         const bool colour = slots.back() >= Slot::R && slots.back() <= Slot::A;
-        scale.push_back(colour && p.type == Type::U8 ? 1 / 255.0f : colour && p.type == Type::U16 ? 1 / 65535.0f : 1.0f);
-        if (slots.back() == Slot::Other) model.dropped.push_back(fmt::format("vertex property \"{}\"", p.name));
+        scale.push_back(colour && p.type == Type::U8    ? 1 / 255.0f
+                        : colour && p.type == Type::U16 ? 1 / 65535.0f
+                                                        : 1.0f);
+        if (slots.back() == Slot::Other)
+            model.dropped.push_back(fmt::format("vertex property \"{}\"", p.name));
     }
     const auto hasSlot = [&](Slot slot) { return has[static_cast<int>(slot)]; };
     mesh.positions.resize(element.count);
@@ -218,7 +236,8 @@ void readFaces(const Element& element, Body& body, Mesh& mesh, Model& model, con
         if (p.name != "vertex_indices" && p.name != "vertex_index")
             model.dropped.push_back(fmt::format("face property \"{}\"", p.name));
     const auto addPolygon = [&] {
-        if (polygon.size() < 3 || std::ranges::any_of(polygon, [&](std::uint32_t v) { return v >= mesh.positions.size(); })) {
+        if (polygon.size() < 3 ||
+            std::ranges::any_of(polygon, [&](std::uint32_t v) { return v >= mesh.positions.size(); })) {
             ++bad;
         } else if (polygon.size() == 3) {
             mesh.indices.insert(mesh.indices.end(), polygon.begin(), polygon.end());
@@ -241,7 +260,8 @@ void readFaces(const Element& element, Body& body, Mesh& mesh, Model& model, con
         }
     };
     for (std::size_t i = 0; i < element.count; ++i) {
-        if ((i & 0xffff) == 0) progress.report(0.5 + 0.5 * double(i) / double(element.count), "reading faces");
+        if ((i & 0xffff) == 0)
+            progress.report(0.5 + 0.5 * double(i) / double(element.count), "reading faces");
         for (const Property& p : element.properties) {
             if (!p.isList) {
                 body.next(p.type);
@@ -252,7 +272,8 @@ void readFaces(const Element& element, Body& body, Mesh& mesh, Model& model, con
             polygon.clear();
             for (double n = 0; n < count; ++n) {
                 const double index = body.next(p.type);
-                polygon.push_back(index >= 0 && index < 4294967295.0 ? static_cast<std::uint32_t>(index) : ~0u);
+                polygon.push_back(index >= 0 && index < 4294967295.0 ? static_cast<std::uint32_t>(index)
+                                                                     : ~0u);
             }
             if (p.name != "vertex_indices" && p.name != "vertex_index") continue;
             strips ? addStrip() : addPolygon();

@@ -7,7 +7,8 @@
 
 namespace zl::formats {
 
-std::vector<OutFile> writePly(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped) {
+std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped) {
     const Mesh mesh = geometry::transformed(geometry::flattened(model), worldToFile(options));
     const bool normals = !mesh.normals.empty(), uvs = !mesh.uvSets.empty();
     std::vector<glm::vec4> colours; // flattened() leaves colours behind; gather them when every mesh has them
@@ -22,14 +23,17 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options, s
     if (normals)
         for (const char axis : {'x', 'y', 'z'}) out.text(fmt::format("property float n{}\n", axis));
     if (uvs) out.text("property float s\nproperty float t\n");
-    if (coloured) out.text("property uchar red\nproperty uchar green\nproperty uchar blue\nproperty uchar alpha\n");
-    out.text(fmt::format("element face {}\nproperty list uchar int vertex_indices\nend_header\n", mesh.triangleCount()));
+    if (coloured)
+        out.text("property uchar red\nproperty uchar green\nproperty uchar blue\nproperty uchar alpha\n");
+    out.text(fmt::format("element face {}\nproperty list uchar int vertex_indices\nend_header\n",
+                         mesh.triangleCount()));
     for (std::size_t i = 0; i < mesh.positions.size(); ++i) {
         out.bytes(mesh.positions[i]);
         if (normals) out.bytes(mesh.normals[i]);
         if (uvs) out.bytes(glm::vec2(mesh.uvSets[0][i].x, 1 - mesh.uvSets[0][i].y));
         if (coloured)
-            for (int k = 0; k < 4; ++k) out.bytes(static_cast<std::uint8_t>(std::clamp(colours[i][k], 0.0f, 1.0f) * 255 + 0.5f));
+            for (int k = 0; k < 4; ++k)
+                out.bytes(static_cast<std::uint8_t>(std::clamp(colours[i][k], 0.0f, 1.0f) * 255 + 0.5f));
     }
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         out.bytes(std::uint8_t(3));
@@ -37,7 +41,8 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options, s
     }
     if (dropped) {
         if (!model.materials.empty()) dropped->emplace_back("materials and pictures");
-        if (objectCount(model) > 1) dropped->emplace_back("objects, names and hierarchy (all become one shape)");
+        if (objectCount(model) > 1)
+            dropped->emplace_back("objects, names and hierarchy (all become one shape)");
         if (!model.clips.empty() || !model.skins.empty()) dropped->emplace_back("bones and clips");
         dropped->emplace_back("the unit (a PLY file does not say it)");
     }

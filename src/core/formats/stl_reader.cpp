@@ -18,15 +18,18 @@ constexpr std::size_t headSize = 84, recordSize = 50;
 
 std::uint32_t promisedTriangles(std::string_view bytes) {
     std::uint32_t count = 0;
-    if (bytes.size() >= headSize) std::memcpy(&count, bytes.data() + 80, 4); // little endian, as every machine we build for
+    if (bytes.size() >= headSize)
+        std::memcpy(&count, bytes.data() + 80, 4); // little endian, as every machine we build for
     return count;
 }
 
 bool looksLikeText(std::string_view bytes) {
     const std::string_view head = bytes.substr(0, 1 << 16);
     if (bytes.starts_with("\xff\xfe") || bytes.starts_with("\xfe\xff")) return true;
-    const bool exact = bytes.size() >= headSize && bytes.size() == headSize + recordSize * std::size_t(promisedTriangles(bytes));
-    const bool facets = head.find("facet") != std::string_view::npos && head.find("vertex") != std::string_view::npos;
+    const bool exact = bytes.size() >= headSize &&
+                       bytes.size() == headSize + recordSize * std::size_t(promisedTriangles(bytes));
+    const bool facets =
+        head.find("facet") != std::string_view::npos && head.find("vertex") != std::string_view::npos;
     const bool emptySolid = head.find("endsolid") != std::string_view::npos;
     return (facets || emptySolid) && !(exact && head.substr(headSize).find('\0') != std::string_view::npos);
 }
@@ -35,7 +38,8 @@ Mesh cornersMesh(std::size_t triangles) {
     Mesh mesh;
     mesh.positions.resize(triangles * 3);
     mesh.indices.resize(triangles * 3);
-    tbb::parallel_for(std::size_t(0), triangles * 3, [&](std::size_t i) { mesh.indices[i] = static_cast<std::uint32_t>(i); });
+    tbb::parallel_for(std::size_t(0), triangles * 3,
+                      [&](std::size_t i) { mesh.indices[i] = static_cast<std::uint32_t>(i); });
     mesh.parts = {{0, static_cast<std::uint32_t>(triangles), -1}};
     return mesh;
 }
@@ -46,8 +50,9 @@ Mesh readBinary(std::string_view bytes, const std::string& where, Model& model, 
                     "Export or copy the file again.");
     const std::size_t count = promisedTriangles(bytes), held = (bytes.size() - headSize) / recordSize;
     if (count > held)
-        throw Error(fmt::format("promises {} triangles but ends after {}", showNumber(double(count), 0), showNumber(double(held), 0)), where,
-                    "The file was cut off; export or copy it again.");
+        throw Error(fmt::format("promises {} triangles but ends after {}", showNumber(double(count), 0),
+                                showNumber(double(held), 0)),
+                    where, "The file was cut off; export or copy it again.");
     if (count > 0x55555555u)
         throw Error("holds more triangles than can be numbered", where, "Split the model.");
     if (bytes.size() != headSize + recordSize * count)
@@ -61,7 +66,8 @@ Mesh readBinary(std::string_view bytes, const std::string& where, Model& model, 
         std::memcpy(&mesh.positions[3 * t], record + 12, 36);
         if (record[48] != 0 || record[49] != 0) coloured.store(true, std::memory_order_relaxed);
     });
-    if (coloured) model.dropped.emplace_back("the two extra bytes of each triangle (colours in some programs)");
+    if (coloured)
+        model.dropped.emplace_back("the two extra bytes of each triangle (colours in some programs)");
     return mesh;
 }
 
@@ -71,7 +77,8 @@ Mesh readText(std::string_view text, const std::string& where, Model& model, con
     std::vector<glm::vec3> loop;
     std::size_t broken = 0, lines = 0;
     while (!scan.atEnd()) {
-        if ((++lines & 0xffff) == 0) progress.report(double(scan.position() - text.data()) / double(text.size()), "reading");
+        if ((++lines & 0xffff) == 0)
+            progress.report(double(scan.position() - text.data()) / double(text.size()), "reading");
         scan.skipSpace();
         const std::string_view word = scan.word();
         if (word == "solid" && model.name.empty()) {
@@ -93,8 +100,11 @@ Mesh readText(std::string_view text, const std::string& where, Model& model, con
         if (word == "solid" || word == "endsolid") scan.skipLine(); // names may hold any word
     }
     if (!loop.empty())
-        throw Error("ends in the middle of a triangle", where, "The file was cut off; export or copy it again.");
-    if (broken > 0) model.warnings.push_back(fmt::format("{} facets without exactly three corners were left out", broken));
+        throw Error("ends in the middle of a triangle", where,
+                    "The file was cut off; export or copy it again.");
+    if (broken > 0)
+        model.warnings.push_back(
+            fmt::format("{} facets without exactly three corners were left out", broken));
     mesh.indices.resize(mesh.positions.size());
     for (std::uint32_t i = 0; i < mesh.indices.size(); ++i) mesh.indices[i] = i;
     mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};

@@ -6,7 +6,8 @@
 
 namespace zl::formats {
 
-std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options, std::vector<std::string>* dropped) {
+std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped) {
     const Mesh mesh = geometry::transformed(geometry::flattened(model), worldToFile(options));
     WriteBuffer out;
     out.reserve(84 + 50 * mesh.triangleCount());
@@ -24,7 +25,8 @@ std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options, s
         if (!mesh.uvSets.empty()) dropped->emplace_back("UVs");
         if (!model.materials.empty()) dropped->emplace_back("materials and pictures");
         if (!mesh.normals.empty()) dropped->emplace_back("smooth normals");
-        if (objectCount(model) > 1) dropped->emplace_back("objects, names and hierarchy (all become one shape)");
+        if (objectCount(model) > 1)
+            dropped->emplace_back("objects, names and hierarchy (all become one shape)");
         if (!model.clips.empty() || !model.skins.empty()) dropped->emplace_back("bones and clips");
         dropped->emplace_back("the unit (an STL file does not say it)");
     }

@@ -41,7 +41,7 @@ public:
     }
     std::string_view word() {
         const char* start = at_;
-        while (at_ < end_ && static_cast<unsigned char>(*at_) > ' ') ++at_;
+        while (at_<end_&& static_cast<unsigned char>(*at_)> ' ') ++at_;
         return {start, static_cast<std::size_t>(at_ - start)};
     }
     /// The rest of the line without blanks at either end.

@@ -18,11 +18,13 @@ struct PlaceTriple {
 };
 struct TripleHash {
     std::size_t operator()(const PlaceTriple& t) const {
-        return (std::size_t(t.a) * 0x9e3779b97f4a7c15ull ^ t.b) * 0xbf58476d1ce4e5b9ull ^ (std::size_t(t.c) << 17);
+        return (std::size_t(t.a) * 0x9e3779b97f4a7c15ull ^ t.b) * 0xbf58476d1ce4e5b9ull ^
+               (std::size_t(t.c) << 17);
     }
 };
 
-/// Index (0–2) of the corner opposite the longest edge when the triangle is lower than `tolerance` over it; -1 else.
+/// Index (0–2) of the corner opposite the longest edge when the triangle is lower than `tolerance` over it;
+/// -1 else.
 int sliverCorner(const Mesh& mesh, const std::uint32_t* corner, double tolerance) {
     const glm::dvec3 p[3] = {mesh.positions[corner[0]], mesh.positions[corner[1]], mesh.positions[corner[2]]};
     int apex = 0;
@@ -45,15 +47,18 @@ std::size_t turnSlivers(Mesh& mesh, const Places& place, double tolerance, std::
         const int apex = sliverCorner(mesh, &mesh.indices[3 * t], tolerance);
         if (apex < 0) continue;
         slivers.emplace_back(t, apex);
-        const std::uint64_t a = place[mesh.indices[3 * t + (apex + 1) % 3]], b = place[mesh.indices[3 * t + (apex + 2) % 3]];
+        const std::uint64_t a = place[mesh.indices[3 * t + (apex + 1) % 3]],
+                            b = place[mesh.indices[3 * t + (apex + 2) % 3]];
         longestEdge.emplace(b << 32 | a, ~0u);
     }
     if (slivers.empty()) return 0;
     for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t) {
         if (drop[t]) continue;
         for (int k = 0; k < 3; ++k) {
-            const std::uint64_t a = place[mesh.indices[3 * t + k]], b = place[mesh.indices[3 * t + (k + 1) % 3]];
-            if (const auto found = longestEdge.find(a << 32 | b); found != longestEdge.end()) found->second = t;
+            const std::uint64_t a = place[mesh.indices[3 * t + k]],
+                                b = place[mesh.indices[3 * t + (k + 1) % 3]];
+            if (const auto found = longestEdge.find(a << 32 | b); found != longestEdge.end())
+                found->second = t;
         }
     }
     std::vector<char> touched(mesh.triangleCount(), 0);
@@ -112,7 +117,8 @@ CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
     std::unordered_set<PlaceTriple, TripleHash> seen;
     seen.reserve(mesh.triangleCount());
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
-        std::uint32_t c[3] = {place[mesh.indices[3 * t]], place[mesh.indices[3 * t + 1]], place[mesh.indices[3 * t + 2]]};
+        std::uint32_t c[3] = {place[mesh.indices[3 * t]], place[mesh.indices[3 * t + 1]],
+                              place[mesh.indices[3 * t + 2]]};
         if (c[0] == c[1] || c[1] == c[2] || c[2] == c[0]) {
             drop[t] = 1;
             ++result.sliversRemoved;
@@ -158,7 +164,8 @@ WindingResult faceOutward(const Mesh& mesh, const Progress& progress) {
         for (std::size_t i = 0; i < edges.size();) {
             std::size_t end = i + 1;
             while (end < edges.size() && edges[end].key == edges[i].key) ++end;
-            if (end - i == 2) visit(edges[i].triangle, edges[i + 1].triangle, edges[i].forward != edges[i + 1].forward);
+            if (end - i == 2)
+                visit(edges[i].triangle, edges[i + 1].triangle, edges[i].forward != edges[i + 1].forward);
             i = end;
         }
     };
@@ -215,7 +222,8 @@ WindingResult faceOutward(const Mesh& mesh, const Progress& progress) {
         std::uint32_t* c = &result.mesh.indices[3 * t];
         std::swap(c[1], c[2]);
         if (mesh.normals.empty()) continue;
-        const glm::vec3 n = glm::cross(mesh.positions[c[1]] - mesh.positions[c[0]], mesh.positions[c[2]] - mesh.positions[c[0]]);
+        const glm::vec3 n = glm::cross(mesh.positions[c[1]] - mesh.positions[c[0]],
+                                       mesh.positions[c[2]] - mesh.positions[c[0]]);
         for (int k = 0; k < 3; ++k)
             if (!normalTurned[c[k]] && glm::dot(n, result.mesh.normals[c[k]]) < 0) {
                 result.mesh.normals[c[k]] = -result.mesh.normals[c[k]];

@@ -6,19 +6,21 @@ namespace zl::geometry {
 
 struct CleanResult {
     Mesh mesh;
-    std::size_t sliversRemoved = 0; ///< triangles without area, by equal corners or with all three on one line
+    std::size_t sliversRemoved =
+        0; ///< triangles without area, by equal corners or with all three on one line
     std::size_t doublesRemoved = 0; ///< triangles on the same three places as an earlier one
 };
 
 /// Drops triangles without area and doubles. A sliver whose three corners differ (a corner lying on the
 /// opposite edge) is taken out by turning that edge, so that no gap opens; where it has no neighbour it is
-/// dropped. A sliver is lower than `tolerance` (mesh units) over its longest edge, or than one millionth of it.
+/// dropped. A sliver is lower than `tolerance` (mesh units) over its longest edge, or than one millionth of
+/// it.
 CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress = {});
 
 struct WindingResult {
     Mesh mesh;
-    std::size_t turnedToAgree = 0;   ///< triangles turned so that neighbours agree
-    std::size_t turnedOutward = 0;   ///< triangles of pieces that faced inward as a whole
+    std::size_t turnedToAgree = 0; ///< triangles turned so that neighbours agree
+    std::size_t turnedOutward = 0; ///< triangles of pieces that faced inward as a whole
 };
 
 /// Makes neighbouring triangles agree on which side is front, then turns each piece whose signed volume is

@@ -52,7 +52,8 @@ std::vector<glm::vec3> samplePoints(const Mesh& mesh, std::size_t most, bool mid
 
 } // namespace
 
-Deviation deviationBetween(const Mesh& first, const Mesh& second, std::size_t samples, const Progress& progress) {
+Deviation deviationBetween(const Mesh& first, const Mesh& second, std::size_t samples,
+                           const Progress& progress) {
     Deviation result;
     if (first.indices.empty() || second.indices.empty()) return result;
     progress.report(0, "measuring the deviation");
@@ -66,19 +67,32 @@ Deviation deviationBetween(const Mesh& first, const Mesh& second, std::size_t sa
     result.largestToSecond = toSecond.largest;
     result.largest = std::max(toFirst.largest, toSecond.largest);
     result.mean = (toFirst.sum / double(std::max<std::size_t>(1, toFirst.count)) +
-                   toSecond.sum / double(std::max<std::size_t>(1, toSecond.count))) / 2;
+                   toSecond.sum / double(std::max<std::size_t>(1, toSecond.count))) /
+                  2;
     result.samples = toFirst.count + toSecond.count;
     return result;
 }
 
-std::vector<float> cornerDeviation(const Mesh& mesh, const Mesh& reference, const Progress& progress) {
-    std::vector<float> result(mesh.positions.size(), 0.0f);
-    if (reference.indices.empty()) return result;
-    const RayScene scene(reference);
+std::vector<float> triangleDeviation(const Mesh& mesh, const Mesh& reference, std::size_t samples,
+                                     const Progress& progress) {
+    std::vector<float> result(mesh.triangleCount(), 0.0f);
+    if (reference.indices.empty() || mesh.indices.empty()) return result;
+    const RayScene own(mesh), other(reference);
     progress.report(0.3);
-    tbb::parallel_for(std::size_t(0), result.size(), [&](std::size_t i) {
-        if (!progress.isCancelled()) result[i] = scene.distanceTo(mesh.positions[i]);
+    tbb::parallel_for(std::size_t(0), result.size(), [&](std::size_t t) {
+        if (progress.isCancelled()) return;
+        glm::vec3 middle(0.0f);
+        for (int k = 0; k < 3; ++k) middle += mesh.positions[mesh.indices[3 * t + k]] / 3.0f;
+        result[t] = other.distanceTo(middle);
     });
+    progress.report(0.5);
+    const auto points = samplePoints(reference, samples, false);
+    std::vector<RayScene::Nearest> nearest(points.size());
+    tbb::parallel_for(std::size_t(0), points.size(), [&](std::size_t i) {
+        if (!progress.isCancelled()) nearest[i] = own.nearestTo(points[i]);
+    });
+    progress.checkCancel();
+    for (const auto& n : nearest) result[n.triangle] = std::max(result[n.triangle], n.distance);
     progress.report(1);
     return result;
 }

@@ -7,8 +7,8 @@ namespace zl::geometry {
 /// Distances between two surfaces, in mesh units, measured from points of each to the nearest point of the
 /// other (a sampled two-sided Hausdorff distance; Cignoni, Rocchini, Scopigno 1998).
 struct Deviation {
-    double largest = 0;       ///< over both directions
-    double mean = 0;          ///< mean of the two directions' means
+    double largest = 0;         ///< over both directions
+    double mean = 0;            ///< mean of the two directions' means
     double largestToFirst = 0;  ///< from the second's points to the first surface
     double largestToSecond = 0; ///< from the first's points to the second surface
     std::size_t samples = 0;
@@ -19,7 +19,10 @@ struct Deviation {
 Deviation deviationBetween(const Mesh& first, const Mesh& second, std::size_t samples = 120000,
                            const Progress& progress = {});
 
-/// Distance of each corner of `mesh` to the surface of `reference`, in mesh units.
-std::vector<float> cornerDeviation(const Mesh& mesh, const Mesh& reference, const Progress& progress = {});
+/// For each triangle of `mesh`, the largest distance to `reference` seen there, in mesh units: of its own
+/// middle, and of those corners of the reference (at most about `samples`) that are nearest to it. Corners of
+/// a reduced mesh lie on the original, so they alone would show nothing.
+std::vector<float> triangleDeviation(const Mesh& mesh, const Mesh& reference, std::size_t samples = 400000,
+                                     const Progress& progress = {});
 
 } // namespace zl::geometry

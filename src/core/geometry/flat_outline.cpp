@@ -11,7 +11,9 @@ double turn(const glm::dvec2& a, const glm::dvec2& b, const glm::dvec2& c) {
     return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
 }
 
-Circle through(const glm::dvec2& a, const glm::dvec2& b) { return {(a + b) * 0.5, glm::distance(a, b) * 0.5}; }
+Circle through(const glm::dvec2& a, const glm::dvec2& b) {
+    return {(a + b) * 0.5, glm::distance(a, b) * 0.5};
+}
 
 Circle through(const glm::dvec2& a, const glm::dvec2& b, const glm::dvec2& c) {
     const glm::dvec2 u = b - a, v = c - a;
@@ -34,7 +36,8 @@ bool holds(const Circle& circle, const glm::dvec2& p) {
 } // namespace
 
 std::vector<glm::dvec2> convexOutline(std::vector<glm::dvec2> points) {
-    std::ranges::sort(points, [](const auto& a, const auto& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
+    std::ranges::sort(points,
+                      [](const auto& a, const auto& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
     points.erase(std::unique(points.begin(), points.end()), points.end());
     if (points.size() < 3) return points;
     std::vector<glm::dvec2> hull(points.size() * 2);

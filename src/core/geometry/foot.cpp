@@ -11,7 +11,8 @@ Foot footOf(const Model& model, double share) {
     foot.bottom = all.min.y;
     foot.sliceHeight = all.size().y * share;
     const double top = foot.bottom + foot.sliceHeight;
-    // 720 directions keep the outline exact to 0.001 % of its size and bound the points of a million-corner foot.
+    // 720 directions keep the outline exact to 0.001 % of its size and bound the points of a million-corner
+    // foot.
     constexpr int directions = 720;
     struct Extreme {
         double reach = -1e300;
@@ -26,7 +27,8 @@ Foot footOf(const Model& model, double share) {
     const auto thin = [&] {
         for (const glm::dvec2& p : convexOutline(std::move(points)))
             for (int i = 0; i < directions; ++i)
-                if (const double reach = glm::dot(p, normals[i]); reach > extremes[i].reach) extremes[i] = {reach, p};
+                if (const double reach = glm::dot(p, normals[i]); reach > extremes[i].reach)
+                    extremes[i] = {reach, p};
         points.clear();
     };
     const auto add = [&](const glm::dvec3& p) {
@@ -36,7 +38,9 @@ Foot footOf(const Model& model, double share) {
     };
     forEachShownMesh(model, [&](int, const Mesh& mesh, const glm::dmat4& matrix) {
         const glm::dvec4 yRow(matrix[0][1], matrix[1][1], matrix[2][1], matrix[3][1]);
-        const auto heightOf = [&](std::uint32_t v) { return glm::dot(yRow, glm::dvec4(mesh.positions[v], 1.0)); };
+        const auto heightOf = [&](std::uint32_t v) {
+            return glm::dot(yRow, glm::dvec4(mesh.positions[v], 1.0));
+        };
         for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
             const std::uint32_t* c = &mesh.indices[3 * t];
             const double y[3] = {heightOf(c[0]), heightOf(c[1]), heightOf(c[2])};

@@ -13,15 +13,19 @@ Mesh lightMesh(const Mesh& mesh, std::size_t triangles) {
     for (const MeshPart& part : mesh.parts) {
         const std::size_t count = 3 * std::size_t(part.triangleCount);
         if (count == 0) continue;
-        const std::size_t wanted = std::max<std::size_t>(12, triangles * part.triangleCount / mesh.triangleCount());
+        const std::size_t wanted =
+            std::max<std::size_t>(12, triangles * part.triangleCount / mesh.triangleCount());
         std::vector<std::uint32_t> kept(count);
-        kept.resize(meshopt_simplifySloppy(kept.data(), &mesh.indices[3 * std::size_t(part.firstTriangle)], count, &mesh.positions[0].x, mesh.positions.size(), sizeof(glm::vec3), wanted * 3, FLT_MAX, nullptr));
+        kept.resize(meshopt_simplifySloppy(kept.data(), &mesh.indices[3 * std::size_t(part.firstTriangle)],
+                                           count, &mesh.positions[0].x, mesh.positions.size(),
+                                           sizeof(glm::vec3), wanted * 3, FLT_MAX, nullptr));
         indices.insert(indices.end(), kept.begin(), kept.end());
         materials.resize(indices.size() / 3, part.material);
     }
     Mesh plain;
     plain.positions = mesh.positions;
-    plain.uvSets.assign(mesh.uvSets.begin(), mesh.uvSets.begin() + std::min<std::size_t>(1, mesh.uvSets.size()));
+    plain.uvSets.assign(mesh.uvSets.begin(),
+                        mesh.uvSets.begin() + std::min<std::size_t>(1, mesh.uvSets.size()));
     std::vector<std::uint32_t> keep, newIndex(mesh.positions.size(), ~0u);
     for (std::uint32_t& i : indices) {
         if (newIndex[i] == ~0u) {

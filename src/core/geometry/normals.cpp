@@ -8,7 +8,8 @@ namespace zl::geometry {
 
 glm::vec3 faceNormal(const Mesh& mesh, std::size_t triangle) {
     const glm::vec3& a = mesh.positions[mesh.indices[3 * triangle]];
-    return glm::cross(mesh.positions[mesh.indices[3 * triangle + 1]] - a, mesh.positions[mesh.indices[3 * triangle + 2]] - a);
+    return glm::cross(mesh.positions[mesh.indices[3 * triangle + 1]] - a,
+                      mesh.positions[mesh.indices[3 * triangle + 2]] - a);
 }
 
 Mesh withNormals(const Mesh& mesh, double creaseRadians) {

@@ -4,7 +4,8 @@
 namespace zl::geometry {
 
 /// The mesh with normals computed anew: corners at one place share a normal where their faces meet at less
-/// than `creaseRadians`, weighted by corner angle (Thürmer & Wüthrich 1998); vertices are split at harder edges.
+/// than `creaseRadians`, weighted by corner angle (Thürmer & Wüthrich 1998); vertices are split at harder
+/// edges.
 Mesh withNormals(const Mesh& mesh, double creaseRadians = 0.7);
 
 /// Unnormalised face normal (length is twice the area).

@@ -13,7 +13,8 @@ void fan(std::size_t count, std::vector<std::uint32_t>& out) {
 glm::dvec3 areaNormal(std::span<const glm::vec3> p) {
     glm::dvec3 n(0.0);
     for (std::size_t i = 0; i < p.size(); ++i) {
-        const glm::dvec3 a = glm::dvec3(p[i]) - glm::dvec3(p[0]), b = glm::dvec3(p[(i + 1) % p.size()]) - glm::dvec3(p[0]);
+        const glm::dvec3 a = glm::dvec3(p[i]) - glm::dvec3(p[0]),
+                         b = glm::dvec3(p[(i + 1) % p.size()]) - glm::dvec3(p[0]);
         n += glm::cross(a, b);
     }
     return n;

@@ -32,7 +32,8 @@ glm::vec3 closestOnTriangle(const glm::vec3& p, const glm::vec3& a, const glm::v
     const float vb = d5 * d2 - d1 * d6;
     if (vb <= 0 && d2 >= 0 && d6 <= 0) return a + ac * (d2 / (d2 - d6));
     const float va = d3 * d6 - d5 * d4;
-    if (va <= 0 && (d4 - d3) >= 0 && (d5 - d6) >= 0) return b + (c - b) * ((d4 - d3) / ((d4 - d3) + (d5 - d6)));
+    if (va <= 0 && (d4 - d3) >= 0 && (d5 - d6) >= 0)
+        return b + (c - b) * ((d4 - d3) / ((d4 - d3) + (d5 - d6)));
     const float scale = 1 / (va + vb + vc);
     return a + ab * (vb * scale) + ac * (vc * scale);
 }
@@ -55,10 +56,10 @@ RayScene::RayScene(const Mesh& mesh) : parts_(std::make_unique<Parts>()) {
     if (mesh.indices.empty()) return;
     if (!device()) throw Error("the ray library cannot start on this processor");
     RTCGeometry geometry = rtcNewGeometry(device(), RTC_GEOMETRY_TYPE_TRIANGLE);
-    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, parts_->positions.data(), 0,
-                               sizeof(glm::vec3), parts_->positions.size() - 1);
-    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, parts_->indices.data(), 0,
-                               3 * sizeof(std::uint32_t), parts_->indices.size() / 3);
+    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3,
+                               parts_->positions.data(), 0, sizeof(glm::vec3), parts_->positions.size() - 1);
+    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, parts_->indices.data(),
+                               0, 3 * sizeof(std::uint32_t), parts_->indices.size() / 3);
     rtcCommitGeometry(geometry);
     parts_->scene = rtcNewScene(device());
     rtcSetSceneFlags(parts_->scene, RTC_SCENE_FLAG_ROBUST);
@@ -71,7 +72,8 @@ RayScene::~RayScene() = default;
 RayScene::RayScene(RayScene&&) noexcept = default;
 RayScene& RayScene::operator=(RayScene&&) noexcept = default;
 
-std::optional<RayHit> RayScene::hit(const glm::vec3& origin, const glm::vec3& direction, float least, float most) const {
+std::optional<RayHit> RayScene::hit(const glm::vec3& origin, const glm::vec3& direction, float least,
+                                    float most) const {
     if (!parts_->scene) return std::nullopt;
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
@@ -100,25 +102,32 @@ bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, floa
     return ray.tfar < 0;
 }
 
-float RayScene::distanceTo(const glm::vec3& point) const {
-    if (!parts_->scene) return std::numeric_limits<float>::infinity();
+RayScene::Nearest RayScene::nearestTo(const glm::vec3& point) const {
+    Nearest nearest{std::numeric_limits<float>::infinity(), 0};
+    if (!parts_->scene) return nearest;
+    struct Search {
+        const Parts* parts;
+        Nearest* nearest;
+    } search{parts_.get(), &nearest};
     RTCPointQuery query{};
     query.x = point.x, query.y = point.y, query.z = point.z;
     query.radius = std::numeric_limits<float>::infinity();
     RTCPointQueryContext context;
     rtcInitPointQueryContext(&context);
     const auto visit = [](RTCPointQueryFunctionArguments* arguments) {
-        const auto* parts = static_cast<const Parts*>(arguments->userPtr);
-        const std::uint32_t* c = &parts->indices[3 * std::size_t(arguments->primID)];
+        const auto* search = static_cast<const Search*>(arguments->userPtr);
+        const std::uint32_t* c = &search->parts->indices[3 * std::size_t(arguments->primID)];
+        const auto& positions = search->parts->positions;
         const glm::vec3 p(arguments->query->x, arguments->query->y, arguments->query->z);
-        const float distance = glm::distance(
-            p, closestOnTriangle(p, parts->positions[c[0]], parts->positions[c[1]], parts->positions[c[2]]));
+        const float distance =
+            glm::distance(p, closestOnTriangle(p, positions[c[0]], positions[c[1]], positions[c[2]]));
         if (distance >= arguments->query->radius) return false;
         arguments->query->radius = distance;
+        *search->nearest = {distance, arguments->primID};
         return true;
     };
-    rtcPointQuery(parts_->scene, &query, &context, visit, parts_.get());
-    return query.radius;
+    rtcPointQuery(parts_->scene, &query, &context, visit, &search);
+    return nearest;
 }
 
 } // namespace zl::geometry

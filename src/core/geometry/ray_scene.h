@@ -9,7 +9,7 @@ namespace zl::geometry {
 struct RayHit {
     float distance = 0;
     std::uint32_t triangle = 0;
-    float u = 0, v = 0; ///< weights of the triangle's second and third corner
+    float u = 0, v = 0;  ///< weights of the triangle's second and third corner
     glm::vec3 normal{0}; ///< of the face, unit length
 };
 
@@ -27,8 +27,13 @@ public:
                               float most = 1e30f) const;
     /// Whether anything lies between.
     bool blocked(const glm::vec3& origin, const glm::vec3& direction, float least, float most) const;
-    /// Distance from `point` to the surface; infinity when there are no triangles.
-    float distanceTo(const glm::vec3& point) const;
+    /// The triangle nearest to `point` and its distance; infinity when there are no triangles.
+    struct Nearest {
+        float distance = 0;
+        std::uint32_t triangle = 0;
+    };
+    Nearest nearestTo(const glm::vec3& point) const;
+    float distanceTo(const glm::vec3& point) const { return nearestTo(point).distance; }
 
 private:
     struct Parts;

@@ -52,7 +52,8 @@ Collapsible collapsible(const Mesh& mesh) {
     // Join those that differ in normals only; joining never crosses materials.
     std::vector<meshopt_Stream> streams{{result.mesh.positions.data(), sizeof(glm::vec3), sizeof(glm::vec3)},
                                         {result.vertexMaterial.data(), sizeof(int), sizeof(int)}};
-    for (const auto& set : result.mesh.uvSets) streams.push_back({set.data(), sizeof(glm::vec2), sizeof(glm::vec2)});
+    for (const auto& set : result.mesh.uvSets)
+        streams.push_back({set.data(), sizeof(glm::vec2), sizeof(glm::vec2)});
     if (!result.mesh.colours.empty())
         streams.push_back({result.mesh.colours.data(), sizeof(glm::vec4), sizeof(glm::vec4)});
     if (streams.size() <= 16) {
@@ -91,7 +92,8 @@ Mesh withOriginalNormals(const Mesh& reduced, const Mesh& original) {
             if (dot > bestDot) bestDot = dot, best = o;
         }
         const glm::vec3 normal = best != ~0u ? original.normals[best] : glm::normalize(face);
-        const auto [entry, isNew] = made.try_emplace(std::uint64_t(v) << 32 | best, static_cast<std::uint32_t>(keep.size()));
+        const auto [entry, isNew] =
+            made.try_emplace(std::uint64_t(v) << 32 | best, static_cast<std::uint32_t>(keep.size()));
         if (isNew) {
             keep.push_back(v);
             normals.push_back(normal);
@@ -118,9 +120,10 @@ Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress) 
         error = scale > 0 ? float(goal.largestDeviation) / scale : FLT_MAX;
     }
     std::vector<std::uint32_t> indices(work.mesh.indices.size());
-    const std::size_t count = meshopt_simplify(
-        indices.data(), work.mesh.indices.data(), indices.size(), &positions[0].x, positions.size(), sizeof(glm::vec3),
-        goal.triangles * 3, error, goal.holdOpenBorders ? meshopt_SimplifyLockBorder : 0, nullptr);
+    const std::size_t count =
+        meshopt_simplify(indices.data(), work.mesh.indices.data(), indices.size(), &positions[0].x,
+                         positions.size(), sizeof(glm::vec3), goal.triangles * 3, error,
+                         goal.holdOpenBorders ? meshopt_SimplifyLockBorder : 0, nullptr);
     indices.resize(count);
     progress.report(0.9);
 

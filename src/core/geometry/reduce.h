@@ -5,8 +5,8 @@
 namespace zl::geometry {
 
 struct ReduceGoal {
-    std::size_t triangles = 0;   ///< wanted number; 0 to go by deviation alone
-    double largestDeviation = 0; ///< mesh units; 0 for no bound. An estimate guides the work, see reduce()
+    std::size_t triangles = 0;    ///< wanted number; 0 to go by deviation alone
+    double largestDeviation = 0;  ///< mesh units; 0 for no bound. An estimate guides the work, see reduce()
     bool holdOpenBorders = false; ///< keep every corner on an open border where it is
 };
 

@@ -27,7 +27,9 @@ Mesh cylinderMesh(const glm::dvec3& foot, double radius, double height, int side
         mesh.positions.emplace_back(at);
         mesh.positions.emplace_back(at + glm::dvec3(0, height, 0));
     }
-    const auto add = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) { mesh.indices.insert(mesh.indices.end(), {a, b, c}); };
+    const auto add = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+        mesh.indices.insert(mesh.indices.end(), {a, b, c});
+    };
     for (std::uint32_t i = 0; i < n; ++i) {
         const std::uint32_t a = 2 * i, b = 2 * ((i + 1) % n);
         add(a, b, a + 1);

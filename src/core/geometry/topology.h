@@ -5,12 +5,12 @@ namespace zl::geometry {
 
 /// How the triangles of a mesh hang together, by place (corners at equal places count as joined).
 struct Topology {
-    std::size_t openEdges = 0;            ///< edges with one triangle
-    std::size_t nonManifoldEdges = 0;     ///< edges with three or more
-    std::size_t disagreeingEdges = 0;     ///< two triangles that run along it in the same direction
-    std::size_t degenerateTriangles = 0;  ///< two equal corners, or no area
-    std::size_t pieces = 0;               ///< parts that share no corner
-    bool watertight = false;              ///< has triangles, and every edge has exactly two
+    std::size_t openEdges = 0;           ///< edges with one triangle
+    std::size_t nonManifoldEdges = 0;    ///< edges with three or more
+    std::size_t disagreeingEdges = 0;    ///< two triangles that run along it in the same direction
+    std::size_t degenerateTriangles = 0; ///< two equal corners, or no area
+    std::size_t pieces = 0;              ///< parts that share no corner
+    bool watertight = false;             ///< has triangles, and every edge has exactly two
 };
 
 Topology topologyOf(const Mesh& mesh);

@@ -51,10 +51,13 @@ std::uint64_t hashPlace(const glm::vec3& p) {
 }
 
 std::uint64_t hashCell(const glm::i64vec3& c) {
-    return mix(std::uint64_t(c.x) * 0x9e3779b97f4a7c15ull ^ mix(std::uint64_t(c.y) ^ mix(std::uint64_t(c.z))));
+    return mix(std::uint64_t(c.x) * 0x9e3779b97f4a7c15ull ^
+               mix(std::uint64_t(c.y) ^ mix(std::uint64_t(c.z))));
 }
 
-bool finite(const glm::vec3& p) { return std::isfinite(p.x) && std::isfinite(p.y) && std::isfinite(p.z); }
+bool finite(const glm::vec3& p) {
+    return std::isfinite(p.x) && std::isfinite(p.y) && std::isfinite(p.z);
+}
 
 std::vector<std::uint32_t> exactPlaces(const std::vector<glm::vec3>& positions, const Progress& progress) {
     std::vector<std::uint32_t> result(positions.size());
@@ -62,7 +65,9 @@ std::vector<std::uint32_t> exactPlaces(const std::vector<glm::vec3>& positions, 
     for (std::uint32_t i = 0; i < positions.size(); ++i) {
         if ((i & 0xfffff) == 0) progress.report(double(i) / positions.size());
         const glm::vec3& p = positions[i];
-        result[i] = finite(p) ? table.findOrAdd(hashPlace(p), i, [&](std::uint32_t o) { return positions[o] == p; }) : i;
+        result[i] = finite(p)
+                        ? table.findOrAdd(hashPlace(p), i, [&](std::uint32_t o) { return positions[o] == p; })
+                        : i;
     }
     return result;
 }
@@ -74,9 +79,12 @@ void joinNear(const std::vector<glm::vec3>& positions, float tolerance, std::vec
     std::vector<std::uint32_t> firsts;
     for (std::uint32_t i = 0; i < place.size(); ++i)
         if (place[i] == i && finite(positions[i])) firsts.push_back(i);
-    std::vector<std::uint32_t> head(std::bit_ceil(firsts.size() * 2 + 16), nobody), next(positions.size(), nobody);
+    std::vector<std::uint32_t> head(std::bit_ceil(firsts.size() * 2 + 16), nobody),
+        next(positions.size(), nobody);
     const std::size_t mask = head.size() - 1;
-    const auto cellOf = [&](const glm::vec3& p) { return glm::i64vec3(glm::floor(glm::dvec3(p) / double(tolerance))); };
+    const auto cellOf = [&](const glm::vec3& p) {
+        return glm::i64vec3(glm::floor(glm::dvec3(p) / double(tolerance)));
+    };
     for (std::size_t n = 0; n < firsts.size(); ++n) {
         if ((n & 0xffff) == 0) progress.report(double(n) / firsts.size());
         const std::uint32_t i = firsts[n];
@@ -117,7 +125,8 @@ bool sameAttributes(const Mesh& mesh, std::uint32_t a, std::uint32_t b) {
     const auto same = [&](const auto& array) {
         return array.empty() || std::memcmp(&array[a], &array[b], sizeof array[a]) == 0;
     };
-    if (!same(mesh.normals) || !same(mesh.tangents) || !same(mesh.colours) || !same(mesh.joints) || !same(mesh.weights))
+    if (!same(mesh.normals) || !same(mesh.tangents) || !same(mesh.colours) || !same(mesh.joints) ||
+        !same(mesh.weights))
         return false;
     for (const auto& set : mesh.uvSets)
         if (!same(set)) return false;
@@ -131,15 +140,16 @@ bool hasAttributes(const Mesh& mesh) {
              mesh.joints.empty() && mesh.weights.empty() && mesh.morphs.empty());
 }
 
-/// weld() for the common case of a scan: positions only, joined where exactly equal. One pass over the corners;
-/// hashes are made in parallel first so that the table's slots can be fetched ahead of their use.
+/// weld() for the common case of a scan: positions only, joined where exactly equal. One pass over the
+/// corners; hashes are made in parallel first so that the table's slots can be fetched ahead of their use.
 WeldResult weldBare(const Mesh& mesh, const Progress& progress) {
     constexpr std::size_t ahead = 16;
     const std::size_t count = mesh.positions.size();
     std::vector<std::uint32_t> hash(count), slots(std::bit_ceil(count + count / 2 + 16), nobody);
     const std::size_t mask = slots.size() - 1;
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 1 << 15), [&](const auto& range) {
-        for (std::size_t i = range.begin(); i != range.end(); ++i) hash[i] = static_cast<std::uint32_t>(hashPlace(mesh.positions[i]));
+        for (std::size_t i = range.begin(); i != range.end(); ++i)
+            hash[i] = static_cast<std::uint32_t>(hashPlace(mesh.positions[i]));
     });
     progress.report(0.3);
     WeldResult result;

@@ -10,7 +10,8 @@ void forEachShownMesh(const Model& model,
                       const std::function<void(int, const Mesh&, const glm::dmat4&)>& visit) {
     const auto world = worldMatrices(model);
     for (std::size_t i = 0; i < model.nodes.size(); ++i)
-        if (model.nodes[i].mesh >= 0) visit(static_cast<int>(i), *model.meshes[model.nodes[i].mesh], world[i]);
+        if (model.nodes[i].mesh >= 0)
+            visit(static_cast<int>(i), *model.meshes[model.nodes[i].mesh], world[i]);
 }
 
 Bounds meshBounds(const Mesh& mesh, const glm::dmat4& matrix) {
@@ -30,7 +31,8 @@ Bounds meshBounds(const Mesh& mesh, const glm::dmat4& matrix) {
 
 Bounds worldBounds(const Model& model) {
     Bounds bounds;
-    forEachShownMesh(model, [&](int, const Mesh& mesh, const glm::dmat4& m) { bounds.add(meshBounds(mesh, m)); });
+    forEachShownMesh(model,
+                     [&](int, const Mesh& mesh, const glm::dmat4& m) { bounds.add(meshBounds(mesh, m)); });
     return bounds;
 }
 
@@ -56,7 +58,8 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
             const glm::dvec3 t = linear * glm::dvec3(mesh.tangents[i]);
             const double length = glm::length(t);
             if (length > 0)
-                out.tangents[i] = glm::vec4(glm::vec3(t / length), mirrors ? -mesh.tangents[i].w : mesh.tangents[i].w);
+                out.tangents[i] =
+                    glm::vec4(glm::vec3(t / length), mirrors ? -mesh.tangents[i].w : mesh.tangents[i].w);
         }
     });
     for (MorphTarget& morph : out.morphs) {
@@ -64,7 +67,8 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
         for (glm::vec3& n : morph.normals) n = glm::vec3(normalMatrix * glm::dvec3(n));
     }
     if (mirrors)
-        for (std::size_t t = 0; t + 2 < out.indices.size(); t += 3) std::swap(out.indices[t + 1], out.indices[t + 2]);
+        for (std::size_t t = 0; t + 2 < out.indices.size(); t += 3)
+            std::swap(out.indices[t + 1], out.indices[t + 2]);
     return out;
 }
 
@@ -92,7 +96,8 @@ Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle) {
         }
         const std::size_t at = out.indices.size();
         out.indices.resize(at + placed.indices.size());
-        for (std::size_t i = 0; i < placed.indices.size(); ++i) out.indices[at + i] = placed.indices[i] + firstVertex;
+        for (std::size_t i = 0; i < placed.indices.size(); ++i)
+            out.indices[at + i] = placed.indices[i] + firstVertex;
         for (MeshPart part : placed.parts) {
             part.firstTriangle += firstTriangle;
             out.parts.push_back(part);

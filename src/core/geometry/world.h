@@ -25,8 +25,9 @@ struct Bounds {
 };
 
 /// Calls `visit(node index, mesh, node-to-world matrix)` for every node that shows a mesh.
-void forEachShownMesh(const Model& model,
-                      const std::function<void(int node, const Mesh& mesh, const glm::dmat4& toWorld)>& visit);
+void forEachShownMesh(
+    const Model& model,
+    const std::function<void(int node, const Mesh& mesh, const glm::dmat4& toWorld)>& visit);
 
 /// Bounds in metres of every corner that a shown mesh has.
 Bounds worldBounds(const Model& model);

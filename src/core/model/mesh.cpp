@@ -25,8 +25,8 @@ std::vector<T> gather(const std::vector<T>& from, const std::vector<std::uint32_
 
 } // namespace
 
-Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep, std::vector<std::uint32_t> indices,
-                  const std::vector<int>& materials) {
+Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
+                  std::vector<std::uint32_t> indices, const std::vector<int>& materials) {
     Mesh out;
     out.name = mesh.name;
     out.positions = gather(mesh.positions, keep);
@@ -44,7 +44,8 @@ Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep, std:
     std::iota(order.begin(), order.end(), 0u);
     const bool sorted = std::is_sorted(materials.begin(), materials.end());
     if (!sorted)
-        std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return materials[a] < materials[b]; });
+        std::stable_sort(order.begin(), order.end(),
+                         [&](auto a, auto b) { return materials[a] < materials[b]; });
     if (sorted) {
         out.indices = std::move(indices);
     } else {

@@ -47,7 +47,7 @@ std::vector<int> triangleMaterials(const Mesh& mesh);
 
 /// A mesh with only the vertices `keep` names (old index for each new vertex) and the given triangles,
 /// whose indices are new ones, sorted into parts by `materials` (one an entry a triangle).
-Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep, std::vector<std::uint32_t> indices,
-                  const std::vector<int>& materials);
+Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
+                  std::vector<std::uint32_t> indices, const std::vector<int>& materials);
 
 } // namespace zl

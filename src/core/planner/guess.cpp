@@ -18,9 +18,12 @@ double footShare(const Mesh& mesh, const geometry::Bounds& bounds, int axis) {
     double area = 0;
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         const std::uint32_t* c = &mesh.indices[3 * t];
-        if (mesh.positions[c[0]][axis] > top || mesh.positions[c[1]][axis] > top || mesh.positions[c[2]][axis] > top) continue;
+        if (mesh.positions[c[0]][axis] > top || mesh.positions[c[1]][axis] > top ||
+            mesh.positions[c[2]][axis] > top)
+            continue;
         const glm::vec3 n = geometry::faceNormal(mesh, t);
-        if (std::abs(n[axis]) > 0.9f * glm::length(n)) area += 0.5 * std::abs(n[axis]); // winding may be wrong in raw files
+        if (std::abs(n[axis]) > 0.9f * glm::length(n))
+            area += 0.5 * std::abs(n[axis]); // winding may be wrong in raw files
     }
     return std::min(1.0, area / plan);
 }
@@ -46,17 +49,21 @@ FrameGuess guessFrame(const Model& model, const platform::Sheet& sheet) {
         const auto clear = [](double a, double b) { return a > 0.03 && a > 2 * b; };
         if (clear(underZ, underY)) {
             guess.frame.up = Up::Z;
-            guess.reasons.push_back(fmt::format("a flat foot covers {:.0f} % of the plan seen along Z", underZ * 100));
+            guess.reasons.push_back(
+                fmt::format("a flat foot covers {:.0f} % of the plan seen along Z", underZ * 100));
         } else if (clear(underY, underZ)) {
             guess.frame.up = Up::Y;
-            guess.reasons.push_back(fmt::format("a flat foot covers {:.0f} % of the plan seen along Y", underY * 100));
+            guess.reasons.push_back(
+                fmt::format("a flat foot covers {:.0f} % of the plan seen along Y", underY * 100));
         } else {
-            guess.reasons.push_back(fmt::format("no axis has a clearer foot; {} is usual for this format", upName(guess.frame.up)));
+            guess.reasons.push_back(fmt::format("no axis has a clearer foot; {} is usual for this format",
+                                                upName(guess.frame.up)));
         }
     }
     if (model.frame.unitAssumed) {
         const glm::dvec3 size = bounds.size();
-        const double tall = size[guess.frame.up == Up::Y ? 1 : 2], longest = std::max({size.x, size.y, size.z});
+        const double tall = size[guess.frame.up == Up::Y ? 1 : 2],
+                     longest = std::max({size.x, size.y, size.z});
         const platform::RuleSpec* height = nullptr;
         for (const auto& rule : sheet.rules)
             if (rule.check == "height") height = &rule;
@@ -73,10 +80,12 @@ FrameGuess guessFrame(const Model& model, const platform::Sheet& sheet) {
             if (!plausible(unit.metres)) continue;
             guess.frame.unit = unit;
             guess.reasons.push_back(fmt::format("in {} it stands {} tall beside a figure of {}", unit.name,
-                                                sheet.showLength(tall * unit.metres), sheet.showLength(sheet.figureMetres())));
+                                                sheet.showLength(tall * unit.metres),
+                                                sheet.showLength(sheet.figureMetres())));
             return guess;
         }
-        guess.reasons.push_back(fmt::format("no usual unit gives a likely size; {} are kept", guess.frame.unit.name));
+        guess.reasons.push_back(
+            fmt::format("no usual unit gives a likely size; {} are kept", guess.frame.unit.name));
     }
     return guess;
 }

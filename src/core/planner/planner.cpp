@@ -17,7 +17,9 @@ recipe::Entry entryOf(std::string_view id, const nlohmann::json& params) {
     return {std::string(id), true, step->params()};
 }
 
-bool isPlacing(const recipe::Entry& entry) { return steps::makeStep(entry.step)->info().stage == steps::Stage::Place; }
+bool isPlacing(const recipe::Entry& entry) {
+    return steps::makeStep(entry.step)->info().stage == steps::Stage::Place;
+}
 
 std::size_t broken(const FitReport& report, bool withShould) {
     std::size_t count = 0;
@@ -28,7 +30,8 @@ std::size_t broken(const FitReport& report, bool withShould) {
 
 class Planner {
 public:
-    Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key, const Progress& progress)
+    Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key,
+            const Progress& progress)
         : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), key_(key), progress_(progress) {}
 
     Plan make() {
@@ -44,7 +47,8 @@ public:
         }
         plan_.after = report_;
         plan_.holds = report_.fits();
-        if (plan_.steps.size() == 1 && !plan_.steps[0].required && plan_.before.fits() && plan_.steps[0].entry.step == "unit-and-up")
+        if (plan_.steps.size() == 1 && !plan_.steps[0].required && plan_.before.fits() &&
+            plan_.steps[0].entry.step == "unit-and-up")
             plan_.steps.clear(); // it fits as it is; nothing to do
         explain();
         return std::move(plan_);
@@ -65,7 +69,8 @@ private:
         const Model model = run(steps);
         FitReport report = platform::check(model, sheet_);
         const RuleResult *now = report.rule(id), *was = report_.rule(id);
-        if (!now || now->state == State::Broken || broken(report, true) >= broken(report_, true)) return false;
+        if (!now || now->state == State::Broken || broken(report, true) >= broken(report_, true))
+            return false;
         steps.back().before = was->finding.measured;
         steps.back().after = now->finding.measured;
         plan_.steps = std::move(steps);
@@ -84,7 +89,11 @@ private:
         const auto show = [](const SourceFrame& f, bool assumed) {
             return fmt::format("{}, {} up{}", f.unit.name, upName(f.up), assumed ? " (assumed)" : "");
         };
-        PlannedStep step{entryOf("unit-and-up", candidates[0]), show(start_.frame, true), show(guess.frame, false), {}, differs};
+        PlannedStep step{entryOf("unit-and-up", candidates[0]),
+                         show(start_.frame, true),
+                         show(guess.frame, false),
+                         {},
+                         differs};
         for (const std::string& reason : guess.reasons) step.why += (step.why.empty() ? "" : "; ") + reason;
         plan_.steps.push_back(step);
         model_ = run(plan_.steps);
@@ -101,8 +110,10 @@ private:
             joined += welded.cornersJoined, all += mesh->vertexCount(), left += welded.mesh.vertexCount();
         }
         if (joined * 20 <= all) return {};
-        return {{entryOf("weld-and-clean", nlohmann::json::object()), showCount(static_cast<long long>(all), "corner", "corners"),
-                 showCount(static_cast<long long>(left), "corner", "corners"), "corners that are not joined cannot be reduced", true}};
+        return {{entryOf("weld-and-clean", nlohmann::json::object()),
+                 showCount(static_cast<long long>(all), "corner", "corners"),
+                 showCount(static_cast<long long>(left), "corner", "corners"),
+                 "corners that are not joined cannot be reduced", true}};
     }
 
     void mendAll(Severity severity, bool placing) {
@@ -110,7 +121,8 @@ private:
             const RuleResult result = *report_.rule(spec.id);
             if (result.state != State::Broken || spec.severity != severity) continue;
             for (const std::string& id : spec.mends) {
-                if (isPlacing({id}) != placing || (id == "unit-and-up" && spec.check == "unit-known")) continue;
+                if (isPlacing({id}) != placing || (id == "unit-and-up" && spec.check == "unit-known"))
+                    continue;
                 progress_.checkCancel();
                 bool done = false;
                 for (const auto& params : proposals(id, result, model_, sheet_)) {
@@ -148,7 +160,10 @@ private:
     void explain() {
         for (const RuleResult& rule : report_.rules) {
             if (rule.state != State::Broken || rule.severity != Severity::Must) continue;
-            std::string why = rule.mends.empty() ? "no step here can change that; change it in the program the model comes from" : "the steps that could were tried and did not suffice";
+            std::string why =
+                rule.mends.empty()
+                    ? "no step here can change that; change it in the program the model comes from"
+                    : "the steps that could were tried and did not suffice";
             if (triangleCount(start_) == 0) why = "the model has no triangles";
             plan_.reasons.push_back(fmt::format("{}: {}; {}", rule.label, rule.finding.note, why));
         }
@@ -173,7 +188,8 @@ recipe::Recipe Plan::recipe() const {
     return out;
 }
 
-Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash modelKey, const Progress& progress) {
+Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash modelKey,
+          const Progress& progress) {
     return Planner(model, sheet, cache, modelKey, progress).make();
 }
 

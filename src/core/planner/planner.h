@@ -9,7 +9,7 @@ struct PlannedStep {
     recipe::Entry entry;
     std::string before; ///< what the rule measured, e.g. "788 768"
     std::string after;
-    std::string why;    ///< one sentence
+    std::string why;      ///< one sentence
     bool required = true; ///< false: only a `should` rule, or a confirmation, asks for it
 };
 
@@ -17,21 +17,22 @@ struct Plan {
     std::vector<PlannedStep> steps;
     platform::FitReport before;
     platform::FitReport after;
-    bool holds = false;                ///< every `must` rule holds behind the last step
-    std::vector<std::string> reasons;  ///< why not, one for each rule that stays broken
+    bool holds = false;               ///< every `must` rule holds behind the last step
+    std::vector<std::string> reasons; ///< why not, one for each rule that stays broken
 
     recipe::Recipe recipe() const;
 };
 
 /// Proposes steps, to be appended behind what made `model`, so that all `must` rules of the sheet hold.
 /// Steps that turn out to be unneeded behind later ones are taken out again, so that the list is as short as
-/// the steps allow. `modelKey` is the key of the evaluation that made `model`, so that what is run here is found
-/// again when the steps are added to that recipe. `should` rules that a step can mend bring theirs as not required.
-Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache = nullptr, Hash modelKey = 0,
-          const Progress& progress = {});
+/// the steps allow. `modelKey` is the key of the evaluation that made `model`, so that what is run here is
+/// found again when the steps are added to that recipe. `should` rules that a step can mend bring theirs as
+/// not required.
+Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache = nullptr,
+          Hash modelKey = 0, const Progress& progress = {});
 
 /// Parameters worth trying for step `id` so that `rule` holds, best first. Empty when it cannot help.
-std::vector<nlohmann::json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
-                                      const platform::Sheet& sheet);
+std::vector<nlohmann::json> proposals(std::string_view id, const platform::RuleResult& rule,
+                                      const Model& model, const platform::Sheet& sheet);
 
 } // namespace zl::planner

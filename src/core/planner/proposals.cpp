@@ -25,7 +25,8 @@ std::vector<Json> size(const platform::RuleResult& rule, const platform::Sheet& 
     // As tall as a figure, where that is allowed; else the middle of what is.
     double height = sheet.figureHeight;
     const platform::RuleSpec* spec = sheet.rule(rule.id);
-    if (spec && spec->check == "height" && (height < spec->limit("least", 0) || height > spec->limit("most", 1e9)))
+    if (spec && spec->check == "height" &&
+        (height < spec->limit("least", 0) || height > spec->limit("most", 1e9)))
         height = (spec->limit("least", 0) + spec->limit("most", 0)) / 2;
     return {Json{{"by", "height"}, {"measure", height * sheet.metresPerUnit}}};
 }
@@ -50,7 +51,8 @@ std::vector<Json> collider(std::string_view own, const Model& model) {
 
 } // namespace
 
-std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet) {
+std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
+                            const platform::Sheet& sheet) {
     if (id == "unit-and-up") return unitAndUp(model, sheet);
     if (id == "size") return size(rule, sheet);
     if (id == "reduce-triangles") return reduceTriangles(rule, model);

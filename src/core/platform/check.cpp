@@ -2,10 +2,13 @@
 
 namespace zl::platform {
 
-bool FitReport::fits() const { return brokenMusts() == 0; }
+bool FitReport::fits() const {
+    return brokenMusts() == 0;
+}
 
 std::size_t FitReport::brokenMusts() const {
-    return std::ranges::count_if(rules, [](const RuleResult& r) { return r.severity == Severity::Must && r.state == State::Broken; });
+    return std::ranges::count_if(
+        rules, [](const RuleResult& r) { return r.severity == Severity::Must && r.state == State::Broken; });
 }
 
 const RuleResult* FitReport::rule(std::string_view id) const {
@@ -15,11 +18,13 @@ const RuleResult* FitReport::rule(std::string_view id) const {
 }
 
 const RuleResult* FitReport::tightest() const {
-    const auto weight = [](const RuleResult& r) {
-        const double broken = r.state == State::Broken ? (r.severity == Severity::Must ? 2000 : 1000) : 0;
-        return broken + (r.finding.canBeTight || broken > 0 ? std::min(r.finding.share, 999.0) : 0.0);
-    };
-    const auto found = std::ranges::max_element(rules, {}, weight);
+    // Sheets name what matters most first, so the first broken rule says more than the one that is farthest
+    // over.
+    for (const Severity severity : {Severity::Must, Severity::Should})
+        for (const RuleResult& rule : rules)
+            if (rule.state == State::Broken && rule.severity == severity) return &rule;
+    const auto share = [](const RuleResult& r) { return r.finding.canBeTight ? r.finding.share : 0.0; };
+    const auto found = std::ranges::max_element(rules, {}, share);
     return found == rules.end() ? nullptr : &*found;
 }
 
@@ -41,7 +46,11 @@ FitReport check(const Model& model, const Sheet& sheet, const Progress& progress
     return report;
 }
 
-std::string_view stateName(State state) { return state == State::Fits ? "fits" : state == State::Tight ? "tight" : "broken"; }
-std::string_view severityName(Severity severity) { return severity == Severity::Must ? "must" : "should"; }
+std::string_view stateName(State state) {
+    return state == State::Fits ? "fits" : state == State::Tight ? "tight" : "broken";
+}
+std::string_view severityName(Severity severity) {
+    return severity == Severity::Must ? "must" : "should";
+}
 
 } // namespace zl::platform

@@ -23,8 +23,8 @@ struct FitReport {
     bool fits() const;
     std::size_t brokenMusts() const;
     const RuleResult* rule(std::string_view id) const;
-    /// The rule to name when there is room for one: the worst broken `must`, then broken `should`, then the
-    /// one nearest its limit. Null for a sheet without rules.
+    /// The rule to name when there is room for one: the first broken `must`, then the first broken `should`,
+    /// then the one nearest its limit. Null for a sheet without rules.
     const RuleResult* tightest() const;
 };
 

@@ -12,15 +12,15 @@ enum class State { Fits, Tight, Broken };
 /// What a rule found on one model.
 struct Finding {
     bool holds = true;
-    double value = 0;        ///< the measured value, for sorting and gauges, in the unit that is shown
-    std::string measured;    ///< the value in words, with its unit
-    std::string limit;       ///< the limit in words, e.g. "of 40 000"
-    bool canBeTight = true;  ///< false where being at the limit is the usual thing, as 1 of 1
-    double share = 0;        ///< measured / limit; above 1 is broken for "at most" rules; 0 where it makes no sense
-    double low = std::numeric_limits<double>::quiet_NaN();  ///< for rules with a range
+    double value = 0;       ///< the measured value, for sorting and gauges, in the unit that is shown
+    std::string measured;   ///< the value in words, with its unit
+    std::string limit;      ///< the limit in words, e.g. "of 40 000"
+    bool canBeTight = true; ///< false where being at the limit is the usual thing, as 1 of 1
+    double share = 0; ///< measured / limit; above 1 is broken for "at most" rules; 0 where it makes no sense
+    double low = std::numeric_limits<double>::quiet_NaN(); ///< for rules with a range
     double high = std::numeric_limits<double>::quiet_NaN();
-    std::string note;        ///< what was found, one sentence
-    std::vector<int> nodes;  ///< to highlight
+    std::string note;       ///< what was found, one sentence
+    std::vector<int> nodes; ///< to highlight
     std::vector<int> materials;
 };
 

@@ -22,27 +22,31 @@ class Reader {
 public:
     Reader(const toml::table& table, const fs::path& file) : table_(table), file_(file) {}
 
-    [[noreturn]] void fail(const toml::node* node, const std::string& what, const std::string& expected) const {
+    [[noreturn]] void fail(const toml::node* node, const std::string& what,
+                           const std::string& expected) const {
         const auto line = (node ? node->source() : table_.source()).begin.line;
         throw Error(what, fmt::format("{}:{}", file_.string(), line), "Expected " + expected + ".");
     }
     const toml::node* get(const std::string& key, bool required) {
         asked_.insert(key);
         const toml::node* node = table_.get(key);
-        if (!node && required) fail(nullptr, fmt::format("\"{}\" is missing", key), fmt::format("a line `{} = …` here", key));
+        if (!node && required)
+            fail(nullptr, fmt::format("\"{}\" is missing", key), fmt::format("a line `{} = …` here", key));
         return node;
     }
     std::string text(const std::string& key, bool required = true, std::string fallback = {}) {
         const toml::node* node = get(key, required);
         if (!node) return fallback;
-        if (!node->is_string()) fail(node, fmt::format("\"{}\" is not a text", key), "text in quotation marks");
+        if (!node->is_string())
+            fail(node, fmt::format("\"{}\" is not a text", key), "text in quotation marks");
         std::string value = node->as_string()->get();
         if (required && value.empty()) fail(node, fmt::format("\"{}\" is empty", key), "some text");
         return value;
     }
     double number(const toml::node* node, const std::string& key) {
         const auto value = node->value<double>();
-        if (!value || !std::isfinite(*value)) fail(node, fmt::format("\"{}\" is not a number", key), "a number");
+        if (!value || !std::isfinite(*value))
+            fail(node, fmt::format("\"{}\" is not a number", key), "a number");
         return *value;
     }
     double positive(const std::string& key) {
@@ -55,16 +59,20 @@ public:
         const toml::node* node = get(key, false);
         std::vector<std::string> out;
         if (!node) return out;
-        if (!node->is_array()) fail(node, fmt::format("\"{}\" is not a list", key), "a list like [\"one\", \"two\"]");
+        if (!node->is_array())
+            fail(node, fmt::format("\"{}\" is not a list", key), "a list like [\"one\", \"two\"]");
         for (const toml::node& entry : *node->as_array()) {
-            if (!entry.is_string()) fail(&entry, fmt::format("\"{}\" holds something else than texts", key), "texts in quotation marks");
+            if (!entry.is_string())
+                fail(&entry, fmt::format("\"{}\" holds something else than texts", key),
+                     "texts in quotation marks");
             out.push_back(entry.as_string()->get());
         }
         return out;
     }
     const toml::table* table(const std::string& key, bool required) {
         const toml::node* node = get(key, required);
-        if (node && !node->is_table()) fail(node, fmt::format("\"{}\" is not a table", key), fmt::format("a section [{}]", key));
+        if (node && !node->is_table())
+            fail(node, fmt::format("\"{}\" is not a table", key), fmt::format("a section [{}]", key));
         return node ? node->as_table() : nullptr;
     }
     void refuseOthers() const {
@@ -91,12 +99,14 @@ RuleSpec readRule(const toml::table& table, const fs::path& file) {
     if (!kind) {
         std::string all;
         for (const RuleKind& k : allRuleKinds()) all += fmt::format("{}{}", all.empty() ? "" : ", ", k.check);
-        reader.fail(table.get("check") ? table.get("check") : table.get("id"), fmt::format("there is no rule \"{}\"", rule.check), "one of " + all);
+        reader.fail(table.get("check") ? table.get("check") : table.get("id"),
+                    fmt::format("there is no rule \"{}\"", rule.check), "one of " + all);
     }
     rule.label = reader.text("label");
     const std::string severity = reader.text("severity", false, "must");
     if (severity != "must" && severity != "should")
-        reader.fail(table.get("severity"), fmt::format("severity is \"{}\"", severity), "\"must\" or \"should\"");
+        reader.fail(table.get("severity"), fmt::format("severity is \"{}\"", severity),
+                    "\"must\" or \"should\"");
     rule.severity = severity == "must" ? Severity::Must : Severity::Should;
     rule.message = reader.text("message");
     rule.mends = reader.texts("mend");
@@ -131,15 +141,18 @@ Sheet readSheet(const fs::path& file) {
     try {
         root = toml::parse_file(file.string());
     } catch (const toml::parse_error& problem) {
-        throw Error(std::string(problem.description()), fmt::format("{}:{}", file.string(), problem.source().begin.line),
+        throw Error(std::string(problem.description()),
+                    fmt::format("{}:{}", file.string(), problem.source().begin.line),
                     "Expected TOML: `key = value` lines and [sections].");
     }
     Reader reader(root, file);
     Sheet sheet;
     sheet.file = file;
     sheet.id = reader.text("id");
-    if (!std::ranges::all_of(sheet.id, [](unsigned char c) { return std::islower(c) || std::isdigit(c) || c == '-'; }))
-        reader.fail(root.get("id"), fmt::format("the id \"{}\" has other characters", sheet.id), "lower-case letters, digits and hyphens");
+    if (!std::ranges::all_of(sheet.id,
+                             [](unsigned char c) { return std::islower(c) || std::isdigit(c) || c == '-'; }))
+        reader.fail(root.get("id"), fmt::format("the id \"{}\" has other characters", sheet.id),
+                    "lower-case letters, digits and hyphens");
     sheet.name = reader.text("name");
     sheet.kind = reader.text("kind");
     sheet.about = reader.text("about", false);
@@ -153,12 +166,14 @@ Sheet readSheet(const fs::path& file) {
         const toml::table& table = *reader.table("axes", true);
         Reader axes(table, file);
         const std::string up = axes.text("up");
-        if (up != "Y" && up != "Z") axes.fail(table.get("up"), fmt::format("up is \"{}\"", up), "\"Y\" or \"Z\"");
+        if (up != "Y" && up != "Z")
+            axes.fail(table.get("up"), fmt::format("up is \"{}\"", up), "\"Y\" or \"Z\"");
         sheet.up = up == "Y" ? Up::Y : Up::Z;
         sheet.front = axes.text("front");
         static const std::set<std::string> fronts{"+X", "-X", "+Y", "-Y", "+Z", "-Z"};
         if (!fronts.contains(sheet.front) || sheet.front.substr(1) == up)
-            axes.fail(table.get("front"), fmt::format("front is \"{}\"", sheet.front), "an axis with its sign, other than up, like \"+X\"");
+            axes.fail(table.get("front"), fmt::format("front is \"{}\"", sheet.front),
+                      "an axis with its sign, other than up, like \"+X\"");
         axes.refuseOthers();
     }
     {
@@ -174,12 +189,14 @@ Sheet readSheet(const fs::path& file) {
     }
     sheet.standIn = reader.text("stand-in", false);
     const toml::node* rules = reader.get("rule", true);
-    if (!rules->is_array_of_tables()) reader.fail(rules, "\"rule\" is not a list of sections", "sections headed [[rule]]");
+    if (!rules->is_array_of_tables())
+        reader.fail(rules, "\"rule\" is not a list of sections", "sections headed [[rule]]");
     std::set<std::string> ids;
     for (const toml::node& entry : *rules->as_array()) {
         sheet.rules.push_back(readRule(*entry.as_table(), file));
         if (!ids.insert(sheet.rules.back().id).second)
-            reader.fail(&entry, fmt::format("the rule \"{}\" stands here twice", sheet.rules.back().id), "an id of its own for each rule");
+            reader.fail(&entry, fmt::format("the rule \"{}\" stands here twice", sheet.rules.back().id),
+                        "an id of its own for each rule");
     }
     reader.refuseOthers();
     return sheet;
@@ -193,8 +210,8 @@ std::vector<fs::path> sheetFolders(const fs::path& projectFolder) {
     // Installed first; in a build tree the sources' own folder stands in for it. A packaged program may sit
     // under another prefix than the one it was configured for, so its own place is asked too.
     const fs::path program = fs::read_symlink("/proc/self/exe", error);
-    for (const fs::path& shipped : {program.parent_path() / "../share/zest-loom/platforms", fs::path(ZEST_LOOM_SHEETS_SOURCE),
-                                    fs::path(ZEST_LOOM_SHEETS_INSTALLED)})
+    for (const fs::path& shipped : {program.parent_path() / "../share/zest-loom/platforms",
+                                    fs::path(ZEST_LOOM_SHEETS_SOURCE), fs::path(ZEST_LOOM_SHEETS_INSTALLED)})
         if (fs::is_directory(shipped, error)) {
             folders.push_back(shipped);
             break;
@@ -211,7 +228,8 @@ std::vector<fs::path> sheetFolders(const fs::path& projectFolder) {
 
 } // namespace
 
-std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFolder, std::vector<std::string>* problems) {
+std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFolder,
+                                                     std::vector<std::string>* problems) {
     std::vector<std::shared_ptr<const Sheet>> sheets;
     for (const fs::path& folder : sheetFolders(projectFolder)) {
         std::error_code error;
@@ -222,7 +240,8 @@ std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFold
         for (const fs::path& file : files) {
             try {
                 auto sheet = std::make_shared<const Sheet>(readSheet(file));
-                const auto same = std::ranges::find_if(sheets, [&](const auto& s) { return s->id == sheet->id; });
+                const auto same =
+                    std::ranges::find_if(sheets, [&](const auto& s) { return s->id == sheet->id; });
                 if (same != sheets.end())
                     *same = sheet;
                 else
@@ -235,7 +254,8 @@ std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFold
     return sheets;
 }
 
-std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const Sheet>>& sheets, std::string_view id) {
+std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const Sheet>>& sheets,
+                                        std::string_view id) {
     std::string all;
     for (const auto& sheet : sheets) {
         if (sheet->id == id) return sheet;

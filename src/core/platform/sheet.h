@@ -19,8 +19,8 @@ struct RuleSpec {
     std::string label; ///< short, for the gauge
     Severity severity = Severity::Must;
     std::map<std::string, double> limits;
-    std::string message;             ///< why the platform wants it, one sentence
-    std::vector<std::string> mends;  ///< ids of steps that can make it hold, best first
+    std::string message;            ///< why the platform wants it, one sentence
+    std::vector<std::string> mends; ///< ids of steps that can make it hold, best first
 
     /// The limit called `name`, or `fallback` when the sheet does not state it.
     double limit(const std::string& name, double fallback) const;
@@ -32,15 +32,15 @@ struct Sheet {
     std::string name;
     std::string kind;
     std::string about;
-    std::string unitName;       ///< how lengths are shown there, e.g. "u"
+    std::string unitName; ///< how lengths are shown there, e.g. "u"
     double metresPerUnit = 1.0;
     Up up = Up::Y;
     std::string front = "+Z";
-    double figureHeight = 1.0;  ///< of a standing figure, in the platform's units
+    double figureHeight = 1.0; ///< of a standing figure, in the platform's units
     std::vector<RuleSpec> rules;
-    std::string deliverable;    ///< id of what is written for it; empty when nothing is yet
+    std::string deliverable; ///< id of what is written for it; empty when nothing is yet
     std::vector<std::string> finishes;
-    std::string standIn;        ///< id of the stand-in that tries it; empty when there is none
+    std::string standIn; ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;
 
     double figureMetres() const { return figureHeight * metresPerUnit; }
@@ -59,6 +59,7 @@ std::vector<std::shared_ptr<const Sheet>> loadSheets(const std::filesystem::path
                                                      std::vector<std::string>* problems = nullptr);
 
 /// The sheet called `id` among `sheets`; throws Error listing those there are.
-std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const Sheet>>& sheets, std::string_view id);
+std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const Sheet>>& sheets,
+                                        std::string_view id);
 
 } // namespace zl::platform

@@ -26,12 +26,14 @@ constexpr PermissionWords permissions[] = {{Permission::OwnWork, "own-work", "ow
     throw Error(what, where, "Expected " + expected + ".");
 }
 
-std::string text(const nlohmann::json& json, const char* key, const std::string& where, bool required = true) {
+std::string text(const nlohmann::json& json, const char* key, const std::string& where,
+                 bool required = true) {
     if (!json.contains(key)) {
         if (!required) return {};
         fail(fmt::format("\"{}\" is missing", key), where, "a text");
     }
-    if (!json[key].is_string()) fail(fmt::format("\"{}\" is not a text", key), where, "text in quotation marks");
+    if (!json[key].is_string())
+        fail(fmt::format("\"{}\" is not a text", key), where, "text in quotation marks");
     return json[key].get<std::string>();
 }
 
@@ -60,21 +62,29 @@ Source sourceFrom(const nlohmann::json& json, const std::string& where) {
     bool known = permission.empty();
     for (const auto& words : permissions)
         if (permission == words.id) source.permission = words.permission, known = true;
-    if (!known) fail(fmt::format("the permission \"{}\" is not known", permission), where, "own-work, allowed, ask-first or not-allowed");
+    if (!known)
+        fail(fmt::format("the permission \"{}\" is not known", permission), where,
+             "own-work, allowed, ask-first or not-allowed");
     return source;
 }
 
 } // namespace
 
-std::string_view permissionId(Permission permission) { return permissions[static_cast<int>(permission)].id; }
-std::string_view permissionName(Permission permission) { return permissions[static_cast<int>(permission)].name; }
+std::string_view permissionId(Permission permission) {
+    return permissions[static_cast<int>(permission)].id;
+}
+std::string_view permissionName(Permission permission) {
+    return permissions[static_cast<int>(permission)].name;
+}
 
 const Crossing* Piece::on(std::string_view platform) const {
     for (const Crossing& crossing : crossings)
         if (crossing.platform == platform) return &crossing;
     return nullptr;
 }
-Crossing* Piece::on(std::string_view platform) { return const_cast<Crossing*>(std::as_const(*this).on(platform)); }
+Crossing* Piece::on(std::string_view platform) {
+    return const_cast<Crossing*>(std::as_const(*this).on(platform));
+}
 
 const Piece* Project::piece(std::string_view wanted) const {
     for (const Piece& piece : pieces)
@@ -90,20 +100,31 @@ std::string Project::freeName(const std::string& wanted) const {
 
 recipe::Recipe recipeFor(const Piece& piece, std::string_view platform) {
     recipe::Recipe out = piece.recipe;
-    if (const Crossing* crossing = piece.on(platform)) out.insert(out.end(), crossing->recipe.begin(), crossing->recipe.end());
+    if (const Crossing* crossing = piece.on(platform))
+        out.insert(out.end(), crossing->recipe.begin(), crossing->recipe.end());
     return out;
 }
 
 nlohmann::ordered_json toJson(const Project& project) {
-    nlohmann::ordered_json json{{"format", formatName}, {"version", currentVersion}, {"name", project.name}, {"platforms", project.platforms}};
+    nlohmann::ordered_json json{{"format", formatName},
+                                {"version", currentVersion},
+                                {"name", project.name},
+                                {"platforms", project.platforms}};
     json["pieces"] = nlohmann::ordered_json::array();
     for (const Piece& piece : project.pieces) {
-        nlohmann::ordered_json p{{"name", piece.name}, {"sources", nlohmann::ordered_json::array()}, {"recipe", recipe::toJson(piece.recipe)}};
+        nlohmann::ordered_json p{{"name", piece.name},
+                                 {"sources", nlohmann::ordered_json::array()},
+                                 {"recipe", recipe::toJson(piece.recipe)}};
         for (const Source& source : piece.sources)
-            p["sources"].push_back({{"path", source.path.generic_string()}, {"author", source.author}, {"licence", source.licence}, {"permission", permissionId(source.permission)}});
+            p["sources"].push_back({{"path", source.path.generic_string()},
+                                    {"author", source.author},
+                                    {"licence", source.licence},
+                                    {"permission", permissionId(source.permission)}});
         p["crossings"] = nlohmann::ordered_json::array();
         for (const Crossing& crossing : piece.crossings)
-            p["crossings"].push_back({{"platform", crossing.platform}, {"finish", crossing.finish}, {"recipe", recipe::toJson(crossing.recipe)}});
+            p["crossings"].push_back({{"platform", crossing.platform},
+                                      {"finish", crossing.finish},
+                                      {"recipe", recipe::toJson(crossing.recipe)}});
         json["pieces"].push_back(std::move(p));
     }
     return json;
@@ -111,11 +132,14 @@ nlohmann::ordered_json toJson(const Project& project) {
 
 Project fromJson(const nlohmann::json& json, const fs::path& file) {
     const std::string where = file.string();
-    if (!json.is_object() || !json.contains("format") || json["format"] != formatName) fail("is not a Zest Loom project", where, "a *.zestloom file");
-    if (!json.contains("version") || !json["version"].is_number_integer()) fail("does not say its version", where, "\"version\": 1");
+    if (!json.is_object() || !json.contains("format") || json["format"] != formatName)
+        fail("is not a Zest Loom project", where, "a *.zestloom file");
+    if (!json.contains("version") || !json["version"].is_number_integer())
+        fail("does not say its version", where, "\"version\": 1");
     if (const auto version = json["version"].get<long long>(); version > currentVersion)
-        throw Error(fmt::format("was saved by a newer Zest Loom (project version {}, this one knows {})", version, currentVersion), where,
-                    "Update Zest Loom; the file was left as it is.");
+        throw Error(fmt::format("was saved by a newer Zest Loom (project version {}, this one knows {})",
+                                version, currentVersion),
+                    where, "Update Zest Loom; the file was left as it is.");
     else if (version < 1)
         fail("has an impossible version", where, "\"version\": 1");
     Project project;
@@ -123,14 +147,16 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
     project.name = text(json, "name", where);
     for (const auto& id : list(json, "platforms", where)) {
         if (!id.is_string()) fail("a platform is not a text", where, "platform ids");
-        if (std::ranges::find(project.platforms, id.get<std::string>()) == project.platforms.end()) project.platforms.push_back(id.get<std::string>());
+        if (std::ranges::find(project.platforms, id.get<std::string>()) == project.platforms.end())
+            project.platforms.push_back(id.get<std::string>());
     }
     for (const auto& p : list(json, "pieces", where)) {
         if (!p.is_object()) fail("a piece is not an object", where, "{\"name\": …}");
         Piece piece;
         piece.name = text(p, "name", where);
         const std::string here = fmt::format("{}, piece \"{}\"", where, piece.name);
-        if (project.piece(piece.name)) fail("two pieces have the same name", here, "a name of its own for each piece");
+        if (project.piece(piece.name))
+            fail("two pieces have the same name", here, "a name of its own for each piece");
         for (const auto& s : list(p, "sources", here)) piece.sources.push_back(sourceFrom(s, here));
         piece.recipe = recipeIn(p, here);
         for (const auto& c : list(p, "crossings", here)) {
@@ -138,7 +164,9 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
             crossing.platform = text(c, "platform", here);
             crossing.finish = text(c, "finish", here, false);
             crossing.recipe = recipeIn(c, here + ", " + crossing.platform);
-            if (piece.on(crossing.platform)) fail(fmt::format("\"{}\" stands there twice", crossing.platform), here, "one crossing a platform");
+            if (piece.on(crossing.platform))
+                fail(fmt::format("\"{}\" stands there twice", crossing.platform), here,
+                     "one crossing a platform");
             piece.crossings.push_back(std::move(crossing));
         }
         project.pieces.push_back(std::move(piece));
@@ -152,7 +180,8 @@ Project load(const fs::path& file) {
     try {
         json = nlohmann::json::parse(content);
     } catch (const nlohmann::json::exception& problem) {
-        throw Error(fmt::format("is not readable ({})", problem.what()), file.string(), "Restore it from a copy.");
+        throw Error(fmt::format("is not readable ({})", problem.what()), file.string(),
+                    "Restore it from a copy.");
     }
     // The content may come from an autosave, but the project's place decides what relative paths mean.
     fs::path place = file;
@@ -160,9 +189,13 @@ Project load(const fs::path& file) {
     return fromJson(json, fs::absolute(place));
 }
 
-void save(const Project& project) { writeFile(project.file, toJson(project).dump(2) + "\n"); }
+void save(const Project& project) {
+    writeFile(project.file, toJson(project).dump(2) + "\n");
+}
 
-fs::path autosavePath(const fs::path& file) { return fs::path(file.string() + ".autosave"); }
+fs::path autosavePath(const fs::path& file) {
+    return fs::path(file.string() + ".autosave");
+}
 
 bool hasNewerAutosave(const fs::path& file) {
     std::error_code error;
@@ -176,7 +209,8 @@ std::string creditOf(const Piece& piece) {
     std::string credit;
     for (const Source& source : piece.sources) {
         if (!credit.empty()) credit += "; ";
-        credit += fmt::format("{} by {}", piece.name, source.author.empty() ? "an unnamed author" : source.author);
+        credit +=
+            fmt::format("{} by {}", piece.name, source.author.empty() ? "an unnamed author" : source.author);
         if (!source.licence.empty()) credit += ", " + source.licence;
         if (source.permission == Permission::AskFirst) credit += " (permission not yet asked)";
         if (source.permission == Permission::NotAllowed) credit += " (publishing is not allowed)";
@@ -188,9 +222,12 @@ std::vector<std::string> permissionWarnings(const Piece& piece) {
     std::vector<std::string> warnings;
     for (const Source& source : piece.sources) {
         if (source.permission == Permission::AskFirst)
-            warnings.push_back(fmt::format("{}: ask {} before you publish this", source.path.filename().string(), source.author.empty() ? "its author" : source.author));
+            warnings.push_back(fmt::format("{}: ask {} before you publish this",
+                                           source.path.filename().string(),
+                                           source.author.empty() ? "its author" : source.author));
         if (source.permission == Permission::NotAllowed)
-            warnings.push_back(fmt::format("{}: publishing is not allowed; use it for yourself only", source.path.filename().string()));
+            warnings.push_back(fmt::format("{}: publishing is not allowed; use it for yourself only",
+                                           source.path.filename().string()));
     }
     return warnings;
 }

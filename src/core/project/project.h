@@ -36,7 +36,7 @@ struct Piece {
 
 struct Project {
     std::string name = "New project";
-    std::filesystem::path file; ///< empty until it was saved
+    std::filesystem::path file;         ///< empty until it was saved
     std::vector<std::string> platforms; ///< columns of the Loom, in order
     std::vector<Piece> pieces;
 

@@ -57,7 +57,9 @@ LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const 
     Hash hash = 7;
     for (std::size_t i = 0; i < piece.sources.size(); ++i) {
         const fs::path path = piece.sources[i].path;
-        auto loaded = load(path.is_absolute() ? path : project.folder() / path, progress.part(double(i) / piece.sources.size(), double(i + 1) / piece.sources.size()));
+        auto loaded =
+            load(path.is_absolute() ? path : project.folder() / path,
+                 progress.part(double(i) / piece.sources.size(), double(i + 1) / piece.sources.size()));
         hash = hashBytes(&loaded.hash, sizeof loaded.hash, hash);
         models.push_back(std::move(loaded.model));
     }
@@ -69,8 +71,8 @@ Model joined(const std::vector<Model>& models) {
     for (std::size_t m = 1; m < models.size(); ++m) {
         const Model& from = models[m];
         const int nodes = static_cast<int>(out.nodes.size()), meshes = static_cast<int>(out.meshes.size()),
-                  materials = static_cast<int>(out.materials.size()), images = static_cast<int>(out.images.size()),
-                  skins = static_cast<int>(out.skins.size());
+                  materials = static_cast<int>(out.materials.size()),
+                  images = static_cast<int>(out.images.size()), skins = static_cast<int>(out.skins.size());
         const auto shift = [](int& index, int by) { index = index < 0 ? index : index + by; };
         const glm::dmat4 toFirst = glm::inverse(out.placement) * from.placement;
         for (Node node : from.nodes) {
@@ -84,7 +86,8 @@ Model joined(const std::vector<Model>& models) {
             out.meshes.push_back(std::move(copy));
         }
         for (Material material : from.materials) {
-            for (int* image : {&material.baseColourImage, &material.normalImage, &material.metalRoughImage, &material.occlusionImage, &material.emissionImage})
+            for (int* image : {&material.baseColourImage, &material.normalImage, &material.metalRoughImage,
+                               &material.occlusionImage, &material.emissionImage})
                 shift(*image, images);
             out.materials.push_back(std::move(material));
         }

@@ -6,7 +6,8 @@ namespace zl::recipe {
 
 nlohmann::ordered_json toJson(const Recipe& recipe) {
     auto out = nlohmann::ordered_json::array();
-    for (const Entry& entry : recipe) out.push_back({{"step", entry.step}, {"on", entry.on}, {"params", entry.params}});
+    for (const Entry& entry : recipe)
+        out.push_back({{"step", entry.step}, {"on", entry.on}, {"params", entry.params}});
     return out;
 }
 
@@ -29,7 +30,8 @@ Recipe fromJson(const nlohmann::json& json) {
             entry.params = step->params();
             recipe.push_back(std::move(entry));
         } catch (const Error& error) {
-            throw Error(error.what(), where + (error.where().empty() ? "" : ", " + error.where()), error.mend());
+            throw Error(error.what(), where + (error.where().empty() ? "" : ", " + error.where()),
+                        error.mend());
         }
     }
     return recipe;
@@ -62,13 +64,15 @@ Hash sheetHash(const platform::Sheet* sheet) {
     Hash hash = hashText(sheet->id);
     for (const auto& rule : sheet->rules) {
         hash = hashText(rule.id, hash);
-        for (const auto& [name, value] : rule.limits) hash = hashBytes(&value, sizeof value, hashText(name, hash));
+        for (const auto& [name, value] : rule.limits)
+            hash = hashBytes(&value, sizeof value, hashText(name, hash));
     }
     return hash;
 }
 
-std::shared_ptr<const EvaluationCache::Result> run(const Entry& entry, const Model& in, const platform::Sheet* sheet,
-                                                   const Progress& progress, OnProblem onProblem) {
+std::shared_ptr<const EvaluationCache::Result> run(const Entry& entry, const Model& in,
+                                                   const platform::Sheet* sheet, const Progress& progress,
+                                                   OnProblem onProblem) {
     auto result = std::make_shared<EvaluationCache::Result>();
     result->outcome.step = entry.step;
     const Stopwatch watch;
@@ -94,11 +98,12 @@ std::shared_ptr<const EvaluationCache::Result> run(const Entry& entry, const Mod
 
 Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
                     EvaluationCache* cache, const Progress& progress, OnProblem onProblem) {
-    return evaluateFrom(source, hashBytes(&sourceHash, sizeof sourceHash, sheetHash(sheet)), recipe, sheet, cache, progress, onProblem);
+    return evaluateFrom(source, hashBytes(&sourceHash, sizeof sourceHash, sheetHash(sheet)), recipe, sheet,
+                        cache, progress, onProblem);
 }
 
-Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet, EvaluationCache* cache,
-                        const Progress& progress, OnProblem onProblem) {
+Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet,
+                        EvaluationCache* cache, const Progress& progress, OnProblem onProblem) {
     Evaluation evaluation;
     evaluation.model = model;
     for (std::size_t i = 0; i < recipe.size(); ++i) {
@@ -110,7 +115,9 @@ Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, cons
             auto result = cache ? cache->find(key) : nullptr;
             const bool cached = result != nullptr;
             if (!cached) {
-                result = run(entry, evaluation.model, sheet, progress.part(double(i) / recipe.size(), double(i + 1) / recipe.size()), onProblem);
+                result =
+                    run(entry, evaluation.model, sheet,
+                        progress.part(double(i) / recipe.size(), double(i + 1) / recipe.size()), onProblem);
                 if (cache && result->outcome.problem.empty()) cache->store(key, result);
             }
             evaluation.model = result->model;

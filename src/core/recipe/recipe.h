@@ -26,12 +26,12 @@ Recipe fromJson(const nlohmann::json& json);
 /// What became of one entry.
 struct Outcome {
     std::string step;
-    bool ran = false;       ///< false: switched off, or taken from the cache
+    bool ran = false; ///< false: switched off, or taken from the cache
     bool fromCache = false;
-    double seconds = 0;     ///< of the run that made the result
+    double seconds = 0; ///< of the run that made the result
     std::vector<std::string> notes;
     nlohmann::json facts = nlohmann::json::object();
-    std::string problem;    ///< empty, or why the step could not run; its input is passed on then
+    std::string problem; ///< empty, or why the step could not run; its input is passed on then
 };
 
 struct Evaluation {
@@ -65,11 +65,13 @@ enum class OnProblem { Throw, PassOn };
 /// Runs the entries one after another on `source`. A step's result is looked up by hash of (input, step,
 /// parameters, platform) first, so changing a later entry never reruns an earlier one.
 Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
-                    EvaluationCache* cache, const Progress& progress = {}, OnProblem onProblem = OnProblem::Throw);
+                    EvaluationCache* cache, const Progress& progress = {},
+                    OnProblem onProblem = OnProblem::Throw);
 
-/// The same, going on behind an earlier evaluation for the same platform: `model` and `key` are its results, so
-/// that steps added to that recipe later are found in the cache.
-Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet, EvaluationCache* cache,
-                        const Progress& progress = {}, OnProblem onProblem = OnProblem::Throw);
+/// The same, going on behind an earlier evaluation for the same platform: `model` and `key` are its results,
+/// so that steps added to that recipe later are found in the cache.
+Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet,
+                        EvaluationCache* cache, const Progress& progress = {},
+                        OnProblem onProblem = OnProblem::Throw);
 
 } // namespace zl::recipe

@@ -15,8 +15,12 @@ namespace {
 
 constexpr float pi = 3.14159265f;
 
-float toLinear(float c) { return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f); }
-float toSrgb(float c) { return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f; }
+float toLinear(float c) {
+    return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
+}
+float toSrgb(float c) {
+    return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f;
+}
 
 /// A small generator of its own state for each pixel (PCG; O'Neill 2014), so that threads do not matter.
 class Random {
@@ -36,27 +40,32 @@ private:
 /// A vector around `n`, cosine-weighted.
 glm::vec3 around(const glm::vec3& n, Random& random) {
     const float angle = 2 * pi * random.next(), r2 = random.next(), r = std::sqrt(r2);
-    const glm::vec3 side = glm::normalize(glm::cross(std::abs(n.y) < 0.9f ? glm::vec3(0, 1, 0) : glm::vec3(1, 0, 0), n));
-    return glm::normalize(side * (r * std::cos(angle)) + glm::cross(n, side) * (r * std::sin(angle)) + n * std::sqrt(1 - r2));
+    const glm::vec3 side =
+        glm::normalize(glm::cross(std::abs(n.y) < 0.9f ? glm::vec3(0, 1, 0) : glm::vec3(1, 0, 0), n));
+    return glm::normalize(side * (r * std::cos(angle)) + glm::cross(n, side) * (r * std::sin(angle)) +
+                          n * std::sqrt(1 - r2));
 }
 
 class Renderer {
 public:
     Renderer(const Model& model, const SnapshotOptions& options)
-        : model_(model), options_(options), mesh_(prepared(model)), scene_(mesh_), materials_(triangleMaterials(mesh_)) {
+        : model_(model), options_(options), mesh_(prepared(model)), scene_(mesh_),
+          materials_(triangleMaterials(mesh_)) {
         for (const int image : usedImages(model)) {
             if (pictures_.contains(image)) continue;
             try {
                 pictures_[image] = texture::decode(*model.images[image]);
             } catch (const std::exception&) {
-                pictures_[image] = {}; // a broken picture was reported when the model was read; show the plain colour
+                pictures_[image] =
+                    {}; // a broken picture was reported when the model was read; show the plain colour
             }
         }
         frame();
     }
 
     Pixels render(const Progress& progress) {
-        Pixels out{options_.width, options_.height, std::vector<std::uint8_t>(std::size_t(4) * options_.width * options_.height, 255)};
+        Pixels out{options_.width, options_.height,
+                   std::vector<std::uint8_t>(std::size_t(4) * options_.width * options_.height, 255)};
         std::atomic<int> done{0};
         tbb::parallel_for(0, options_.height, [&](int y) {
             if (progress.isCancelled()) return;
@@ -65,13 +74,17 @@ public:
                 glm::vec3 sum(0);
                 const int grid = std::max(1, static_cast<int>(std::lround(std::sqrt(options_.samples))));
                 for (int s = 0; s < grid * grid; ++s) {
-                    const float px = (float(x) + (float(s % grid) + random.next()) / float(grid)) / float(options_.width) * 2 - 1;
-                    const float py = 1 - (float(y) + (float(s / grid) + random.next()) / float(grid)) / float(options_.height) * 2;
+                    const float px = (float(x) + (float(s % grid) + random.next()) / float(grid)) /
+                                         float(options_.width) * 2 -
+                                     1;
+                    const float py = 1 - (float(y) + (float(s / grid) + random.next()) / float(grid)) /
+                                             float(options_.height) * 2;
                     sum += glm::min(shade(px, py, random), glm::vec3(4));
                 }
                 sum /= float(grid * grid);
                 for (int k = 0; k < 3; ++k)
-                    out.rgba[4 * (std::size_t(y) * options_.width + x) + k] = static_cast<std::uint8_t>(std::clamp(toSrgb(sum[k]), 0.0f, 1.0f) * 255 + 0.5f);
+                    out.rgba[4 * (std::size_t(y) * options_.width + x) + k] =
+                        static_cast<std::uint8_t>(std::clamp(toSrgb(sum[k]), 0.0f, 1.0f) * 255 + 0.5f);
             }
             progress.report(double(++done) / options_.height, "drawing");
         });
@@ -99,9 +112,14 @@ private:
         // Move back until every corner of the box is inside the picture, with a little air.
         float distance = radius_ * 1.2f;
         for (int i = 0; i < 8 && !bounds.empty(); ++i) {
-            const glm::vec3 corner = glm::vec3(i & 1 ? bounds.max.x : bounds.min.x, i & 2 ? bounds.max.y : bounds.min.y, i & 4 ? bounds.max.z : bounds.min.z) - centre;
+            const glm::vec3 corner =
+                glm::vec3(i & 1 ? bounds.max.x : bounds.min.x, i & 2 ? bounds.max.y : bounds.min.y,
+                          i & 4 ? bounds.max.z : bounds.min.z) -
+                centre;
             const float depth = glm::dot(corner, back_);
-            distance = std::max({distance, std::abs(glm::dot(corner, right_)) / (tall_ * aspect * 0.86f) + depth, std::abs(glm::dot(corner, up_)) / (tall_ * 0.86f) + depth});
+            distance =
+                std::max({distance, std::abs(glm::dot(corner, right_)) / (tall_ * aspect * 0.86f) + depth,
+                          std::abs(glm::dot(corner, up_)) / (tall_ * 0.86f) + depth});
         }
         eye_ = centre + back_ * distance;
         aspect_ = aspect;
@@ -109,8 +127,10 @@ private:
     }
 
     glm::vec3 background(float py) const {
-        const glm::vec3 top = options_.dusk ? glm::vec3(0.020f, 0.030f, 0.036f) : glm::vec3(0.768f, 0.815f, 0.791f);
-        const glm::vec3 bottom = options_.dusk ? glm::vec3(0.010f, 0.014f, 0.018f) : glm::vec3(0.558f, 0.631f, 0.604f);
+        const glm::vec3 top =
+            options_.dusk ? glm::vec3(0.020f, 0.030f, 0.036f) : glm::vec3(0.768f, 0.815f, 0.791f);
+        const glm::vec3 bottom =
+            options_.dusk ? glm::vec3(0.010f, 0.014f, 0.018f) : glm::vec3(0.558f, 0.631f, 0.604f);
         return glm::mix(bottom, top, py * 0.5f + 0.5f);
     }
 
@@ -119,17 +139,20 @@ private:
         const float fx = uv.x * float(p.width) - 0.5f, fy = uv.y * float(p.height) - 0.5f;
         const int x0 = int(std::floor(fx)), y0 = int(std::floor(fy));
         const auto texel = [&](int x, int y) {
-            const std::uint8_t* c = &p.rgba[4 * (std::size_t((y + p.height) % p.height) * p.width + (x + p.width) % p.width)];
+            const std::uint8_t* c =
+                &p.rgba[4 * (std::size_t((y + p.height) % p.height) * p.width + (x + p.width) % p.width)];
             return glm::vec3(toLinear(c[0] / 255.0f), toLinear(c[1] / 255.0f), toLinear(c[2] / 255.0f));
         };
         const float tx = fx - float(x0), ty = fy - float(y0);
-        return glm::mix(glm::mix(texel(x0, y0), texel(x0 + 1, y0), tx), glm::mix(texel(x0, y0 + 1), texel(x0 + 1, y0 + 1), tx), ty);
+        return glm::mix(glm::mix(texel(x0, y0), texel(x0 + 1, y0), tx),
+                        glm::mix(texel(x0, y0 + 1), texel(x0 + 1, y0 + 1), tx), ty);
     }
 
     /// Light that arrives at a point: a soft key light and the sky, each by one shadow ray.
     float keyLight(const glm::vec3& at, const glm::vec3& n, Random& random) const {
         const glm::vec3 key = glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
-        const glm::vec3 towards = glm::normalize(key + (glm::vec3(random.next(), random.next(), random.next()) - 0.5f) * 0.28f);
+        const glm::vec3 towards =
+            glm::normalize(key + (glm::vec3(random.next(), random.next(), random.next()) - 0.5f) * 0.28f);
         const float facing = glm::dot(n, towards);
         return facing > 0 && !scene_.blocked(at + n * epsilon_, towards, epsilon_, 1e30f) ? facing : 0;
     }
@@ -140,14 +163,16 @@ private:
     }
 
     glm::vec3 shade(float px, float py, Random& random) const {
-        const glm::vec3 direction = glm::normalize(right_ * (px * tall_ * aspect_) + up_ * (py * tall_) - back_);
+        const glm::vec3 direction =
+            glm::normalize(right_ * (px * tall_ * aspect_) + up_ * (py * tall_) - back_);
         const auto hit = scene_.hit(eye_, direction);
         if (!hit) {
             const glm::vec3 behind = background(py);
             if (!options_.ground || direction.y >= -1e-4f || mesh_.indices.empty()) return behind;
             const glm::vec3 at = eye_ + direction * ((eye_.y - floor_) / -direction.y);
             const float away = glm::length(at - glm::vec3(eye_ - back_ * glm::dot(eye_, back_))) / radius_;
-            const float light = 0.45f * keyLight(at, {0, 1, 0}, random) / 0.72f + 0.55f * skyLight(at, {0, 1, 0}, random) / 0.85f;
+            const float light = 0.45f * keyLight(at, {0, 1, 0}, random) / 0.72f +
+                                0.55f * skyLight(at, {0, 1, 0}, random) / 0.85f;
             return behind * glm::mix(std::min(1.0f, light), 1.0f, std::clamp((away - 6) / 10, 0.0f, 1.0f));
         }
         const std::uint32_t* c = &mesh_.indices[3 * std::size_t(hit->triangle)];
@@ -164,17 +189,27 @@ private:
             const Material& material = model_.materials[m];
             colour = glm::vec3(material.baseColour);
             rough = material.roughness, metal = material.metalness, glow = material.emission;
-            if (const auto found = pictures_.find(material.baseColourImage); found != pictures_.end() && !found->second.rgba.empty() && !mesh_.uvSets.empty())
-                colour *= picture(found->second, mesh_.uvSets[0][c[0]] * w + mesh_.uvSets[0][c[1]] * hit->u + mesh_.uvSets[0][c[2]] * hit->v);
+            if (const auto found = pictures_.find(material.baseColourImage);
+                found != pictures_.end() && !found->second.rgba.empty() && !mesh_.uvSets.empty())
+                colour *= picture(found->second, mesh_.uvSets[0][c[0]] * w + mesh_.uvSets[0][c[1]] * hit->u +
+                                                     mesh_.uvSets[0][c[2]] * hit->v);
         }
         const glm::vec3 at = eye_ + direction * hit->distance + face * epsilon_;
         const float key = keyLight(at, n, random), sky = skyLight(at, n, random);
-        const glm::vec3 diffuse = colour * (1 - 0.5f * metal) * (key * 1.15f * glm::vec3(1, 0.96f, 0.9f) + sky * 0.62f * glm::vec3(0.92f, 0.97f, 1));
+        const glm::vec3 diffuse =
+            colour * (1 - 0.5f * metal) *
+            (key * 1.15f * glm::vec3(1, 0.96f, 0.9f) + sky * 0.62f * glm::vec3(0.92f, 0.97f, 1));
         const glm::vec3 mirror = glm::reflect(direction, n);
-        const glm::vec3 keyDirection = glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
-        const float gloss = std::pow(std::max(0.0f, glm::dot(mirror, keyDirection)), glm::mix(90.0f, 6.0f, rough)) * (1 - rough) * (key > 0 ? 1.0f : 0.2f);
+        const glm::vec3 keyDirection =
+            glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
+        const float gloss =
+            std::pow(std::max(0.0f, glm::dot(mirror, keyDirection)), glm::mix(90.0f, 6.0f, rough)) *
+            (1 - rough) * (key > 0 ? 1.0f : 0.2f);
         const float rim = 0.04f + 0.5f * metal;
-        return diffuse + glm::mix(glm::vec3(1), colour, metal) * (gloss * 0.9f + rim * 0.25f * std::max(0.0f, mirror.y)) + glow;
+        return diffuse +
+               glm::mix(glm::vec3(1), colour, metal) *
+                   (gloss * 0.9f + rim * 0.25f * std::max(0.0f, mirror.y)) +
+               glow;
     }
 
     const Model& model_;

@@ -22,8 +22,8 @@ std::vector<std::unique_ptr<Step>> listOf() {
 } // namespace
 
 std::span<const std::unique_ptr<Step>> allSteps() {
-    static const auto list = listOf<UnitAndUp, Turn, Size, StandOnFloor, Origin, WeldAndClean, ReduceTriangles,
-                                    ColliderBox, ColliderCylinder>();
+    static const auto list = listOf<UnitAndUp, Turn, Size, StandOnFloor, Origin, WeldAndClean,
+                                    ReduceTriangles, ColliderBox, ColliderCylinder>();
     return list;
 }
 

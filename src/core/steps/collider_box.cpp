@@ -20,10 +20,12 @@ Model ColliderBox::apply(const Model& in, StepContext& context) const {
     }
     if (height > 0) high.y = low.y + height;
     if (!(high.x > low.x && high.y > low.y && high.z > low.z))
-        throw Error("the collider has no volume", std::string(info.id), "Give left below right, back below front and a height, or choose another outline.");
+        throw Error("the collider has no volume", std::string(info.id),
+                    "Give left below right, back below front and a height, or choose another outline.");
     Model out = in;
     out.colliders = {{"collider", "box", std::make_shared<const Mesh>(geometry::boxMesh(low, high))}};
-    context.note(fmt::format("box of {} × {} × {} m", showMeasure(high.x - low.x), showMeasure(high.y - low.y), showMeasure(high.z - low.z)));
+    context.note(fmt::format("box of {} × {} × {} m", showMeasure(high.x - low.x),
+                             showMeasure(high.y - low.y), showMeasure(high.z - low.z)));
     return out;
 }
 

@@ -18,11 +18,14 @@ Model ColliderCylinder::apply(const Model& in, StepContext& context) const {
     }
     const double tall = height > 0 ? height : bounds.size().y;
     if (!(circle.radius > 0 && tall > 0))
-        throw Error("the collider has no volume", std::string(info.id), "Choose another outline, or give radius and height.");
+        throw Error("the collider has no volume", std::string(info.id),
+                    "Choose another outline, or give radius and height.");
     Model out = in;
     out.colliders = {{"collider", "cylinder",
-                      std::make_shared<const Mesh>(geometry::cylinderMesh({circle.centre.x, bounds.min.y, circle.centre.y}, circle.radius, tall, sides))}};
-    context.note(fmt::format("cylinder of {} m radius, {} m high", showMeasure(circle.radius), showMeasure(tall)));
+                      std::make_shared<const Mesh>(geometry::cylinderMesh(
+                          {circle.centre.x, bounds.min.y, circle.centre.y}, circle.radius, tall, sides))}};
+    context.note(
+        fmt::format("cylinder of {} m radius, {} m high", showMeasure(circle.radius), showMeasure(tall)));
     return out;
 }
 

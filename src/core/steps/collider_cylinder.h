@@ -14,16 +14,41 @@ struct ColliderCylinder {
     double radius = 0.5, centreX = 0, centreZ = 0;
     int sides = 32;
 
-    static constexpr StepInfo info{"collider-cylinder", Stage::Contact, "Collider: cylinder", "An upright cylinder that physics uses in place of the model."};
-    static constexpr Choice arounds[] = {{"foot", "the foot"}, {"everything", "everything"}, {"numbers", "these numbers"}};
+    static constexpr StepInfo info{"collider-cylinder", Stage::Contact, "Collider: cylinder",
+                                   "An upright cylinder that physics uses in place of the model."};
+    static constexpr Choice arounds[] = {
+        {"foot", "the foot"}, {"everything", "everything"}, {"numbers", "these numbers"}};
     static constexpr auto fields =
-        describe(field<&ColliderCylinder::around>("around", "Around").oneOf(arounds).help("The smallest circle around the lowest slice, or around all seen from above."),
-                 field<&ColliderCylinder::inset>("inset", "Inset").share().between(0, 0.9).when("around", "foot everything").help("How much smaller than that, so that figures can stand close."),
-                 field<&ColliderCylinder::radius>("radius", "Radius").metres().between(1e-6, 1e6).when("around", "numbers").help("Of the circle."),
-                 field<&ColliderCylinder::centreX>("x", "Middle, X").metres().between(-1e6, 1e6).when("around", "numbers").help("Middle of the circle."),
-                 field<&ColliderCylinder::centreZ>("z", "Middle, Z").metres().between(-1e6, 1e6).when("around", "numbers").help("Middle of the circle."),
-                 field<&ColliderCylinder::height>("height", "Height").metres().between(0, 1e6).help("0 is as high as the model."),
-                 field<&ColliderCylinder::sides>("sides", "Sides").between(6, 64).help("Flat faces around; 32 make 124 triangles."));
+        describe(field<&ColliderCylinder::around>("around", "Around")
+                     .oneOf(arounds)
+                     .help("The smallest circle around the lowest slice, or around all seen from above."),
+                 field<&ColliderCylinder::inset>("inset", "Inset")
+                     .share()
+                     .between(0, 0.9)
+                     .when("around", "foot everything")
+                     .help("How much smaller than that, so that figures can stand close."),
+                 field<&ColliderCylinder::radius>("radius", "Radius")
+                     .metres()
+                     .between(1e-6, 1e6)
+                     .when("around", "numbers")
+                     .help("Of the circle."),
+                 field<&ColliderCylinder::centreX>("x", "Middle, X")
+                     .metres()
+                     .between(-1e6, 1e6)
+                     .when("around", "numbers")
+                     .help("Middle of the circle."),
+                 field<&ColliderCylinder::centreZ>("z", "Middle, Z")
+                     .metres()
+                     .between(-1e6, 1e6)
+                     .when("around", "numbers")
+                     .help("Middle of the circle."),
+                 field<&ColliderCylinder::height>("height", "Height")
+                     .metres()
+                     .between(0, 1e6)
+                     .help("0 is as high as the model."),
+                 field<&ColliderCylinder::sides>("sides", "Sides")
+                     .between(6, 64)
+                     .help("Flat faces around; 32 make 124 triangles."));
 
     Model apply(const Model& in, StepContext& context) const;
 };

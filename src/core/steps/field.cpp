@@ -3,15 +3,18 @@
 namespace zl::steps {
 
 void refuseValue(const Field& field, const nlohmann::json& value, const std::string& expected) {
-    throw Error(fmt::format("\"{}\" cannot be {}", field.name, value.dump()), {}, "Expected " + expected + ".");
+    throw Error(fmt::format("\"{}\" cannot be {}", field.name, value.dump()), {},
+                "Expected " + expected + ".");
 }
 
 double checkedNumber(const Field& field, const nlohmann::json& value) {
     const bool whole = field.kind == FieldKind::Count;
-    const std::string expected = fmt::format("a {}number from {} to {}", whole ? "whole " : "", field.least, field.most);
+    const std::string expected =
+        fmt::format("a {}number from {} to {}", whole ? "whole " : "", field.least, field.most);
     if (!value.is_number()) refuseValue(field, value, expected);
     const double number = value.get<double>();
-    if (!std::isfinite(number) || number < field.least || number > field.most || (whole && number != std::floor(number)))
+    if (!std::isfinite(number) || number < field.least || number > field.most ||
+        (whole && number != std::floor(number)))
         refuseValue(field, value, expected);
     return number;
 }
@@ -29,7 +32,8 @@ glm::dvec3 checkedPoint(const Field& field, const nlohmann::json& value) {
     glm::dvec3 point;
     if (!value.is_array() || value.size() != 3) refuseValue(field, value, "three numbers [x, y, z]");
     for (int k = 0; k < 3; ++k) {
-        if (!value[k].is_number() || !std::isfinite(value[k].get<double>())) refuseValue(field, value, "three numbers [x, y, z]");
+        if (!value[k].is_number() || !std::isfinite(value[k].get<double>()))
+            refuseValue(field, value, "three numbers [x, y, z]");
         point[k] = value[k].get<double>();
     }
     return point;

@@ -20,7 +20,8 @@ struct Choice {
 };
 
 /// One parameter of a step, described once: recipe JSON, its checks, the panel, the command line and the
-/// manual are made from this. Lengths are metres, angles radians in the struct and degrees outside, shares 0–1.
+/// manual are made from this. Lengths are metres, angles radians in the struct and degrees outside, shares
+/// 0–1.
 struct Field {
     std::string_view name;
     std::string_view label;
@@ -35,11 +36,21 @@ struct Field {
     nlohmann::json (*get)(const void* step) = nullptr;
     void (*set)(void* step, const nlohmann::json& value, const Field& field) = nullptr;
 
-    constexpr Field help(std::string_view text) const { return with([&](Field& f) { f.explanation = text; }); }
-    constexpr Field metres() const { return with([](Field& f) { f.kind = FieldKind::Length; }); }
-    constexpr Field degrees() const { return with([](Field& f) { f.kind = FieldKind::Angle; }); }
-    constexpr Field share() const { return with([](Field& f) { f.kind = FieldKind::Share; }); }
-    constexpr Field count() const { return with([](Field& f) { f.kind = FieldKind::Count; }); }
+    constexpr Field help(std::string_view text) const {
+        return with([&](Field& f) { f.explanation = text; });
+    }
+    constexpr Field metres() const {
+        return with([](Field& f) { f.kind = FieldKind::Length; });
+    }
+    constexpr Field degrees() const {
+        return with([](Field& f) { f.kind = FieldKind::Angle; });
+    }
+    constexpr Field share() const {
+        return with([](Field& f) { f.kind = FieldKind::Share; });
+    }
+    constexpr Field count() const {
+        return with([](Field& f) { f.kind = FieldKind::Count; });
+    }
     constexpr Field between(double low, double high) const {
         return with([&](Field& f) { f.least = low, f.most = high; });
     }

@@ -18,10 +18,12 @@ Model Origin::apply(const Model& in, StepContext& context) const {
     if (at == At::Foot) {
         const geometry::Foot foot = geometry::footOf(in);
         // A model without triangles has no foot; its middle serves.
-        const glm::dvec2 middle = foot.empty() ? glm::dvec2(bounds.centre().x, bounds.centre().z) : foot.middle;
+        const glm::dvec2 middle =
+            foot.empty() ? glm::dvec2(bounds.centre().x, bounds.centre().z) : foot.middle;
         from = {middle.x, bounds.min.y, middle.y};
         if (!foot.empty())
-            context.note(fmt::format("the foot is {} by {} m", showMeasure(foot.width()), showMeasure(foot.depth())));
+            context.note(
+                fmt::format("the foot is {} by {} m", showMeasure(foot.width()), showMeasure(foot.depth())));
     }
     context.note(fmt::format("moved by {} m", showMeasure(glm::length(from))));
     return moved(in, glm::translate(glm::dmat4(1.0), -from));

@@ -11,13 +11,17 @@ struct Origin {
     At at = At::Foot;
     glm::dvec3 point{0.0};
 
-    static constexpr StepInfo info{"origin", Stage::Place, "Origin", "Choose the point that the platform moves and turns the model about."};
+    static constexpr StepInfo info{"origin", Stage::Place, "Origin",
+                                   "Choose the point that the platform moves and turns the model about."};
     static constexpr Choice places[] = {{"foot", "under the foot's middle"},
                                         {"centre", "centre of everything"},
                                         {"point", "a picked point"},
                                         {"stay", "where it is"}};
-    static constexpr auto fields = describe(field<&Origin::at>("at", "Origin at").oneOf(places).help("Under the foot also stands the model on the floor."),
-                                            field<&Origin::point>("point", "Point").when("at", "point").help("In metres, before this step."));
+    static constexpr auto fields = describe(
+        field<&Origin::at>("at", "Origin at")
+            .oneOf(places)
+            .help("Under the foot also stands the model on the floor."),
+        field<&Origin::point>("point", "Point").when("at", "point").help("In metres, before this step."));
 
     Model apply(const Model& in, StepContext& context) const;
 };

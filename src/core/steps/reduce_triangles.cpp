@@ -12,10 +12,13 @@ namespace {
 /// proportion, counting a mesh that is shown several times as often as it is shown.
 std::vector<std::size_t> shareOut(const Model& model, std::size_t total, bool perObject) {
     std::vector<std::size_t> keep(model.meshes.size());
-    const double ratio = perObject ? 1.0 : std::min(1.0, double(total) / double(std::max<std::size_t>(1, triangleCount(model))));
+    const double ratio =
+        perObject ? 1.0
+                  : std::min(1.0, double(total) / double(std::max<std::size_t>(1, triangleCount(model))));
     for (std::size_t i = 0; i < keep.size(); ++i) {
         const std::size_t count = model.meshes[i]->triangleCount();
-        keep[i] = perObject ? std::min(count, total) : static_cast<std::size_t>(std::floor(double(count) * ratio));
+        keep[i] =
+            perObject ? std::min(count, total) : static_cast<std::size_t>(std::floor(double(count) * ratio));
     }
     return keep;
 }
@@ -46,9 +49,14 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
         perObject = rule->limit("per-object", 0) != 0;
         break;
     }
-    case Goal::Number: total = static_cast<std::size_t>(number); break;
-    case Goal::Share: total = std::max<std::size_t>(1, static_cast<std::size_t>(double(before) * share)); break;
-    case Goal::Deviation: break;
+    case Goal::Number:
+        total = static_cast<std::size_t>(number);
+        break;
+    case Goal::Share:
+        total = std::max<std::size_t>(1, static_cast<std::size_t>(double(before) * share));
+        break;
+    case Goal::Deviation:
+        break;
     }
     const Mesh original = geometry::flattened(in);
     const double height = geometry::meshBounds(original).size().y;
@@ -56,25 +64,31 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
 
     const auto attempt = [&](double bound, const Progress& progress) {
         Attempt result{in, {}};
-        const auto keep = goal == Goal::Deviation ? std::vector<std::size_t>(in.meshes.size(), 0) : shareOut(in, total, perObject);
+        const auto keep = goal == Goal::Deviation ? std::vector<std::size_t>(in.meshes.size(), 0)
+                                                  : shareOut(in, total, perObject);
         for (std::size_t i = 0; i < in.meshes.size(); ++i) {
             geometry::ReduceGoal wanted{keep[i], 0, holdBorders};
             if (goal == Goal::Deviation) {
                 double scale = 1;
                 for (std::size_t n = 0; n < in.nodes.size(); ++n)
-                    if (in.nodes[n].mesh == static_cast<int>(i)) scale = std::cbrt(std::abs(glm::determinant(glm::dmat3(world[n]))));
+                    if (in.nodes[n].mesh == static_cast<int>(i))
+                        scale = std::cbrt(std::abs(glm::determinant(glm::dmat3(world[n]))));
                 wanted.largestDeviation = scale > 0 ? bound / scale : bound;
             }
             result.model.meshes[i] = std::make_shared<const Mesh>(geometry::reduce(
-                *in.meshes[i], wanted, progress.part(0.7 * double(i) / in.meshes.size(), 0.7 * double(i + 1) / in.meshes.size(), "reducing triangles")));
+                *in.meshes[i], wanted,
+                progress.part(0.7 * double(i) / in.meshes.size(), 0.7 * double(i + 1) / in.meshes.size(),
+                              "reducing triangles")));
         }
-        result.deviation = geometry::deviationBetween(original, geometry::flattened(result.model), 60000, progress.part(0.7, 1));
+        result.deviation = geometry::deviationBetween(original, geometry::flattened(result.model), 60000,
+                                                      progress.part(0.7, 1));
         return result;
     };
 
     Attempt best = attempt(deviation, context.progress);
     if (goal == Goal::Deviation) {
-        // The method bounds an average of squared distances; tighten until the measured largest one keeps the promise.
+        // The method bounds an average of squared distances; tighten until the measured largest one keeps the
+        // promise.
         double bound = deviation;
         for (int round = 0; round < 6 && best.deviation.largest > deviation; ++round) {
             bound *= std::clamp(0.9 * deviation / best.deviation.largest, 0.1, 0.8);
@@ -86,12 +100,16 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
         }
     }
     const std::size_t after = triangleCount(best.model);
-    context.note(fmt::format("{} → {} triangles", showNumber(double(before), 0), showNumber(double(after), 0)));
+    context.note(
+        fmt::format("{} → {} triangles", showNumber(double(before), 0), showNumber(double(after), 0)));
     if (height > 0)
-        context.note(fmt::format("deviates by at most {} %, on average {} % of the height", showMeasure(100 * best.deviation.largest / height),
+        context.note(fmt::format("deviates by at most {} %, on average {} % of the height",
+                                 showMeasure(100 * best.deviation.largest / height),
                                  showMeasure(100 * best.deviation.mean / height)));
     if (goal != Goal::Deviation && !perObject && after > total)
-        context.note(fmt::format("could not reach {}: seams, borders or corners that are not joined hold the rest", showNumber(double(total), 0)));
+        context.note(
+            fmt::format("could not reach {}: seams, borders or corners that are not joined hold the rest",
+                        showNumber(double(total), 0)));
     context.facts = {{"before", before},
                      {"after", after},
                      {"largestDeviationMetres", best.deviation.largest},

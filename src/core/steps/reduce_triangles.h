@@ -15,17 +15,32 @@ struct ReduceTriangles {
     double deviation = 0.001; ///< metres
     bool holdBorders = true;
 
-    static constexpr StepInfo info{"reduce-triangles", Stage::Shape, "Reduce triangles", "Make the model of fewer triangles and measure what that changes."};
+    static constexpr StepInfo info{"reduce-triangles", Stage::Shape, "Reduce triangles",
+                                   "Make the model of fewer triangles and measure what that changes."};
     static constexpr Choice goals[] = {{"limit", "fit the platform's limit"},
                                        {"number", "a number"},
                                        {"share", "a share of what there is"},
                                        {"deviation", "a largest deviation"}};
     static constexpr auto fields =
-        describe(field<&ReduceTriangles::goal>("goal", "Goal").oneOf(goals).help("What decides how many triangles stay."),
-                 field<&ReduceTriangles::number>("number", "Keep below").between(4, 100000000).when("goal", "number").help("Triangles that may stay."),
-                 field<&ReduceTriangles::share>("share", "Keep").share().between(0.0001, 1).when("goal", "share").help("Share of the triangles that may stay."),
-                 field<&ReduceTriangles::deviation>("deviation", "Deviate by at most").metres().between(1e-7, 1000).when("goal", "deviation").help("Largest distance between old and new surface."),
-                 field<&ReduceTriangles::holdBorders>("hold-borders", "Hold open edges").help("Corners on open borders stay where they are."));
+        describe(field<&ReduceTriangles::goal>("goal", "Goal")
+                     .oneOf(goals)
+                     .help("What decides how many triangles stay."),
+                 field<&ReduceTriangles::number>("number", "Keep below")
+                     .between(4, 100000000)
+                     .when("goal", "number")
+                     .help("Triangles that may stay."),
+                 field<&ReduceTriangles::share>("share", "Keep")
+                     .share()
+                     .between(0.0001, 1)
+                     .when("goal", "share")
+                     .help("Share of the triangles that may stay."),
+                 field<&ReduceTriangles::deviation>("deviation", "Deviate by at most")
+                     .metres()
+                     .between(1e-7, 1000)
+                     .when("goal", "deviation")
+                     .help("Largest distance between old and new surface."),
+                 field<&ReduceTriangles::holdBorders>("hold-borders", "Hold open edges")
+                     .help("Corners on open borders stay where they are."));
 
     Model apply(const Model& in, StepContext& context) const;
 };

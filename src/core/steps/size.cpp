@@ -10,11 +10,13 @@ Model Size::apply(const Model& in, StepContext& context) const {
     double scale = factor;
     if (way != Way::Factor) {
         const glm::dvec3 size = geometry::worldBounds(in).size();
-        const double now = way == Way::Height  ? size.y
+        const double now = way == Way::Height   ? size.y
                            : way == Way::Width  ? size.x
                            : way == Way::Length ? size.z
                                                 : glm::distance(pointA, pointB);
-        if (!(now > 0)) throw Error("the measure to go by is zero on this model", std::string(info.id), "Choose another measure, or a factor.");
+        if (!(now > 0))
+            throw Error("the measure to go by is zero on this model", std::string(info.id),
+                        "Choose another measure, or a factor.");
         scale = measure / now;
     }
     context.note(fmt::format("scaled by {}", showMeasure(scale)));

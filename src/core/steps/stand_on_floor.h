@@ -8,9 +8,12 @@ namespace zl::steps {
 struct StandOnFloor {
     double lift = 0.0;
 
-    static constexpr StepInfo info{"stand-on-floor", Stage::Place, "Stand on the floor", "Move the model up or down until its lowest point is on the floor."};
-    static constexpr auto fields = describe(
-        field<&StandOnFloor::lift>("lift", "Keep above the floor").metres().between(0, 10).help("Distance that stays between floor and model."));
+    static constexpr StepInfo info{"stand-on-floor", Stage::Place, "Stand on the floor",
+                                   "Move the model up or down until its lowest point is on the floor."};
+    static constexpr auto fields = describe(field<&StandOnFloor::lift>("lift", "Keep above the floor")
+                                                .metres()
+                                                .between(0, 10)
+                                                .help("Distance that stays between floor and model."));
 
     Model apply(const Model& in, StepContext& context) const;
 };

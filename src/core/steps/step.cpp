@@ -22,7 +22,8 @@ nlohmann::json outside(const Field& field, const void* data) {
 } // namespace
 
 std::string_view stageName(Stage stage) {
-    constexpr std::string_view names[] = {"Gather", "Place", "Shape", "Surface", "Motion", "Contact", "Deliver"};
+    constexpr std::string_view names[] = {"Gather", "Place",   "Shape",  "Surface",
+                                          "Motion", "Contact", "Deliver"};
     return names[static_cast<int>(stage)];
 }
 
@@ -34,13 +35,15 @@ nlohmann::ordered_json Step::params() const {
 
 void Step::setParams(const nlohmann::json& values) {
     const std::string where(info().id);
-    if (!values.is_object()) throw Error("parameters are not an object", where, "Expected {\"name\": value, …}.");
+    if (!values.is_object())
+        throw Error("parameters are not an object", where, "Expected {\"name\": value, …}.");
     for (const auto& [name, value] : values.items()) {
         const Field* field = named(fields(), name);
         if (!field) {
             std::string all;
             for (const Field& f : fields()) all += fmt::format("{}{}", all.empty() ? "" : ", ", f.name);
-            throw Error(fmt::format("has no parameter \"{}\"", name), where, all.empty() ? "It takes none." : "It takes " + all + ".");
+            throw Error(fmt::format("has no parameter \"{}\"", name), where,
+                        all.empty() ? "It takes none." : "It takes " + all + ".");
         }
         try {
             if (field->kind == FieldKind::Angle) {

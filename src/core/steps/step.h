@@ -22,8 +22,8 @@ struct StepInfo {
 /// What a running step may use besides its input.
 struct StepContext {
     const Progress& progress;
-    const platform::Sheet* sheet = nullptr; ///< the target platform; null outside a crossing
-    std::vector<std::string> notes{};       ///< one short line each: what was done
+    const platform::Sheet* sheet = nullptr;          ///< the target platform; null outside a crossing
+    std::vector<std::string> notes{};                ///< one short line each: what was done
     nlohmann::json facts = nlohmann::json::object(); ///< measured numbers, for reports
 
     void note(std::string text) { notes.push_back(std::move(text)); }

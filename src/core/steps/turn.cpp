@@ -20,7 +20,8 @@ glm::dmat4 rotation(int a, int b, double angle) {
 } // namespace
 
 Model Turn::apply(const Model& in, StepContext& context) const {
-    context.note(fmt::format("turned by {}°, {}°, {}°", showNumber(glm::degrees(aboutX)), showNumber(glm::degrees(aboutY)), showNumber(glm::degrees(aboutZ))));
+    context.note(fmt::format("turned by {}°, {}°, {}°", showNumber(glm::degrees(aboutX)),
+                             showNumber(glm::degrees(aboutY)), showNumber(glm::degrees(aboutZ))));
     return moved(in, rotation(0, 1, aboutZ) * rotation(2, 0, aboutY) * rotation(1, 2, aboutX));
 }
 

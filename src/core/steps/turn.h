@@ -8,9 +8,13 @@ namespace zl::steps {
 struct Turn {
     double aboutX = 0, aboutY = 0, aboutZ = 0; ///< radians
 
-    static constexpr StepInfo info{"turn", Stage::Place, "Turn", "Turn the model by quarter turns or any angle."};
+    static constexpr StepInfo info{"turn", Stage::Place, "Turn",
+                                   "Turn the model by quarter turns or any angle."};
     static constexpr auto fields = describe(
-        field<&Turn::aboutX>("x", "About X").degrees().between(-360, 360).help("Tips the model forward or back."),
+        field<&Turn::aboutX>("x", "About X")
+            .degrees()
+            .between(-360, 360)
+            .help("Tips the model forward or back."),
         field<&Turn::aboutY>("y", "About Y (up)").degrees().between(-360, 360).help("Turns it on the spot."),
         field<&Turn::aboutZ>("z", "About Z").degrees().between(-360, 360).help("Tips it to the side."));
 

@@ -9,11 +9,14 @@ Model WeldAndClean::apply(const Model& in, StepContext& context) const {
     Model out = in;
     std::size_t joined = 0, dropped = 0, doubles = 0, turned = 0;
     const auto world = worldMatrices(in);
-    std::vector<double> scale(in.meshes.size(), 1.0); // mesh units to metres, from the first node that shows it
+    std::vector<double> scale(in.meshes.size(),
+                              1.0); // mesh units to metres, from the first node that shows it
     for (std::size_t i = in.nodes.size(); i-- > 0;)
-        if (in.nodes[i].mesh >= 0) scale[in.nodes[i].mesh] = std::cbrt(std::abs(glm::determinant(glm::dmat3(world[i]))));
+        if (in.nodes[i].mesh >= 0)
+            scale[in.nodes[i].mesh] = std::cbrt(std::abs(glm::determinant(glm::dmat3(world[i]))));
     for (std::size_t i = 0; i < out.meshes.size(); ++i) {
-        const Progress progress = context.progress.part(double(i) / out.meshes.size(), double(i + 1) / out.meshes.size(), "welding");
+        const Progress progress = context.progress.part(double(i) / out.meshes.size(),
+                                                        double(i + 1) / out.meshes.size(), "welding");
         const Mesh& mesh = *in.meshes[i];
         const auto local = static_cast<float>(scale[i] > 0 ? tolerance / scale[i] : 0);
         auto welded = geometry::weld(mesh, local, progress.part(0, 0.3));
@@ -30,13 +33,19 @@ Model WeldAndClean::apply(const Model& in, StepContext& context) const {
         }
         out.meshes[i] = std::make_shared<const Mesh>(std::move(welded.mesh));
     }
-    context.facts = {{"cornersJoined", joined}, {"sliversDropped", dropped}, {"doublesDropped", doubles}, {"trianglesTurned", turned}};
-    std::string text = fmt::format("joined {}", showCount(static_cast<long long>(joined), "corner", "corners"));
+    context.facts = {{"cornersJoined", joined},
+                     {"sliversDropped", dropped},
+                     {"doublesDropped", doubles},
+                     {"trianglesTurned", turned}};
+    std::string text =
+        fmt::format("joined {}", showCount(static_cast<long long>(joined), "corner", "corners"));
     if (slivers) {
         text += fmt::format(", dropped {}", showCount(static_cast<long long>(dropped), "sliver", "slivers"));
         text += fmt::format(" and {}", showCount(static_cast<long long>(doubles), "double", "doubles"));
     }
-    if (winding) text += fmt::format(", turned {}", showCount(static_cast<long long>(turned), "triangle", "triangles"));
+    if (winding)
+        text +=
+            fmt::format(", turned {}", showCount(static_cast<long long>(turned), "triangle", "triangles"));
     context.note(text);
     return out;
 }

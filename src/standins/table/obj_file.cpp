@@ -60,7 +60,9 @@ ObjFile readObjFile(const std::filesystem::path& path) {
     for (std::size_t number = 1; std::getline(in, line); ++number) {
         const auto words = wordsOf(line);
         if (words.empty() || words[0][0] == '#') continue;
-        const auto fail = [&](std::string_view what) { out.problem = fmt::format("line {}: {}", number, what); };
+        const auto fail = [&](std::string_view what) {
+            out.problem = fmt::format("line {}: {}", number, what);
+        };
         const auto floats = [&](float* to, std::size_t count) {
             if (words.size() < count + 1) return false;
             for (std::size_t k = 0; k < count; ++k)
@@ -82,12 +84,17 @@ ObjFile readObjFile(const std::filesystem::path& path) {
             out.materialName = words.size() > 1 ? std::string(line.substr(line.find("usemtl") + 7)) : "";
             materials.insert(out.materialName);
         } else if (words[0] == "f") {
-            if (words.size() != 4) return fail(fmt::format("a face has {} corners; the table takes triangles", words.size() - 1)), out;
+            if (words.size() != 4)
+                return fail(
+                           fmt::format("a face has {} corners; the table takes triangles", words.size() - 1)),
+                       out;
             for (int k = 0; k < 3; ++k) {
                 int c[3];
-                if (!cornerIn(words[k + 1], c) || c[0] >= int(positions.size()) || c[1] >= int(uvs.size()) || c[2] >= int(normals.size()))
+                if (!cornerIn(words[k + 1], c) || c[0] >= int(positions.size()) || c[1] >= int(uvs.size()) ||
+                    c[2] >= int(normals.size()))
                     return fail("a face refers to something that is not there"), out;
-                const auto [entry, isNew] = made.try_emplace({c[0], c[1], c[2]}, std::uint32_t(out.shape.positions.size()));
+                const auto [entry, isNew] =
+                    made.try_emplace({c[0], c[1], c[2]}, std::uint32_t(out.shape.positions.size()));
                 if (isNew) {
                     out.shape.positions.push_back(positions[c[0]]);
                     out.shape.uvs.push_back(c[1] >= 0 ? uvs[c[1]] : glm::vec2(0));
@@ -103,9 +110,11 @@ ObjFile readObjFile(const std::filesystem::path& path) {
     // Where the file brings no normals, the table lights each face flat.
     for (std::size_t t = 0; t + 2 < out.shape.indices.size(); t += 3) {
         const std::uint32_t* c = &out.shape.indices[t];
-        const glm::vec3 n = glm::cross(out.shape.positions[c[1]] - out.shape.positions[c[0]], out.shape.positions[c[2]] - out.shape.positions[c[0]]);
+        const glm::vec3 n = glm::cross(out.shape.positions[c[1]] - out.shape.positions[c[0]],
+                                       out.shape.positions[c[2]] - out.shape.positions[c[0]]);
         for (int k = 0; k < 3; ++k)
-            if (out.shape.normals[c[k]] == glm::vec3(0) && glm::length(n) > 0) out.shape.normals[c[k]] = glm::normalize(n);
+            if (out.shape.normals[c[k]] == glm::vec3(0) && glm::length(n) > 0)
+                out.shape.normals[c[k]] = glm::normalize(n);
     }
     return out;
 }

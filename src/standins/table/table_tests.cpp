@@ -21,13 +21,18 @@ double settle(World& world) {
 
 double lowestCorner(const Figure& figure, const Pose& pose) {
     double low = 1e30;
-    for (const glm::vec3& p : figure.model.positions) low = std::min(low, double((pose.matrix * glm::vec4(p, 1)).y));
+    for (const glm::vec3& p : figure.model.positions)
+        low = std::min(low, double((pose.matrix * glm::vec4(p, 1)).y));
     return low;
 }
 
-bool upright(const Pose& pose) { return pose.matrix[1].y > 0.98f; } // within 11° of the vertical
+bool upright(const Pose& pose) {
+    return pose.matrix[1].y > 0.98f;
+} // within 11° of the vertical
 
-double round4(double v) { return std::round(v * 1e4) / 1e4 + 0.0; }
+double round4(double v) {
+    return std::round(v * 1e4) / 1e4 + 0.0;
+}
 
 } // namespace
 
@@ -49,7 +54,8 @@ double footWidth(const Figure& figure) {
 
 double touchingDistance(const World& world, const Figure& figure, ColliderKind collider) {
     double apart = 4 * std::max(1.0f, figure.model.high().x - figure.model.low().x), touching = 0;
-    for (const glm::vec3& p : world.colliderShape(collider).positions) apart = std::max(apart, 4.0 * std::abs(p.x));
+    for (const glm::vec3& p : world.colliderShape(collider).positions)
+        apart = std::max(apart, 4.0 * std::abs(p.x));
     for (int i = 0; i < 40; ++i) {
         const double middle = (apart + touching) / 2;
         (world.touches(middle, collider) ? touching : apart) = middle;
@@ -68,7 +74,8 @@ Measured measure(const Figure& figure, ColliderKind collider) {
 
     for (int drop = 0; drop < result.drops; ++drop) {
         world.clear();
-        world.add({0, 3 - foot, 0}, collider, glm::radians(3.0f), float(drop) * 6.2831853f / float(result.drops));
+        world.add({0, 3 - foot, 0}, collider, glm::radians(3.0f),
+                  float(drop) * 6.2831853f / float(result.drops));
         const double seconds = settle(world);
         if (upright(world.pose(0))) ++result.uprightDrops;
         if (drop == 0) result.restSeconds = seconds;
@@ -90,15 +97,22 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     TryReport report;
     const auto figure = loadFigure(folder, report);
     if (!figure) return report;
-    const Measured own = measure(*figure, ColliderKind::Own), box = measure(*figure, ColliderKind::DefaultBox);
-    report.tests = {{"gapToFloor", round4(own.gapToFloor)},       {"staysUpright", own.staysUpright},
-                    {"uprightDrops", own.uprightDrops},            {"drops", own.drops},
-                    {"restSeconds", round4(own.restSeconds)},      {"stackHeight", round4(own.stackHeight)},
-                    {"sideBySideGap", round4(own.sideBySideGap)},  {"defaultBoxGap", round4(box.sideBySideGap)},
-                    {"defaultBoxUprightDrops", box.uprightDrops}};
+    const Measured own = measure(*figure, ColliderKind::Own),
+                   box = measure(*figure, ColliderKind::DefaultBox);
+    report.tests = {
+        {"gapToFloor", round4(own.gapToFloor)},       {"staysUpright", own.staysUpright},
+        {"uprightDrops", own.uprightDrops},           {"drops", own.drops},
+        {"restSeconds", round4(own.restSeconds)},     {"stackHeight", round4(own.stackHeight)},
+        {"sideBySideGap", round4(own.sideBySideGap)}, {"defaultBoxGap", round4(box.sideBySideGap)},
+        {"defaultBoxUprightDrops", box.uprightDrops}};
     if (std::abs(own.gapToFloor) > 0.02)
-        report.messages.push_back({Message::Kind::Odd, "", own.gapToFloor > 0 ? "It hovers above the table" : "It sinks into the table", "Give it a collider whose bottom is level with its feet"});
-    if (!own.staysUpright) report.messages.push_back({Message::Kind::Odd, "", "It falls over when it is put down", "A wider collider would hold it"});
+        report.messages.push_back(
+            {Message::Kind::Odd, "",
+             own.gapToFloor > 0 ? "It hovers above the table" : "It sinks into the table",
+             "Give it a collider whose bottom is level with its feet"});
+    if (!own.staysUpright)
+        report.messages.push_back(
+            {Message::Kind::Odd, "", "It falls over when it is put down", "A wider collider would hold it"});
     return report;
 }
 

@@ -9,9 +9,9 @@ struct Measured {
     bool staysUpright = false; ///< put down gently, it stands
     int uprightDrops = 0;      ///< of `drops`, from 3 u and tipped 3° towards different sides
     int drops = 10;
-    double restSeconds = 0;    ///< until the upright drop came to rest
-    double stackHeight = 0;    ///< of the upper one's origin when one is put on another; 0 when it fell
-    double sideBySideGap = 0;  ///< between the feet of two that touch
+    double restSeconds = 0;   ///< until the upright drop came to rest
+    double stackHeight = 0;   ///< of the upper one's origin when one is put on another; 0 when it fell
+    double sideBySideGap = 0; ///< between the feet of two that touch
 };
 
 Measured measure(const Figure& figure, ColliderKind collider);

@@ -12,13 +12,19 @@ namespace {
 // unit, so lengths are multiplied by ten inside. Gravity is a toy's, so that a fall can be followed by eye.
 constexpr float inside = 10.0f, gravity = 30.0f, margin = 0.01f, carryHeight = 0.4f;
 
-btVector3 toBullet(const glm::vec3& v) { return {v.x * inside, v.y * inside, v.z * inside}; }
-glm::vec3 fromBullet(const btVector3& v) { return glm::vec3(v.x(), v.y(), v.z()) / inside; }
+btVector3 toBullet(const glm::vec3& v) {
+    return {v.x * inside, v.y * inside, v.z * inside};
+}
+glm::vec3 fromBullet(const btVector3& v) {
+    return glm::vec3(v.x(), v.y(), v.z()) / inside;
+}
 
 Shape boxShape(const glm::vec3& low, const glm::vec3& high) {
     Shape shape;
-    for (int i = 0; i < 8; ++i) shape.positions.emplace_back(i & 1 ? high.x : low.x, i & 2 ? high.y : low.y, i & 4 ? high.z : low.z);
-    shape.indices = {0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5};
+    for (int i = 0; i < 8; ++i)
+        shape.positions.emplace_back(i & 1 ? high.x : low.x, i & 2 ? high.y : low.y, i & 4 ? high.z : low.z);
+    shape.indices = {0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4,
+                     2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5};
     return shape;
 }
 
@@ -45,11 +51,14 @@ struct World::Parts {
     std::unique_ptr<btPoint2PointConstraint> hold;
     int held = -1;
 
-    btConvexHullShape* hull(ColliderKind kind) const { return kind == ColliderKind::Own ? ownHull.get() : boxHull.get(); }
+    btConvexHullShape* hull(ColliderKind kind) const {
+        return kind == ColliderKind::Own ? ownHull.get() : boxHull.get();
+    }
 
     std::unique_ptr<btConvexHullShape> makeHull(const Shape& shape) const {
         auto result = std::make_unique<btConvexHullShape>();
-        // The margin lies outside the hull; taking it off the corners keeps contacts where the collider is drawn.
+        // The margin lies outside the hull; taking it off the corners keeps contacts where the collider is
+        // drawn.
         const btVector3 middle = toBullet((shape.low() + shape.high()) * 0.5f);
         const btVector3 half = toBullet((shape.high() - shape.low()) * 0.5f);
         for (const glm::vec3& p : shape.positions) {
@@ -74,12 +83,15 @@ World::World(const Figure& figure) : parts_(std::make_unique<Parts>()) {
     p.centre = toBullet({ownMiddle.x, low.y + (high.y - low.y) / 3, ownMiddle.z});
     p.ownHull = p.makeHull(p.own);
     p.boxHull = p.makeHull(p.box);
-    p.table = std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, &p.tableShape));
+    p.table =
+        std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, &p.tableShape));
     p.table->setFriction(0.8f);
     p.world.addRigidBody(p.table.get());
 }
 
-World::~World() { clear(); }
+World::~World() {
+    clear();
+}
 
 int World::add(const glm::vec3& place, ColliderKind collider, float tilt, float heading) {
     Parts& p = *parts_;
@@ -91,7 +103,8 @@ int World::add(const glm::vec3& place, ColliderKind collider, float tilt, float 
     const float mass = 1;
     p.hull(collider)->calculateLocalInertia(mass, inertia);
     auto motion = std::make_unique<btDefaultMotionState>(at);
-    auto body = std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(mass, motion.get(), p.hull(collider), inertia));
+    auto body = std::make_unique<btRigidBody>(
+        btRigidBody::btRigidBodyConstructionInfo(mass, motion.get(), p.hull(collider), inertia));
     body->setFriction(0.6f);
     body->setRestitution(0.1f);
     body->setDamping(0.05f, 0.3f);
@@ -107,9 +120,15 @@ void World::clear() {
     parts_->bodies.clear();
 }
 
-std::size_t World::count() const { return parts_->bodies.size(); }
-ColliderKind World::colliderOf(int body) const { return parts_->bodies.at(body).collider; }
-const Shape& World::colliderShape(ColliderKind kind) const { return kind == ColliderKind::Own ? parts_->own : parts_->box; }
+std::size_t World::count() const {
+    return parts_->bodies.size();
+}
+ColliderKind World::colliderOf(int body) const {
+    return parts_->bodies.at(body).collider;
+}
+const Shape& World::colliderShape(ColliderKind kind) const {
+    return kind == ColliderKind::Own ? parts_->own : parts_->box;
+}
 
 Pose World::pose(int body) const {
     btTransform t = parts_->bodies.at(body).body->getWorldTransform();
@@ -130,11 +149,14 @@ void World::push(int body, const glm::vec3& velocity) {
     b.setAngularVelocity(btVector3(velocity.z, 0, -velocity.x) * 1.5f);
 }
 
-void World::advance(double seconds) { parts_->world.stepSimulation(static_cast<float>(seconds), 64, 1 / 240.0f); }
+void World::advance(double seconds) {
+    parts_->world.stepSimulation(static_cast<float>(seconds), 64, 1 / 240.0f);
+}
 
 bool World::atRest() const {
     return std::ranges::all_of(parts_->bodies, [](const Parts::Body& b) {
-        return !b.body->isActive() || (b.body->getLinearVelocity().length() < 0.2f && b.body->getAngularVelocity().length() < 0.2f);
+        return !b.body->isActive() ||
+               (b.body->getLinearVelocity().length() < 0.2f && b.body->getAngularVelocity().length() < 0.2f);
     });
 }
 
@@ -150,7 +172,8 @@ bool World::grab(const glm::vec3& from, const glm::vec3& direction) {
         btRigidBody& body = *p.bodies[i].body;
         body.setActivationState(DISABLE_DEACTIVATION);
         // Held above its middle, so that it hangs upright like a piece between two fingers.
-        p.hold = std::make_unique<btPoint2PointConstraint>(body, btVector3(0, p.hull(p.bodies[i].collider)->getLocalScaling().y() * 6, 0));
+        p.hold = std::make_unique<btPoint2PointConstraint>(
+            body, btVector3(0, p.hull(p.bodies[i].collider)->getLocalScaling().y() * 6, 0));
         p.hold->m_setting.m_tau = 0.1f;
         p.hold->m_setting.m_impulseClamp = 400;
         body.setDamping(0.9f, 0.95f);
@@ -180,12 +203,15 @@ void World::release() {
     p.held = -1;
 }
 
-bool World::holding() const { return parts_->hold != nullptr; }
+bool World::holding() const {
+    return parts_->hold != nullptr;
+}
 
 bool World::touches(double distance, ColliderKind collider) const {
     struct Touch : btCollisionWorld::ContactResultCallback {
         bool any = false;
-        btScalar addSingleResult(btManifoldPoint& point, const btCollisionObjectWrapper*, int, int, const btCollisionObjectWrapper*, int, int) override {
+        btScalar addSingleResult(btManifoldPoint& point, const btCollisionObjectWrapper*, int, int,
+                                 const btCollisionObjectWrapper*, int, int) override {
             any |= point.getDistance() <= 0;
             return 0;
         }

@@ -18,8 +18,10 @@ public:
     explicit World(const Figure& figure);
     ~World();
 
-    /// Puts a figure with its origin at `place`, tipped by `tilt` radians towards `heading`; returns its number.
-    int add(const glm::vec3& place, ColliderKind collider = ColliderKind::Own, float tilt = 0, float heading = 0);
+    /// Puts a figure with its origin at `place`, tipped by `tilt` radians towards `heading`; returns its
+    /// number.
+    int add(const glm::vec3& place, ColliderKind collider = ColliderKind::Own, float tilt = 0,
+            float heading = 0);
     void clear();
     std::size_t count() const;
     Pose pose(int body) const;

@@ -20,7 +20,8 @@ Finding measureColliderBottom(const Measures& m, const Sheet& sheet, const RuleS
     Finding finding;
     const double within = rule.limit("within", 0.01);
     geometry::Bounds bounds;
-    for (const Collider& collider : m.model().colliders) bounds.add(geometry::meshBounds(*collider.mesh, collider.placement));
+    for (const Collider& collider : m.model().colliders)
+        bounds.add(geometry::meshBounds(*collider.mesh, collider.placement));
     if (bounds.empty()) {
         finding.measured = "none";
         finding.limit = fmt::format("±{}\u202f{}", showNumber(within, 4), sheet.unitName);
@@ -33,8 +34,9 @@ Finding measureColliderBottom(const Measures& m, const Sheet& sheet, const RuleS
     finding.measured = finding.holds ? "level" : sheet.showLength(gap);
     finding.limit = fmt::format("±{}\u202f{}", showNumber(within, 4), sheet.unitName);
     finding.note = finding.holds ? "The collider's bottom is level with the model's"
-                                 : fmt::format("The collider's bottom is {} {} the model's, so it would {}", sheet.showLength(std::abs(gap)),
-                                               gap < 0 ? "below" : "above", gap < 0 ? "float" : "sink");
+                                 : fmt::format("The collider's bottom is {} {} the model's, so it would {}",
+                                               sheet.showLength(std::abs(gap)), gap < 0 ? "below" : "above",
+                                               gap < 0 ? "float" : "sink");
     return finding;
 }
 
@@ -49,12 +51,14 @@ Finding measureDefaultBox(const Measures& m, const Sheet&, const RuleSpec& rule)
     }
     const auto box = m.bounds().size();
     const auto& foot = m.foot();
-    const double wider = std::max(foot.width() > 0 ? box.x / foot.width() : 1, foot.depth() > 0 ? box.z / foot.depth() : 1);
+    const double wider =
+        std::max(foot.width() > 0 ? box.x / foot.width() : 1, foot.depth() > 0 ? box.z / foot.depth() : 1);
     finding.value = wider;
     finding.holds = wider <= most;
     finding.share = most > 0 ? wider / most : 0;
     finding.measured = finding.holds ? showNumber(wider) + "×" : "missing";
-    finding.note = fmt::format("No collider: the default box would be {} times as wide as the foot", showNumber(wider, 1));
+    finding.note = fmt::format("No collider: the default box would be {} times as wide as the foot",
+                               showNumber(wider, 1));
     return finding;
 }
 

@@ -8,7 +8,8 @@ namespace zl::platform {
 namespace {
 
 /// The node with most of what `count` counts, for limits that hold for each object.
-Finding mostPerObject(const Model& model, double most, const auto& count, std::string_view singular, std::string_view plural) {
+Finding mostPerObject(const Model& model, double most, const auto& count, std::string_view singular,
+                      std::string_view plural) {
     double worst = 0;
     std::vector<int> over;
     int worstNode = -1;
@@ -37,7 +38,9 @@ std::vector<int> shownNodes(const Model& model) {
 Finding measureTriangles(const Measures& m, const Sheet&, const RuleSpec& rule) {
     const double most = rule.limit("most", 0);
     if (rule.limit("per-object", 0) != 0)
-        return mostPerObject(m.model(), most, [](const Mesh& mesh) { return double(mesh.triangleCount()); }, "triangle", "triangles");
+        return mostPerObject(
+            m.model(), most, [](const Mesh& mesh) { return double(mesh.triangleCount()); }, "triangle",
+            "triangles");
     Finding finding = atMost(double(triangleCount(m.model())), most, "triangle", "triangles");
     if (finding.value == 0) {
         finding.holds = false;
@@ -47,7 +50,9 @@ Finding measureTriangles(const Measures& m, const Sheet&, const RuleSpec& rule) 
 }
 
 Finding measureCorners(const Measures& m, const Sheet&, const RuleSpec& rule) {
-    return mostPerObject(m.model(), rule.limit("most", 0), [](const Mesh& mesh) { return double(mesh.vertexCount()); }, "corner", "corners");
+    return mostPerObject(
+        m.model(), rule.limit("most", 0), [](const Mesh& mesh) { return double(mesh.vertexCount()); },
+        "corner", "corners");
 }
 
 Finding measureObjects(const Measures& m, const Sheet&, const RuleSpec& rule) {
@@ -64,7 +69,8 @@ Finding measureMaterials(const Measures& m, const Sheet&, const RuleSpec& rule) 
             [](const Mesh& mesh) {
                 std::vector<int> used;
                 for (const MeshPart& part : mesh.parts)
-                    if (part.triangleCount > 0 && std::ranges::find(used, part.material) == used.end()) used.push_back(part.material);
+                    if (part.triangleCount > 0 && std::ranges::find(used, part.material) == used.end())
+                        used.push_back(part.material);
                 return double(used.size());
             },
             "material", "materials");

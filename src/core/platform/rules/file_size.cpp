@@ -12,7 +12,8 @@ Finding measureFileSize(const Measures& m, const Sheet&, const RuleSpec& rule) {
     for (const Node& node : m.model().nodes) {
         if (node.mesh < 0) continue;
         const Mesh& mesh = *m.model().meshes[node.mesh];
-        // Without normals, delivery makes them and splits corners at hard edges: about half as many again on a scan.
+        // Without normals, delivery makes them and splits corners at hard edges: about half as many again on
+        // a scan.
         const double corners = double(mesh.vertexCount()) * (mesh.normals.empty() ? 1.5 : 1.0);
         bytes += corners * (mesh.uvSets.empty() ? 74 : 96) + double(mesh.triangleCount()) * 42;
     }

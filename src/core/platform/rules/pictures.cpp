@@ -14,7 +14,8 @@ std::vector<int> materialsShowing(const Model& model, const std::vector<int>& im
     for (const int index : usedMaterials(model)) {
         if (index < 0) continue;
         const Material& m = model.materials[index];
-        for (const int image : {m.baseColourImage, m.normalImage, m.metalRoughImage, m.occlusionImage, m.emissionImage})
+        for (const int image :
+             {m.baseColourImage, m.normalImage, m.metalRoughImage, m.occlusionImage, m.emissionImage})
             if (image >= 0 && std::ranges::find(images, image) != images.end()) {
                 out.push_back(index);
                 break;
@@ -38,9 +39,14 @@ Finding measurePictureEdge(const Measures& m, const Sheet&, const RuleSpec& rule
     Finding finding = atMost(edge, most, "pixel", "pixels");
     finding.measured = images.empty() ? "no picture" : showNumber(edge, 0);
     finding.limit = fmt::format("of {} px", showNumber(most, 0));
-    finding.note = images.empty()  ? "No picture is used"
-                   : over.empty() ? fmt::format("The largest of {} is {} px", showCount(long(images.size()), "picture", "pictures"), showNumber(edge, 0))
-                                  : fmt::format("{} larger than {} px", over.size() == 1 ? "1 picture is" : fmt::format("{} pictures are", over.size()), showNumber(most, 0));
+    finding.note =
+        images.empty() ? "No picture is used"
+        : over.empty()
+            ? fmt::format("The largest of {} is {} px", showCount(long(images.size()), "picture", "pictures"),
+                          showNumber(edge, 0))
+            : fmt::format("{} larger than {} px",
+                          over.size() == 1 ? "1 picture is" : fmt::format("{} pictures are", over.size()),
+                          showNumber(most, 0));
     finding.materials = materialsShowing(m.model(), over);
     return finding;
 }
@@ -49,16 +55,18 @@ Finding measurePowerOfTwo(const Measures& m, const Sheet&, const RuleSpec&) {
     std::vector<int> odd;
     for (const int image : usedImages(m.model())) {
         const Image& picture = *m.model().images[image];
-        if (!std::has_single_bit(unsigned(picture.width)) || !std::has_single_bit(unsigned(picture.height))) odd.push_back(image);
+        if (!std::has_single_bit(unsigned(picture.width)) || !std::has_single_bit(unsigned(picture.height)))
+            odd.push_back(image);
     }
     Finding finding;
     finding.holds = odd.empty();
     finding.value = double(odd.size());
     finding.measured = odd.empty() ? "all" : fmt::format("{} not", odd.size());
     finding.limit = "all sides 2, 4, 8 …";
-    finding.note = odd.empty() ? "All picture sides are powers of two"
-                               : fmt::format("\"{}\" is {} by {} px", m.model().images[odd[0]]->name, m.model().images[odd[0]]->width,
-                                             m.model().images[odd[0]]->height);
+    finding.note = odd.empty()
+                       ? "All picture sides are powers of two"
+                       : fmt::format("\"{}\" is {} by {} px", m.model().images[odd[0]]->name,
+                                     m.model().images[odd[0]]->width, m.model().images[odd[0]]->height);
     finding.materials = materialsShowing(m.model(), odd);
     return finding;
 }

@@ -14,11 +14,15 @@ Finding measureHeight(const Measures& m, const Sheet& sheet, const RuleSpec& rul
     const double slack = 1e-4 * finding.high;
     finding.holds = finding.value >= finding.low - slack && finding.value <= finding.high + slack;
     finding.measured = sheet.showLength(m.bounds().size().y);
-    finding.limit = fmt::format("{}–{}\u202f{}", showNumber(finding.low), showNumber(finding.high), sheet.unitName);
+    finding.limit =
+        fmt::format("{}–{}\u202f{}", showNumber(finding.low), showNumber(finding.high), sheet.unitName);
     const double figures = finding.value / sheet.figureHeight;
     finding.note = fmt::format("Stands {} tall, {} of a figure's height", finding.measured,
-                               figures < 0.01 || figures > 100 ? showMeasure(figures) + "×" : showNumber(figures * 100, 0) + "\u202f%");
-    if (!finding.holds) finding.share = finding.value > finding.high ? finding.value / finding.high : finding.low / std::max(finding.value, 1e-9);
+                               figures < 0.01 || figures > 100 ? showMeasure(figures) + "×"
+                                                               : showNumber(figures * 100, 0) + "\u202f%");
+    if (!finding.holds)
+        finding.share = finding.value > finding.high ? finding.value / finding.high
+                                                     : finding.low / std::max(finding.value, 1e-9);
     return finding;
 }
 
@@ -32,8 +36,11 @@ Finding measureSizeBesideFigure(const Measures& m, const Sheet& sheet, const Rul
     finding.holds = finding.value >= finding.low && finding.value <= finding.high;
     finding.measured = showMeasure(finding.value) + "×";
     finding.limit = fmt::format("{}–{} figures", showNumber(finding.low), showNumber(finding.high));
-    finding.note = fmt::format("Its longest side is {}, {} times a figure's height", sheet.showLength(largest), showMeasure(finding.value));
-    if (!finding.holds) finding.share = finding.value > finding.high ? finding.value / finding.high : finding.low / std::max(finding.value, 1e-9);
+    finding.note = fmt::format("Its longest side is {}, {} times a figure's height",
+                               sheet.showLength(largest), showMeasure(finding.value));
+    if (!finding.holds)
+        finding.share = finding.value > finding.high ? finding.value / finding.high
+                                                     : finding.low / std::max(finding.value, 1e-9);
     return finding;
 }
 
@@ -46,7 +53,9 @@ Finding measureStandsOnFloor(const Measures& m, const Sheet& sheet, const RuleSp
     finding.measured = finding.holds ? "on it" : sheet.showLength(m.bounds().min.y);
     finding.limit = fmt::format("±{}\u202f{}", showNumber(tolerance, 4), sheet.unitName);
     finding.note = finding.holds ? "Its lowest point is on the floor"
-                                 : fmt::format("Its lowest point is {} {} the floor", sheet.showLength(std::abs(m.bounds().min.y)), gap > 0 ? "above" : "below");
+                                 : fmt::format("Its lowest point is {} {} the floor",
+                                               sheet.showLength(std::abs(m.bounds().min.y)),
+                                               gap > 0 ? "above" : "below");
     return finding;
 }
 
@@ -59,7 +68,8 @@ Finding measureOriginUnderFoot(const Measures& m, const Sheet& sheet, const Rule
     finding.measured = finding.holds ? "centred" : sheet.showLength(glm::length(m.foot().middle)) + " off";
     finding.limit = fmt::format("±{}\u202f{}", showNumber(tolerance, 4), sheet.unitName);
     finding.note = finding.holds ? "The origin is under the middle of the foot"
-                                 : fmt::format("The origin is {} from the middle of the foot", sheet.showLength(glm::length(m.foot().middle)));
+                                 : fmt::format("The origin is {} from the middle of the foot",
+                                               sheet.showLength(glm::length(m.foot().middle)));
     return finding;
 }
 
@@ -70,8 +80,9 @@ Finding measureUnitKnown(const Measures& m, const Sheet&, const RuleSpec&) {
     finding.value = frame.unitAssumed ? 0 : 1;
     finding.measured = frame.unit.name + (frame.unitAssumed ? "?" : "");
     finding.limit = "a known unit";
-    finding.note = frame.unitAssumed ? fmt::format("The file does not say its unit; {} are assumed", frame.unit.name)
-                                     : fmt::format("The file is in {}", frame.unit.name);
+    finding.note = frame.unitAssumed
+                       ? fmt::format("The file does not say its unit; {} are assumed", frame.unit.name)
+                       : fmt::format("The file is in {}", frame.unit.name);
     return finding;
 }
 
