@@ -6,7 +6,6 @@
 
 #include <QLabel>
 #include <QPushButton>
-#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -129,14 +128,11 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     };
     card(ruleCard_, ruleLayout_);
     card(measureCard_, measureLayout_);
-    panels_ = new QStackedWidget;
-    gather_ = new GatherPanel(session_, panels_);
-    steps_ = new StepsPanel(session_, panels_);
-    deliver_ = new DeliverPanel(session_, panels_);
-    for (QWidget* panel :
-         {static_cast<QWidget*>(gather_), static_cast<QWidget*>(steps_), static_cast<QWidget*>(deliver_)})
-        panels_->addWidget(panel);
-    inner->addWidget(panels_, 1);
+    gather_ = new GatherPanel(session_, side);
+    steps_ = new StepsPanel(session_, side);
+    deliver_ = new DeliverPanel(session_, side);
+    // Side by side and hidden in turn: a stack would be as tall as its tallest page and scroll into nothing.
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_}) inner->addWidget(panel, 1);
     middle->addWidget(side);
 
     strip_ = new FitStrip;
@@ -220,20 +216,14 @@ void WorkbenchPage::setStage(Stage stage) {
     title_->setText(stageTitle(stage));
     if (stage == Stage::Gather) {
         gather_->show(piece_, platform_);
-        panels_->setCurrentWidget(gather_);
     } else if (stage == Stage::Deliver) {
         deliver_->show(piece_, platform_);
-        panels_->setCurrentWidget(deliver_);
     } else {
         steps_->show(piece_, platform_, stage);
-        panels_->setCurrentWidget(steps_);
     }
-    // The stack is as tall as its tallest page; only the one in sight may count, or the panel scrolls into
-    // nothing.
-    for (int i = 0; i < panels_->count(); ++i)
-        panels_->widget(i)->setSizePolicy(QSizePolicy::Preferred, i == panels_->currentIndex()
-                                                                      ? QSizePolicy::Preferred
-                                                                      : QSizePolicy::Ignored);
+    gather_->setVisible(stage == Stage::Gather);
+    deliver_->setVisible(stage == Stage::Deliver);
+    steps_->setVisible(stage != Stage::Gather && stage != Stage::Deliver);
     refreshHandles();
     showMeasured();
 }

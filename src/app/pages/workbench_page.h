@@ -7,7 +7,6 @@
 #include "app/widgets/stage_rail.h"
 
 class QLabel;
-class QStackedWidget;
 class QToolButton;
 
 namespace zl::app {
@@ -51,7 +50,6 @@ private:
     ModelView* view_;
     FitStrip* strip_;
     QLabel* title_;
-    QStackedWidget* panels_;
     GatherPanel* gather_;
     StepsPanel* steps_;
     DeliverPanel* deliver_;
