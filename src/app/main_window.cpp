@@ -1,5 +1,6 @@
 #include "app/main_window.h"
 
+#include "app/qt_text.h"
 #include "app/pages/find_box.h"
 #include "app/pages/settings_dialog.h"
 #include "app/theme.h"
@@ -23,12 +24,6 @@
 namespace zl::app {
 
 namespace {
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-QString qs(std::string_view s) {
-    return QString::fromUtf8(s.data(), qsizetype(s.size()));
-}
 
 QString modelFilter() {
     QString endings;

@@ -1,5 +1,6 @@
 #include "app/pages/deliver_panel.h"
 
+#include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/file_set.h"
@@ -18,12 +19,6 @@
 #include <QVBoxLayout>
 
 namespace zl::app {
-
-namespace {
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-} // namespace
 
 DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     layout_ = new QVBoxLayout(this);

@@ -1,5 +1,6 @@
 #include "app/pages/gather_panel.h"
 
+#include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
 #include <QComboBox>
@@ -12,15 +13,6 @@
 #include <QVBoxLayout>
 
 namespace zl::app {
-
-namespace {
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-QString qs(std::string_view s) {
-    return QString::fromUtf8(s.data(), qsizetype(s.size()));
-}
-} // namespace
 
 GatherPanel::GatherPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     layout_ = new QVBoxLayout(this);

@@ -1,5 +1,6 @@
 #include "app/pages/loom_page.h"
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
@@ -17,9 +18,6 @@
 namespace zl::app {
 
 namespace {
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 /// A limit as something that is wanted: "of 40 000" is "at most 40 000".
 QString wanted(const std::string& limit) {

@@ -1,5 +1,6 @@
 #include "app/pages/plan_dialog.h"
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
@@ -9,12 +10,6 @@
 #include <QVBoxLayout>
 
 namespace zl::app {
-
-namespace {
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-} // namespace
 
 PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QString& platform,
                        QWidget* parent)

@@ -1,5 +1,6 @@
 #include "app/pages/steps_panel.h"
 
+#include "app/qt_text.h"
 #include "app/widgets/field_editor.h"
 #include "app/widgets/stage_rail.h"
 #include "app/widgets/ui.h"
@@ -14,13 +15,6 @@
 namespace zl::app {
 
 namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-QString qs(std::string_view s) {
-    return QString::fromUtf8(s.data(), qsizetype(s.size()));
-}
 
 /// A card that can be chosen by mouse and keyboard.
 class Card : public QFrame {

@@ -1,5 +1,6 @@
 #include "app/pages/tryout_page.h"
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/mark.h"
 #include "app/widgets/ui.h"
@@ -14,12 +15,6 @@
 namespace zl::app {
 
 using namespace standins::table;
-
-namespace {
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-} // namespace
 
 TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("page");

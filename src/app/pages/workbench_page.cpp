@@ -1,5 +1,6 @@
 #include "app/pages/workbench_page.h"
 
+#include "app/qt_text.h"
 #include "app/pages/plan_dialog.h"
 #include "app/theme.h"
 #include "app/widgets/ui.h"
@@ -14,13 +15,6 @@ namespace zl::app {
 using steps::Stage;
 
 namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-QString qs(std::string_view s) {
-    return QString::fromUtf8(s.data(), qsizetype(s.size()));
-}
 
 /// The stage in which a rule is mended.
 Stage stageOf(const platform::RuleResult& rule) {
