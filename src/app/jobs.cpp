@@ -13,11 +13,19 @@ double Job::secondsLeft() const {
 
 Jobs::Jobs(QObject* parent) : QObject(parent) {
     pool_.setMaxThreadCount(1);
+    // Hundreds of jobs may start or end in one go; whoever shows them need not draw each.
+    changeTimer_.setSingleShot(true);
+    changeTimer_.setInterval(30);
+    connect(&changeTimer_, &QTimer::timeout, this, &Jobs::changed);
 }
 
 Jobs::~Jobs() {
     cancelAll();
     pool_.waitForDone();
+}
+
+void Jobs::noteChange() {
+    if (!changeTimer_.isActive()) changeTimer_.start();
 }
 
 void Jobs::cancelAll() {
@@ -47,7 +55,7 @@ Job* Jobs::startErased(const QString& title, QObject* context,
                 handle->fraction_ = fraction;
                 handle->what_ = text;
                 Q_EMIT handle->progressed();
-                Q_EMIT changed();
+                noteChange();
             });
         },
         cancelled.get());
@@ -59,7 +67,7 @@ Job* Jobs::startErased(const QString& title, QObject* context,
                 handle->deleteLater();
             }
             if (report && receiver && !cancelled->load()) report();
-            Q_EMIT changed();
+            noteChange();
         });
     };
     pool_.start(
@@ -82,7 +90,7 @@ Job* Jobs::startErased(const QString& title, QObject* context,
             }
         }),
         priority);
-    Q_EMIT changed();
+    noteChange();
     return job;
 }
 

@@ -7,6 +7,7 @@
 #include <QPointer>
 #include <QString>
 #include <QThreadPool>
+#include <QTimer>
 
 #include <memory>
 
@@ -70,12 +71,14 @@ Q_SIGNALS:
     void changed();
 
 private:
+    void noteChange();
     Job* startErased(const QString& title, QObject* context,
                      std::function<std::shared_ptr<void>(const Progress&)> work,
                      std::function<void(const std::shared_ptr<void>&)> done,
                      std::function<void(const QString&)> failed, int priority);
     QThreadPool pool_;
     QList<Job*> jobs_;
+    QTimer changeTimer_;
 };
 
 } // namespace zl::app

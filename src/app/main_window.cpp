@@ -276,11 +276,7 @@ void MainWindow::showWorkbench(const QString& piece, const QString& platform) {
     if (!session_.sheet(platform.toStdString()) || !session_.project().piece(piece.toStdString())) return;
     const auto* p = session_.project().piece(piece.toStdString());
     if (!p->on(platform.toStdString()))
-        session_.edit(tr("set up %1").arg(piece), [&](project::Project& project) {
-            for (auto& candidate : project.pieces)
-                if (candidate.name == piece.toStdString())
-                    candidate.crossings.push_back({platform.toStdString(), {}, ""});
-        });
+        session_.editCrossing(tr("set up %1").arg(piece), piece, platform, [](project::Crossing&) {});
     workbench_->open(piece, platform);
     showPage(workbench_);
     workbench_->view().setFocus();

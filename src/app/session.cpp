@@ -159,6 +159,17 @@ void Session::edit(const QString& what, const std::function<void(project::Projec
     undo_.push(new ProjectEdit(*this, what, project_, std::move(after), mergeKey));
 }
 
+void Session::editPiece(const QString& what, const QString& piece,
+                        const std::function<void(project::Piece&)>& change, const QString& mergeKey) {
+    if (!project_.piece(piece.toStdString())) return;
+    edit(what, [&](project::Project& project) { change(*project.piece(piece.toStdString())); }, mergeKey);
+}
+
+void Session::editCrossing(const QString& what, const QString& piece, const QString& platform,
+                           const std::function<void(project::Crossing&)>& change, const QString& mergeKey) {
+    editPiece(what, piece, [&](project::Piece& p) { change(p.setUpOn(platform.toStdString())); }, mergeKey);
+}
+
 void Session::replaceProject(project::Project project) {
     project.file = project_.file; // where it is saved is not undone
     project_ = std::move(project);
@@ -197,6 +208,7 @@ const CrossingState& Session::state(const std::string& piece, const std::string&
 }
 
 void Session::prefer(const std::string& piece, const std::string& platform) {
+    snapshot_.reset();
     preferred_ = {piece, platform};
     const auto& now = state(piece, platform);
     if (now.kind == CrossingState::Kind::Ready || now.kind == CrossingState::Kind::Failed) return;
@@ -207,6 +219,7 @@ void Session::prefer(const std::string& piece, const std::string& platform) {
 }
 
 void Session::refresh() {
+    snapshot_.reset();
     for (const project::Piece& piece : project_.pieces)
         for (const project::Crossing& crossing : piece.crossings)
             startCrossing(piece.name, crossing.platform,
@@ -232,10 +245,10 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
         recipe::Evaluation evaluation;
         platform::FitReport report;
     };
-    const auto project = std::make_shared<const project::Project>(project_);
+    if (!snapshot_) snapshot_ = std::make_shared<const project::Project>(project_);
     working_[id] = jobs_.start<Result>(
         tr("%1 on %2").arg(QString::fromStdString(pieceName), QString::fromStdString(sheet->name)), this,
-        [project, pieceName, platform, sheet, sources = sources_, cache = cache_](const Progress& progress) {
+        [project = snapshot_, pieceName, platform, sheet, sources = sources_, cache = cache_](const Progress& progress) {
             const project::Piece& piece = *project->piece(pieceName);
             Result result;
             result.loaded = sources->load(*project, piece, progress.part(0, 0.4));

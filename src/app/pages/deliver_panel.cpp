@@ -103,11 +103,8 @@ void DeliverPanel::rebuild() {
         finish->setCurrentText(crossing && !crossing->finish.empty() ? qs(crossing->finish)
                                                                      : qs(sheet->finishes.front()));
         connect(finish, &QComboBox::textActivated, this, [this](const QString& chosen) {
-            session_.edit(tr("change the finish"), [&](project::Project& p) {
-                for (auto& piece : p.pieces)
-                    if (piece.name == piece_.toStdString())
-                        if (auto* c = piece.on(platform_.toStdString())) c->finish = chosen.toStdString();
-            });
+            session_.editCrossing(tr("change the finish"), piece_, platform_,
+                                  [&](project::Crossing& crossing) { crossing.finish = chosen.toStdString(); });
         });
         row->addWidget(finish, 1);
         layout_->addLayout(row);

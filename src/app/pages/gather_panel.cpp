@@ -28,12 +28,10 @@ void GatherPanel::show(const QString& piece, const QString& platform) {
 
 void GatherPanel::editSource(int index, const QString& what,
                              const std::function<void(project::Source&)>& change, const QString& mergeKey) {
-    session_.edit(
-        what,
-        [&](project::Project& p) {
-            for (auto& piece : p.pieces)
-                if (piece.name == piece_.toStdString() && index < int(piece.sources.size()))
-                    change(piece.sources[index]);
+    session_.editPiece(
+        what, piece_,
+        [&](project::Piece& piece) {
+            if (index < int(piece.sources.size())) change(piece.sources[index]);
         },
         mergeKey);
 }
@@ -48,10 +46,8 @@ QWidget* GatherPanel::sourceCard(const project::Source& source, int index) {
     if (index > 0) {
         auto* remove = iconButton("trash-2", tr("Take this source out"));
         connect(remove, &QToolButton::clicked, this, [this, index] {
-            session_.edit(tr("take out a source"), [&](project::Project& p) {
-                for (auto& piece : p.pieces)
-                    if (piece.name == piece_.toStdString())
-                        piece.sources.erase(piece.sources.begin() + index);
+            session_.editPiece(tr("take out a source"), piece_, [&](project::Piece& piece) {
+                piece.sources.erase(piece.sources.begin() + index);
             });
         });
         head->addWidget(remove);
@@ -107,10 +103,8 @@ void GatherPanel::rebuild() {
     connect(add, &QPushButton::clicked, this, [this] {
         const QString file = QFileDialog::getOpenFileName(this, tr("Add a source"));
         if (file.isEmpty()) return;
-        session_.edit(tr("add a source"), [&](project::Project& p) {
-            for (auto& piece : p.pieces)
-                if (piece.name == piece_.toStdString())
-                    piece.sources.push_back({file.toStdString(), "", "", project::Permission::AskFirst});
+        session_.editPiece(tr("add a source"), piece_, [&](project::Piece& piece) {
+            piece.sources.push_back({file.toStdString(), "", "", project::Permission::AskFirst});
         });
     });
     layout_->addWidget(add);

@@ -79,17 +79,10 @@ std::vector<EntryPlace> StepsPanel::places() const {
 
 void StepsPanel::change(const QString& what, EntryPlace place,
                         const std::function<void(recipe::Recipe&, int)>& edit, const QString& mergeKey) {
-    session_.edit(
-        what,
-        [&](project::Project& p) {
-            for (auto& piece : p.pieces) {
-                if (piece.name != piece_.toStdString()) continue;
-                auto* crossing = piece.on(platform_.toStdString());
-                if (place.ofPiece)
-                    edit(piece.recipe, place.index);
-                else if (crossing)
-                    edit(crossing->recipe, place.index);
-            }
+    session_.editPiece(
+        what, piece_,
+        [&](project::Piece& piece) {
+            edit(place.ofPiece ? piece.recipe : piece.setUpOn(platform_.toStdString()).recipe, place.index);
         },
         mergeKey);
 }
@@ -121,19 +114,16 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
     auto step = steps::makeStep(id);
     step->setParams(params);
     EntryPlace place{false, 0};
-    session_.edit(tr("add %1").arg(qs(step->info().name)), [&](project::Project& p) {
-        for (auto& piece : p.pieces) {
-            if (piece.name != piece_.toStdString()) continue;
-            if (!piece.on(platform_.toStdString()))
-                piece.crossings.push_back({platform_.toStdString(), {}, ""});
-            auto& recipe = piece.on(platform_.toStdString())->recipe;
-            // Behind the last step of its stage or an earlier one, so that stages stay in order.
-            int at = int(recipe.size());
-            while (at > 0 && steps::makeStep(recipe[at - 1].step)->info().stage > step->info().stage) --at;
-            recipe.insert(recipe.begin() + at, {id, true, step->params()});
-            place.index = at;
-        }
-    });
+    session_.editCrossing(tr("add %1").arg(qs(step->info().name)), piece_, platform_,
+                          [&](project::Crossing& crossing) {
+                              // Behind the last step of its stage or an earlier one, so that stages stay in order.
+                              auto& recipe = crossing.recipe;
+                              int at = int(recipe.size());
+                              while (at > 0 && steps::makeStep(recipe[at - 1].step)->info().stage > step->info().stage)
+                                  --at;
+                              recipe.insert(recipe.begin() + at, {id, true, step->params()});
+                              place.index = at;
+                          });
     select(place);
 }
 
@@ -214,19 +204,16 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     connect(share, &QToolButton::clicked, this, [this, place] {
         const recipe::Entry moved = *this->entry(place);
         EntryPlace target{!place.ofPiece, 0};
-        session_.edit(tr("move a step"), [&](project::Project& p) {
-            for (auto& piece : p.pieces) {
-                if (piece.name != piece_.toStdString() || !piece.on(platform_.toStdString())) continue;
-                auto& own = piece.recipe;
-                auto& here = piece.on(platform_.toStdString())->recipe;
-                auto& from = place.ofPiece ? own : here;
-                from.erase(from.begin() + place.index);
-                if (place.ofPiece) {
-                    here.insert(here.begin(), moved);
-                } else {
-                    target.index = int(own.size());
-                    own.push_back(moved);
-                }
+        session_.editPiece(tr("move a step"), piece_, [&](project::Piece& piece) {
+            auto& own = piece.recipe;
+            auto& here = piece.setUpOn(platform_.toStdString()).recipe;
+            auto& from = place.ofPiece ? own : here;
+            from.erase(from.begin() + place.index);
+            if (place.ofPiece) {
+                here.insert(here.begin(), moved);
+            } else {
+                target.index = int(own.size());
+                own.push_back(moved);
             }
         });
         selected_ = target;

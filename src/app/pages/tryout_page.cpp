@@ -122,24 +122,9 @@ void TryoutPage::show(const Loaded& loaded) {
         const Mark mark = message.kind == Kind::Fine  ? Mark::Fits
                           : message.kind == Kind::Odd ? Mark::Tight
                                                       : Mark::Broken;
-        auto* row = new QHBoxLayout;
-        row->setSpacing(9);
-        QPixmap pixmap(18, 18);
-        pixmap.fill(Qt::transparent);
-        QPainter painter(&pixmap);
-        paintMark(painter, mark, {9, 9}, 13);
-        painter.end();
-        auto* sign = new QLabel;
-        sign->setPixmap(pixmap);
-        sign->setAccessibleName(markText(mark));
-        row->addWidget(sign, 0, Qt::AlignTop);
-        auto* words = new QVBoxLayout;
-        words->setSpacing(1);
-        words->addWidget(textLabel(
-            message.file.empty() ? qs(message.text) : tr("%1: %2").arg(qs(message.file), qs(message.text))));
-        words->addWidget(textLabel(qs(message.detail), "dim"));
-        row->addLayout(words, 1);
-        side_->addLayout(row);
+        side_->addLayout(markRow(
+            mark, message.file.empty() ? qs(message.text) : tr("%1: %2").arg(qs(message.file), qs(message.text)),
+            qs(message.detail)));
     }
     const auto table = [&](const QString& title,
                            const std::vector<std::tuple<QString, QString, QString, bool>>& rows) {

@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 #include "app/pages/plan_dialog.h"
 #include "app/theme.h"
+#include "app/view/collider_handles.h"
 #include "app/widgets/ui.h"
 
 #include <QLabel>
@@ -85,17 +86,10 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
         tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
         &ModelView::wipe);
     modesLayout->addSpacing(10);
-    const auto tool = [&](const QString& name, const QString& text, const QString& tip,
-                          ModelView::Tool kind) {
-        auto* made = modeButton(name, text, tip, false,
-                                [this, kind](bool on) { view_->setTool(on ? kind : ModelView::Tool::Look); });
-        modesLayout->addWidget(made);
-        return made;
-    };
-    measure_ =
-        tool("measure", tr("Measure"), tr("Distance between two points (M)"), ModelView::Tool::Measure);
-    pick_ = tool("pick", tr("Pick parts"), tr("Click a part to see its name and triangles"),
-                 ModelView::Tool::PickParts);
+    measure_ = modeButton("measure", tr("Measure"), tr("Distance between two points (M)"), false, [this](bool on) {
+        view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
+    });
+    modesLayout->addWidget(measure_);
     modesLayout->addStretch(1);
     modes->adjustSize();
 
@@ -110,18 +104,19 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     auto* inner = scrolled(side, sideLayout);
     inner->setContentsMargins(0, 0, 10, 8);
     inner->setSpacing(10);
-    const auto card = [&](QWidget*& widget, QVBoxLayout*& layout) {
-        auto* frame = new QFrame;
-        frame->setProperty("card", true);
-        layout = new QVBoxLayout(frame);
-        layout->setContentsMargins(13, 10, 10, 10);
-        layout->setSpacing(6);
-        frame->hide();
-        inner->addWidget(frame);
-        widget = frame;
-    };
-    card(ruleCard_, ruleLayout_);
-    card(measureCard_, measureLayout_);
+    ruleCard_ = new RuleCard;
+    measureCard_ = new MeasureCard;
+    selectionCard_ = new SelectionCard;
+    for (SideCard* card : std::initializer_list<SideCard*>{ruleCard_, measureCard_, selectionCard_}) {
+        inner->addWidget(card);
+        connect(card, &SideCard::stepAsked, this, &WorkbenchPage::addOffered);
+    }
+    connect(ruleCard_, &SideCard::closed, this, [this] {
+        rule_.clear();
+        view_->setHighlight({}, {});
+    });
+    connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(ModelView::Tool::Look); });
+    connect(selectionCard_, &SideCard::closed, this, [this] { view_->select({}); });
     gather_ = new GatherPanel(session_, side);
     steps_ = new StepsPanel(session_, side);
     deliver_ = new DeliverPanel(session_, side);
@@ -147,17 +142,8 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     connect(view_, &ModelView::measuredChanged, this, &WorkbenchPage::showMeasured);
     connect(view_, &ModelView::toolChanged, this, [this] {
         measure_->setChecked(view_->tool() == ModelView::Tool::Measure);
-        pick_->setChecked(view_->tool() == ModelView::Tool::PickParts);
     });
-    connect(view_, &ModelView::nodePicked, this, [this](int node) {
-        view_->setHighlight(node < 0 ? std::set<int>{} : std::set<int>{node}, {}, {});
-        const auto& model = session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model;
-        if (node >= 0 && node < int(model.nodes.size()) && model.nodes[node].mesh >= 0)
-            Q_EMIT session_.said(
-                tr("%1: %2").arg(qs(model.nodes[node].name),
-                                 qs(showCount(long(model.meshes[model.nodes[node].mesh]->triangleCount()),
-                                              "triangle", "triangles"))));
-    });
+    connect(view_, &ModelView::selectionChanged, this, &WorkbenchPage::showSelection);
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);
 }
 
@@ -192,7 +178,8 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         rule_.clear();
         ruleCard_->hide();
         view_->setTool(ModelView::Tool::Look);
-        view_->setHighlight({}, {}, {});
+        view_->setHighlight({}, {});
+        view_->select({});
         strip_->clear();
     }
     view_->setSheet(sheet);
@@ -368,22 +355,8 @@ void WorkbenchPage::refreshHandles() {
     const auto* entry = stage_ == Stage::Contact ? steps_->entry(steps_->selected()) : nullptr;
     const auto sheet = session_.sheet(platform_.toStdString());
     std::vector<Handle> handles;
-    if (entry && entry->on && !colliders.empty() && entry->step == "collider-" + colliders[0].kind) {
-        const auto b = geometry::meshBounds(*colliders[0].mesh, colliders[0].placement);
-        const glm::dvec3 c = b.centre();
-        const auto add = [&](const char* id, glm::dvec3 at, glm::dvec3 axis, double value) {
-            handles.push_back({id, at, axis, qs(sheet->showLength(value))});
-        };
-        add("top", {c.x, b.max.y, c.z}, {0, 1, 0}, b.size().y);
-        if (colliders[0].kind == "box") {
-            add("right", {b.max.x, c.y, c.z}, {1, 0, 0}, b.size().x);
-            add("left", {b.min.x, c.y, c.z}, {-1, 0, 0}, b.size().x);
-            add("front", {c.x, c.y, b.max.z}, {0, 0, 1}, b.size().z);
-            add("back", {c.x, c.y, b.min.z}, {0, 0, -1}, b.size().z);
-        } else {
-            add("radius", {b.max.x, c.y, c.z}, {1, 0, 0}, b.size().x / 2);
-        }
-    }
+    if (entry && entry->on && !colliders.empty() && entry->step == "collider-" + colliders[0].kind)
+        handles = handlesOf(colliders[0], *sheet);
     view_->setColliders(colliders, std::move(handles));
 }
 
@@ -396,59 +369,33 @@ void WorkbenchPage::dragHandle(const QString& id, double delta, bool finished) {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto* entry = steps_->entry(steps_->selected());
     if (!entry || state.evaluation.model.colliders.empty()) return;
-    const bool box = entry->step == "collider-box";
-    if (dragStart_.is_null()) { // the numbers it has now, however they came about
-        const Collider& collider = state.evaluation.model.colliders[0];
-        const auto b = geometry::meshBounds(*collider.mesh, collider.placement);
-        dragStart_ = {{"around", "numbers"}, {"height", b.size().y}};
-        if (box)
-            dragStart_.update({{"left", b.min.x}, {"right", b.max.x}, {"back", b.min.z}, {"front", b.max.z}});
-        else
-            dragStart_.update({{"radius", b.size().x / 2}, {"x", b.centre().x}, {"z", b.centre().z}});
-    }
-    nlohmann::json values = dragStart_;
-    const double least = 1e-5;
-    const std::string field = id == "top" ? "height" : id.toStdString();
-    const bool negative = field == "left" || field == "back";
-    values[field] = values[field].get<double>() + (negative ? -delta : delta);
-    for (const char* size : {"height", "radius"})
-        if (values.contains(size)) values[size] = std::max(least, values[size].get<double>());
-    if (box && (values["right"].get<double>() - values["left"].get<double>() < least ||
-                values["front"].get<double>() - values["back"].get<double>() < least))
-        return;
-    steps_->setParams(steps_->selected(), values, QString("drag-%1-%2").arg(id).arg(drag_));
+    if (dragStart_.is_null()) dragStart_ = numbersOf(state.evaluation.model.colliders[0]);
+    if (const auto numbers = withHandleMoved(dragStart_, id.toStdString(), delta))
+        steps_->setParams(steps_->selected(), *numbers, QString("drag-%1-%2").arg(id).arg(drag_));
 }
 
 void WorkbenchPage::showMeasured() {
-    clearLayout(measureLayout_);
     const auto points = view_->measured();
     const auto sheet = session_.sheet(platform_.toStdString());
-    measureCard_->setVisible(points && sheet);
-    if (!points || !sheet) return;
-    const double length = glm::distance(points->first, points->second);
-    measureLayout_->addWidget(headingLabel(tr("Measured: %1").arg(qs(sheet->showLength(length))), 2));
-    measureLayout_->addWidget(
-        textLabel(tr("%1 mm; a figure is %2")
-                      .arg(qs(showMeasure(length * 1000)), qs(sheet->showLength(sheet->figureMetres()))),
-                  "dim"));
-    const auto json = [](const glm::dvec3& p) { return nlohmann::json::array({p.x, p.y, p.z}); };
-    auto* size = button(tr("Say how long this is meant to be"), nullptr, "ruler");
-    connect(size, &QPushButton::clicked, this, [this, points, length, json] {
-        view_->setTool(ModelView::Tool::Look);
-        setStage(Stage::Place);
-        steps_->add("size", {{"by", "points"},
-                             {"from", json(points->first)},
-                             {"to", json(points->second)},
-                             {"measure", length}});
-    });
-    measureLayout_->addWidget(size);
-    auto* origin = button(tr("Put the origin at the first point"), nullptr, "frame");
-    connect(origin, &QPushButton::clicked, this, [this, points, json] {
-        view_->setTool(ModelView::Tool::Look);
-        setStage(Stage::Place);
-        steps_->add("origin", {{"at", "point"}, {"point", json(points->first)}});
-    });
-    measureLayout_->addWidget(origin);
+    if (points && sheet)
+        measureCard_->show(points->first, points->second, *sheet);
+    else
+        measureCard_->hide();
+}
+
+void WorkbenchPage::showSelection() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    if (sheet && state.kind == CrossingState::Kind::Ready && !view_->selected().empty())
+        selectionCard_->show(view_->selected(), state.evaluation.model, *sheet);
+    else
+        selectionCard_->hide();
+}
+
+void WorkbenchPage::addOffered(const std::string& step, const nlohmann::json& params) {
+    view_->setTool(ModelView::Tool::Look);
+    setStage(steps::makeStep(step)->info().stage);
+    steps_->add(step, params);
 }
 
 void WorkbenchPage::chooseRule(const QString& id) {
@@ -460,45 +407,12 @@ void WorkbenchPage::chooseRule(const QString& id) {
     const bool fresh = rule_ != id;
     rule_ = id;
     if (fresh) setStage(stageOf(*rule));
-    view_->setHighlight(
-        {rule->finding.nodes.begin(), rule->finding.nodes.end()},
-        {rule->finding.materials.begin(), rule->finding.materials.end()},
-        rule->finding.nodes.empty() && rule->finding.materials.empty() ? QString() : qs(rule->finding.note));
-    clearLayout(ruleLayout_);
-    auto* head = new QHBoxLayout;
-    auto* what = headingLabel(qs(rule->label), 2);
-    head->addWidget(what, 1);
-    auto* close = iconButton("x", tr("Close"));
-    connect(close, &QToolButton::clicked, this, [this] {
-        rule_.clear();
-        ruleCard_->hide();
-        view_->setHighlight({}, {}, {});
-    });
-    head->addWidget(close);
-    ruleLayout_->addLayout(head);
-    const char* tone = rule->state == platform::State::Broken
-                           ? (rule->severity == platform::Severity::Must ? "bad" : "warn")
-                           : nullptr;
-    ruleLayout_->addWidget(
-        textLabel(tr("%1; limit %2.").arg(qs(rule->finding.note), qs(rule->finding.limit)), tone));
-    ruleLayout_->addWidget(textLabel(qs(rule->message), "dim"));
-    if (rule->state == platform::State::Broken) {
-        if (rule->mends.empty())
-            ruleLayout_->addWidget(textLabel(
-                tr("No step here can change that; change it in the program the model comes from."), "dim"));
-        for (const std::string& mend : rule->mends) {
-            const auto candidates = planner::proposals(mend, *rule, state.evaluation.model, *sheet);
-            if (candidates.empty()) continue;
-            auto* add = button(tr("Add \"%1\"").arg(qs(steps::makeStep(mend)->info().name)), "main", "plus");
-            add->setObjectName("mend-" + qs(mend));
-            connect(add, &QPushButton::clicked, this, [this, mend, params = candidates[0]] {
-                setStage(steps::makeStep(mend)->info().stage);
-                steps_->add(mend, params);
-            });
-            ruleLayout_->addWidget(add);
-        }
-    }
-    ruleCard_->show();
+    const auto& found = rule->finding;
+    const LitFaces lit{{found.nodes.begin(), found.nodes.end()},
+                       {found.materials.begin(), found.materials.end()},
+                       found.faces};
+    view_->setHighlight(lit, lit.empty() ? QString() : qs(found.note));
+    ruleCard_->show(*rule, state.evaluation.model, *sheet);
 }
 
 void WorkbenchPage::suggest() {
@@ -515,14 +429,8 @@ void WorkbenchPage::suggest() {
             dialog->setAttribute(Qt::WA_DeleteOnClose);
             connect(dialog, &QDialog::accepted, this, [this, dialog] {
                 const auto chosen = dialog->chosen();
-                session_.edit(tr("suggested fit"), [&](project::Project& p) {
-                    for (auto& piece : p.pieces) {
-                        if (piece.name != piece_.toStdString()) continue;
-                        if (!piece.on(platform_.toStdString()))
-                            piece.crossings.push_back({platform_.toStdString(), {}, ""});
-                        auto& recipe = piece.on(platform_.toStdString())->recipe;
-                        recipe.insert(recipe.end(), chosen.begin(), chosen.end());
-                    }
+                session_.editCrossing(tr("suggested fit"), piece_, platform_, [&](project::Crossing& crossing) {
+                    crossing.recipe.insert(crossing.recipe.end(), chosen.begin(), chosen.end());
                 });
             });
             dialog->open();

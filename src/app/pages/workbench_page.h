@@ -1,4 +1,5 @@
 #pragma once
+#include "app/pages/cards.h"
 #include "app/pages/deliver_panel.h"
 #include "app/pages/gather_panel.h"
 #include "app/pages/steps_panel.h"
@@ -40,6 +41,8 @@ private:
     void makeHeat();
     void dragHandle(const QString& id, double delta, bool finished);
     void showMeasured();
+    void showSelection();
+    void addOffered(const std::string& step, const nlohmann::json& params);
     QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
                             const std::function<void(bool)>& set);
 
@@ -53,10 +56,11 @@ private:
     GatherPanel* gather_;
     StepsPanel* steps_;
     DeliverPanel* deliver_;
-    QWidget *ruleCard_, *measureCard_;
-    QVBoxLayout *ruleLayout_, *measureLayout_;
+    RuleCard* ruleCard_;
+    MeasureCard* measureCard_;
+    SelectionCard* selectionCard_;
     std::map<QString, QToolButton*> modes_;
-    QToolButton *measure_ = nullptr, *pick_ = nullptr;
+    QToolButton* measure_ = nullptr;
     std::map<Hash, std::shared_ptr<const Scene>> scenes_;
     std::shared_ptr<const Scene> after_, before_;
     std::set<Hash> making_;

@@ -4,7 +4,6 @@
 #include "app/view/backdrop.h"
 
 #include <QElapsedTimer>
-#include <QMouseEvent>
 #include <QOpenGLFunctions>
 
 namespace zl::app {
@@ -88,7 +87,13 @@ void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<co
         after_.scene = std::move(after);
         heated_ = {};
         upload(after_);
-        setHighlight(highlightNodes_, highlightMaterials_, highlightLabel_);
+        setHighlight(lit_, highlightLabel_);
+        // The parts may be others now; keep those that are still there.
+        std::set<int> kept;
+        if (after_.scene)
+            for (const int node : after_.scene->nodeOfTriangle)
+                if (selected_.contains(node)) kept.insert(node);
+        select(std::move(kept));
     }
     if (before_.scene != before) {
         before_.scene = std::move(before);
@@ -129,19 +134,18 @@ void ModelView::setColliders(const std::vector<Collider>& colliders, std::vector
     update();
 }
 
-void ModelView::setHighlight(std::set<int> nodes, std::set<int> materials, const QString& label) {
-    highlightNodes_ = std::move(nodes);
-    highlightMaterials_ = std::move(materials);
+void ModelView::setHighlight(LitFaces lit, const QString& label) {
+    lit_ = std::move(lit);
     highlightLabel_ = label;
-    highlightCorners_.clear();
-    if (after_.scene && !(highlightNodes_.empty() && highlightMaterials_.empty())) {
-        const Scene& scene = *after_.scene;
-        for (std::size_t t = 0; t < scene.triangles; ++t)
-            if (highlightNodes_.contains(scene.nodeOfTriangle[t]) ||
-                highlightMaterials_.contains(scene.materialOfTriangle[t]))
-                for (int k = 0; k < 3; ++k)
-                    highlightCorners_.push_back(scene.mesh.positions[scene.mesh.indices[3 * t + k]]);
-    }
+    highlightCorners_ = after_.scene && !lit_.empty() ? cornersOf(*after_.scene, lit_) : std::vector<glm::vec3>();
+    update();
+}
+
+void ModelView::select(std::set<int> nodes) {
+    selected_ = std::move(nodes);
+    selectedCorners_ = after_.scene && !selected_.empty() ? cornersOf(*after_.scene, {selected_, {}, {}})
+                                                          : std::vector<glm::vec3>();
+    Q_EMIT selectionChanged();
     update();
 }
 
@@ -158,7 +162,7 @@ void ModelView::setMessage(const QString& text) {
 
 void ModelView::setTool(Tool tool) {
     tool_ = tool;
-    if (tool != Tool::Measure) points_.clear();
+    if (tool != Tool::Measure) points_.clear(), hovered_.reset();
     setCursor(tool == Tool::Look ? Qt::ArrowCursor : Qt::CrossCursor);
     Q_EMIT toolChanged();
     Q_EMIT measuredChanged();
@@ -342,6 +346,12 @@ void ModelView::drawOver() {
         painter_.triangles(highlightCorners_, toClip(), colourOf(t.clay, 0.55f));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
+    if (!selectedCorners_.empty()) {
+        gl->glEnable(GL_POLYGON_OFFSET_FILL);
+        gl->glPolygonOffset(-1.0f, -1.0f);
+        painter_.triangles(selectedCorners_, toClip(), colourOf(t.sea, 0.42f));
+        gl->glDisable(GL_POLYGON_OFFSET_FILL);
+    }
     if (showCollider && !colliderMeshes_.empty()) {
         GlPainter::Look look;
         look.toClip = toClip();
@@ -358,125 +368,6 @@ void ModelView::drawOver() {
                            colourOf(t.sea, 0.40f));
         gl->glDepthMask(GL_TRUE);
     }
-}
-
-std::optional<glm::dvec3> ModelView::surfaceAt(QPointF pixel, int* node) const {
-    if (!after_.scene || !after_.scene->rays) return std::nullopt;
-    const glm::dvec3 direction = camera_.ray(pixel.x(), pixel.y(), width(), height());
-    const auto hit = after_.scene->rays->hit(glm::vec3(camera_.eye()), glm::vec3(direction));
-    if (!hit) return std::nullopt;
-    if (node) *node = after_.scene->nodeOfTriangle[hit->triangle];
-    return camera_.eye() + direction * double(hit->distance);
-}
-
-int ModelView::handleAt(QPointF pixel) const {
-    if (!showCollider) return -1;
-    for (std::size_t i = 0; i < handles_.size(); ++i) {
-        const glm::dvec3 at = camera_.project(handles_[i].at, width(), height());
-        if (std::hypot(at.x - pixel.x(), at.y - pixel.y()) < 11) return int(i);
-    }
-    return -1;
-}
-
-void ModelView::mousePressEvent(QMouseEvent* event) {
-    pressedAt_ = lastAt_ = event->position();
-    if (event->button() != Qt::LeftButton) return;
-    draggingWipe_ = wipe && before_.scene && std::abs(pressedAt_.x() - wipeX()) < 14;
-    draggedHandle_ = draggingWipe_ ? -1 : handleAt(pressedAt_);
-}
-
-void ModelView::mouseMoveEvent(QMouseEvent* event) {
-    const QPointF by = event->position() - lastAt_;
-    lastAt_ = event->position();
-    if (event->buttons() & Qt::RightButton) {
-        camera_.turn(by.x(), by.y());
-        moved();
-    } else if (event->buttons() & Qt::MiddleButton) {
-        camera_.move(by.x(), by.y(), height());
-        moved();
-    } else if (draggingWipe_) {
-        wipeShare_ = std::clamp(event->position().x() / width(), 0.02, 0.98);
-        moved();
-    } else if (draggedHandle_ >= 0) {
-        // How far along its axis the handle moves for the pointer's way, by the axis' direction on screen.
-        const Handle& handle = handles_[draggedHandle_];
-        const double step = camera_.distance * 0.01;
-        const glm::dvec3 a = camera_.project(handle.at, width(), height()),
-                         b = camera_.project(handle.at + handle.axis * step, width(), height());
-        const glm::dvec2 axis(b.x - a.x, b.y - a.y);
-        const QPointF way = event->position() - pressedAt_;
-        if (glm::length(axis) > 1e-6)
-            Q_EMIT handleDragged(handle.id,
-                                 (way.x() * axis.x + way.y() * axis.y) / glm::dot(axis, axis) * step, false);
-    } else if (tool_ == Tool::Look) {
-        const bool onWipe = wipe && before_.scene && std::abs(event->position().x() - wipeX()) < 14;
-        setCursor(onWipe                             ? Qt::SplitHCursor
-                  : handleAt(event->position()) >= 0 ? Qt::SizeAllCursor
-                                                     : Qt::ArrowCursor);
-    }
-}
-
-void ModelView::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() != Qt::LeftButton) return;
-    if (draggedHandle_ >= 0)
-        Q_EMIT handleDragged(handles_[std::min<std::size_t>(draggedHandle_, handles_.size() - 1)].id, 0,
-                             true);
-    const bool clicked =
-        draggedHandle_ < 0 && !draggingWipe_ && (event->position() - pressedAt_).manhattanLength() < 5;
-    draggedHandle_ = -1;
-    draggingWipe_ = false;
-    if (!clicked) return;
-    int node = -1;
-    const auto at = surfaceAt(event->position(), &node);
-    if (tool_ == Tool::Measure && at) {
-        if (points_.size() == 2) points_.clear();
-        points_.push_back(*at);
-        Q_EMIT measuredChanged();
-    } else if (tool_ == Tool::PickParts) {
-        Q_EMIT nodePicked(at ? node : -1);
-    }
-    update();
-}
-
-void ModelView::wheelEvent(QWheelEvent* event) {
-    const QPointF at = event->position();
-    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), at.x() / width() * 2 - 1,
-                 1 - at.y() / height() * 2);
-    moved();
-}
-
-void ModelView::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_F) return frameAll();
-    if (event->key() == Qt::Key_M) return setTool(tool_ == Tool::Measure ? Tool::Look : Tool::Measure);
-    if (event->key() == Qt::Key_Escape && tool_ != Tool::Look) return setTool(Tool::Look);
-    if (event->key() == Qt::Key_B && !event->isAutoRepeat()) {
-        holdingBefore_ = true;
-        return moved();
-    }
-    const double turn = 12;
-    if (event->key() == Qt::Key_Left)
-        camera_.turn(turn, 0);
-    else if (event->key() == Qt::Key_Right)
-        camera_.turn(-turn, 0);
-    else if (event->key() == Qt::Key_Up)
-        camera_.turn(0, turn);
-    else if (event->key() == Qt::Key_Down)
-        camera_.turn(0, -turn);
-    else if (event->key() == Qt::Key_Plus)
-        camera_.zoom(0.9, 0, 0);
-    else if (event->key() == Qt::Key_Minus)
-        camera_.zoom(1 / 0.9, 0, 0);
-    else
-        return QOpenGLWidget::keyPressEvent(event);
-    moved();
-}
-
-void ModelView::keyReleaseEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_B && !event->isAutoRepeat()) {
-        holdingBefore_ = false;
-        return moved();
-    }
-    QOpenGLWidget::keyReleaseEvent(event);
 }
 
 } // namespace zl::app

@@ -2,14 +2,13 @@
 #include "app/session.h"
 #include "app/view/camera.h"
 #include "app/view/overlay.h"
-#include "app/view/scene.h"
+#include "app/view/picking.h"
 
 #include <QOpenGLFramebufferObject>
 #include <QOpenGLWidget>
 #include <QTimer>
 
 #include <optional>
-#include <set>
 
 namespace zl::app {
 
@@ -25,7 +24,8 @@ struct Handle {
 class ModelView : public QOpenGLWidget {
     Q_OBJECT
 public:
-    enum class Tool { Look, Measure, PickParts };
+    /// With Look, a left click picks a part and a left drag selects the parts within it.
+    enum class Tool { Look, Measure };
 
     explicit ModelView(QWidget* parent = nullptr);
     ~ModelView() override;
@@ -35,7 +35,9 @@ public:
     void setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before, bool frame);
     void setHeat(std::shared_ptr<const Scene> heated, double hottestMetres);
     void setColliders(const std::vector<Collider>& colliders, std::vector<Handle> handles);
-    void setHighlight(std::set<int> nodes, std::set<int> materials, const QString& label);
+    void setHighlight(LitFaces lit, const QString& label);
+    void select(std::set<int> nodes);
+    const std::set<int>& selected() const { return selected_; }
     void setCaptions(const QString& before, const QString& after);
     void setMessage(const QString& text); ///< shown over an empty view
     void setNodeNames(std::vector<QString> names) { nodeNames_ = std::move(names); }
@@ -55,7 +57,7 @@ public:
 Q_SIGNALS:
     void measuredChanged();
     void toolChanged();
-    void nodePicked(int node);
+    void selectionChanged();
     /// A handle moved by `delta` metres along its axis since the drag began.
     void handleDragged(const QString& id, double delta, bool finished);
     void viewFailed(const QString& why);
@@ -83,11 +85,10 @@ private:
     void drawFloor();
     void drawOver();
     void drawLabels(QPainter& painter);
-    void label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed = true,
-               Qt::Alignment align = Qt::AlignHCenter) const;
     glm::mat4 toClip() const;
     glm::dvec3 figureFoot() const;
-    std::optional<glm::dvec3> surfaceAt(QPointF pixel, int* node = nullptr) const;
+    std::optional<Pick> pick(QPointF pixel) const;
+    glm::dvec3 measuringPoint(QPointF pixel, const Pick& pick) const;
     int handleAt(QPointF pixel) const;
     double wipeX() const { return wipeShare_ * width(); }
     bool beforeShown() const { return (wipe || holdingBefore_) && before_.scene; }
@@ -108,8 +109,11 @@ private:
     std::vector<Collider> colliders_;
     std::vector<Handle> handles_;
     std::vector<std::unique_ptr<GlMesh>> colliderMeshes_;
-    std::vector<glm::vec3> colliderEdges_, highlightCorners_;
-    std::set<int> highlightNodes_, highlightMaterials_;
+    std::vector<glm::vec3> colliderEdges_, highlightCorners_, selectedCorners_;
+    LitFaces lit_;
+    std::set<int> selected_;
+    std::optional<glm::dvec3> hovered_; ///< where a click would measure from
+    QRectF band_;                       ///< of a selection being drawn
     std::vector<glm::dvec3> points_;
     std::vector<QString> nodeNames_;
     QString message_, captionBefore_, captionAfter_, highlightLabel_;

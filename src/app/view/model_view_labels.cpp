@@ -7,27 +7,12 @@
 
 namespace zl::app {
 
-void ModelView::label(QPainter& painter, QPointF at, const QString& text, const QColor& colour, bool boxed,
-                      Qt::Alignment align) const {
-    painter.setFont(Theme::instance().text(12, 500));
-    const QSizeF size = painter.fontMetrics().size(0, text);
-    QRectF box(at, size);
-    if (align & Qt::AlignHCenter) box.moveLeft(at.x() - size.width() / 2);
-    if (align & Qt::AlignRight) box.moveLeft(at.x() - size.width());
-    box.moveLeft(std::clamp(box.left(), 8.0, std::max(8.0, width() - size.width() - 8)));
-    if (boxed) {
-        QColor back = tokens().paper;
-        back.setAlphaF(0.86f);
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(back);
-        painter.drawRoundedRect(box.adjusted(-6, -3, 6, 3), 5, 5);
-    }
-    painter.setPen(colour);
-    painter.drawText(box, Qt::AlignCenter, text);
-}
-
 void ModelView::drawLabels(QPainter& painter) {
     const Tokens& t = tokens();
+    const auto label = [&](QPointF at, const QString& text, const QColor& ink, bool plated = true,
+                           Qt::Alignment align = Qt::AlignHCenter) {
+        paintLabel(painter, at, text, ink, plated, align);
+    };
     const auto onScreen = [&](const glm::dvec3& p) {
         const glm::dvec3 at = camera_.project(p, width(), height());
         return QPointF(at.x, at.y);
@@ -39,7 +24,7 @@ void ModelView::drawLabels(QPainter& painter) {
     }
     if (!after_.scene || !sheet_) return;
     if (showFigure)
-        label(painter, onScreen(figureFoot()) + QPointF(0, 8),
+        label(onScreen(figureFoot()) + QPointF(0, 8),
               tr("figure %1").arg(QString::fromStdString(sheet_->showLength(sheet_->figureMetres()))), t.sea);
 
     const bool comparing = wipe && before_.scene;
@@ -54,10 +39,10 @@ void ModelView::drawLabels(QPainter& painter) {
             const QPointF tip(x + side * 8, top + 40);
             painter.drawPolyline(QPolygonF({tip - QPointF(side * 4, 4), tip, tip - QPointF(side * 4, -4)}));
         }
-        label(painter, QPointF(x - 24, top + 4), captionBefore_, t.ink, true, Qt::AlignRight);
-        label(painter, QPointF(x + 24, top + 4), captionAfter_, t.ink, true, Qt::AlignLeft);
+        label(QPointF(x - 24, top + 4), captionBefore_, t.ink, true, Qt::AlignRight);
+        label(QPointF(x + 24, top + 4), captionAfter_, t.ink, true, Qt::AlignLeft);
     } else if (holdingBefore_) {
-        label(painter, QPointF(width() / 2.0, 66),
+        label(QPointF(width() / 2.0, 66),
               before_.scene ? captionBefore_ : tr("nothing changes the shape yet"), t.ink);
     }
 
@@ -76,10 +61,10 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.setBrush(scale);
         painter.drawRoundedRect(bar, 3, 3);
         const double height = std::max(1e-12, after_.scene->bounds.size().y);
-        label(painter, bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink,
+        label(bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink,
               false, Qt::AlignLeft);
-        label(painter, bar.bottomLeft() + QPointF(0, 5), "0", t.ink, false, Qt::AlignLeft);
-        label(painter, bar.bottomRight() + QPointF(0, 5),
+        label(bar.bottomLeft() + QPointF(0, 5), "0", t.ink, false, Qt::AlignLeft);
+        label(bar.bottomRight() + QPointF(0, 5),
               QString::fromStdString(showMeasure(100 * hottest_ / height)) + " %", t.ink, false,
               Qt::AlignRight);
     }
@@ -92,7 +77,7 @@ void ModelView::drawLabels(QPainter& painter) {
             painter.drawRoundedRect(QRectF(at - QPointF(6, 6), QSizeF(12, 12)), 3, 3);
             if (int(i) == draggedHandle_ || handles_[i].id == "top" || handles_[i].id == "right" ||
                 handles_[i].id == "radius")
-                label(painter, at + QPointF(0, 12), handles_[i].label, t.sea);
+                label(at + QPointF(0, 12), handles_[i].label, t.sea);
         }
 
     for (const glm::dvec3& point : points_) {
@@ -106,27 +91,39 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.drawLine(a, b);
         const double length = glm::distance(points_[0], points_[1]);
         label(
-            painter, (a + b) / 2 + QPointF(0, 8),
+            (a + b) / 2 + QPointF(0, 8),
             QString::fromStdString(sheet_->showLength(length) + "  ·  " + showMeasure(length * 1000) + " mm"),
             t.ink);
     } else if (tool_ == Tool::Measure) {
-        label(painter, QPointF(width() / 2.0, height() - 40.0),
+        label(QPointF(width() / 2.0, height() - 40.0),
               points_.empty() ? tr("Click two points on the model") : tr("Click the second point"), t.ink);
-    } else if (tool_ == Tool::PickParts) {
-        QString text = tr("Click a part of the model");
-        if (!highlightNodes_.empty() && highlightLabel_.isEmpty() &&
-            *highlightNodes_.begin() < int(nodeNames_.size()))
-            text = nodeNames_[*highlightNodes_.begin()];
-        label(painter, QPointF(width() / 2.0, height() - 40.0), text, t.ink);
+    } else if (!selected_.empty()) {
+        const int first = *selected_.begin();
+        label(QPointF(width() / 2.0, height() - 40.0),
+              selected_.size() > 1 || first >= int(nodeNames_.size()) ? tr("%1 parts selected").arg(selected_.size())
+                                                                      : nodeNames_[first],
+              t.sea);
+    }
+    if (tool_ == Tool::Measure && hovered_) {
+        painter.setPen(QPen(t.ink, 1.5));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(onScreen(*hovered_), 6, 6);
+    }
+    if (!band_.isEmpty()) {
+        QColor fill = t.sea;
+        fill.setAlphaF(0.14f);
+        painter.setPen(QPen(t.sea, 1));
+        painter.setBrush(fill);
+        painter.drawRect(band_);
     }
     if (!highlightLabel_.isEmpty())
-        label(painter, QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
+        label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 
     double extent = sheet_->figureMetres();
     if (!after_.scene->bounds.empty())
         extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y,
                            after_.scene->bounds.size().z});
-    label(painter, QPointF(width() - 14.0, height() - 26.0),
+    label(QPointF(width() - 14.0, height() - 26.0),
           tr("one square %1")
               .arg(QString::fromStdString(sheet_->showLength(gridStep(extent, sheet_->metresPerUnit)))),
           t.dim, false, Qt::AlignRight);

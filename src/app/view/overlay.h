@@ -28,4 +28,9 @@ private:
     std::function<void(QPainter&)> paint_;
 };
 
+/// Writes a line of text, with a soft plate behind it when `plated`, and keeps it inside the painted widget.
+/// `at` is the middle of its top edge, or its top left or top right corner, as `align` says.
+void paintLabel(QPainter& painter, QPointF at, const QString& text, const QColor& ink, bool plated = true,
+                Qt::Alignment align = Qt::AlignHCenter);
+
 } // namespace zl::app

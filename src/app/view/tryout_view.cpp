@@ -2,10 +2,10 @@
 
 #include "app/theme.h"
 #include "app/view/backdrop.h"
+#include "app/view/camera_hands.h"
 
 #include "core/base/units.h"
 
-#include <QMouseEvent>
 #include <QPainter>
 
 namespace zl::app {
@@ -244,15 +244,7 @@ void TryoutView::paintLabels(QPainter& painter) {
     const Tokens& t = tokens();
     painter.setFont(Theme::instance().text(12, 500));
     const auto boxed = [&](QPointF at, const QString& text, const QColor& ink) {
-        QRectF box(QPointF(), QSizeF(painter.fontMetrics().size(0, text)));
-        box.moveCenter(at);
-        QColor back = t.paper;
-        back.setAlphaF(0.9f);
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(back);
-        painter.drawRoundedRect(box.adjusted(-8, -4, 8, 4), 6, 6);
-        painter.setPen(ink);
-        painter.drawText(box, Qt::AlignCenter, text);
+        paintLabel(painter, at - QPointF(0, painter.fontMetrics().height() / 2.0), text, ink);
     };
     if (!message_.isEmpty()) {
         const double wide = painter.fontMetrics().horizontalAdvance(message_);
@@ -304,12 +296,8 @@ void TryoutView::mouseMoveEvent(QMouseEvent* event) {
     if (world_ && world_->holding()) {
         world_->carry(glm::vec3(camera_.eye()),
                       glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
-    } else if (event->buttons() & Qt::RightButton) {
-        camera_.turn(by.x(), by.y());
+    } else if (dragCamera(camera_, event->buttons(), by, height())) {
         camera_.pitch = std::max(0.03, camera_.pitch); // not below the table
-        update();
-    } else if (event->buttons() & Qt::MiddleButton) {
-        camera_.move(by.x(), by.y(), height());
         update();
     }
 }
@@ -321,20 +309,13 @@ void TryoutView::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void TryoutView::wheelEvent(QWheelEvent* event) {
-    const QPointF at = event->position();
-    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), at.x() / width() * 2 - 1,
-                 1 - at.y() / height() * 2);
-    update();
+    if (wheelCamera(camera_, *event, size())) update();
 }
 
 void TryoutView::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_F) return frameAll();
-    if (event->key() == Qt::Key_Left)
-        camera_.turn(12, 0);
-    else if (event->key() == Qt::Key_Right)
-        camera_.turn(-12, 0);
-    else
-        return QOpenGLWidget::keyPressEvent(event);
+    if (!keyCamera(camera_, event->key())) return QOpenGLWidget::keyPressEvent(event);
+    camera_.pitch = std::max(0.03, camera_.pitch);
     update();
 }
 

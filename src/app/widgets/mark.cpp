@@ -1,6 +1,10 @@
 #include "app/widgets/mark.h"
 
 #include "app/theme.h"
+#include "app/widgets/ui.h"
+
+#include <QLabel>
+#include <QVBoxLayout>
 
 #include <QCoreApplication>
 
@@ -79,6 +83,32 @@ void paintMark(QPainter& painter, Mark mark, QPointF at, double size) {
         for (int i = -1; i <= 1; ++i) painter.drawEllipse(QPointF(i * h * 0.6, 0), h * 0.16, h * 0.16);
     }
     painter.restore();
+}
+
+QLabel* markLabel(Mark mark, int size) {
+    QPixmap pixmap(size, size);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    paintMark(painter, mark, {size / 2.0, size / 2.0}, size * 0.75);
+    painter.end();
+    auto* label = new QLabel;
+    label->setPixmap(pixmap);
+    label->setAccessibleName(markText(mark));
+    return label;
+}
+
+QHBoxLayout* markRow(Mark mark, const QString& words, const QString& detail, bool strong) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(9);
+    row->addWidget(markLabel(mark), 0, Qt::AlignTop);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(1);
+    auto* what = textLabel(words);
+    if (strong) what->setStyleSheet("font-weight: 600;");
+    column->addWidget(what);
+    if (!detail.isEmpty()) column->addWidget(textLabel(detail, "dim"));
+    row->addLayout(column, 1);
+    return row;
 }
 
 } // namespace zl::app

@@ -1,5 +1,7 @@
 // COLLADA, FBX, X3D, 3MF, OFF and AMF through Assimp, which must stay the only place that knows it.
-// Assimp turns COLLADA into metres and Y up by itself; for FBX the declared unit is in the metadata.
+// Assimp turns COLLADA into metres and Y up by itself, which is taken back so that the file's own numbers and
+// what it says of them are kept apart; for FBX the declared unit is in the metadata.
+#include "core/formats/declared_frame.h"
 #include "core/formats/format.h"
 #include "core/formats/merge_parts.h"
 #include "core/formats/mtl.h"
@@ -15,6 +17,7 @@
 #include <assimp/scene.h>
 
 #include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
 
 #include <set>
 
@@ -235,12 +238,10 @@ private:
 };
 
 /// What the format or its metadata says about unit and up; the rest is assumed.
-SourceFrame frameOf(const aiScene& scene, const std::string& extension) {
-    if (extension == ".dae" || extension == ".x3d") return {unitNamed("m"), Up::Y, false, false};
-    if (extension == ".3mf") return {unitNamed("mm"), Up::Z, false, false};
-    if (extension == ".amf") return {unitNamed("mm"), Up::Z, true, true};
+SourceFrame frameOf(const aiScene& scene, const std::filesystem::path& path, const std::string& extension) {
+    if (extension != ".fbx") return declaredFrame(path, extension);
     SourceFrame frame;
-    if (extension == ".fbx" && scene.mMetaData) {
+    if (scene.mMetaData) {
         double centimetres = 1;
         float single = 1;
         bool has = scene.mMetaData->Get("UnitScaleFactor", centimetres);
@@ -258,6 +259,30 @@ SourceFrame frameOf(const aiScene& scene, const std::string& extension) {
     return frame;
 }
 
+/// The library puts a node of its own above a file's; it goes when it does nothing.
+void dropRoot(Model& model) {
+    const Node& root = model.nodes[0];
+    const glm::dmat4 rest = root.local - glm::dmat4(1.0);
+    double largest = 0;
+    for (int i = 0; i < 16; ++i) largest = std::max(largest, std::abs(rest[i / 4][i % 4]));
+    bool used = root.mesh >= 0 || model.nodes.size() < 2 || largest > 1e-6;
+    for (const Skin& skin : model.skins) used |= std::ranges::find(skin.joints, 0) != skin.joints.end();
+    for (const auto& clip : model.clips)
+        used |= std::ranges::any_of(clip->channels, [](const Channel& channel) { return channel.node == 0; });
+    if (used) return;
+    model.nodes.erase(model.nodes.begin());
+    for (Node& node : model.nodes) node.parent = std::max(node.parent - 1, -1);
+    for (Skin& skin : model.skins) {
+        for (int& joint : skin.joints) --joint;
+        skin.root = std::max(-1, skin.root - 1);
+    }
+    for (auto& clip : model.clips) {
+        auto moved = std::make_shared<Clip>(*clip);
+        for (Channel& channel : moved->channels) --channel.node;
+        clip = std::move(moved);
+    }
+}
+
 } // namespace
 
 Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
@@ -266,6 +291,7 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
     Assimp::Importer importer;
     importer.SetProgressHandler(new ProgressBridge(progress)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
+    importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_IGNORE_UP_DIRECTION, true);
     const aiScene* scene = nullptr;
     std::string problem;
     try {
@@ -285,7 +311,10 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
     std::string extension = path.extension().string();
     std::ranges::transform(extension, extension.begin(), [](unsigned char c) { return std::tolower(c); });
     Model model = Reader(*scene, path).read();
-    model.frame = frameOf(*scene, extension);
+    model.frame = frameOf(*scene, path, extension);
+    if (extension == ".dae")
+        model.nodes[0].local = glm::scale(glm::dmat4(1.0), glm::dvec3(1 / model.frame.unit.metres)) * model.nodes[0].local;
+    dropRoot(model);
     model.placement = model.frame.toMetres();
     return model;
 }

@@ -3,6 +3,8 @@
 #include "core/base/error.h"
 
 #include <fmt/format.h>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_reduce.h>
 
 #include <cmath>
 
@@ -26,6 +28,18 @@ std::span<const Format> allFormats() {
 }
 
 namespace {
+
+/// Whether `holds(i)` for every i below `count`, asked in parallel.
+bool holdsForAll(std::size_t count, const auto& holds) {
+    using Range = tbb::blocked_range<std::size_t>;
+    return tbb::parallel_reduce(
+        Range(0, count, 1 << 16), true,
+        [&](const Range& range, bool all) {
+            for (std::size_t i = range.begin(); all && i != range.end(); ++i) all = holds(i);
+            return all;
+        },
+        std::logical_and());
+}
 
 const Format& find(const std::filesystem::path& path, bool toWrite) {
     std::string extension = path.extension().string();
@@ -74,24 +88,21 @@ Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {
     for (const MorphTarget& morph : mesh.morphs) check(morph.positions.size(), "morph offsets");
     if (mesh.indices.size() % 3 != 0) throw Error("has indices that do not make whole triangles", mesh.name);
 
-    std::vector<char> usable(n);
-    bool allUsable = true;
-    for (std::size_t i = 0; i < n; ++i) {
+    const auto usable = [&](std::size_t i) {
         const glm::vec3& p = mesh.positions[i];
-        usable[i] = std::isfinite(p.x) && std::isfinite(p.y) && std::isfinite(p.z);
-        allUsable &= usable[i] != 0;
-    }
+        return std::isfinite(p.x) && std::isfinite(p.y) && std::isfinite(p.z);
+    };
+    const bool allUsable = holdsForAll(n, usable);
     std::size_t outOfRange = 0, notFinite = 0;
-    const auto materials = triangleMaterials(mesh);
-    std::vector<std::uint32_t> indices;
-    std::vector<int> kept;
-    bool whole = allUsable && std::ranges::all_of(mesh.indices, [&](std::uint32_t i) { return i < n; });
-    if (!whole) {
+    if (!allUsable || !holdsForAll(mesh.indices.size(), [&](std::size_t i) { return mesh.indices[i] < n; })) {
+        const auto materials = triangleMaterials(mesh);
+        std::vector<std::uint32_t> indices;
+        std::vector<int> kept;
         for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
             const std::uint32_t* c = &mesh.indices[3 * t];
             if (c[0] >= n || c[1] >= n || c[2] >= n) {
                 ++outOfRange;
-            } else if (!usable[c[0]] || !usable[c[1]] || !usable[c[2]]) {
+            } else if (!usable(c[0]) || !usable(c[1]) || !usable(c[2])) {
                 ++notFinite;
             } else {
                 indices.insert(indices.end(), c, c + 3);
@@ -100,7 +111,7 @@ Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {
         }
         std::vector<std::uint32_t> keep, newIndex(n, ~0u);
         for (std::uint32_t i = 0; i < n; ++i)
-            if (usable[i]) {
+            if (usable(i)) {
                 newIndex[i] = static_cast<std::uint32_t>(keep.size());
                 keep.push_back(i);
             }

@@ -12,6 +12,7 @@
 #include <tiny_gltf.h>
 
 #include <fmt/format.h>
+#include <glm/gtc/type_ptr.hpp>
 
 #include <cstring>
 #include <set>
@@ -352,7 +353,8 @@ private:
             if (source.inverseBindMatrices >= 0) {
                 const auto flat = numbers<float>(source.inverseBindMatrices, 16);
                 if (flat.size() < skin.joints.size() * 16) fail("has a skin with too few bind matrices");
-                std::memcpy(skin.inverseBind.data(), flat.data(), skin.joints.size() * 64);
+                for (std::size_t j = 0; j < skin.joints.size(); ++j)
+                    skin.inverseBind[j] = glm::make_mat4(&flat[j * 16]);
             }
             model_.skins.push_back(std::move(skin));
         }

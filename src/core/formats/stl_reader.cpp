@@ -4,6 +4,7 @@
 #include "core/formats/text.h"
 
 #include "core/base/error.h"
+#include "core/base/huge_pages.h"
 
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
@@ -36,8 +37,8 @@ bool looksLikeText(std::string_view bytes) {
 
 Mesh cornersMesh(std::size_t triangles) {
     Mesh mesh;
-    mesh.positions.resize(triangles * 3);
-    mesh.indices.resize(triangles * 3);
+    resizeBig(mesh.positions, triangles * 3);
+    resizeBig(mesh.indices, triangles * 3);
     tbb::parallel_for(std::size_t(0), triangles * 3,
                       [&](std::size_t i) { mesh.indices[i] = static_cast<std::uint32_t>(i); });
     mesh.parts = {{0, static_cast<std::uint32_t>(triangles), -1}};

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/base/mapped_file.h"
+#include "core/formats/number.h"
 
-#include <charconv>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -67,6 +67,14 @@ public:
     bool number(T& value) {
         const char* start = at_;
         if (start < end_ && *start == '+') ++start;
+        if (start >= end_ || static_cast<unsigned char>(*start) <= ' ') return false;
+        const char* after = nullptr;
+        if constexpr (std::is_same_v<T, float>) after = shortFloat(start, end_, value);
+        if constexpr (std::is_same_v<T, int>) after = shortInt(start, end_, value);
+        if (after) {
+            at_ = after;
+            return true;
+        }
         const auto [stop, error] = std::from_chars(start, end_, value);
         if (error == std::errc::invalid_argument) return false;
         at_ = stop;

@@ -1,5 +1,6 @@
 #include "core/geometry/clean.h"
 
+#include "core/geometry/enclosure.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 
@@ -110,6 +111,10 @@ Mesh withoutTriangles(const Mesh& mesh, const std::vector<char>& drop) {
 
 } // namespace
 
+bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance) {
+    return sliverCorner(mesh, &mesh.indices[3 * triangle], tolerance) >= 0;
+}
+
 CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
     CleanResult result;
     const Places place = joinedPlaces(mesh.positions, 0, progress.part(0, 0.3));
@@ -180,7 +185,13 @@ WindingResult faceOutward(const Mesh& mesh, const Progress& progress) {
     progress.report(0.7);
 
     std::vector<char> seen(count, 0), flip(count, 0);
-    std::vector<std::uint32_t> piece;
+    std::vector<std::uint32_t> piece, pieceOf(count, 0);
+    struct Inward {
+        std::vector<std::uint32_t> triangles;
+        bool asFound; ///< no triangle of it was turned to agree
+    };
+    std::vector<Inward> inward;
+    std::uint32_t pieces = 0;
     for (std::uint32_t first = 0; first < count; ++first) {
         if (seen[first]) continue;
         piece.assign(1, first);
@@ -206,14 +217,22 @@ WindingResult faceOutward(const Mesh& mesh, const Progress& progress) {
             volume += (flip[t] ? -1.0 : 1.0) * glm::dot(a, glm::cross(b, c));
             flipped += flip[t];
         }
-        const bool inward = volume < 0;
-        if (inward)
-            for (const std::uint32_t t : piece) flip[t] ^= 1;
-        // A piece that agreed with itself but faced inward was turned as a whole; else count the minority.
-        if (inward && flipped == 0)
-            result.turnedOutward += piece.size();
-        else
-            result.turnedToAgree += std::min(flipped, piece.size() - flipped);
+        for (const std::uint32_t t : piece) pieceOf[t] = pieces;
+        ++pieces;
+        if (volume < 0) inward.push_back({piece, flipped == 0});
+        if (volume >= 0 || flipped > 0) result.turnedToAgree += std::min(flipped, piece.size() - flipped);
+    }
+    std::optional<RayScene> scene;
+    for (const Inward& one : inward) {
+        // A single piece that agrees with itself and has no open edge may be the wall of a hollow.
+        const auto closed = [&](std::uint32_t t) { return start[t + 1] - start[t] == 3; };
+        if (one.asFound && pieces > 1 && std::ranges::all_of(one.triangles, closed)) {
+            if (!scene) scene.emplace(mesh);
+            if (enclosingPieces(*scene, mesh, pieceOf, one.triangles[0]) % 2 == 1) continue;
+        }
+        for (const std::uint32_t t : one.triangles) flip[t] ^= 1;
+        // A piece that agreed with itself but faced inward is turned as a whole; else the minority counts.
+        if (one.asFound) result.turnedOutward += one.triangles.size();
     }
     result.mesh = mesh;
     std::vector<char> normalTurned(mesh.normals.size(), 0);

@@ -11,6 +11,10 @@ struct CleanResult {
     std::size_t doublesRemoved = 0; ///< triangles on the same three places as an earlier one
 };
 
+/// Whether a triangle has equal corners, or is lower than `tolerance` (mesh units) over its longest edge, or
+/// lower than one millionth of that edge.
+bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance = 0);
+
 /// Drops triangles without area and doubles. A sliver whose three corners differ (a corner lying on the
 /// opposite edge) is taken out by turning that edge, so that no gap opens; where it has no neighbour it is
 /// dropped. A sliver is lower than `tolerance` (mesh units) over its longest edge, or than one millionth of
@@ -24,7 +28,8 @@ struct WindingResult {
 };
 
 /// Makes neighbouring triangles agree on which side is front, then turns each piece whose signed volume is
-/// negative (divergence theorem; open pieces about their own middle). Only edges with exactly two triangles
+/// negative (divergence theorem; open pieces about their own middle), except the inner surface of a hollow: a
+/// closed piece that faces inward and lies inside an odd number of other closed pieces is right as it is. Only edges with exactly two triangles
 /// carry agreement. Where normals disagree with a turned face, they are turned with it.
 WindingResult faceOutward(const Mesh& mesh, const Progress& progress = {});
 

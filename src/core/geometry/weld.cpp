@@ -1,9 +1,11 @@
 #include "core/geometry/weld.h"
 
 #include "core/base/hash.h"
+#include "core/base/huge_pages.h"
 
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
+#include <tbb/task_arena.h>
 
 #include <bit>
 #include <cmath>
@@ -140,38 +142,80 @@ bool hasAttributes(const Mesh& mesh) {
              mesh.joints.empty() && mesh.weights.empty() && mesh.morphs.empty());
 }
 
-/// weld() for the common case of a scan: positions only, joined where exactly equal. One pass over the
-/// corners; hashes are made in parallel first so that the table's slots can be fetched ahead of their use.
+/// weld() for the common case of a scan: positions only, joined where exactly equal. Places are shared out by
+/// their hash, so that each thread has a table of its own; within a share corners are met in order, and new
+/// numbers follow the first corner at each place, so the result does not depend on the number of threads.
 WeldResult weldBare(const Mesh& mesh, const Progress& progress) {
+    using Range = tbb::blocked_range<std::size_t>;
     constexpr std::size_t ahead = 16;
-    const std::size_t count = mesh.positions.size();
-    std::vector<std::uint32_t> hash(count), slots(std::bit_ceil(count + count / 2 + 16), nobody);
-    const std::size_t mask = slots.size() - 1;
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 1 << 15), [&](const auto& range) {
-        for (std::size_t i = range.begin(); i != range.end(); ++i)
-            hash[i] = static_cast<std::uint32_t>(hashPlace(mesh.positions[i]));
+    const std::size_t count = mesh.indices.size();
+    const std::size_t shares = std::bit_ceil(std::clamp<std::size_t>(tbb::this_task_arena::max_concurrency(), 1, 16));
+    const int shift = 32 - std::countr_zero(shares);
+    const auto shareOf = [&](std::uint32_t hash) { return shares == 1 ? 0 : hash >> shift; };
+    std::vector<std::uint32_t> hash;
+    resizeBig(hash, count);
+    tbb::parallel_for(Range(0, count, 1 << 15), [&](const Range& range) {
+        for (std::size_t c = range.begin(); c != range.end(); ++c)
+            hash[c] = static_cast<std::uint32_t>(hashPlace(mesh.positions[mesh.indices[c]]));
     });
-    progress.report(0.3);
+    progress.report(0.2);
+
+    struct Share {
+        std::vector<glm::vec3> places;
+        std::vector<std::uint32_t> firstCorner, number; ///< of each place
+    };
+    std::vector<Share> parts(shares);
     WeldResult result;
+    auto& indices = result.mesh.indices; // place within its share first
+    resizeBig(indices, count);
+    tbb::parallel_for(std::size_t(0), shares, [&](std::size_t own) {
+        Share& share = parts[own];
+        std::vector<std::uint32_t> slots;
+        // Hashes spread evenly but by chance; a share's own count is cheap to know and never too small.
+        const auto held = static_cast<std::size_t>(
+            std::ranges::count_if(hash, [&](std::uint32_t h) { return shareOf(h) == own; }));
+        const std::size_t size = std::bit_ceil(held + held / 2 + 16);
+        slots.reserve(size);
+        preferHugePages(slots.data(), size * sizeof(std::uint32_t));
+        slots.assign(size, nobody);
+        const std::size_t mask = size - 1;
+        for (std::size_t c = 0; c < count; ++c) {
+            if (c + ahead < count) __builtin_prefetch(&slots[hash[c + ahead] & mask]);
+            if (shareOf(hash[c]) != own) continue;
+            const glm::vec3& p = mesh.positions[mesh.indices[c]];
+            std::size_t at = hash[c] & mask;
+            while (slots[at] != nobody && share.places[slots[at]] != p) at = (at + 1) & mask;
+            if (slots[at] == nobody) {
+                slots[at] = static_cast<std::uint32_t>(share.places.size());
+                share.places.push_back(p);
+                share.firstCorner.push_back(static_cast<std::uint32_t>(c));
+            }
+            indices[c] = slots[at];
+            if ((c & 0xfffff) == 0) progress.checkCancel();
+        }
+    });
+    progress.report(0.7);
+    auto& kept = result.mesh.positions;
+    std::vector<std::size_t> next(shares, 0);
+    for (Share& share : parts) share.number.resize(share.places.size());
+    while (true) { // the shares' places, merged by first corner
+        std::size_t lowest = shares;
+        for (std::size_t s = 0; s < shares; ++s)
+            if (next[s] < parts[s].places.size() &&
+                (lowest == shares ||
+                 parts[s].firstCorner[next[s]] < parts[lowest].firstCorner[next[lowest]]))
+                lowest = s;
+        if (lowest == shares) break;
+        parts[lowest].number[next[lowest]] = static_cast<std::uint32_t>(kept.size());
+        kept.push_back(parts[lowest].places[next[lowest]++]);
+    }
+    tbb::parallel_for(Range(0, count, 1 << 15), [&](const Range& range) {
+        for (std::size_t c = range.begin(); c != range.end(); ++c)
+            indices[c] = parts[shareOf(hash[c])].number[indices[c]];
+    });
     result.mesh.name = mesh.name;
     result.mesh.parts = mesh.parts;
-    auto& kept = result.mesh.positions;
-    auto& indices = result.mesh.indices;
-    kept.reserve(count / 5);
-    indices.resize(mesh.indices.size());
-    for (std::size_t c = 0; c < indices.size(); ++c) {
-        if (c + ahead < indices.size()) __builtin_prefetch(&slots[hash[mesh.indices[c + ahead]] & mask]);
-        const glm::vec3& p = mesh.positions[mesh.indices[c]];
-        std::size_t at = hash[mesh.indices[c]] & mask;
-        while (slots[at] != nobody && kept[slots[at]] != p) at = (at + 1) & mask;
-        if (slots[at] == nobody) {
-            slots[at] = static_cast<std::uint32_t>(kept.size());
-            kept.push_back(p);
-        }
-        indices[c] = slots[at];
-        if ((c & 0xfffff) == 0) progress.checkCancel();
-    }
-    result.cornersJoined = count - kept.size();
+    result.cornersJoined = mesh.positions.size() - kept.size();
     progress.report(1);
     return result;
 }
@@ -186,8 +230,7 @@ std::vector<std::uint32_t> joinedPlaces(const std::vector<glm::vec3>& positions,
 }
 
 WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
-    const bool allFinite = std::ranges::all_of(mesh.positions, finite);
-    if (tolerance <= 0 && !hasAttributes(mesh) && allFinite) return weldBare(mesh, progress);
+    if (tolerance <= 0 && !hasAttributes(mesh) && std::ranges::all_of(mesh.positions, finite)) return weldBare(mesh, progress);
     const auto place = joinedPlaces(mesh.positions, tolerance, progress.part(0, 0.7));
     std::vector<std::uint32_t> merged = place;
     if (hasAttributes(mesh)) {

@@ -9,6 +9,12 @@ namespace zl::platform {
 
 enum class State { Fits, Tight, Broken };
 
+/// One triangle of one node's mesh.
+struct FaceRef {
+    int node = -1;
+    std::uint32_t triangle = 0;
+};
+
 /// What a rule found on one model.
 struct Finding {
     bool holds = true;
@@ -22,6 +28,7 @@ struct Finding {
     std::string note;       ///< what was found, one sentence
     std::vector<int> nodes; ///< to highlight
     std::vector<int> materials;
+    std::vector<FaceRef> faces; ///< single faces to highlight, where not whole nodes or materials are meant
 };
 
 struct LimitName {

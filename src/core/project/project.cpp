@@ -86,10 +86,19 @@ Crossing* Piece::on(std::string_view platform) {
     return const_cast<Crossing*>(std::as_const(*this).on(platform));
 }
 
+Crossing& Piece::setUpOn(const std::string& platform) {
+    if (Crossing* crossing = on(platform)) return *crossing;
+    return crossings.emplace_back(Crossing{platform, {}, ""});
+}
+
 const Piece* Project::piece(std::string_view wanted) const {
     for (const Piece& piece : pieces)
         if (piece.name == wanted) return &piece;
     return nullptr;
+}
+
+Piece* Project::piece(std::string_view wanted) {
+    return const_cast<Piece*>(std::as_const(*this).piece(wanted));
 }
 
 std::string Project::freeName(const std::string& wanted) const {

@@ -32,6 +32,8 @@ struct Piece {
 
     const Crossing* on(std::string_view platform) const;
     Crossing* on(std::string_view platform);
+    /// The crossing with `platform`, made empty when there is none yet.
+    Crossing& setUpOn(const std::string& platform);
 };
 
 struct Project {
@@ -42,6 +44,7 @@ struct Project {
 
     std::filesystem::path folder() const { return file.parent_path(); }
     const Piece* piece(std::string_view name) const;
+    Piece* piece(std::string_view name);
     /// A name for a new piece that no other piece has, made from `wanted`.
     std::string freeName(const std::string& wanted) const;
 };

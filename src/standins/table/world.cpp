@@ -15,10 +15,6 @@ constexpr float inside = 10.0f, gravity = 30.0f, margin = 0.01f, carryHeight = 0
 btVector3 toBullet(const glm::vec3& v) {
     return {v.x * inside, v.y * inside, v.z * inside};
 }
-glm::vec3 fromBullet(const btVector3& v) {
-    return glm::vec3(v.x(), v.y(), v.z()) / inside;
-}
-
 Shape boxShape(const glm::vec3& low, const glm::vec3& high) {
     Shape shape;
     for (int i = 0; i < 8; ++i)

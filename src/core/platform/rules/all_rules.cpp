@@ -10,6 +10,7 @@ std::span<const RuleKind> allRuleKinds() {
         {"materials", {{"most"}, {"per-object", false}}, measureMaterials},
         {"picture-edge", {{"most"}}, measurePictureEdge},
         {"power-of-two", {}, measurePowerOfTwo},
+        {"slivers", {{"most"}}, measureSlivers},
         {"height", {{"least"}, {"most"}}, measureHeight},
         {"size-beside-figure", {{"least"}, {"most"}}, measureSizeBesideFigure},
         {"stands-on-floor", {{"within"}}, measureStandsOnFloor},

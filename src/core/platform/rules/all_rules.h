@@ -10,6 +10,7 @@ Finding measureObjects(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureMaterials(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePictureEdge(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePowerOfTwo(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSlivers(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureHeight(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSizeBesideFigure(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureStandsOnFloor(const Measures&, const Sheet&, const RuleSpec&);

@@ -1,0 +1,116 @@
+#include "app/pages/cards.h"
+
+#include "app/qt_text.h"
+#include "app/widgets/ui.h"
+
+#include "core/geometry/world.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace zl::app {
+
+SideCard::SideCard(QWidget* parent) : QFrame(parent) {
+    setProperty("card", true);
+    layout_ = new QVBoxLayout(this);
+    layout_->setContentsMargins(13, 10, 10, 10);
+    layout_->setSpacing(6);
+    hide();
+}
+
+QVBoxLayout* SideCard::emptied() {
+    clearLayout(layout_);
+    return layout_;
+}
+
+void SideCard::addHead(const QString& text) {
+    auto* head = new QHBoxLayout;
+    head->addWidget(headingLabel(text, 2), 1);
+    auto* close = iconButton("x", tr("Close"));
+    connect(close, &QToolButton::clicked, this, [this] {
+        hide();
+        Q_EMIT closed();
+    });
+    head->addWidget(close);
+    layout_->addLayout(head);
+}
+
+void SideCard::addOffer(const QString& text, const QString& icon, const std::string& step, nlohmann::json params,
+                    const QString& name, bool main) {
+    auto* offer = button(text, main ? "main" : nullptr, icon);
+    offer->setObjectName(name);
+    connect(offer, &QPushButton::clicked, this,
+            [this, step, params = std::move(params)] { Q_EMIT stepAsked(step, params); });
+    layout_->addWidget(offer);
+}
+
+void RuleCard::show(const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet) {
+    emptied();
+    addHead(qs(rule.label));
+    const bool broken = rule.state == platform::State::Broken;
+    const char* tone =
+        !broken ? nullptr : rule.severity == platform::Severity::Must ? "bad" : "warn";
+    layout_->addWidget(textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), tone));
+    layout_->addWidget(textLabel(qs(rule.message), "dim"));
+    if (broken && rule.mends.empty())
+        layout_->addWidget(textLabel(
+            tr("No step here can change that; change it in the program the model comes from."), "dim"));
+    if (broken)
+        for (const std::string& mend : rule.mends) {
+            const auto candidates = planner::proposals(mend, rule, model, sheet);
+            if (!candidates.empty())
+                addOffer(tr("Add \"%1\"").arg(qs(steps::makeStep(mend)->info().name)), "plus", mend,
+                         candidates[0], "mend-" + qs(mend), true);
+        }
+    setVisible(true);
+}
+
+void MeasureCard::show(const glm::dvec3& from, const glm::dvec3& to, const platform::Sheet& sheet) {
+    emptied();
+    const double length = glm::distance(from, to);
+    addHead(tr("Measured: %1").arg(qs(sheet.showLength(length))));
+    layout_->addWidget(textLabel(tr("%1 mm; a figure is %2")
+                                     .arg(qs(showMeasure(length * 1000)), qs(sheet.showLength(sheet.figureMetres()))),
+                                 "dim"));
+    const auto json = [](const glm::dvec3& p) { return nlohmann::json::array({p.x, p.y, p.z}); };
+    addOffer(tr("Say how long this is meant to be"), "ruler", "size",
+             {{"by", "points"}, {"from", json(from)}, {"to", json(to)}, {"measure", length}}, "sizeByMeasure");
+    addOffer(tr("Put the origin at the first point"), "frame", "origin",
+             {{"at", "point"}, {"point", json(from)}}, "originAtMeasure");
+    setVisible(true);
+}
+
+void SelectionCard::show(const std::set<int>& nodes, const Model& model, const platform::Sheet& sheet) {
+    emptied();
+    geometry::Bounds bounds;
+    std::size_t triangles = 0;
+    QStringList names;
+    const auto world = worldMatrices(model);
+    for (const int node : nodes) {
+        if (node >= int(model.nodes.size()) || model.nodes[node].mesh < 0) continue;
+        const Mesh& mesh = *model.meshes[model.nodes[node].mesh];
+        names << qs(model.nodes[node].name);
+        triangles += mesh.triangleCount();
+        bounds.add(geometry::meshBounds(mesh, world[node]));
+    }
+    if (names.isEmpty()) return hide();
+    addHead(names.size() == 1 ? names[0] : tr("%1 parts selected").arg(names.size()));
+    if (names.size() > 1) layout_->addWidget(textLabel(names.join(", "), "dim"));
+    layout_->addWidget(textLabel(qs(showCount(long(triangles), "triangle", "triangles"))));
+    const auto row = [&](const QString& what, double metres) {
+        auto* line = new QHBoxLayout;
+        line->addWidget(textLabel(what, "dim"), 1);
+        auto* value = textLabel(qs(sheet.showLength(metres)));
+        value->setWordWrap(false);
+        line->addWidget(value);
+        layout_->addLayout(line);
+    };
+    row(tr("Height"), bounds.size().y);
+    row(tr("Width"), bounds.size().x);
+    row(tr("Length"), bounds.size().z);
+    setVisible(true);
+}
+
+} // namespace zl::app

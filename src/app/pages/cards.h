@@ -1,0 +1,56 @@
+#pragma once
+#include "app/session.h"
+
+#include <QFrame>
+
+#include <set>
+
+class QVBoxLayout;
+
+namespace zl::app {
+
+/// A framed card above a stage's panel; hidden until it has something to say.
+class SideCard : public QFrame {
+    Q_OBJECT
+public:
+    explicit SideCard(QWidget* parent = nullptr);
+
+Q_SIGNALS:
+    /// A step that the card offers was chosen.
+    void stepAsked(const std::string& step, const nlohmann::json& params);
+    void closed();
+
+protected:
+    QVBoxLayout* emptied();
+    /// A heading with a button that closes the card.
+    void addHead(const QString& text);
+    void addOffer(const QString& text, const QString& icon, const std::string& step, nlohmann::json params,
+                  const QString& name = {}, bool main = false);
+    QVBoxLayout* layout_;
+};
+
+/// What a rule found, what the platform wants, and the steps that mend it.
+class RuleCard : public SideCard {
+    Q_OBJECT
+public:
+    using SideCard::SideCard;
+    void show(const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet);
+};
+
+/// The distance between two picked points, and what can be made of it.
+class MeasureCard : public SideCard {
+    Q_OBJECT
+public:
+    using SideCard::SideCard;
+    void show(const glm::dvec3& from, const glm::dvec3& to, const platform::Sheet& sheet);
+};
+
+/// The selected parts: names, triangles, extents.
+class SelectionCard : public SideCard {
+    Q_OBJECT
+public:
+    using SideCard::SideCard;
+    void show(const std::set<int>& nodes, const Model& model, const platform::Sheet& sheet);
+};
+
+} // namespace zl::app

@@ -1,0 +1,64 @@
+#include "app/view/picking.h"
+
+namespace zl::app {
+
+std::optional<Pick> pickAt(const Scene& scene, const Camera& camera, QSize view, QPointF pixel) {
+    if (!scene.rays) return std::nullopt;
+    const glm::dvec3 direction = camera.ray(pixel.x(), pixel.y(), view.width(), view.height());
+    const auto hit = scene.rays->hit(glm::vec3(camera.eye()), glm::vec3(direction));
+    if (!hit) return std::nullopt;
+    return Pick{camera.eye() + direction * double(hit->distance), scene.nodeOfTriangle[hit->triangle],
+                hit->triangle};
+}
+
+glm::dvec3 snappedToCorner(const Scene& scene, const Camera& camera, QSize view, QPointF pixel,
+                           const Pick& pick, double reach) {
+    glm::dvec3 best = pick.at;
+    for (int k = 0; k < 3; ++k) {
+        const glm::dvec3 corner(scene.mesh.positions[scene.mesh.indices[3 * pick.triangle + k]]);
+        const glm::dvec3 seen = camera.project(corner, view.width(), view.height());
+        const double away = std::hypot(seen.x - pixel.x(), seen.y - pixel.y());
+        if (away < reach) best = corner, reach = away;
+    }
+    return best;
+}
+
+std::set<int> nodesWithin(const Scene& scene, const Camera& camera, QSize view, const QRectF& area) {
+    const glm::dmat4 toClip = camera.projection() * camera.view();
+    std::set<int> within, beyond;
+    for (std::size_t i = 0; i < scene.mesh.indices.size(); ++i) {
+        const int node = scene.nodeOfTriangle[i / 3];
+        if (beyond.contains(node)) continue;
+        const glm::dvec4 clip = toClip * glm::dvec4(scene.mesh.positions[scene.mesh.indices[i]], 1);
+        const QPointF seen((clip.x / clip.w * 0.5 + 0.5) * view.width(),
+                           (0.5 - clip.y / clip.w * 0.5) * view.height());
+        if (clip.w > 0 && area.contains(seen))
+            within.insert(node);
+        else
+            beyond.insert(node);
+    }
+    for (const int node : beyond) within.erase(node);
+    return within;
+}
+
+std::vector<glm::vec3> cornersOf(const Scene& scene, const LitFaces& lit) {
+    std::vector<glm::vec3> corners;
+    const auto add = [&](std::size_t triangle) {
+        for (int k = 0; k < 3; ++k)
+            corners.push_back(scene.mesh.positions[scene.mesh.indices[3 * triangle + k]]);
+    };
+    std::map<int, std::size_t> firstOfNode, countOfNode;
+    for (std::size_t t = 0; t < scene.triangles; ++t) {
+        firstOfNode.try_emplace(scene.nodeOfTriangle[t], t);
+        ++countOfNode[scene.nodeOfTriangle[t]];
+        if (lit.nodes.contains(scene.nodeOfTriangle[t]) || lit.materials.contains(scene.materialOfTriangle[t]))
+            add(t);
+    }
+    for (const auto& face : lit.faces)
+        if (const auto first = firstOfNode.find(face.node);
+            first != firstOfNode.end() && face.triangle < countOfNode[face.node])
+            add(first->second + face.triangle);
+    return corners;
+}
+
+} // namespace zl::app

@@ -1,0 +1,207 @@
+#include "core/geometry/bake.h"
+
+#include "core/geometry/world.h"
+
+#include <glm/gtc/matrix_transform.hpp>
+
+#include <array>
+#include <map>
+#include <set>
+
+namespace zl::geometry {
+
+bool carriesTransform(const glm::dmat4& local, double tolerance) {
+    for (int c = 0; c < 4; ++c)
+        for (int r = 0; r < 4; ++r)
+            if (!(std::abs(local[c][r] - (c == r ? 1.0 : 0.0)) <= tolerance)) return true;
+    return false;
+}
+
+namespace {
+
+/// A turn, a move and an even scale.
+struct Similarity {
+    glm::dmat4 matrix{1.0};
+    glm::dquat turn{1, 0, 0, 0};
+    double scale = 1;
+};
+
+std::optional<Similarity> similarityOf(const glm::dmat4& m) {
+    const glm::dmat3 linear(m);
+    const double determinant = glm::determinant(linear);
+    if (!(determinant > 0)) return std::nullopt;
+    const double scale = std::cbrt(determinant);
+    const glm::dmat3 turn = linear / scale;
+    const glm::dmat3 rest = glm::transpose(turn) * turn - glm::dmat3(1.0);
+    for (int i = 0; i < 9; ++i)
+        if (std::abs(rest[i / 3][i % 3]) > 1e-6) return std::nullopt;
+    return Similarity{m, glm::normalize(glm::quat_cast(turn)), scale};
+}
+
+/// The keys of one channel carried into the space behind `by`.
+void carryKeys(Channel& channel, const Similarity& by) {
+    const bool spline = channel.curve == Channel::Curve::CubicSpline;
+    const auto isPoint = [&](std::size_t value) { return !spline || value % 3 == 1; }; // else a tangent
+    const auto eachThree = [&](const auto& change) {
+        for (std::size_t i = 0; i + 2 < channel.values.size(); i += 3) {
+            glm::dvec3 v(channel.values[i], channel.values[i + 1], channel.values[i + 2]);
+            v = change(v, isPoint(i / 3));
+            for (int k = 0; k < 3; ++k) channel.values[i + k] = static_cast<float>(v[k]);
+        }
+    };
+    switch (channel.target) {
+    case Channel::Target::Translation:
+        eachThree([&](const glm::dvec3& v, bool point) {
+            return glm::dvec3(by.matrix * glm::dvec4(v, point ? 1.0 : 0.0));
+        });
+        break;
+    case Channel::Target::Scale:
+        eachThree([&](const glm::dvec3& v, bool) { return v * by.scale; });
+        break;
+    case Channel::Target::Rotation:
+        for (std::size_t i = 0; i + 3 < channel.values.size(); i += 4) {
+            const glm::dquat q(channel.values[i + 3], channel.values[i], channel.values[i + 1],
+                               channel.values[i + 2]);
+            const glm::dquat turned = by.turn * q;
+            const double parts[] = {turned.x, turned.y, turned.z, turned.w};
+            for (int k = 0; k < 4; ++k) channel.values[i + k] = static_cast<float>(parts[k]);
+        }
+        break;
+    case Channel::Target::Weights: break;
+    }
+}
+
+class Baker {
+public:
+    Baker(const Model& model, const std::function<bool(const Node&)>& chosen)
+        : in_(model), chosen_(chosen), world_(worldMatrices(model)), restWorld_(model.nodes.size()),
+          moves_(model.nodes.size(), false) {}
+
+    BakeResult run() {
+        result_.model = in_;
+        result_.model.placement = glm::dmat4(1.0);
+        markMoving();
+        carried_.resize(in_.nodes.size());
+        for (std::size_t n = 0; n < in_.nodes.size(); ++n) placeNode(n);
+        bakeMeshes();
+        carryClips();
+        // What is left of the file's frame is only whether it was ever confirmed.
+        result_.model.frame.unit = {"m", "metres", 1.0};
+        result_.model.frame.up = Up::Y;
+        return std::move(result_);
+    }
+
+private:
+    void markMoving() {
+        for (const auto& clip : in_.clips)
+            for (const Channel& channel : clip->channels)
+                if (channel.node >= 0 && channel.target != Channel::Target::Weights) moves_[channel.node] = true;
+        for (const Skin& skin : in_.skins)
+            for (const int joint : skin.joints)
+                if (joint >= 0) moves_[joint] = true;
+    }
+
+    /// Chooses the node's new transform: none where it can be, else whatever keeps its place.
+    void placeNode(std::size_t n) {
+        const Node& node = in_.nodes[n];
+        const glm::dmat4 parent = node.parent >= 0 ? restWorld_[node.parent] : glm::dmat4(1.0);
+        const glm::dmat4 oldParent = node.parent >= 0 ? world_[node.parent] : in_.placement;
+        glm::dmat4 local(1.0);
+        if (moves_[n]) {
+            local = node.local;
+            const glm::dmat4 difference = glm::inverse(parent) * oldParent;
+            if (carriesTransform(difference, 1e-12)) {
+                // Its parent was baked, so what the parent did goes into the node and its keys. Where keys
+                // cannot hold that, the parent was left as it was (keepsTransform).
+                carried_[n] = similarityOf(difference);
+                local = difference * node.local;
+            }
+            if (carriesTransform(local)) result_.moving.push_back(node.name);
+        } else if ((chosen_ && !chosen_(node)) || keepsTransform(n)) {
+            local = glm::inverse(parent) * world_[n];
+        } else if (carriesTransform(node.local) || (node.parent < 0 && carriesTransform(in_.placement))) {
+            result_.baked.push_back(node.name);
+        }
+        restWorld_[n] = parent * local;
+        result_.model.nodes[n].local = local;
+    }
+
+    /// A node right above a moving one whose world matrix is no similarity has to stay.
+    bool keepsTransform(std::size_t n) {
+        if (blockers_.empty()) {
+            blockers_.assign(in_.nodes.size(), 0);
+            for (std::size_t i = 0; i < in_.nodes.size(); ++i)
+                if (moves_[i] && in_.nodes[i].parent >= 0 && !moves_[in_.nodes[i].parent] &&
+                    !similarityOf(world_[in_.nodes[i].parent]))
+                    blockers_[in_.nodes[i].parent] = 1;
+        }
+        return blockers_[n] != 0;
+    }
+
+    void bakeMeshes() {
+        std::map<std::pair<int, std::array<double, 16>>, int> made; // copies that share a matrix stay shared
+        result_.model.meshes.clear();
+        for (std::size_t n = 0; n < in_.nodes.size(); ++n) {
+            Node& node = result_.model.nodes[n];
+            if (node.mesh < 0) continue;
+            const glm::dmat4 matrix =
+                carriesTransform(world_[n] - restWorld_[n] + glm::dmat4(1.0), 0) ? glm::inverse(restWorld_[n]) * world_[n]
+                                                                              : glm::dmat4(1.0);
+            std::array<double, 16> key{};
+            for (int i = 0; i < 16; ++i) key[i] = matrix[i / 4][i % 4];
+            const auto [entry, fresh] = made.try_emplace({node.mesh, key}, int(result_.model.meshes.size()));
+            if (fresh) {
+                const auto& mesh = in_.meshes[node.mesh];
+                result_.model.meshes.push_back(carriesTransform(matrix, 0)
+                                                   ? std::make_shared<const Mesh>(transformed(*mesh, matrix))
+                                                   : mesh);
+            }
+            node.mesh = entry->second;
+            if (node.skin >= 0) rebind(node, matrix);
+        }
+    }
+
+    /// A skinned corner is weight · bone · bind · corner; the corner took `matrix`, so the bind gives it back.
+    void rebind(Node& node, const glm::dmat4& matrix) {
+        if (!carriesTransform(matrix, 0)) return;
+        Skin skin = in_.skins[node.skin];
+        const glm::dmat4 back = glm::inverse(matrix);
+        for (glm::mat4& bind : skin.inverseBind) bind = glm::mat4(glm::dmat4(bind) * back);
+        if (usedSkins_.insert(node.skin).second) {
+            result_.model.skins[node.skin] = std::move(skin);
+        } else { // two meshes on one skin need a bind of their own
+            node.skin = static_cast<int>(result_.model.skins.size());
+            result_.model.skins.push_back(std::move(skin));
+        }
+    }
+
+    void carryClips() {
+        for (auto& clip : result_.model.clips) {
+            auto copy = std::make_shared<Clip>(*clip);
+            bool changed = false;
+            for (Channel& channel : copy->channels)
+                if (channel.node >= 0 && carried_[channel.node]) {
+                    carryKeys(channel, *carried_[channel.node]);
+                    changed = true;
+                }
+            if (changed) clip = std::move(copy);
+        }
+    }
+
+    const Model& in_;
+    const std::function<bool(const Node&)>& chosen_;
+    std::vector<glm::dmat4> world_, restWorld_;
+    std::vector<bool> moves_;
+    std::vector<char> blockers_;
+    std::vector<std::optional<Similarity>> carried_;
+    std::set<int> usedSkins_;
+    BakeResult result_;
+};
+
+} // namespace
+
+BakeResult baked(const Model& model, const std::function<bool(const Node&)>& chosen) {
+    return Baker(model, chosen).run();
+}
+
+} // namespace zl::geometry

@@ -1,0 +1,93 @@
+#pragma once
+#include "app/main_window.h"
+#include "app/pages/find_box.h"
+#include "app/pages/crossing_button.h"
+#include "app/pages/plan_dialog.h"
+#include "support/shapes.h"
+#include "support/temporary_folder.h"
+
+#include "core/formats/format.h"
+
+#include <catch2/catch.hpp>
+#include <glm/gtc/matrix_transform.hpp>
+
+#include <QAbstractButton>
+#include <QElapsedTimer>
+#include <QSettings>
+#include <QTest>
+
+// A window to be driven by mouse and keys as a person would.
+namespace desk {
+
+using namespace zl;
+using namespace zl::app;
+
+inline bool waitFor(const std::function<bool()>& done, int milliseconds = 60000) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!done()) {
+        if (clock.elapsed() > milliseconds) return false;
+        QTest::qWait(10);
+    }
+    return true;
+}
+
+/// A window on a project of one ball of 20 000 triangles, 32 mm tall, lifted and aside, beside the project.
+struct Desk {
+    TemporaryFolder folder;
+    std::unique_ptr<MainWindow> window;
+
+    explicit Desk(int around = 160, bool fitting = false) {
+        QSettings().clear();
+        Model ball = shapes::modelOf(shapes::sphere(around, around / 2 + 1, 0.016), "ball");
+        ball = moved(ball, glm::translate(glm::dmat4(1.0),
+                                          fitting ? glm::dvec3(0, 0.016, 0) : glm::dvec3(0.05, 0.03, 0)));
+        writeAllOrNone(folder.path(), formats::writeObj(ball, {"ball"}, nullptr));
+        project::Project project;
+        project.name = "Bench";
+        project.file = folder / "bench.zestloom";
+        project.platforms = {"hearthboard", "playmeadow"};
+        project::Piece piece;
+        piece.name = "Ball";
+        piece.sources = {{"ball.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
+        piece.crossings = {{"hearthboard", {}, ""}};
+        project.pieces = {piece};
+        project::save(project);
+        window = std::make_unique<MainWindow>();
+        window->resize(1280, 800);
+        window->show();
+        REQUIRE(QTest::qWaitForWindowExposed(window.get()));
+        window->activateWindow(); // keys go to the active window, also where there is no window manager
+        REQUIRE(QTest::qWaitForWindowActive(window.get()));
+        REQUIRE(window->openProject(QString::fromStdString(project.file.string())));
+        REQUIRE(idle());
+    }
+    ~Desk() { window->session().close(); }
+
+    Session& session() { return window->session(); }
+    bool idle() {
+        return waitFor([&] { return session().jobs().running().isEmpty(); });
+    }
+    const CrossingState& state() { return session().state("Ball", "hearthboard"); }
+    const project::Piece& piece() { return session().project().pieces.at(0); }
+    template <class T>
+    T* find(const QString& name) {
+        T* visible = nullptr;
+        waitFor(
+            [&] { // a panel that was just made is shown a moment later
+                for (T* found : window->findChildren<T*>(name))
+                    if (found->isVisible()) visible = found;
+                return visible != nullptr;
+            },
+            5000);
+        if (!visible) FAIL("no visible widget called " << name.toStdString());
+        return visible;
+    }
+    void click(const QString& name) { QTest::mouseClick(find<QAbstractButton>(name), Qt::LeftButton); }
+    void open() {
+        QTest::mouseDClick(find<CrossingButton>("crossing-Ball-hearthboard"), Qt::LeftButton);
+        REQUIRE(waitFor([&] { return window->workbench().isVisible() && window->workbench().isSettled(); }));
+    }
+};
+
+} // namespace desk
