@@ -218,9 +218,9 @@ void MainWindow::showPage(QWidget* page) {
         crumbs_->setText(QString("<span style='color:%1'>%2</span>").arg(dim, project));
     else
         crumbs_->setText(QString("<span style='color:%1'>%2  /  </span><b>%3</b> <span "
-                                 "style='color:%1'>on%4</span> <b>%5</b>%6")
-                             .arg(dim, project, workbench_->piece().toHtmlEscaped(), trying ? " the" : "",
-                                  platform, trying ? " <b>table</b>" : ""));
+                                 "style='color:%1'>%4</span> <b>%5</b>")
+                             .arg(dim, project, workbench_->piece().toHtmlEscaped(), trying ? " trial on" : " on",
+                                  platform));
 }
 
 void MainWindow::showStart() {
@@ -387,7 +387,7 @@ void MainWindow::tryOut() {
     workbench_->deliver().show(workbench_->piece(), workbench_->platform());
     workbench_->deliver().build([this](const QString& folder) {
         showPage(tryout_);
-        tryout_->load(folder);
+        if (const auto sheet = session_.sheet(workbench_->platform().toStdString())) tryout_->load(folder, sheet->standIn);
     });
 }
 

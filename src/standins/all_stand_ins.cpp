@@ -1,10 +1,17 @@
+#include "standins/level/level_stage.h"
+#include "standins/site/site_stage.h"
 #include "standins/stand_in.h"
+#include "standins/table/table_stage.h"
 #include "standins/table/table_tests.h"
+#include "standins/yard/yard_stage.h"
 
 namespace zl::standins {
 
 const std::vector<StandIn>& allStandIns() {
-    static const std::vector<StandIn> list{{"table", "the table", table::tryFolder}};
+    static const std::vector<StandIn> list{{"table", "table", table::tryFolder, table::open},
+                                           {"level", "level", level::tryFolder, level::open},
+                                           {"site", "site", site::tryFolder, site::open},
+                                           {"yard", "yard", yard::tryFolder, yard::open}};
     return list;
 }
 

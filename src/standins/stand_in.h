@@ -5,7 +5,13 @@
 
 #include <nlohmann/json.hpp>
 
+#include <memory>
+
 namespace zl::standins {
+
+namespace world {
+class Stage;
+}
 
 /// What a stand-in says of delivered files, in the manner of the game it stands for.
 struct Message {
@@ -21,11 +27,14 @@ struct TryReport {
     nlohmann::ordered_json tests = nlohmann::ordered_json::object(); ///< measured numbers by test name
 };
 
-/// A stand-in: loads a delivered folder, refuses like the game, and runs its tests without a window.
+/// A stand-in: loads a delivered folder, refuses like the game, runs its tests without a window, and shows the
+/// rest on a stage. Loading puts messages into `report`, and gives no stage when
+/// there is nothing to show.
 struct StandIn {
     std::string_view id;
     std::string_view name;
     TryReport (*tryFolder)(const std::filesystem::path& folder) = nullptr;
+    std::unique_ptr<world::Stage> (*open)(const std::filesystem::path& folder, TryReport& report) = nullptr;
 };
 
 const std::vector<StandIn>& allStandIns();

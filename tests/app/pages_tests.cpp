@@ -170,13 +170,13 @@ TEST_CASE("a figure is picked up with the mouse and let go") {
     REQUIRE(waitFor([&] { return desk.window->tryout().isVisible() && desk.window->tryout().isReady(); }));
     TryoutView& view = desk.window->tryout().view();
     REQUIRE(view.world());
-    desk.click("tryDrop");
+    desk.click("try-drop");
     REQUIRE(waitFor([&] { return view.world()->atRest(); }, 20000));
     CHECK(view.world()->count() == 1);
-    desk.click("tryStack");
+    desk.click("try-stack");
     CHECK(view.world()->count() == 2);
     REQUIRE(waitFor([&] { return view.world()->atRest(); }, 20000));
-    desk.click("tryBase");
+    desk.click("try-base");
     REQUIRE(waitFor([&] { return view.world()->atRest(); }, 20000));
     // The pointer at the middle of the view meets one of the two figures that stand there.
     bool held = false;

@@ -9,12 +9,11 @@
 #include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace zl::app {
 
-using namespace standins::table;
+using standins::world::Action, standins::world::Choice, standins::world::Table;
 
 TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("page");
@@ -28,48 +27,9 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     onView->setContentsMargins(14, 14, 14, 14);
     onView->addStretch(1);
     tools_ = new QWidget;
-    auto* row = new QHBoxLayout(tools_);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(8);
-    const auto act = [&](const QString& name, const QString& text, const QString& tip,
-                         void (TryoutView::*action)()) {
-        auto* made = button(text);
-        made->setObjectName(name);
-        made->setToolTip(tip);
-        connect(made, &QPushButton::clicked, view_, action);
-        row->addWidget(made);
-    };
-    act("tryBase", tr("Base to base"), tr("Two figures, collider to collider"), &TryoutView::baseToBase);
-    act("tryDrop", tr("Drop"), tr("One figure from 3 u, a little tipped"), &TryoutView::drop);
-    act("tryStack", tr("Stack"), tr("One figure on another"), &TryoutView::stack);
-    act("tryKnock", tr("Knock over"), tr("A push at the top"), &TryoutView::knockOver);
-    act("tryCopy", tr("Add a copy"), tr("One more figure from 1 u"), &TryoutView::addCopy);
-    auto* own = new QComboBox;
-    own->setObjectName("tryCollider");
-    own->setAccessibleName(tr("Collider"));
-    own->addItem(tr("with its collider"));
-    own->addItem(tr("with the default box"));
-    connect(own, &QComboBox::activated, this, [this](int index) {
-        view_->setCollider(index == 0 ? ColliderKind::Own : ColliderKind::DefaultBox);
-    });
-    row->addWidget(own);
-    auto* shown = new QToolButton;
-    shown->setText(tr("Show colliders"));
-    shown->setCheckable(true);
-    shown->setChecked(true);
-    shown->setProperty("mode", true);
-    connect(shown, &QToolButton::toggled, this, [this](bool on) {
-        view_->showColliders = on;
-        view_->update();
-    });
-    row->addWidget(shown);
-    finish_ = new QComboBox;
-    finish_->setObjectName("tryFinish");
-    finish_->setAccessibleName(tr("Finish"));
-    finish_->addItems({"matte", "satin", "gloss", "wood"});
-    connect(finish_, &QComboBox::textActivated, view_, &TryoutView::setFinish);
-    row->addWidget(finish_);
-    row->addStretch(1);
+    toolRow_ = new QHBoxLayout(tools_);
+    toolRow_->setContentsMargins(0, 0, 0, 0);
+    toolRow_->setSpacing(8);
     onView->addWidget(tools_);
 
     auto* panel = new QWidget;
@@ -83,36 +43,60 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     side_->setSpacing(8);
     layout->addWidget(panel);
     connect(view_, &TryoutView::viewFailed, &session_, &Session::said);
+    connect(view_, &TryoutView::stepped, this, &TryoutPage::showTables);
 }
 
-void TryoutPage::load(const QString& folder) {
+void TryoutPage::load(const QString& folder, const std::string& standIn) {
+    const auto* chosen = standins::standInNamed(standIn);
+    if (!chosen) return;
     ready_ = false;
+    tables_ = nullptr;
     clearLayout(side_);
-    side_->addWidget(textLabel(tr("The table is loading the files and trying them…"), "dim"));
+    const QString name = QString::fromUtf8(chosen->name.data(), qsizetype(chosen->name.size()));
+    side_->addWidget(textLabel(tr("The %1 is loading the files and trying them…").arg(name), "dim"));
     side_->addStretch(1);
     view_->setMessage(tr("Loading %1").arg(folder));
     session_.jobs().start<Loaded>(
-        tr("Trying on the table"), this,
-        [folder](const Progress& progress) {
+        tr("Trying on the %1").arg(name), this,
+        [folder, chosen](const Progress& progress) {
             Loaded loaded;
             progress.report(0.1, "loading the delivered files");
-            if (auto figure = loadFigure(folder.toStdString(), loaded.report)) {
-                loaded.figure = std::make_shared<const Figure>(std::move(*figure));
-                progress.report(0.4, "testing with its collider");
-                loaded.own = measure(*loaded.figure, ColliderKind::Own);
-                progress.report(0.7, "testing with the default box");
-                loaded.box = measure(*loaded.figure, ColliderKind::DefaultBox);
-            }
+            loaded.stage = chosen->open(folder.toStdString(), loaded.report);
             return loaded;
         },
-        [this](const Loaded& loaded) { show(loaded); },
+        [this, name](const Loaded& loaded) { show(loaded, name); },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
 }
 
-void TryoutPage::show(const Loaded& loaded) {
+void TryoutPage::makeTools() {
+    clearLayout(toolRow_);
+    auto* stage = view_->stage();
+    tools_->setVisible(stage != nullptr);
+    if (!stage) return;
+    for (const Action& action : stage->actions()) {
+        auto* made = button(qs(action.label));
+        made->setObjectName("try-" + qs(action.id));
+        made->setToolTip(qs(action.tip));
+        connect(made, &QPushButton::clicked, view_, [this, id = qs(action.id)] { view_->act(id); });
+        toolRow_->addWidget(made);
+    }
+    for (const Choice& choice : stage->choices()) {
+        auto* box = new QComboBox;
+        box->setObjectName("try-" + qs(choice.id));
+        box->setAccessibleName(qs(choice.name));
+        box->setToolTip(qs(choice.name));
+        for (const std::string& option : choice.options) box->addItem(qs(option));
+        box->setCurrentIndex(choice.chosen);
+        connect(box, &QComboBox::activated, view_, [this, id = qs(choice.id)](int option) { view_->choose(id, option); });
+        toolRow_->addWidget(box);
+    }
+    toolRow_->addStretch(1);
+}
+
+void TryoutPage::show(const Loaded& loaded, const QString& name) {
     clearLayout(side_);
     const bool accepted = loaded.report.accepted;
-    auto* verdict = headingLabel(accepted ? tr("Accepted by the table") : tr("Refused by the table"), 1);
+    auto* verdict = headingLabel(accepted ? tr("Accepted by the %1").arg(name) : tr("Refused by the %1").arg(name), 1);
     restyle(verdict, accepted ? "good" : "bad", true);
     side_->addWidget(verdict);
     side_->addWidget(textLabel(tr("its own reader, its own limits; only the delivered files"), "dim"));
@@ -126,63 +110,63 @@ void TryoutPage::show(const Loaded& loaded) {
             mark, message.file.empty() ? qs(message.text) : tr("%1: %2").arg(qs(message.file), qs(message.text)),
             qs(message.detail)));
     }
-    const auto table = [&](const QString& title,
-                           const std::vector<std::tuple<QString, QString, QString, bool>>& rows) {
+    tables_ = new QVBoxLayout;
+    tables_->setSpacing(8);
+    side_->addLayout(tables_);
+    if (loaded.stage)
+        for (const std::string& note : loaded.stage->notes()) side_->addWidget(textLabel(qs(note), "dim"));
+    side_->addStretch(1);
+    view_->setStage(loaded.stage);
+    view_->setMessage(loaded.stage ? tr("Only the delivered files are loaded. Drag a thing up, let go to drop it.")
+                                   : tr("The files were refused; see why on the right."));
+    makeTools();
+    shown_.clear();
+    showTables();
+    ready_ = true;
+}
+
+void TryoutPage::showTables() {
+    if (!tables_ || !view_->stage()) return;
+    auto now = view_->stage()->tables();
+    // Made anew only when a value changed: a queue moves on, most tables never do.
+    const auto same = [](const Table& a, const Table& b) {
+        return a.title == b.title && std::ranges::equal(a.rows, b.rows, [](const auto& x, const auto& y) {
+                   return x.name == y.name && x.values == y.values;
+               });
+    };
+    if (std::ranges::equal(now, shown_, same)) return;
+    shown_ = std::move(now);
+    clearLayout(tables_);
+    for (const Table& table : shown_) {
         auto* card = new QFrame;
         card->setProperty("card", true);
         auto* grid = new QGridLayout(card);
         grid->setContentsMargins(13, 10, 13, 12);
         grid->setVerticalSpacing(6);
-        grid->addWidget(headingLabel(title, 2), 0, 0);
+        grid->addWidget(headingLabel(qs(table.title), 2), 0, 0);
         int column = 1;
-        for (const QString& head : {tr("yours"), tr("default box")}) {
-            auto* label = textLabel(head, "dim");
+        for (const std::string& head : table.columns) {
+            auto* label = textLabel(qs(head), "dim");
             label->setAlignment(Qt::AlignRight);
             label->setWordWrap(false);
             grid->addWidget(label, 0, column++);
         }
-        int line = 1;
-        for (const auto& [name, yours, box, bad] : rows) {
-            grid->addWidget(textLabel(name), line, 0);
-            for (const auto& [value, at] : {std::pair{yours, 1}, {box, 2}}) {
-                auto* label = textLabel(value, bad && at == 2 ? "bad" : nullptr);
+        int row = 1;
+        for (const auto& line : table.rows) {
+            grid->addWidget(textLabel(qs(line.name)), row, 0);
+            for (std::size_t i = 0; i < line.values.size(); ++i) {
+                const bool last = i + 1 == line.values.size();
+                auto* label = textLabel(qs(line.values[i]), line.warning && last ? "bad" : nullptr);
                 label->setWordWrap(false);
                 label->setAlignment(Qt::AlignRight);
                 label->setFont(Theme::instance().text(13, 600));
-                grid->addWidget(label, line, at);
+                grid->addWidget(label, row, int(i) + 1);
             }
-            ++line;
+            ++row;
         }
         grid->setColumnStretch(0, 1);
-        side_->addWidget(card);
-    };
-    if (loaded.figure) {
-        const auto u = [](double v) { return qs(showNumber(v, 2)) + " u"; };
-        const Measured &a = loaded.own, &b = loaded.box;
-        table(tr("Base to base"), {{tr("gap between feet"), u(a.sideBySideGap), u(b.sideBySideGap),
-                                    b.sideBySideGap > a.sideBySideGap + 0.1},
-                                   {tr("gap to the table"), u(a.gapToFloor), u(b.gapToFloor), false}});
-        table(tr("Drop from 3 u"), {{tr("stays upright"), tr("%1 of %2").arg(a.uprightDrops).arg(a.drops),
-                                     tr("%1 of %2").arg(b.uprightDrops).arg(b.drops), false},
-                                    {tr("comes to rest in"), qs(showSeconds(a.restSeconds)),
-                                     qs(showSeconds(b.restSeconds)), false}});
-        table(tr("One on another"),
-              {{tr("upper one stands at"), a.stackHeight > 0 ? u(a.stackHeight) : tr("falls"),
-                b.stackHeight > 0 ? u(b.stackHeight) : tr("falls"), false}});
-        finish_->setCurrentText(qs(loaded.figure->finish));
-        if (!loaded.figure->credit.empty())
-            side_->addWidget(textLabel(tr("Credit: %1").arg(qs(loaded.figure->credit)), "dim"));
+        tables_->addWidget(card);
     }
-    side_->addStretch(1);
-    tools_->setVisible(loaded.figure != nullptr);
-    view_->setFigure(loaded.figure);
-    view_->setMessage(
-        loaded.figure
-            ? tr("Loaded from the delivered folder: %1 files, %2. Drag a figure up, let go to drop it.")
-                  .arg(loaded.figure->files)
-                  .arg(qs(showBytes(double(loaded.figure->bytes))))
-            : tr("The table refused the files; see why on the right."));
-    ready_ = true;
 }
 
 } // namespace zl::app

@@ -2,7 +2,7 @@
 #include "app/session.h"
 #include "app/view/tryout_view.h"
 
-class QComboBox;
+class QHBoxLayout;
 class QVBoxLayout;
 
 namespace zl::app {
@@ -12,23 +12,25 @@ class TryoutPage : public QWidget {
     Q_OBJECT
 public:
     TryoutPage(Session& session, QWidget* parent = nullptr);
-    /// Loads what lies in the folder; nothing else is looked at.
-    void load(const QString& folder);
+    /// Loads what lies in the folder into a stand-in; nothing else is looked at.
+    void load(const QString& folder, const std::string& standIn);
     bool isReady() const { return ready_; }
     TryoutView& view() { return *view_; }
 
 private:
     struct Loaded {
         standins::TryReport report;
-        std::shared_ptr<const standins::table::Figure> figure;
-        standins::table::Measured own, box;
+        std::shared_ptr<standins::world::Stage> stage;
     };
-    void show(const Loaded& loaded);
+    void show(const Loaded& loaded, const QString& name);
+    void makeTools();
+    void showTables();
     Session& session_;
     TryoutView* view_;
-    QVBoxLayout* side_;
-    QComboBox* finish_;
+    QVBoxLayout *side_, *tables_ = nullptr;
     QWidget* tools_;
+    QHBoxLayout* toolRow_;
+    std::vector<standins::world::Table> shown_;
     bool ready_ = false;
 };
 

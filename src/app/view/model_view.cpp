@@ -138,6 +138,12 @@ void ModelView::setHighlight(LitFaces lit, const QString& label) {
     lit_ = std::move(lit);
     highlightLabel_ = label;
     highlightCorners_ = after_.scene && !lit_.empty() ? cornersOf(*after_.scene, lit_) : std::vector<glm::vec3>();
+    highlightEdges_.clear(); // single faces may be as thin as a thread
+    if (after_.scene && !lit_.faces.empty()) {
+        const auto corners = cornersOf(*after_.scene, {{}, {}, lit_.faces});
+        for (std::size_t i = 0; i < corners.size(); ++i)
+            highlightEdges_.insert(highlightEdges_.end(), {corners[i], corners[i % 3 == 2 ? i - 2 : i + 1]});
+    }
     update();
 }
 
@@ -344,6 +350,9 @@ void ModelView::drawOver() {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.5f, -1.5f);
         painter_.triangles(highlightCorners_, toClip(), colourOf(t.clay, 0.55f));
+        gl->glDepthFunc(GL_LEQUAL);
+        painter_.lines(highlightEdges_, toClip(), colourOf(t.clay), 3);
+        gl->glDepthFunc(GL_LESS);
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
     if (!selectedCorners_.empty()) {

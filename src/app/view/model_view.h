@@ -109,7 +109,7 @@ private:
     std::vector<Collider> colliders_;
     std::vector<Handle> handles_;
     std::vector<std::unique_ptr<GlMesh>> colliderMeshes_;
-    std::vector<glm::vec3> colliderEdges_, highlightCorners_, selectedCorners_;
+    std::vector<glm::vec3> colliderEdges_, highlightCorners_, highlightEdges_, selectedCorners_;
     LitFaces lit_;
     std::set<int> selected_;
     std::optional<glm::dvec3> hovered_; ///< where a click would measure from

@@ -1,40 +1,38 @@
 #include "app/view/tryout_view.h"
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/view/backdrop.h"
 #include "app/view/camera_hands.h"
 
 #include "core/base/units.h"
 
-#include <QPainter>
-
 namespace zl::app {
 
-using namespace standins::table;
+using namespace standins::world;
 
 namespace {
 
-constexpr double tableWidth = 12, tableDepth = 7, figureHeight = 1.28;
 glm::vec4 colourOf(const QColor& c, float alpha = 1) {
     return {c.redF(), c.greenF(), c.blueF(), alpha};
 }
 
-GlGeometry geometryOf(const Figure& figure) {
+GlGeometry geometryOf(const Item& item) {
     GlGeometry out;
-    for (std::size_t i = 0; i < figure.model.positions.size(); ++i)
-        out.corners.push_back({figure.model.positions[i],
-                               figure.model.normals[i],
-                               {figure.model.uvs[i].x, 1 - figure.model.uvs[i].y}});
-    out.indices = figure.model.indices;
+    const Shape& shape = item.shape;
+    for (std::size_t i = 0; i < shape.positions.size(); ++i)
+        out.corners.push_back({shape.positions[i], i < shape.normals.size() ? shape.normals[i] : glm::vec3(0, 1, 0),
+                               i < shape.uvs.size() ? shape.uvs[i] : glm::vec2(0)});
+    out.indices = shape.indices;
     GlGeometry::Range range{0, out.indices.size()};
-    if (figure.picture) {
+    if (item.picture) {
         auto pixels = std::make_shared<Pixels>();
-        pixels->width = figure.picture->width, pixels->height = figure.picture->height;
-        pixels->rgba = figure.picture->rgba;
+        pixels->width = item.picture->width, pixels->height = item.picture->height;
+        pixels->rgba = item.picture->rgba;
         range.picture = pixels;
         range.colour = {1, 1, 1, 1};
-    } else if (figure.colour != glm::vec3(0.8f)) {
-        range.colour = glm::vec4(figure.colour, 1);
+    } else if (item.colour != glm::vec3(0.8f)) {
+        range.colour = glm::vec4(item.colour, 1);
     }
     out.ranges = {range};
     return out;
@@ -44,9 +42,9 @@ GlGeometry geometryOf(const Figure& figure) {
 
 TryoutView::TryoutView(QWidget* parent) : QOpenGLWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName(tr("The table"));
+    setAccessibleName(tr("The stand-in"));
     setAccessibleDescription(
-        tr("Left drag picks a figure up, letting go drops it. Right drag turns the view, the wheel zooms."));
+        tr("Left drag picks a thing up, letting go drops it. Right drag turns the view, the wheel zooms."));
     overlay_ = new Overlay(this, [this](QPainter& painter) { paintLabels(painter); });
     camera_.yaw = 0.12;
     camera_.pitch = 0.3;
@@ -55,7 +53,7 @@ TryoutView::TryoutView(QWidget* parent) : QOpenGLWidget(parent) {
 
 TryoutView::~TryoutView() {
     makeCurrent();
-    model_.reset();
+    meshes_.clear();
     doneCurrent();
 }
 
@@ -70,20 +68,20 @@ void TryoutView::initializeGL() {
 }
 
 void TryoutView::upload() {
-    model_.reset();
-    if (!figure_ || failed_ || !isValid()) return;
+    if (!isValid() || failed_) return;
     makeCurrent();
-    model_ = std::make_unique<GlMesh>(geometryOf(*figure_));
+    meshes_.clear();
+    if (!stage_) return;
+    for (const Item& item : stage_->items()) meshes_.push_back(std::make_unique<GlMesh>(geometryOf(item)));
 }
 
-void TryoutView::setFigure(std::shared_ptr<const Figure> figure) {
-    figure_ = std::move(figure);
-    world_ = figure_ ? std::make_unique<World>(*figure_) : nullptr;
+void TryoutView::setStage(std::shared_ptr<Stage> stage) {
+    stage_ = std::move(stage);
     upload();
-    if (figure_) {
-        setFinish(QString::fromStdString(figure_->finish));
-        baseToBase();
+    if (stage_) {
+        camera_.yaw = stage_->isTable() ? 0.12 : 0.5;
         frameAll();
+        wake();
     } else {
         timer_.stop();
         update();
@@ -95,74 +93,29 @@ void TryoutView::setMessage(const QString& text) {
     update();
 }
 
-void TryoutView::setFinish(const QString& finish) {
-    gloss_ = finish == "gloss" ? 0.8f : finish == "satin" ? 0.35f : finish == "wood" ? 0.18f : 0.02f;
-    update();
-}
-
-float TryoutView::foot() const {
-    return figure_ ? figure_->model.low().y : 0;
-}
-
-void TryoutView::clearWorld() {
-    world_->clear();
+void TryoutView::wake() {
+    quietFrames_ = 0;
     clock_.start();
     timer_.start(16);
 }
 
-void TryoutView::baseToBase() {
-    if (!world_) return;
-    clearWorld();
-    const auto apart = float(touchingDistance(*world_, *figure_, collider_)) + 0.001f;
-    world_->add({-apart / 2, -foot(), 0}, collider_);
-    world_->add({apart / 2, -foot(), 0}, collider_);
-    showing_ = Showing::BaseToBase;
+void TryoutView::act(const QString& action) {
+    if (!stage_) return;
+    stage_->act(action.toStdString());
+    upload(); // an action may bring pictures
+    wake();
 }
 
-void TryoutView::drop() {
-    if (!world_) return;
-    clearWorld();
-    world_->add({0, 3 - foot(), 0}, collider_, 0.05f, 1.1f);
-    showing_ = Showing::Single;
-}
-
-void TryoutView::stack() {
-    if (!world_) return;
-    clearWorld();
-    world_->add({0, -foot(), 0}, collider_);
-    world_->add({0, world_->colliderShape(collider_).high().y - 2 * foot() + 0.25f, 0}, collider_);
-    showing_ = Showing::Stack;
-}
-
-void TryoutView::knockOver() {
-    if (!world_) return;
-    clock_.start();
-    timer_.start(16);
-    if (world_->count() > 0) world_->push(0, {2.2f, 0, 0.4f});
-    showing_ = Showing::Single;
-}
-
-void TryoutView::addCopy() {
-    if (!world_) return;
-    clock_.start();
-    timer_.start(16);
-    const int n = int(world_->count());
-    world_->add({-3.2f + 0.9f * float(n % 8), 1 - foot(), 1.4f + 0.5f * float(n / 8)}, collider_);
-}
-
-void TryoutView::setCollider(ColliderKind kind) {
-    collider_ = kind;
-    if (showing_ == Showing::Stack)
-        stack();
-    else
-        baseToBase();
+void TryoutView::choose(const QString& choice, int option) {
+    if (!stage_) return;
+    stage_->choose(choice.toStdString(), option);
+    wake();
 }
 
 void TryoutView::frameAll() {
-    const glm::vec3 low = figure_ ? figure_->model.low() : glm::vec3(-1),
-                    high = figure_ ? figure_->model.high() : glm::vec3(1);
-    camera_.frame({low.x * 3 - 0.5, -0.3, low.z},
-                  {high.x * 3 + figureHeight, std::max(double(high.y) * 1.5, 1.6), high.z});
+    if (!stage_) return;
+    const auto [low, high] = stage_->frame();
+    camera_.frame(low, high);
     update();
 }
 
@@ -172,12 +125,53 @@ void TryoutView::resizeGL(int w, int h) {
 }
 
 void TryoutView::step() {
-    if (!world_) return timer_.stop();
-    world_->advance(std::min(0.1, double(clock_.restart()) / 1000));
+    if (!stage_) return timer_.stop();
+    const bool busy = stage_->advance(std::min(0.1, double(clock_.restart()) / 1000));
     Q_EMIT stepped();
     update();
-    quietFrames_ = world_->atRest() && !world_->holding() ? quietFrames_ + 1 : 0;
+    quietFrames_ = stage_->physics().atRest() && !stage_->physics().holding() && !busy ? quietFrames_ + 1 : 0;
     if (quietFrames_ > 30) timer_.stop(); // nothing moves: leave the processor alone
+}
+
+void TryoutView::drawGround(const glm::mat4& toClip) {
+    const Tokens& t = tokens();
+    if (!stage_ || !stage_->isTable()) {
+        if (stage_) {
+            const double step = gridStep(stage_->figureHeight() * 2, 1);
+            painter_.lines(floorGrid(step, 16), toClip, colourOf(t.sea, 0.22f));
+        }
+        return;
+    }
+    const auto quad = [&](glm::vec3 a, glm::vec3 b, glm::vec3 c, glm::vec3 d, const QColor& colour) {
+        painter_.triangles({a, b, c, a, c, d}, toClip, colourOf(colour));
+    };
+    constexpr float w = 6, d = 3.5f;
+    quad({-w, 0, d}, {w, 0, d}, {w, 0, -d}, {-w, 0, -d}, QColor("#8B6B4B"));
+    quad({-w, -0.35f, d}, {w, -0.35f, d}, {w, 0, d}, {-w, 0, d}, QColor("#6E5238"));
+    std::vector<glm::vec3> boards;
+    for (int i = 1; i < 8; ++i) {
+        const float z = -d + float(i) * 2 * d / 8;
+        boards.insert(boards.end(), {glm::vec3(-w, 0.001f, z), glm::vec3(w, 0.001f, z)});
+    }
+    painter_.lines(boards, toClip, {0.30f, 0.21f, 0.13f, 0.35f});
+}
+
+void TryoutView::drawShadows(const std::vector<Drawn>& drawn, const glm::mat4& toClip) {
+    const auto figure = float(stage_->figureHeight());
+    for (const Drawn& one : drawn) { // a soft disc under each stands for its shadow
+        const Shape& shape = stage_->items()[std::size_t(one.item)].shape;
+        const glm::vec3 size = shape.size(), middle(one.pose * glm::vec4((shape.low() + shape.high()) * 0.5f, 1));
+        const float above = std::max(0.0f, middle.y - size.y / 2) / figure;
+        const float x = 0.42f * size.x + 0.05f * above, z = 0.42f * size.z + 0.05f * above;
+        std::vector<glm::vec3> disc;
+        const auto rim = [&](int k) {
+            const float a = float(k) * 0.2618f;
+            return glm::vec3(middle.x + x * std::cos(a), 0.0016f * figure, middle.z + z * std::sin(a));
+        };
+        for (int k = 0; k < 24; ++k)
+            disc.insert(disc.end(), {glm::vec3(middle.x, 0.0016f * figure, middle.z), rim(k), rim(k + 1)});
+        painter_.triangles(disc, toClip, {0.1f, 0.07f, 0.04f, 0.28f / (1 + 2 * above)});
+    }
 }
 
 void TryoutView::paintGL() {
@@ -189,50 +183,38 @@ void TryoutView::paintGL() {
         gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
         painter_.background(t.mistTop, t.mistBottom);
         const glm::mat4 toClip(camera_.projection() * camera_.view());
-        const auto quad = [&](glm::vec3 a, glm::vec3 b, glm::vec3 c, glm::vec3 d, const QColor& colour) {
-            painter_.triangles({a, b, c, a, c, d}, toClip, colourOf(colour));
-        };
-        const float w = tableWidth / 2, d = tableDepth / 2;
-        quad({-w, 0, d}, {w, 0, d}, {w, 0, -d}, {-w, 0, -d}, QColor("#8B6B4B"));
-        quad({-w, -0.35f, d}, {w, -0.35f, d}, {w, 0, d}, {-w, 0, d}, QColor("#6E5238"));
-        std::vector<glm::vec3> boards;
-        for (int i = 1; i < 8; ++i)
-            boards.insert(boards.end(), {glm::vec3(-w, 0.001f, -d + i * 2 * d / 8),
-                                         glm::vec3(w, 0.001f, -d + i * 2 * d / 8)});
-        painter_.lines(boards, toClip, {0.30f, 0.21f, 0.13f, 0.35f});
-        if (world_ && model_) {
+        drawGround(toClip);
+        if (stage_ && meshes_.size() == stage_->items().size()) {
+            const auto drawn = stage_->drawn();
+            gl->glDepthMask(GL_FALSE);
+            if (drawn.size() < 80) drawShadows(drawn, toClip);
+            gl->glDepthMask(GL_TRUE);
             GlPainter::Look look;
             look.toClip = toClip;
             look.eye = glm::vec3(camera_.eye());
-            look.gloss = gloss_;
-            gl->glDepthMask(GL_FALSE);
-            for (std::size_t i = 0; i < world_->count();
-                 ++i) { // a soft disc under each stands for its shadow
-                const glm::mat4 pose = world_->pose(int(i)).matrix;
-                const float r = 0.55f * float(footWidth(*figure_)) + 0.06f * pose[3].y;
-                std::vector<glm::vec3> disc;
-                for (int k = 0; k < 24; ++k)
-                    disc.insert(disc.end(), {glm::vec3(pose[3].x, 0.002f, pose[3].z),
-                                             glm::vec3(pose[3].x + r * std::cos(k * 0.2618f), 0.002f,
-                                                       pose[3].z + r * std::sin(k * 0.2618f)),
-                                             glm::vec3(pose[3].x + r * std::cos((k + 1) * 0.2618f), 0.002f,
-                                                       pose[3].z + r * std::sin((k + 1) * 0.2618f))});
-                painter_.triangles(disc, toClip,
-                                   {0.1f, 0.07f, 0.04f, 0.35f / (1 + std::max(0.0f, pose[3].y))});
-            }
-            gl->glDepthMask(GL_TRUE);
-            for (std::size_t i = 0; i < world_->count(); ++i) {
-                look.placing = world_->pose(int(i)).matrix;
-                painter_.draw(*model_, look);
+            for (const Drawn& one : drawn) {
+                look.placing = one.pose;
+                look.gloss = stage_->items()[std::size_t(one.item)].gloss;
+                painter_.draw(*meshes_[std::size_t(one.item)], look);
             }
             gl->glDepthMask(GL_FALSE);
-            for (std::size_t i = 0; showColliders && i < world_->count(); ++i) {
-                const auto& shape = world_->colliderShape(world_->colliderOf(int(i)));
-                painter_.lines(sharpEdges(shape.positions, shape.indices, world_->pose(int(i)).matrix),
-                               toClip, colourOf(QColor("#2C6C8C")), 2);
+            const Physics& physics = stage_->physics();
+            for (std::size_t i = 0; stage_->showsColliders() && i < physics.count(); ++i) {
+                const Shape& shape = physics.shape(physics.shapeOf(int(i)));
+                painter_.lines(sharpEdges(shape.positions, shape.indices, physics.pose(int(i)).matrix), toClip,
+                               colourOf(t.sea), 2);
             }
-            painter_.triangles(figureOutline({figureX(), 0, 0}, figureHeight, camera_.yaw), toClip,
-                               colourOf(QColor("#2C6C8C"), 0.45f));
+            std::vector<glm::vec3> lines;
+            for (const Mark& mark : stage_->marks()) {
+                lines.insert(lines.end(), {mark.from, mark.to});
+                if (!mark.arrow) continue;
+                const glm::vec3 back = (mark.from - mark.to) * 0.25f;
+                const glm::vec3 side = glm::cross(back, glm::vec3(0, 1, 0)) * 0.6f;
+                lines.insert(lines.end(), {mark.to, mark.to + back + side, mark.to, mark.to + back - side});
+            }
+            painter_.lines(lines, toClip, colourOf(t.zest), 3);
+            painter_.triangles(figureOutline(glm::dvec3(stage_->figureFoot()), stage_->figureHeight(), camera_.yaw),
+                               toClip, colourOf(t.sea, 0.45f));
             gl->glDepthMask(GL_TRUE);
         }
         gl->glDisable(GL_DEPTH_TEST);
@@ -242,69 +224,43 @@ void TryoutView::paintGL() {
 
 void TryoutView::paintLabels(QPainter& painter) {
     const Tokens& t = tokens();
-    painter.setFont(Theme::instance().text(12, 500));
-    const auto boxed = [&](QPointF at, const QString& text, const QColor& ink) {
-        paintLabel(painter, at - QPointF(0, painter.fontMetrics().height() / 2.0), text, ink);
-    };
-    if (!message_.isEmpty()) {
-        const double wide = painter.fontMetrics().horizontalAdvance(message_);
-        boxed({26 + wide / 2, 28}, message_, t.ink);
-    }
-    if (!figure_ || !world_) return;
-    const auto onScreen = [&](const glm::dvec3& p) {
-        const glm::dvec3 at = camera_.project(p, width(), height());
+    if (!message_.isEmpty()) paintLabel(painter, {22, 18}, message_, t.ink, true, Qt::AlignLeft);
+    if (!stage_) return;
+    const auto onScreen = [&](const glm::vec3& p) {
+        const glm::dvec3 at = camera_.project(glm::dvec3(p), width(), height());
         return QPointF(at.x, at.y);
     };
-    boxed(onScreen({figureX(), 0, 0}) + QPointF(0, 14), tr("figure %1 u").arg(figureHeight), t.sea);
-    if (showing_ == Showing::BaseToBase && world_->count() >= 2) {
-        const double half = footWidth(*figure_) / 2, z = figure_->model.high().z + 0.12;
-        const double a = world_->pose(0).matrix[3].x + half, b = world_->pose(1).matrix[3].x - half,
-                     gap = b - a;
-        const QPointF left = onScreen({a, 0, z}), right = onScreen({b, 0, z});
-        painter.setPen(QPen(t.paper, 2));
-        painter.drawLine(left, right);
-        for (const QPointF& end : {left, right}) painter.drawLine(end - QPointF(0, 7), end + QPointF(0, 7));
-        boxed((left + right) / 2 + QPointF(0, 24),
-              gap >= 0 ? tr("%1 u between feet").arg(QString::fromStdString(showNumber(gap, 2)))
-                       : tr("feet overlap by %1 u").arg(QString::fromStdString(showNumber(-gap, 2))),
-              t.ink);
-    } else if (showing_ == Showing::Stack && world_->count() >= 2) {
-        const auto pose = world_->pose(1).matrix;
-        boxed(onScreen(glm::dvec3(pose[3]) + glm::dvec3(0.9, 0.1, 0)),
-              tr("stands at %1 u").arg(QString::fromStdString(showNumber(pose[3].y + foot(), 2))), t.ink);
-    }
-}
-
-double TryoutView::figureX() const {
-    return figure_ ? std::max(1.9, 2.1 * double(figure_->model.high().x) + 0.9) : 1.9;
+    paintLabel(painter, onScreen(stage_->figureFoot()) + QPointF(0, 8),
+               tr("figure %1 %2").arg(qs(showNumber(stage_->figureHeight())), qs(stage_->unit())), t.sea);
+    for (const Mark& mark : stage_->marks())
+        paintLabel(painter, onScreen((mark.from + mark.to) * 0.5f) + QPointF(0, 8), qs(mark.text),
+                   mark.warning ? t.clay : t.ink);
 }
 
 void TryoutView::mousePressEvent(QMouseEvent* event) {
     lastAt_ = event->position();
-    if (event->button() != Qt::LeftButton || !world_) return;
+    if (event->button() != Qt::LeftButton || !stage_) return;
     const glm::dvec3 direction = camera_.ray(lastAt_.x(), lastAt_.y(), width(), height());
-    if (!world_->grab(glm::vec3(camera_.eye()), glm::vec3(direction))) return;
+    if (!stage_->physics().grab(glm::vec3(camera_.eye()), glm::vec3(direction))) return;
     setCursor(Qt::ClosedHandCursor);
-    showing_ = Showing::Single;
-    clock_.start();
-    timer_.start(16);
+    wake();
 }
 
 void TryoutView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF by = event->position() - lastAt_;
     lastAt_ = event->position();
-    if (world_ && world_->holding()) {
-        world_->carry(glm::vec3(camera_.eye()),
-                      glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
+    if (stage_ && stage_->physics().holding()) {
+        stage_->physics().carry(glm::vec3(camera_.eye()),
+                                glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
     } else if (dragCamera(camera_, event->buttons(), by, height())) {
-        camera_.pitch = std::max(0.03, camera_.pitch); // not below the table
+        camera_.pitch = std::max(0.03, camera_.pitch); // not below the floor
         update();
     }
 }
 
 void TryoutView::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() != Qt::LeftButton || !world_) return;
-    world_->release();
+    if (event->button() != Qt::LeftButton || !stage_) return;
+    stage_->physics().release();
     unsetCursor();
 }
 

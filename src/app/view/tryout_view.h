@@ -1,8 +1,8 @@
 #pragma once
 #include "app/view/camera.h"
-#include "app/view/overlay.h"
 #include "app/view/gl_painter.h"
-#include "standins/table/table_tests.h"
+#include "app/view/overlay.h"
+#include "standins/world/stage.h"
 
 #include <QElapsedTimer>
 #include <QOpenGLWidget>
@@ -10,27 +10,21 @@
 
 namespace zl::app {
 
-/// The table stand-in, live: figures under physics that can be picked up and dropped.
+/// A stand-in's stage, live: things under physics that can be picked up and dropped, the figure beside them.
 class TryoutView : public QOpenGLWidget {
     Q_OBJECT
 public:
     explicit TryoutView(QWidget* parent = nullptr);
     ~TryoutView() override;
 
-    void setFigure(std::shared_ptr<const standins::table::Figure> figure);
+    void setStage(std::shared_ptr<standins::world::Stage> stage);
     void setMessage(const QString& text);
-    void setFinish(const QString& finish);
-
-    /// Arrangements of figures, all with the chosen collider.
-    void baseToBase();
-    void drop();
-    void stack();
-    void knockOver();
-    void addCopy();
-    void setCollider(standins::table::ColliderKind kind);
-    bool showColliders = true;
+    /// Does something on the stage and lets time pass until all is still again.
+    void act(const QString& action);
+    void choose(const QString& choice, int option);
     void frameAll();
-    standins::table::World* world() { return world_.get(); }
+    standins::world::Stage* stage() { return stage_.get(); }
+    standins::world::Physics* world() { return stage_ ? &stage_->physics() : nullptr; }
 
 Q_SIGNALS:
     void stepped();
@@ -48,27 +42,23 @@ protected:
 
 private:
     void upload();
-    void clearWorld();
+    void wake();
     void step();
+    void drawGround(const glm::mat4& toClip);
+    void drawShadows(const std::vector<standins::world::Drawn>& drawn, const glm::mat4& toClip);
     void paintLabels(QPainter& painter);
-    float foot() const;
-    double figureX() const; ///< where the figure of reference stands
-    int quietFrames_ = 0;
 
     GlPainter painter_;
     Overlay* overlay_;
     bool failed_ = false;
-    std::shared_ptr<const standins::table::Figure> figure_;
-    std::unique_ptr<standins::table::World> world_;
-    std::unique_ptr<GlMesh> model_;
+    std::shared_ptr<standins::world::Stage> stage_;
+    std::vector<std::unique_ptr<GlMesh>> meshes_; ///< of the stage's items
     Camera camera_;
     QTimer timer_;
     QElapsedTimer clock_;
-    standins::table::ColliderKind collider_ = standins::table::ColliderKind::Own;
-    float gloss_ = 0.15f;
     QString message_;
-    enum class Showing { Single, BaseToBase, Stack } showing_ = Showing::Single;
     QPointF lastAt_;
+    int quietFrames_ = 0;
 };
 
 } // namespace zl::app

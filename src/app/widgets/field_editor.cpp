@@ -7,6 +7,7 @@
 #include <QDoubleSpinBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QWheelEvent>
 
 namespace zl::app {
@@ -109,6 +110,14 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
         box->setChecked(value.get<bool>());
         connect(box, &QCheckBox::toggled, this, [this, name](bool on) { Q_EMIT changed(name, on); });
         return box;
+    }
+    if (field.kind == FieldKind::Text) {
+        auto* edit = new QLineEdit(QString::fromStdString(value.get<std::string>()));
+        edit->setMaxLength(500);
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, name, was = edit->text()] {
+            if (edit->text() != was) Q_EMIT changed(name, edit->text().toStdString());
+        });
+        return edit;
     }
     if (field.kind == FieldKind::Point) {
         auto* row = new QWidget;

@@ -11,6 +11,7 @@ struct Options {
     std::string name = "piece"; ///< files are named after it; made safe with fileNameFrom()
     std::string finish;         ///< one of the sheet's finishes; empty takes the first
     std::string credit;         ///< goes into the delivered description
+    std::string format;         ///< where the deliverable comes in more than one; empty takes the usual
 };
 
 /// What a platform wants on disk: one file here, one line in all_deliverables.cpp.
@@ -19,12 +20,19 @@ struct Deliverable {
     std::string_view name;
     std::vector<OutFile> (*make)(const Model& model, const platform::Sheet& sheet, const Options& options,
                                  const Progress& progress) = nullptr;
+    std::vector<std::string_view> formats{}; ///< to choose from, the usual one first; empty when there is one way
 };
 
 std::span<const Deliverable> allDeliverables();
 /// The sheet's; throws Refused when nothing can be delivered for it yet.
 const Deliverable& deliverableFor(const platform::Sheet& sheet);
 
+std::vector<OutFile> makeLevelScene(const Model& model, const platform::Sheet& sheet, const Options& options,
+                                    const Progress& progress);
+std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& sheet, const Options& options,
+                                    const Progress& progress);
+std::vector<OutFile> makeTruckScene(const Model& model, const platform::Sheet& sheet, const Options& options,
+                                    const Progress& progress);
 std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& sheet, const Options& options,
                                      const Progress& progress);
 

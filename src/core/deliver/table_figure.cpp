@@ -1,11 +1,9 @@
 // A figure for the virtual table: NAME.obj with MTL and picture, NAME-collider.obj when there is a collider,
 // and NAME.table.json that says which files belong together. The description is in
 // docs/formats/table-figure.md.
-#include "core/deliver/deliver.h"
+#include "core/deliver/placed_for.h"
 
 #include "core/base/error.h"
-#include "core/formats/format.h"
-#include "core/geometry/normals.h"
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
@@ -13,14 +11,6 @@
 namespace zl::deliver {
 
 namespace {
-
-Model withNormalsAdded(const Model& model) {
-    Model out = model;
-    for (auto& mesh : out.meshes)
-        if (mesh->normals.empty() && !mesh->indices.empty())
-            mesh = std::make_shared<const Mesh>(geometry::withNormals(*mesh));
-    return out;
-}
 
 Model colliderModel(const Model& model) {
     Model out;
@@ -47,7 +37,7 @@ std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& 
                       "Choose one of " + all + ".");
     }
     progress.report(0, "writing the figure");
-    const formats::WriteOptions write{name, sheet.metresPerUnit, sheet.up};
+    const formats::WriteOptions write = writeOptionsFor(sheet, name);
     auto files = formats::writeObj(withNormalsAdded(model), write, nullptr);
     nlohmann::ordered_json about{
         {"format", "table-figure"},
@@ -64,7 +54,7 @@ std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& 
     if (!model.colliders.empty()) {
         progress.report(0.6, "writing the collider");
         auto collider = formats::writeObj(colliderModel(model),
-                                          {name + "-collider", sheet.metresPerUnit, sheet.up}, nullptr);
+                                          writeOptionsFor(sheet, name + "-collider"), nullptr);
         about["collider"] = collider[0].name;
         files.push_back(std::move(collider[0]));
     }

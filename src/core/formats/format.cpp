@@ -1,8 +1,10 @@
 #include "core/formats/format.h"
 
 #include "core/base/error.h"
+#include "core/model/axes.h"
 
 #include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_reduce.h>
 
@@ -11,18 +13,31 @@
 namespace zl::formats {
 
 std::span<const Format> allFormats() {
+    using enum Aspect;
+    static const Aspects rig{Bones, Clips, Morphs};
+    const auto and_ = [](Aspects set, std::initializer_list<Aspect> more) {
+        for (const Aspect aspect : more) set.add(aspect);
+        return set;
+    };
+    // Where a writer has no word for UV placement, it goes into the UVs themselves: UvPlacement is lost as a
+    // setting, and the picture still lies right.
     static const std::vector<Format> formats{
-        {"obj", "Wavefront OBJ", {"obj"}, readObj, writeObj},
-        {"stl", "STL", {"stl"}, readStl, writeStl},
-        {"ply", "PLY", {"ply"}, readPly, writePly},
+        {"obj", "Wavefront OBJ", {"obj"}, readObj, writeObj, and_(rig, {Hierarchy, UvPlacement}), {}, false},
+        {"stl", "STL", {"stl"}, readStl, writeStl,
+         and_(rig, {Objects, Names, Hierarchy, Materials, Pictures, Uvs, UvPlacement, Normals, Colours}), {}, false},
+        {"ply", "PLY", {"ply"}, readPly, writePly,
+         and_(rig, {Objects, Names, Hierarchy, Materials, Pictures, UvPlacement}), {}, false},
         {"gltf", "glTF", {"glb", "gltf"}, readGltf, nullptr},
         {"glb", "GLB", {"glb"}, nullptr, writeGlb},
-        {"dae", "COLLADA", {"dae"}, readThroughAssimp, nullptr},
+        {"dae", "COLLADA", {"dae"}, readThroughAssimp, writeCollada, and_(rig, {UvPlacement})},
         {"fbx", "FBX", {"fbx"}, readThroughAssimp, nullptr},
-        {"x3d", "X3D", {"x3d"}, readThroughAssimp, nullptr},
-        {"3mf", "3MF", {"3mf"}, readThroughAssimp, nullptr},
+        {"x3d", "X3D", {"x3d"}, readThroughAssimp, writeX3d, and_(rig, {Hierarchy, UvPlacement})},
+        {"3mf", "3MF", {"3mf"}, readThroughAssimp, write3mf,
+         and_(rig, {Hierarchy, Pictures, Uvs, UvPlacement, Normals, Colours})},
         {"off", "OFF", {"off"}, readThroughAssimp, nullptr},
         {"amf", "AMF", {"amf"}, readThroughAssimp, nullptr},
+        {"level", "Level text", {"lamplevel"}, readLevelText, writeLevelText,
+         and_(rig, {Hierarchy, UvPlacement, Colours})},
     };
     return formats;
 }
@@ -68,8 +83,15 @@ const Format& formatToWrite(const std::filesystem::path& path) {
     return find(path, true);
 }
 
+const Format* formatWithId(std::string_view id) {
+    for (const Format& format : allFormats())
+        if (format.id == id) return &format;
+    return nullptr;
+}
+
 glm::dmat4 worldToFile(const WriteOptions& options) {
-    return glm::inverse(SourceFrame{unitOfMetres(options.metresPerUnit), options.up}.toMetres());
+    const std::string_view front = options.front.empty() ? usualFront(options.up) : options.front;
+    return glm::scale(glm::dmat4(1.0), glm::dvec3(1 / options.metresPerUnit)) * worldToAxes(options.up, front);
 }
 
 Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {

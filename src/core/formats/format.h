@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/file_set.h"
 #include "core/base/progress.h"
+#include "core/formats/aspect.h"
 #include "core/model/model.h"
 
 namespace zl::formats {
@@ -10,6 +11,7 @@ struct WriteOptions {
     std::string name = "model"; ///< file name without extension; companions are named after it
     double metresPerUnit = 1.0; ///< the file's unit
     Up up = Up::Y;              ///< ignored by formats that fix their axes
+    std::string front;          ///< axis that the front faces; empty is the usual one for `up`
 };
 
 /// A file format. A reader gives a Model whose frame says what the file declares and what is assumed, and
@@ -22,6 +24,9 @@ struct Format {
     Model (*read)(const std::filesystem::path&, const Progress&) = nullptr;
     std::vector<OutFile> (*write)(const Model&, const WriteOptions&,
                                   std::vector<std::string>* dropped) = nullptr;
+    Aspects loses{};       ///< what its writer leaves out or the format cannot hold
+    Aspects changes{};     ///< what comes back in another form
+    bool saysFrame = true; ///< the file states its unit and axes
 };
 
 /// Every format, in the order in which they are offered.
@@ -29,6 +34,9 @@ std::span<const Format> allFormats();
 /// By extension; throws Error listing those that can be read (or written).
 const Format& formatToRead(const std::filesystem::path& path);
 const Format& formatToWrite(const std::filesystem::path& path);
+
+/// By id; null when there is none.
+const Format* formatWithId(std::string_view id);
 
 /// Reads any known format, checks the result against Model's promises, gives unnamed things names and the
 /// model the file's.
@@ -55,5 +63,15 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
 std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
+
+std::vector<OutFile> writeCollada(const Model& model, const WriteOptions& options,
+                                  std::vector<std::string>* dropped);
+std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped);
+std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped);
+Model readLevelText(const std::filesystem::path& path, const Progress& progress);
+std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& options,
+                                    std::vector<std::string>* dropped);
 
 } // namespace zl::formats

@@ -100,6 +100,22 @@ private:
         return textures_[image] = static_cast<int>(out_.textures.size()) - 1;
     }
 
+    /// KHR_texture_transform, where a material asks for it and has the picture.
+    void placeUvs(const Material& material, auto& info) {
+        if (info.index < 0 || !hasUvPlacement(material)) return;
+        using Value = tinygltf::Value;
+        const auto pair = [](const glm::vec2& v) {
+            return Value(Value::Array{Value(double(v.x)), Value(double(v.y))});
+        };
+        info.extensions["KHR_texture_transform"] =
+            Value(Value::Object{{"offset", pair(material.uvOffset)},
+                                {"rotation", Value(double(material.uvTurn))},
+                                {"scale", pair(material.uvScale)}});
+        auto& used = out_.extensionsUsed;
+        if (std::ranges::find(used, "KHR_texture_transform") == used.end())
+            used.emplace_back("KHR_texture_transform");
+    }
+
     void writeMaterials() {
         for (const Material& m : model_.materials) {
             tinygltf::Material target;
@@ -111,10 +127,15 @@ private:
             pbr.metallicFactor = unit(m.metalness);
             pbr.roughnessFactor = unit(m.roughness);
             pbr.baseColorTexture.index = texture(m.baseColourImage);
+            placeUvs(m, pbr.baseColorTexture);
             pbr.metallicRoughnessTexture.index = texture(m.metalRoughImage);
+            placeUvs(m, pbr.metallicRoughnessTexture);
             target.normalTexture.index = texture(m.normalImage);
             target.occlusionTexture.index = texture(m.occlusionImage);
             target.emissiveTexture.index = texture(m.emissionImage);
+            placeUvs(m, target.normalTexture);
+            placeUvs(m, target.occlusionTexture);
+            placeUvs(m, target.emissiveTexture);
             target.emissiveFactor = {unit(m.emission.r), unit(m.emission.g), unit(m.emission.b)};
             target.doubleSided = m.doubleSided;
             const bool seeThrough = m.alpha == Material::Alpha::Blend ||

@@ -179,6 +179,25 @@ private:
                                                                                                     : -1;
     }
 
+    /// KHR_texture_transform of the colour picture; the other pictures are taken to lie alike.
+    static void readUvPlacement(const tinygltf::ExtensionMap& extensions, Material& material) {
+        const auto found = extensions.find("KHR_texture_transform");
+        if (found == extensions.end() || !found->second.IsObject()) return;
+        const auto pair = [&](const char* key, glm::vec2& target) {
+            if (!found->second.Has(key)) return;
+            const auto& value = found->second.Get(key);
+            for (int k = 0; k < 2 && value.IsArray() && k < int(value.ArrayLen()); ++k)
+                if (const double number = value.Get(k).GetNumberAsDouble(); std::isfinite(number))
+                    target[k] = float(number);
+        };
+        pair("offset", material.uvOffset);
+        pair("scale", material.uvScale);
+        if (found->second.Has("rotation")) {
+            const double turn = found->second.Get("rotation").GetNumberAsDouble();
+            if (std::isfinite(turn)) material.uvTurn = float(turn);
+        }
+    }
+
     void readMaterials() {
         for (const tinygltf::Material& m : source_.materials) {
             Material material;
@@ -191,6 +210,7 @@ private:
             material.metalness = float(pbr.metallicFactor);
             material.roughness = float(pbr.roughnessFactor);
             material.baseColourImage = picture(pbr.baseColorTexture.index);
+            readUvPlacement(pbr.baseColorTexture.extensions, material);
             material.metalRoughImage = picture(pbr.metallicRoughnessTexture.index);
             material.normalImage = picture(m.normalTexture.index);
             material.occlusionImage = picture(m.occlusionTexture.index);

@@ -1,11 +1,11 @@
 #include "core/formats/format.h"
 #include "core/formats/write_buffer.h"
+#include "core/formats/written_pictures.h"
 
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
 
-#include <cmath>
 #include <set>
 
 namespace zl::formats {
@@ -17,22 +17,6 @@ std::string oneLine(std::string name, std::string_view fallback) {
     for (char& c : name)
         if (static_cast<unsigned char>(c) < ' ') c = ' ';
     return name.empty() ? std::string(fallback) : name;
-}
-
-float toSrgb(float c) {
-    return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f;
-}
-
-std::string pictureName(const Image& image, std::set<std::string>& taken) {
-    const std::filesystem::path path(image.name);
-    std::string extension = image.mime == "image/png"    ? ".png"
-                            : image.mime == "image/jpeg" ? ".jpg"
-                            : image.mime == "image/bmp"  ? ".bmp"
-                                                         : ".tga";
-    const std::string base = fileNameFrom(path.stem().string());
-    std::string name = base + extension;
-    for (int n = 2; !taken.insert(name).second; ++n) name = fmt::format("{}-{}{}", base, n, extension);
-    return name;
 }
 
 void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name,
@@ -105,29 +89,26 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
     const bool anyMaterial = std::ranges::any_of(materials, [](int m) { return m >= 0; });
     std::vector<std::string> names(model.materials.size());
     if (anyMaterial) {
-        std::map<int, std::string> pictures;
-        std::set<std::string> taken, takenNames;
+        const WrittenPictures pictures = writtenPictures(model);
+        std::set<std::string> takenNames;
         for (const int m : materials) {
             if (m < 0) continue;
             const Material& material = model.materials[m];
-            for (const int image : {material.baseColourImage, material.normalImage, material.emissionImage})
-                if (image >= 0 && !pictures.contains(image))
-                    pictures[image] = pictureName(*model.images[image], taken);
             const std::string base = oneLine(material.name, "material");
             names[m] = base;
             for (int n = 2; !takenNames.insert(names[m]).second; ++n)
                 names[m] = fmt::format("{}-{}", base, n);
-            writeMaterial(mtl, material, names[m], pictures);
+            writeMaterial(mtl, material, names[m], pictures.names);
         }
         obj.text("mtllib ").text(options.name).text(".mtl\n");
         files.push_back({options.name + ".mtl", mtl.take()});
-        for (const auto& [image, name] : pictures) files.push_back({name, model.images[image]->encoded});
+        files.insert(files.end(), pictures.files.begin(), pictures.files.end());
     }
     std::size_t vertexBase = 0, uvBase = 0, normalBase = 0;
     bool moreUvs = false;
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
         obj.text("o ").text(oneLine(model.nodes[node].name, "object")).text("\n");
-        writeMesh(obj, geometry::transformed(mesh, toFile * toWorld), names, vertexBase, uvBase, normalBase);
+        writeMesh(obj, geometry::withPlacedUvs(geometry::transformed(mesh, toFile * toWorld), model.materials), names, vertexBase, uvBase, normalBase);
         moreUvs |= mesh.uvSets.size() > 1;
     });
     files[0] = {options.name + ".obj", obj.take()};

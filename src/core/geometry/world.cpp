@@ -45,8 +45,11 @@ Bounds fileBounds(const Model& model) {
 Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
     Mesh out = mesh;
     const glm::dmat3 linear(matrix);
-    const glm::dmat3 normalMatrix = glm::transpose(glm::inverse(linear));
     const bool mirrors = glm::determinant(linear) < 0.0;
+    // The inverse transpose but for its length, which unit normals lose anyway; it exists for flattening too.
+    const double side = mirrors ? -1 : 1;
+    const glm::dmat3 normalMatrix(side * glm::cross(linear[1], linear[2]), side * glm::cross(linear[2], linear[0]),
+                                  side * glm::cross(linear[0], linear[1]));
     tbb::parallel_for(std::size_t(0), out.positions.size(), [&](std::size_t i) {
         out.positions[i] = glm::vec3(matrix * glm::dvec4(mesh.positions[i], 1.0));
         if (!out.normals.empty()) {
@@ -64,12 +67,29 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
     });
     for (MorphTarget& morph : out.morphs) {
         for (glm::vec3& p : morph.positions) p = glm::vec3(linear * glm::dvec3(p));
-        for (glm::vec3& n : morph.normals) n = glm::vec3(normalMatrix * glm::dvec3(n));
+        const double length = std::cbrt(std::abs(glm::determinant(linear)));
+        const double scale = length > 0 ? 1 / (length * length) : 0; // offsets keep their share of a unit normal
+        for (glm::vec3& n : morph.normals) n = glm::vec3(normalMatrix * glm::dvec3(n) * scale);
     }
     if (mirrors)
         for (std::size_t t = 0; t + 2 < out.indices.size(); t += 3)
             std::swap(out.indices[t + 1], out.indices[t + 2]);
     return out;
+}
+
+Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials) {
+    if (mesh.uvSets.empty()) return mesh;
+    std::vector<char> placed(mesh.vertexCount(), 0);
+    for (const MeshPart& part : mesh.parts) {
+        if (part.material < 0 || !hasUvPlacement(materials[part.material])) continue;
+        for (std::size_t c = 3 * std::size_t(part.firstTriangle);
+             c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
+            const std::uint32_t v = mesh.indices[c];
+            if (!std::exchange(placed[v], 1))
+                mesh.uvSets[0][v] = placedUv(materials[part.material], mesh.uvSets[0][v]);
+        }
+    }
+    return mesh;
 }
 
 Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle) {
@@ -82,7 +102,7 @@ Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle) {
     if (anyUv) out.uvSets.emplace_back();
     if (nodeOfTriangle) nodeOfTriangle->clear();
     forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& matrix) {
-        const Mesh placed = transformed(mesh, matrix);
+        const Mesh placed = withPlacedUvs(transformed(mesh, matrix), model.materials);
         const auto firstVertex = static_cast<std::uint32_t>(out.positions.size());
         const auto firstTriangle = static_cast<std::uint32_t>(out.triangleCount());
         out.positions.insert(out.positions.end(), placed.positions.begin(), placed.positions.end());

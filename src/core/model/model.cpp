@@ -37,6 +37,16 @@ Model withFrame(Model model, const SourceFrame& frame) {
     return model;
 }
 
+bool hasUvPlacement(const Material& material) {
+    return material.uvOffset != glm::vec2(0) || material.uvScale != glm::vec2(1) || material.uvTurn != 0;
+}
+
+glm::vec2 placedUv(const Material& material, glm::vec2 uv) {
+    const float c = std::cos(material.uvTurn), s = std::sin(material.uvTurn);
+    uv *= material.uvScale;
+    return glm::vec2(c * uv.x + s * uv.y, -s * uv.x + c * uv.y) + material.uvOffset;
+}
+
 std::size_t triangleCount(const Model& model) {
     std::size_t count = 0;
     for (const Node& node : model.nodes)

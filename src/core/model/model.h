@@ -30,6 +30,10 @@ struct Material {
     int metalRoughImage = -1;
     int occlusionImage = -1;
     int emissionImage = -1;
+    /// Where the pictures lie on the UVs: a picture is looked up at turn(uv · uvScale) + uvOffset, as in glTF's
+    /// KHR_texture_transform.
+    glm::vec2 uvOffset{0.0f}, uvScale{1.0f};
+    float uvTurn = 0; ///< radians, counter-clockwise on the picture
     bool doubleSided = false;
     enum class Alpha { Opaque, Mask, Blend } alpha = Alpha::Opaque;
     float alphaCutoff = 0.5f;
@@ -78,6 +82,19 @@ struct SourceFrame {
     glm::dmat4 toMetres() const;
 };
 
+struct Model;
+
+/// An object of known size, brought in to measure against and never delivered.
+struct Yardstick {
+    std::string name;
+    std::shared_ptr<const Model> model; ///< in metres, standing as its file says
+    std::uint64_t hash = 0;             ///< changes when it does
+};
+
+/// The material's UV placement put on one UV.
+glm::vec2 placedUv(const Material& material, glm::vec2 uv);
+bool hasUvPlacement(const Material& material);
+
 /// A piece's shape and everything that hangs on it. A value: heavy parts are shared and never changed
 /// in place, so a copy is cheap and a step cannot disturb what another holds.
 /// World space is `placement * node chain`: metres, right-handed, Y up, facing +Z.
@@ -93,6 +110,8 @@ struct Model {
     std::vector<Collider> colliders;
     glm::dmat4 placement{1.0};
     SourceFrame frame;
+    bool headingKnown = false; ///< somebody said which way the front points; it is +Z in world space then
+    std::shared_ptr<const std::vector<Yardstick>> yardsticks; ///< known objects to measure against; may be null
     std::vector<std::string> dropped;  ///< what the file holds and the Model does not
     std::vector<std::string> warnings; ///< what was odd about the file
     std::vector<std::filesystem::path> filesRead;

@@ -2,6 +2,7 @@
 #include "core/planner/planner.h"
 
 #include "core/geometry/foot.h"
+#include "core/geometry/heading.h"
 #include "core/geometry/weld.h"
 
 namespace zl::planner {
@@ -22,13 +23,26 @@ std::vector<Json> unitAndUp(const Model& model, const platform::Sheet& sheet) {
 }
 
 std::vector<Json> size(const platform::RuleResult& rule, const platform::Sheet& sheet) {
+    const platform::RuleSpec* spec = sheet.rule(rule.id);
+    const auto middle = [&] { return (spec->limit("least", 0) + spec->limit("most", 0)) / 2; };
+    if (spec && (spec->check == "width" || spec->check == "length"))
+        return {Json{{"by", spec->check}, {"measure", middle() * sheet.metresPerUnit}}};
     // As tall as a figure, where that is allowed; else the middle of what is.
     double height = sheet.figureHeight;
-    const platform::RuleSpec* spec = sheet.rule(rule.id);
     if (spec && spec->check == "height" &&
         (height < spec->limit("least", 0) || height > spec->limit("most", 1e9)))
-        height = (spec->limit("least", 0) + spec->limit("most", 0)) / 2;
+        height = middle();
     return {Json{{"by", "height"}, {"measure", height * sheet.metresPerUnit}}};
+}
+
+std::vector<Json> heading(const Model& model) {
+    const auto guess = geometry::guessHeading(model);
+    if (!guess) return {};
+    const double degrees = glm::degrees(guess->angle);
+    static constexpr std::pair<double, const char*> quarters[] = {{0, "+z"}, {90, "+x"}, {180, "-z"}, {-90, "-x"}};
+    for (const auto& [angle, id] : quarters)
+        if (std::abs(std::remainder(degrees - angle, 360)) < 3) return {Json{{"front", id}}};
+    return {Json{{"front", "angle"}, {"angle", degrees}}};
 }
 
 std::vector<Json> reduceTriangles(const platform::RuleResult& rule, const Model& model) {
@@ -57,6 +71,10 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "size") return size(rule, sheet);
     if (id == "reduce-triangles") return reduceTriangles(rule, model);
     if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
+    if (id == "heading") return heading(model);
+    if (id == "rename-parts") return {Json{{"find", "*"}, {"become", "{1}"}, {"legal", true}}};
+    if (id == "split-parts") return {Json{{"by", "material"}}};
+    if (id == "join-parts" || id == "bake-placement" || id == "remove-wrappers") return {Json::object()};
     if (id == "stand-on-floor" || id == "origin" || id == "weld-and-clean") return {Json::object()};
     return {};
 }

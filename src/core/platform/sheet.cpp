@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <regex>
 #include <set>
 
 namespace fs = std::filesystem;
@@ -113,8 +114,36 @@ RuleSpec readRule(const toml::table& table, const fs::path& file) {
     for (const LimitName& limit : kind->limits)
         if (const toml::node* node = reader.get(std::string(limit.name), limit.required))
             rule.limits[std::string(limit.name)] = reader.number(node, std::string(limit.name));
+    for (const std::string_view name : kind->texts) {
+        const std::string text = reader.text(std::string(name));
+        try {
+            if (name == "pattern") std::regex(text, std::regex::extended);
+        } catch (const std::regex_error&) {
+            reader.fail(table.get(name), fmt::format("\"{}\" is not a pattern", text),
+                        "a POSIX regular expression such as [a-z0-9_]{1,31}");
+        }
+        rule.texts[std::string(name)] = text;
+    }
     reader.refuseOthers();
     return rule;
+}
+
+Leg readLeg(const toml::table& table, const fs::path& file) {
+    Reader reader(table, file);
+    Leg leg;
+    leg.format = reader.text("format");
+    if (const toml::node* unit = reader.get("metres", false)) {
+        leg.metresPerUnit = reader.number(unit, "metres");
+        if (leg.metresPerUnit <= 0) reader.fail(unit, "\"metres\" is not above zero", "a number above zero");
+    }
+    leg.up = reader.text("up", false);
+    if (!leg.up.empty() && leg.up != "Y" && leg.up != "Z")
+        reader.fail(table.get("up"), fmt::format("up is \"{}\"", leg.up), "\"Y\" or \"Z\"");
+    leg.loses = reader.texts("loses");
+    leg.changes = reader.texts("changes");
+    leg.note = reader.text("note", false);
+    reader.refuseOthers();
+    return leg;
 }
 
 } // namespace
@@ -134,6 +163,19 @@ std::string Sheet::showLength(double metres) const {
     const double value = metres / metresPerUnit;
     const double size = std::abs(value);
     return showNumber(value, size >= 100 ? 1 : size >= 1 ? 2 : 3) + "\u202f" + unitName;
+}
+
+std::string Sheet::showBoth(double metres) const {
+    const double size = std::abs(metres);
+    const Unit& known = unitNamed(size < 0.1 ? "mm" : size < 1 ? "cm" : "m");
+    if (std::abs(known.metres - metresPerUnit) < 1e-12) return showLength(metres);
+    return fmt::format("{} ({}\u202f{})", showLength(metres), showMeasure(metres / known.metres), known.id);
+}
+
+std::string Sheet::importerWords() const {
+    if (importerFactor == 1) return {};
+    return fmt::format("written in {}; {} multiplies by {}", unitOfMetres(fileMetresPerUnit()).name, name,
+                       showNumber(importerFactor));
 }
 
 Sheet readSheet(const fs::path& file) {
@@ -186,6 +228,17 @@ Sheet readSheet(const fs::path& file) {
         sheet.deliverable = deliver.text("kind");
         sheet.finishes = deliver.texts("finishes");
         deliver.refuseOthers();
+    }
+    if (const toml::table* table = reader.table("importer", false)) {
+        Reader importer(*table, file);
+        sheet.importerFactor = importer.positive("multiplies");
+        importer.refuseOthers();
+    }
+    if (const toml::node* legs = reader.get("leg", false)) {
+        if (!legs->is_array_of_tables())
+            reader.fail(legs, "\"leg\" is not a list of sections", "sections headed [[leg]]");
+        for (const toml::node& entry : *legs->as_array())
+            sheet.chain.push_back(readLeg(*entry.as_table(), file));
     }
     sheet.standIn = reader.text("stand-in", false);
     const toml::node* rules = reader.get("rule", true);

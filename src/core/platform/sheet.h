@@ -19,11 +19,22 @@ struct RuleSpec {
     std::string label; ///< short, for the gauge
     Severity severity = Severity::Must;
     std::map<std::string, double> limits;
+    std::map<std::string, std::string> texts; ///< limits that are words, such as a pattern for names
     std::string message;            ///< why the platform wants it, one sentence
     std::vector<std::string> mends; ///< ids of steps that can make it hold, best first
 
     /// The limit called `name`, or `fallback` when the sheet does not state it.
     double limit(const std::string& name, double fallback) const;
+};
+
+/// One leg of the way a model takes to a platform: a format, how it is written, and what is known to go wrong
+/// there beside what the format cannot hold anyway (ids of formats::Aspect).
+struct Leg {
+    std::string format;
+    double metresPerUnit = 0; ///< 0: as the platform's files
+    std::string up;           ///< "Y", "Z" or empty: as the platform's files
+    std::vector<std::string> loses, changes;
+    std::string note;
 };
 
 /// Everything the program knows about one platform, read from one TOML file.
@@ -40,13 +51,21 @@ struct Sheet {
     std::vector<RuleSpec> rules;
     std::string deliverable; ///< id of what is written for it; empty when nothing is yet
     std::vector<std::string> finishes;
+    double importerFactor = 1; ///< what the platform's importer multiplies all lengths by
+    std::vector<Leg> chain;    ///< the usual way there; empty when files are written straight away
     std::string standIn; ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;
 
     double figureMetres() const { return figureHeight * metresPerUnit; }
+    /// Length in metres of one unit in the files written for it.
+    double fileMetresPerUnit() const { return metresPerUnit * importerFactor; }
+    /// "written in metres; Lampwright 3 multiplies by 40": empty when the importer leaves lengths alone.
+    std::string importerWords() const;
     const RuleSpec* rule(std::string_view id) const;
     /// "1.41 u": a length in metres, shown in the platform's unit.
     std::string showLength(double metres) const;
+    /// "1.41 u (35.3 mm)": in the platform's unit and one people know.
+    std::string showBoth(double metres) const;
 };
 
 /// Parses one sheet. Throws Error with file, line and what was expected.

@@ -119,6 +119,14 @@ nlohmann::ordered_json toJson(const Project& project) {
                                 {"version", currentVersion},
                                 {"name", project.name},
                                 {"platforms", project.platforms}};
+    if (!project.yardsticks.empty()) {
+        json["yardsticks"] = nlohmann::ordered_json::array();
+        for (const YardstickSource& yardstick : project.yardsticks)
+            json["yardsticks"].push_back({{"name", yardstick.name},
+                                          {"path", yardstick.path.generic_string()},
+                                          {"unit", yardstick.unit},
+                                          {"up", yardstick.up}});
+    }
     json["pieces"] = nlohmann::ordered_json::array();
     for (const Piece& piece : project.pieces) {
         nlohmann::ordered_json p{{"name", piece.name},
@@ -158,6 +166,18 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
         if (!id.is_string()) fail("a platform is not a text", where, "platform ids");
         if (std::ranges::find(project.platforms, id.get<std::string>()) == project.platforms.end())
             project.platforms.push_back(id.get<std::string>());
+    }
+    for (const auto& y : list(json, "yardsticks", where)) {
+        if (!y.is_object()) fail("a yardstick is not an object", where, "{\"name\": …}");
+        YardstickSource yardstick{text(y, "name", where), text(y, "path", where), text(y, "unit", where, false),
+                                  text(y, "up", where, false)};
+        try {
+            if (!yardstick.unit.empty()) unitNamed(yardstick.unit);
+            if (!yardstick.up.empty()) upNamed(yardstick.up);
+        } catch (const Error& error) {
+            throw Error(error.what(), fmt::format("{}, yardstick \"{}\"", where, yardstick.name), error.mend());
+        }
+        project.yardsticks.push_back(std::move(yardstick));
     }
     for (const auto& p : list(json, "pieces", where)) {
         if (!p.is_object()) fail("a piece is not an object", where, "{\"name\": …}");

@@ -17,6 +17,14 @@ struct Source {
     Permission permission = Permission::AskFirst;
 };
 
+/// An object known from a game, to measure against; never delivered.
+struct YardstickSource {
+    std::string name;
+    std::filesystem::path path; ///< relative to the project's folder, where possible
+    std::string unit;           ///< id of its unit; empty takes what the file says or what is assumed
+    std::string up;             ///< "y", "z" or empty
+};
+
 /// A piece on one platform: what is done there on top of the piece's own recipe.
 struct Crossing {
     std::string platform;
@@ -41,6 +49,7 @@ struct Project {
     std::filesystem::path file;         ///< empty until it was saved
     std::vector<std::string> platforms; ///< columns of the Loom, in order
     std::vector<Piece> pieces;
+    std::vector<YardstickSource> yardsticks;
 
     std::filesystem::path folder() const { return file.parent_path(); }
     const Piece* piece(std::string_view name) const;

@@ -19,6 +19,10 @@ public:
     LoadedPiece load(const Project& project, const Piece& piece, const Progress& progress = {});
     LoadedPiece load(const std::filesystem::path& file, const Progress& progress = {});
 
+    /// The project's yardsticks; one that cannot be read is left out, with a warning.
+    std::shared_ptr<const std::vector<Yardstick>> yardsticks(const Project& project,
+                                                             std::vector<std::string>& warnings);
+
 private:
     struct Held {
         Model model;

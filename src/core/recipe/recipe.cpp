@@ -66,6 +66,7 @@ Hash sheetHash(const platform::Sheet* sheet) {
         hash = hashText(rule.id, hash);
         for (const auto& [name, value] : rule.limits)
             hash = hashBytes(&value, sizeof value, hashText(name, hash));
+        for (const auto& [name, text] : rule.texts) hash = hashText(text, hashText(name, hash));
     }
     return hash;
 }
@@ -112,6 +113,9 @@ Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, cons
             evaluation.outcomes.push_back({entry.step});
         } else {
             key = hashText(entry.params.dump(), hashText(entry.step, key));
+            if (model.yardsticks && steps::makeStep(entry.step)->info().usesYardsticks)
+                for (const Yardstick& yardstick : *model.yardsticks)
+                    key = hashBytes(&yardstick.hash, sizeof yardstick.hash, key);
             auto result = cache ? cache->find(key) : nullptr;
             const bool cached = result != nullptr;
             if (!cached) {
@@ -121,6 +125,7 @@ Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, cons
                 if (cache && result->outcome.problem.empty()) cache->store(key, result);
             }
             evaluation.model = result->model;
+            evaluation.model.yardsticks = model.yardsticks; // a result from the cache may hold older ones
             evaluation.outcomes.push_back(result->outcome);
             evaluation.outcomes.back().fromCache = cached;
             evaluation.outcomes.back().ran = !cached;

@@ -1,8 +1,13 @@
+#include "core/steps/bake_placement.h"
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
+#include "core/steps/heading.h"
+#include "core/steps/match_yardstick.h"
 #include "core/steps/origin.h"
 #include "core/steps/reduce_triangles.h"
+#include "core/steps/rename_parts.h"
 #include "core/steps/size.h"
+#include "core/steps/split_parts.h"
 #include "core/steps/stand_on_floor.h"
 #include "core/steps/turn.h"
 #include "core/steps/unit_and_up.h"
@@ -22,8 +27,9 @@ std::vector<std::unique_ptr<Step>> listOf() {
 } // namespace
 
 std::span<const std::unique_ptr<Step>> allSteps() {
-    static const auto list = listOf<UnitAndUp, Turn, Size, StandOnFloor, Origin, WeldAndClean,
-                                    ReduceTriangles, ColliderBox, ColliderCylinder>();
+    static const auto list =
+        listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, StandOnFloor, Origin, BakePlacement, WeldAndClean,
+               ReduceTriangles, SplitParts, JoinParts, RemoveWrappers, RenameParts, ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -39,4 +39,14 @@ glm::dvec3 checkedPoint(const Field& field, const nlohmann::json& value) {
     return point;
 }
 
+std::string checkedText(const Field& field, const nlohmann::json& value) {
+    constexpr std::size_t most = 500;
+    if (!value.is_string() || value.get_ref<const std::string&>().size() > most)
+        refuseValue(field, value, fmt::format("a text of at most {} characters", most));
+    const auto& text = value.get_ref<const std::string&>();
+    for (const char c : text)
+        if (static_cast<unsigned char>(c) < ' ') refuseValue(field, value, "a text without line ends");
+    return text;
+}
+
 } // namespace zl::steps

@@ -12,7 +12,7 @@
 
 namespace zl::steps {
 
-enum class FieldKind { Number, Length, Angle, Share, Count, Choice, Flag, Point };
+enum class FieldKind { Number, Length, Angle, Share, Count, Choice, Flag, Point, Text };
 
 struct Choice {
     std::string_view id;
@@ -75,6 +75,8 @@ double checkedNumber(const Field& field, const nlohmann::json& value);
 /// Position of the choice that `value` names.
 int checkedChoice(const Field& field, const nlohmann::json& value);
 glm::dvec3 checkedPoint(const Field& field, const nlohmann::json& value);
+/// At most 500 bytes, without control characters.
+std::string checkedText(const Field& field, const nlohmann::json& value);
 
 namespace detail {
 
@@ -96,7 +98,7 @@ nlohmann::json toJson(const T& value) {
 
 } // namespace detail
 
-/// Describes one data member of a step: bool, int, double, dvec3, or an enum whose values are the positions
+/// Describes one data member of a step: bool, int, double, string, dvec3, or an enum whose values are the positions
 /// of its choices.
 template <auto Member>
 constexpr Field field(std::string_view name, std::string_view label) {
@@ -108,6 +110,7 @@ constexpr Field field(std::string_view name, std::string_view label) {
     if constexpr (std::is_same_v<Type, bool>) f.kind = FieldKind::Flag;
     if constexpr (std::is_same_v<Type, int>) f.kind = FieldKind::Count;
     if constexpr (std::is_same_v<Type, glm::dvec3>) f.kind = FieldKind::Point;
+    if constexpr (std::is_same_v<Type, std::string>) f.kind = FieldKind::Text;
     if constexpr (std::is_enum_v<Type>) f.kind = FieldKind::Choice;
     f.get = [](const void* step) -> nlohmann::json {
         const Type& value = static_cast<const Owner*>(step)->*Member;
@@ -125,6 +128,8 @@ constexpr Field field(std::string_view name, std::string_view label) {
             target = static_cast<Type>(checkedChoice(self, value));
         } else if constexpr (std::is_same_v<Type, glm::dvec3>) {
             target = checkedPoint(self, value);
+        } else if constexpr (std::is_same_v<Type, std::string>) {
+            target = checkedText(self, value);
         } else {
             target = static_cast<Type>(checkedNumber(self, value));
         }

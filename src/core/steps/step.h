@@ -17,6 +17,7 @@ struct StepInfo {
     Stage stage;
     std::string_view name;
     std::string_view help;
+    bool usesYardsticks = false; ///< its result depends on Model::yardsticks too
 };
 
 /// What a running step may use besides its input.

@@ -1,26 +1,11 @@
 #pragma once
 #include "standins/stand_in.h"
-
-#include <glm/glm.hpp>
-
-#include <optional>
+#include "standins/world/shape.h"
 
 namespace zl::standins::table {
 
-/// Triangles as the table keeps them, in table units.
-struct Shape {
-    std::vector<glm::vec3> positions, normals;
-    std::vector<glm::vec2> uvs; ///< origin bottom left, as in the file
-    std::vector<std::uint32_t> indices;
-
-    glm::vec3 low() const;
-    glm::vec3 high() const;
-};
-
-struct Picture {
-    int width = 0, height = 0;
-    std::vector<unsigned char> rgba;
-};
+using world::Picture;
+using world::Shape;
 
 /// A figure as the table loaded it.
 struct Figure {

@@ -17,7 +17,7 @@ struct Measured {
 Measured measure(const Figure& figure, ColliderKind collider);
 
 /// Distance between origins at which two stand collider to collider along x.
-double touchingDistance(const World& world, const Figure& figure, ColliderKind collider);
+double touchingDistance(const world::Physics& physics, const Figure& figure, ColliderKind collider);
 /// Width along x of the lowest 2 % of the figure.
 double footWidth(const Figure& figure);
 

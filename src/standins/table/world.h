@@ -1,53 +1,34 @@
 #pragma once
 #include "standins/table/figure.h"
-
-#include <memory>
+#include "standins/world/physics.h"
 
 namespace zl::standins::table {
 
+using world::Pose;
+
+/// Which shape a figure collides with; the numbers are those of the shapes in World.
 enum class ColliderKind { Own, DefaultBox };
 
-/// Where a body is: turn and place of the figure's origin, in table units.
-struct Pose {
-    glm::mat4 matrix{1.0f};
-};
-
-/// Figures on a table under gravity (Bullet). Lengths are table units, times seconds.
-class World {
+/// Physics with a figure's own collider and the default box ready to be added.
+class World : public world::Physics {
 public:
-    explicit World(const Figure& figure);
-    ~World();
+    explicit World(const Figure& figure) : Physics(1.28) { addCollidersOf(figure, *this); }
 
-    /// Puts a figure with its origin at `place`, tipped by `tilt` radians towards `heading`; returns its
-    /// number.
-    int add(const glm::vec3& place, ColliderKind collider = ColliderKind::Own, float tilt = 0,
-            float heading = 0);
-    void clear();
-    std::size_t count() const;
-    Pose pose(int body) const;
-    ColliderKind colliderOf(int body) const;
-    void push(int body, const glm::vec3& velocity);
-
-    /// Advances by `seconds` in steps of 1/240 s.
-    void advance(double seconds);
-    /// Whether everything has come to rest.
-    bool atRest() const;
-
-    /// Takes the figure that the ray meets first; false when there is none. While held it follows carry().
-    bool grab(const glm::vec3& from, const glm::vec3& direction);
-    void carry(const glm::vec3& from, const glm::vec3& direction);
-    void release();
-    bool holding() const;
-
-    /// Whether two figures with these colliders, standing at this distance along x, touch.
-    bool touches(double distance, ColliderKind collider) const;
-
-    /// Corners and triangles of a collider as it is used, for drawing.
-    const Shape& colliderShape(ColliderKind kind) const;
-
-private:
-    struct Parts;
-    std::unique_ptr<Parts> parts_;
+    static void addCollidersOf(const Figure& figure, world::Physics& physics) {
+        const glm::vec3 low = figure.model.low(), high = figure.model.high();
+        const Shape box = world::boxShape(low, high), own = figure.collider ? *figure.collider : box;
+        const glm::vec3 middle = (own.low() + own.high()) * 0.5f;
+        const glm::vec3 centre(middle.x, low.y + (high.y - low.y) / 3, middle.z);
+        physics.addShape(own, centre);
+        physics.addShape(box, centre);
+    }
+    int add(const glm::vec3& place, ColliderKind collider, float tilt = 0, float heading = 0) {
+        return Physics::add(static_cast<int>(collider), place, tilt, heading);
+    }
+    const Shape& colliderShape(ColliderKind kind) const { return shape(static_cast<int>(kind)); }
+    bool touches(double distance, ColliderKind collider) const {
+        return Physics::touches(distance, static_cast<int>(collider));
+    }
 };
 
 } // namespace zl::standins::table

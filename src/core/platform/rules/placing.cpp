@@ -5,24 +5,47 @@
 
 namespace zl::platform {
 
-Finding measureHeight(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
+namespace {
+
+/// A length within a range, along one of our axes (0 width, 1 height, 2 length).
+Finding measureAlong(const Measures& m, const Sheet& sheet, const RuleSpec& rule, int axis) {
     Finding finding;
+    const double metres = m.bounds().size()[axis];
     finding.low = rule.limit("least", 0);
     finding.high = rule.limit("most", 1e9);
-    finding.value = m.bounds().size().y / sheet.metresPerUnit;
-    // Heights that were set to a limit exactly must not break it by the last digit.
+    finding.value = metres / sheet.metresPerUnit;
+    // Sizes that were set to a limit exactly must not break it by the last digit.
     const double slack = 1e-4 * finding.high;
     finding.holds = finding.value >= finding.low - slack && finding.value <= finding.high + slack;
-    finding.measured = sheet.showLength(m.bounds().size().y);
+    finding.measured = sheet.showLength(metres);
     finding.limit =
         fmt::format("{}–{}\u202f{}", showNumber(finding.low), showNumber(finding.high), sheet.unitName);
+    if (!finding.holds)
+        finding.share = finding.value > finding.high ? finding.value / finding.high
+                                                     : finding.low / std::max(finding.value, 1e-9);
+    return finding;
+}
+
+} // namespace
+
+Finding measureHeight(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
+    Finding finding = measureAlong(m, sheet, rule, 1);
     const double figures = finding.value / sheet.figureHeight;
     finding.note = fmt::format("Stands {} tall, {} of a figure's height", finding.measured,
                                figures < 0.01 || figures > 100 ? showMeasure(figures) + "×"
                                                                : showNumber(figures * 100, 0) + "\u202f%");
-    if (!finding.holds)
-        finding.share = finding.value > finding.high ? finding.value / finding.high
-                                                     : finding.low / std::max(finding.value, 1e-9);
+    return finding;
+}
+
+Finding measureWidth(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
+    Finding finding = measureAlong(m, sheet, rule, 0);
+    finding.note = fmt::format("It is {} wide", sheet.showBoth(m.bounds().size().x));
+    return finding;
+}
+
+Finding measureLength(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
+    Finding finding = measureAlong(m, sheet, rule, 2);
+    finding.note = fmt::format("It is {} long", sheet.showBoth(m.bounds().size().z));
     return finding;
 }
 

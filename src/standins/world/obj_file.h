@@ -1,9 +1,11 @@
 #pragma once
-#include "standins/table/figure.h"
+#include "standins/world/shape.h"
 
-namespace zl::standins::table {
+#include <filesystem>
 
-/// What an OBJ file holds, as the table understands it. Faces must be triangles.
+namespace zl::standins::world {
+
+/// What an OBJ file holds, as stand-ins understand it. Faces must be triangles.
 struct ObjFile {
     Shape shape;
     std::size_t objects = 0, materials = 0, triangles = 0;
@@ -20,4 +22,4 @@ struct MaterialFile {
 };
 MaterialFile readMaterialFile(const std::filesystem::path& path, const std::string& material);
 
-} // namespace zl::standins::table
+} // namespace zl::standins::world

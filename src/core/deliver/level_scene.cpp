@@ -1,0 +1,25 @@
+// A prop for Lampwright 3: its level text in metres (the importer multiplies by 40), pictures beside it, and
+// NAME.scene.json that says what belongs together. docs/formats/level-text.md, docs/formats/level-scene.md.
+#include "core/deliver/placed_for.h"
+
+namespace zl::deliver {
+
+std::vector<OutFile> makeLevelScene(const Model& model, const platform::Sheet& sheet, const Options& options,
+                                    const Progress& progress) {
+    const std::string name = fileNameFrom(options.name);
+    progress.report(0, "writing the level text");
+    auto files = formats::writeLevelText(withNormalsAdded(model), writeOptionsFor(sheet, name), nullptr);
+    nlohmann::ordered_json about{{"format", "level-scene"},
+                                 {"version", 1},
+                                 {"name", options.name},
+                                 {"level", files[0].name},
+                                 {"pictures", nlohmann::json::array()},
+                                 {"metresPerUnitInFile", sheet.fileMetresPerUnit()},
+                                 {"importerMultiplies", sheet.importerFactor},
+                                 {"credit", options.credit}};
+    for (std::size_t i = 1; i < files.size(); ++i) about["pictures"].push_back(files[i].name);
+    files.push_back({name + ".scene.json", about.dump(2) + "\n"});
+    return files;
+}
+
+} // namespace zl::deliver

@@ -1,0 +1,26 @@
+#include "core/deliver/placed_for.h"
+
+#include "core/geometry/bake.h"
+#include "core/geometry/normals.h"
+
+namespace zl::deliver {
+
+formats::WriteOptions writeOptionsFor(const platform::Sheet& sheet, const std::string& name) {
+    return {name, sheet.fileMetresPerUnit(), sheet.up, sheet.front};
+}
+
+Model bakedFor(const platform::Sheet& sheet, const Model& model) {
+    Model turned = model;
+    turned.placement = formats::worldToFile(writeOptionsFor(sheet, {})) * model.placement;
+    return geometry::baked(turned).model;
+}
+
+Model withNormalsAdded(const Model& model) {
+    Model out = model;
+    for (auto& mesh : out.meshes)
+        if (mesh->normals.empty() && !mesh->indices.empty())
+            mesh = std::make_shared<const Mesh>(geometry::withNormals(*mesh));
+    return out;
+}
+
+} // namespace zl::deliver

@@ -1,0 +1,17 @@
+#pragma once
+#include "core/deliver/deliver.h"
+#include "core/formats/format.h"
+
+namespace zl::deliver {
+
+/// How files are written for a platform: its file unit (the importer's factor taken off), axes and front.
+formats::WriteOptions writeOptionsFor(const platform::Sheet& sheet, const std::string& name);
+
+/// The model turned and scaled into the platform's own numbers and axes with nothing left on its nodes, for files
+/// that are to carry no transform. `unitMetres` is what 1 in its corners then stands for.
+Model bakedFor(const platform::Sheet& sheet, const Model& model);
+
+/// Every mesh with normals; those that had none get them by angle.
+Model withNormalsAdded(const Model& model);
+
+} // namespace zl::deliver

@@ -1,0 +1,244 @@
+// COLLADA 1.4.1 (Khronos/Sony specification, 2008): unit, up axis, nodes with names and matrices, materials with
+// their colour picture, positions, normals, UV sets, colours. Bones, clips and morphs are left out.
+#include "core/formats/format.h"
+#include "core/formats/write_buffer.h"
+#include "core/formats/written_pictures.h"
+
+#include "core/geometry/world.h"
+
+#include <fmt/format.h>
+#include <pugixml.hpp>
+
+#include <sstream>
+
+namespace zl::formats {
+
+namespace {
+
+class Writer {
+public:
+    Writer(const Model& model, const WriteOptions& options)
+        : model_(model), options_(options), pictures_(writtenPictures(model)),
+          rootMatrix_(worldToFile(options) * model.placement) {}
+
+    std::vector<OutFile> write() {
+        auto declaration = document_.append_child(pugi::node_declaration);
+        declaration.append_attribute("version") = "1.0";
+        declaration.append_attribute("encoding") = "utf-8";
+        root_ = document_.append_child("COLLADA");
+        root_.append_attribute("xmlns") = "http://www.collada.org/2005/11/COLLADASchema";
+        root_.append_attribute("version") = "1.4.1";
+        writeAsset();
+        writeMaterials();
+        writeGeometries();
+        writeScene();
+        std::ostringstream text;
+        document_.save(text, " ", pugi::format_default, pugi::encoding_utf8);
+        std::vector<OutFile> files{{options_.name + ".dae", text.str()}};
+        files.insert(files.end(), pictures_.files.begin(), pictures_.files.end());
+        return files;
+    }
+
+private:
+    static pugi::xml_node child(pugi::xml_node parent, const char* name, const std::string& text) {
+        auto made = parent.append_child(name);
+        made.text().set(text.c_str());
+        return made;
+    }
+    static pugi::xml_node withId(pugi::xml_node parent, const char* name, const std::string& id) {
+        auto made = parent.append_child(name);
+        made.append_attribute("id") = id.c_str();
+        return made;
+    }
+
+    void writeAsset() {
+        auto asset = root_.append_child("asset");
+        child(asset.append_child("contributor"), "authoring_tool", "Zest Loom");
+        child(asset, "created", "2000-01-01T00:00:00Z"); // the same model gives the same file
+        child(asset, "modified", "2000-01-01T00:00:00Z");
+        auto unit = asset.append_child("unit");
+        unit.append_attribute("name") = unitOfMetres(options_.metresPerUnit).name.c_str();
+        unit.append_attribute("meter") = fmt::format("{}", options_.metresPerUnit).c_str();
+        child(asset, "up_axis", options_.up == Up::Y ? "Y_UP" : "Z_UP");
+    }
+
+    void writeMaterials() {
+        auto images = root_.append_child("library_images");
+        auto effects = root_.append_child("library_effects");
+        auto materials = root_.append_child("library_materials");
+        for (const auto& [index, name] : pictures_.names)
+            child(withId(images, "image", fmt::format("image-{}", index)), "init_from", name);
+        for (const int m : usedMaterials(model_)) {
+            if (m < 0) continue;
+            const Material& material = model_.materials[m];
+            auto profile = withId(effects, "effect", fmt::format("effect-{}", m)).append_child("profile_COMMON");
+            const auto picture = pictures_.names.find(material.baseColourImage);
+            if (picture != pictures_.names.end()) {
+                auto surface = profile.append_child("newparam");
+                surface.append_attribute("sid") = "surface";
+                auto inner = surface.append_child("surface");
+                inner.append_attribute("type") = "2D";
+                child(inner, "init_from", fmt::format("image-{}", picture->first));
+                auto sampler = profile.append_child("newparam");
+                sampler.append_attribute("sid") = "sampler";
+                child(sampler.append_child("sampler2D"), "source", "surface");
+            }
+            auto technique = profile.append_child("technique");
+            technique.append_attribute("sid") = "common";
+            auto shading = technique.append_child("lambert");
+            const auto colour = [&](const char* name, const glm::vec4& c) {
+                child(shading.append_child(name), "color", fmt::format("{} {} {} {}", c.r, c.g, c.b, c.a));
+            };
+            colour("emission", glm::vec4(material.emission, 1));
+            if (picture != pictures_.names.end()) {
+                auto texture = shading.append_child("diffuse").append_child("texture");
+                texture.append_attribute("texture") = "sampler";
+                texture.append_attribute("texcoord") = "UV0";
+            } else {
+                colour("diffuse", glm::vec4(glm::vec3(material.baseColour), 1));
+            }
+            child(shading.append_child("transparency"), "float", fmt::format("{}", material.baseColour.a));
+            auto target = withId(materials, "material", fmt::format("material-{}", m));
+            target.append_attribute("name") = material.name.c_str();
+            target.append_child("instance_effect").append_attribute("url") = fmt::format("#effect-{}", m).c_str();
+        }
+    }
+
+    template <class T>
+    void writeSource(pugi::xml_node mesh, const std::string& id, const std::vector<T>& values,
+                     const char* const* params) {
+        constexpr int width = T::length();
+        auto source = withId(mesh, "source", id);
+        WriteBuffer text;
+        text.reserve(values.size() * width * 10);
+        for (const T& value : values)
+            for (int k = 0; k < width; ++k) text.number(value[k]).text(" ");
+        auto array = withId(source, "float_array", id + "-array");
+        array.append_attribute("count") = static_cast<unsigned long long>(values.size() * width);
+        array.text().set(text.take().c_str());
+        auto accessor = source.append_child("technique_common").append_child("accessor");
+        accessor.append_attribute("source") = ("#" + id + "-array").c_str();
+        accessor.append_attribute("count") = static_cast<unsigned long long>(values.size());
+        accessor.append_attribute("stride") = width;
+        for (int k = 0; k < width; ++k) {
+            auto param = accessor.append_child("param");
+            param.append_attribute("name") = params[k];
+            param.append_attribute("type") = "float";
+        }
+    }
+
+    void writeGeometries() {
+        static constexpr const char *xyz[] = {"X", "Y", "Z"}, *st[] = {"S", "T"}, *rgba[] = {"R", "G", "B", "A"};
+        auto library = root_.append_child("library_geometries");
+        std::vector<char> shown(model_.meshes.size(), 0);
+        for (const Node& node : model_.nodes)
+            if (node.mesh >= 0) shown[node.mesh] = 1;
+        for (std::size_t i = 0; i < model_.meshes.size(); ++i) {
+            if (!shown[i]) continue;
+            const Mesh own = withPlacedUvs(i);
+            const std::string id = fmt::format("mesh-{}", i);
+            auto geometry = withId(library, "geometry", id);
+            geometry.append_attribute("name") = (own.name.empty() ? id : own.name).c_str();
+            auto mesh = geometry.append_child("mesh");
+            writeSource(mesh, id + "-positions", own.positions, xyz);
+            if (!own.normals.empty()) writeSource(mesh, id + "-normals", own.normals, xyz);
+            for (std::size_t s = 0; s < own.uvSets.size(); ++s) {
+                auto flipped = own.uvSets[s]; // COLLADA's origin is bottom left
+                for (glm::vec2& uv : flipped) uv.y = 1 - uv.y;
+                writeSource(mesh, fmt::format("{}-uv{}", id, s), flipped, st);
+            }
+            if (!own.colours.empty()) writeSource(mesh, id + "-colours", own.colours, rgba);
+            const auto input = [](pugi::xml_node parent, const char* semantic, const std::string& source,
+                                  int offset, int set = -1) {
+                auto made = parent.append_child("input");
+                made.append_attribute("semantic") = semantic;
+                made.append_attribute("source") = ("#" + source).c_str();
+                if (offset >= 0) made.append_attribute("offset") = offset;
+                if (set >= 0) made.append_attribute("set") = set;
+            };
+            input(withId(mesh, "vertices", id + "-vertices"), "POSITION", id + "-positions", -1);
+            for (const MeshPart& part : own.parts) {
+                if (part.triangleCount == 0) continue;
+                auto triangles = mesh.append_child("triangles");
+                triangles.append_attribute("count") = part.triangleCount;
+                if (part.material >= 0)
+                    triangles.append_attribute("material") = fmt::format("material-{}", part.material).c_str();
+                input(triangles, "VERTEX", id + "-vertices", 0);
+                if (!own.normals.empty()) input(triangles, "NORMAL", id + "-normals", 0);
+                for (std::size_t s = 0; s < own.uvSets.size(); ++s)
+                    input(triangles, "TEXCOORD", fmt::format("{}-uv{}", id, s), 0, int(s));
+                if (!own.colours.empty()) input(triangles, "COLOR", id + "-colours", 0);
+                WriteBuffer text;
+                text.reserve(std::size_t(part.triangleCount) * 18);
+                for (std::size_t c = 3 * std::size_t(part.firstTriangle);
+                     c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c)
+                    text.number(own.indices[c]).text(" ");
+                child(triangles, "p", text.take());
+            }
+        }
+    }
+
+    Mesh withPlacedUvs(std::size_t i) const {
+        return geometry::withPlacedUvs(*model_.meshes[i], model_.materials);
+    }
+
+    void writeScene() {
+        auto scene = withId(root_.append_child("library_visual_scenes"), "visual_scene", "scene");
+        scene.append_attribute("name") = model_.name.c_str();
+        std::vector<pugi::xml_node> made(model_.nodes.size());
+        for (std::size_t n = 0; n < model_.nodes.size(); ++n) {
+            const Node& node = model_.nodes[n];
+            made[n] = withId(node.parent >= 0 ? made[node.parent] : scene, "node", fmt::format("node-{}", n));
+            made[n].append_attribute("name") = node.name.c_str();
+            const glm::dmat4 local = node.parent >= 0 ? node.local : rootMatrix_ * node.local;
+            if (local != glm::dmat4(1.0)) {
+                std::string text;
+                for (int r = 0; r < 4; ++r)
+                    for (int c = 0; c < 4; ++c) text += fmt::format("{} ", local[c][r]);
+                child(made[n], "matrix", text);
+            }
+            if (node.mesh < 0) continue;
+            auto instance = made[n].append_child("instance_geometry");
+            instance.append_attribute("url") = fmt::format("#mesh-{}", node.mesh).c_str();
+            pugi::xml_node technique;
+            for (const MeshPart& part : model_.meshes[node.mesh]->parts) {
+                if (part.material < 0 || part.triangleCount == 0) continue;
+                if (!technique) technique = instance.append_child("bind_material").append_child("technique_common");
+                const std::string symbol = fmt::format("material-{}", part.material);
+                auto bind = technique.append_child("instance_material");
+                bind.append_attribute("symbol") = symbol.c_str();
+                bind.append_attribute("target") = ("#" + symbol).c_str();
+                auto uv = bind.append_child("bind_vertex_input");
+                uv.append_attribute("semantic") = "UV0";
+                uv.append_attribute("input_semantic") = "TEXCOORD";
+                uv.append_attribute("input_set") = 0;
+            }
+        }
+        root_.append_child("scene").append_child("instance_visual_scene").append_attribute("url") = "#scene";
+    }
+
+    const Model& model_;
+    const WriteOptions& options_;
+    WrittenPictures pictures_;
+    glm::dmat4 rootMatrix_;
+    pugi::xml_document document_;
+    pugi::xml_node root_;
+};
+
+} // namespace
+
+std::vector<OutFile> writeCollada(const Model& model, const WriteOptions& options,
+                                  std::vector<std::string>* dropped) {
+    if (dropped) {
+        if (!model.skins.empty()) dropped->emplace_back("bones and weights");
+        if (!model.clips.empty()) dropped->emplace_back("clips");
+        for (const auto& mesh : model.meshes)
+            if (!mesh->morphs.empty()) {
+                dropped->emplace_back("morph targets");
+                break;
+            }
+    }
+    return Writer(model, options).write();
+}
+
+} // namespace zl::formats

@@ -1,0 +1,20 @@
+#pragma once
+#include "core/steps/step.h"
+
+namespace zl::steps {
+
+/// Puts the transforms of nodes into their corners, so that nothing is left for a game to forget. Bones and
+/// animated nodes keep theirs, with clips and bind matrices carried along.
+struct BakePlacement {
+    std::string parts;
+
+    static constexpr StepInfo info{"bake-placement", Stage::Place, "Bake placement",
+                                   "Put moves, turns and scales into the corners; every node rests at zero."};
+    static constexpr auto fields =
+        describe(field<&BakePlacement::parts>("parts", "Parts")
+                     .help("Names, with * for any letters, separated by commas. Empty is all of them."));
+
+    Model apply(const Model& in, StepContext& context) const;
+};
+
+} // namespace zl::steps

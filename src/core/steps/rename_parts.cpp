@@ -1,0 +1,84 @@
+#include "core/steps/rename_parts.h"
+
+#include "core/base/pattern.h"
+
+#include <cctype>
+#include <set>
+
+namespace zl::steps {
+
+namespace {
+
+constexpr std::size_t longest = 31;
+
+std::string lowerCase(std::string text) {
+    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return text;
+}
+
+/// Lower-case letters, digits and single underscores; never empty.
+std::string madeLegal(const std::string& name) {
+    std::string out;
+    for (const char c : lowerCase(name)) {
+        const bool fine = (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9');
+        if (fine)
+            out += c;
+        else if (!out.empty() && out.back() != '_')
+            out += '_';
+    }
+    out = out.substr(0, longest);
+    while (!out.empty() && out.back() == '_') out.pop_back();
+    return out.empty() ? "part" : out;
+}
+
+/// `name`, or with a number behind it when it is taken (without regard to case).
+std::string freeName(const std::string& name, std::set<std::string>& taken, bool legal) {
+    std::string candidate = name;
+    for (int n = 2; !taken.insert(lowerCase(candidate)).second; ++n) {
+        const std::string number = fmt::format("{}{}", legal ? "_" : "-", n);
+        candidate = (legal ? name.substr(0, longest - number.size()) : name) + number;
+    }
+    return candidate;
+}
+
+} // namespace
+
+Model RenameParts::apply(const Model& in, StepContext& context) const {
+    Model out = in;
+    std::size_t count = 0;
+    auto list = nlohmann::json::array();
+    const auto rename = [&](auto& things, const auto& nameOf) {
+        std::set<std::string> taken;
+        // Names that stay as they are come first, so that a renamed one steps aside for them.
+        std::vector<std::optional<std::string>> fresh(things.size());
+        int number = 0;
+        for (std::size_t i = 0; i < things.size(); ++i) {
+            const auto captured = matchPattern(find, nameOf(things[i]));
+            if (captured) {
+                std::string name = filledTemplate(become, *captured, nameOf(things[i]), ++number);
+                fresh[i] = legal ? madeLegal(name) : name.empty() ? nameOf(things[i]) : name;
+            } else {
+                taken.insert(lowerCase(nameOf(things[i])));
+            }
+        }
+        for (std::size_t i = 0; i < things.size(); ++i) {
+            if (!fresh[i]) continue;
+            const std::string name = freeName(*fresh[i], taken, legal);
+            if (name == nameOf(things[i])) continue;
+            list.push_back({nameOf(things[i]), name});
+            nameOf(things[i]) = name;
+            ++count;
+        }
+    };
+    const auto ofThing = [](auto& thing) -> auto& { return thing.name; };
+    if (what != What::Materials) rename(out.nodes, ofThing);
+    if (what != What::Objects) rename(out.materials, ofThing);
+    context.note(fmt::format("gave {}", showCount(static_cast<long long>(count), "new name", "new names")));
+    for (std::size_t i = 0; i < std::min<std::size_t>(list.size(), 8); ++i)
+        context.note(fmt::format("{} → {}", list[i][0].get<std::string>(), list[i][1].get<std::string>()));
+    if (list.size() > 8) context.note(fmt::format("and {} more", list.size() - 8));
+    context.facts = {{"renamed", list}};
+    return out;
+}
+
+} // namespace zl::steps

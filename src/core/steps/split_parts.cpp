@@ -1,0 +1,41 @@
+#include "core/steps/split_parts.h"
+
+#include "core/base/pattern.h"
+#include "core/geometry/parts.h"
+
+namespace zl::steps {
+
+namespace {
+
+void noteObjects(StepContext& context, const Model& before, const Model& after) {
+    context.note(fmt::format("{} → {}",
+                             showCount(static_cast<long long>(objectCount(before)), "object", "objects"),
+                             showCount(static_cast<long long>(objectCount(after)), "object", "objects")));
+}
+
+} // namespace
+
+Model SplitParts::apply(const Model& in, StepContext& context) const {
+    const auto chosen = [&](const Node& node) { return matchesAny(parts, node.name); };
+    Model out = by == By::Name        ? geometry::liftedOut(in, chosen)
+                : by == By::LoosePart ? geometry::splitObjects(in, geometry::SplitBy::LoosePart, chosen)
+                                      : geometry::splitObjects(in, geometry::SplitBy::Material, chosen);
+    noteObjects(context, in, out);
+    return out;
+}
+
+Model JoinParts::apply(const Model& in, StepContext& context) const {
+    Model out = geometry::joinedObjects(
+        in, [&](const Node& node) { return matchesAny(parts, node.name); }, name);
+    noteObjects(context, in, out);
+    return out;
+}
+
+Model RemoveWrappers::apply(const Model& in, StepContext& context) const {
+    std::size_t removed = 0;
+    Model out = geometry::withoutWrappers(in, &removed);
+    context.note(fmt::format("took out {}", showCount(static_cast<long long>(removed), "node", "nodes")));
+    return out;
+}
+
+} // namespace zl::steps

@@ -1,0 +1,221 @@
+#include "standins/world/physics.h"
+
+#include <btBulletDynamicsCommon.h>
+
+#include <algorithm>
+
+namespace zl::standins::world {
+
+namespace {
+
+// Bullet's contact handling is tuned for things about one to ten units large, so lengths are scaled inside until a
+// figure is this tall. Gravity is a toy's, so that a fall can be followed by eye.
+constexpr float figureInside = 12.8f, gravity = 300.0f, margin = 0.01f, carryHeight = 4.0f;
+
+} // namespace
+
+struct Physics::Parts {
+    explicit Parts(double figure) : inside(figureInside / static_cast<float>(figure)) {}
+
+    struct Held {
+        Shape shape;
+        btVector3 centre; ///< of mass, in the shape's space, scaled
+        std::unique_ptr<btConvexHullShape> hull;
+    };
+    struct Body {
+        std::unique_ptr<btRigidBody> body;
+        std::unique_ptr<btDefaultMotionState> motion;
+        int shape;
+    };
+
+    float inside; ///< scaled length of one unit
+    btDefaultCollisionConfiguration configuration;
+    btCollisionDispatcher dispatcher{&configuration};
+    btDbvtBroadphase broadphase;
+    btSequentialImpulseConstraintSolver solver;
+    btDiscreteDynamicsWorld world{&dispatcher, &broadphase, &solver, &configuration};
+    btStaticPlaneShape floorShape{btVector3(0, 1, 0), 0};
+    std::unique_ptr<btRigidBody> floor;
+    std::vector<Held> shapes;
+    std::vector<Body> bodies;
+    std::unique_ptr<btPoint2PointConstraint> hold;
+    int held = -1;
+
+    btVector3 scaled(const glm::vec3& v) const { return {v.x * inside, v.y * inside, v.z * inside}; }
+
+    std::unique_ptr<btConvexHullShape> makeHull(const Shape& shape, const btVector3& centre) const {
+        auto result = std::make_unique<btConvexHullShape>();
+        // The margin lies outside the hull; taking it off the corners keeps contacts where the shape is drawn.
+        const btVector3 middle = scaled((shape.low() + shape.high()) * 0.5f);
+        const btVector3 half = scaled((shape.high() - shape.low()) * 0.5f);
+        for (const glm::vec3& p : shape.positions) {
+            btVector3 v = scaled(p) - middle;
+            for (int k = 0; k < 3; ++k)
+                if (half[k] > margin) v[k] *= (half[k] - margin) / half[k];
+            result->addPoint(v + middle - centre, false);
+        }
+        result->recalcLocalAabb();
+        // A hull of thousands of corners makes every contact slow; its outline needs a few hundred at most.
+        if (result->getNumPoints() > 256) result->optimizeConvexHull();
+        result->setMargin(margin);
+        return result;
+    }
+};
+
+Physics::Physics(double figureHeight) : parts_(std::make_unique<Parts>(figureHeight)) {
+    Parts& p = *parts_;
+    p.world.setGravity({0, -gravity, 0});
+    p.floor = std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, &p.floorShape));
+    p.floor->setFriction(0.8f);
+    p.world.addRigidBody(p.floor.get());
+}
+
+Physics::~Physics() {
+    clear();
+}
+
+int Physics::addShape(const Shape& shape, const glm::vec3& centre) {
+    Parts& p = *parts_;
+    const btVector3 middle = p.scaled(centre);
+    p.shapes.push_back({shape, middle, p.makeHull(shape, middle)});
+    return static_cast<int>(p.shapes.size()) - 1;
+}
+
+const Shape& Physics::shape(int number) const {
+    return parts_->shapes.at(number).shape;
+}
+
+int Physics::add(int shape, const glm::vec3& place, float tilt, float heading) {
+    Parts& p = *parts_;
+    const Parts::Held& held = p.shapes.at(shape);
+    btTransform at;
+    at.setIdentity();
+    at.setRotation(btQuaternion(btVector3(std::cos(heading), 0, std::sin(heading)), tilt));
+    at.setOrigin(p.scaled(place) + held.centre);
+    btVector3 inertia;
+    const float mass = 1;
+    held.hull->calculateLocalInertia(mass, inertia);
+    auto motion = std::make_unique<btDefaultMotionState>(at);
+    auto body = std::make_unique<btRigidBody>(
+        btRigidBody::btRigidBodyConstructionInfo(mass, motion.get(), held.hull.get(), inertia));
+    body->setFriction(0.6f);
+    body->setRestitution(0.1f);
+    body->setDamping(0.05f, 0.3f);
+    body->setSleepingThresholds(0.3f, 0.3f);
+    p.world.addRigidBody(body.get());
+    p.bodies.push_back({std::move(body), std::move(motion), shape});
+    return static_cast<int>(p.bodies.size()) - 1;
+}
+
+void Physics::clear() {
+    release();
+    for (auto& body : parts_->bodies) parts_->world.removeRigidBody(body.body.get());
+    parts_->bodies.clear();
+}
+
+std::size_t Physics::count() const {
+    return parts_->bodies.size();
+}
+int Physics::shapeOf(int body) const {
+    return parts_->bodies.at(body).shape;
+}
+
+Pose Physics::pose(int body) const {
+    const Parts::Body& b = parts_->bodies.at(body);
+    btTransform t = b.body->getWorldTransform();
+    t.setOrigin(t * -parts_->shapes[b.shape].centre); // from the centre of mass to the body's origin
+    float m[16];
+    t.getOpenGLMatrix(m);
+    Pose pose;
+    for (int i = 0; i < 16; ++i) pose.matrix[i / 4][i % 4] = m[i];
+    pose.matrix[3] = glm::vec4(glm::vec3(pose.matrix[3]) / parts_->inside, 1);
+    return pose;
+}
+
+void Physics::push(int body, const glm::vec3& velocity) {
+    auto& b = *parts_->bodies.at(body).body;
+    b.activate();
+    b.setLinearVelocity(parts_->scaled(velocity));
+    const float turn = 1.5f * parts_->inside / 10;
+    b.setAngularVelocity(btVector3(velocity.z, 0, -velocity.x) * turn);
+}
+
+void Physics::advance(double seconds) {
+    parts_->world.stepSimulation(static_cast<float>(seconds), 64, 1 / 240.0f);
+}
+
+bool Physics::atRest() const {
+    return std::ranges::all_of(parts_->bodies, [](const Parts::Body& b) {
+        return !b.body->isActive() ||
+               (b.body->getLinearVelocity().length() < 0.2f && b.body->getAngularVelocity().length() < 0.2f);
+    });
+}
+
+bool Physics::grab(const glm::vec3& from, const glm::vec3& direction) {
+    Parts& p = *parts_;
+    release();
+    const btVector3 start = p.scaled(from), end = p.scaled(from + direction * (12800 / p.inside));
+    btCollisionWorld::ClosestRayResultCallback hit(start, end);
+    p.world.rayTest(start, end, hit);
+    for (std::size_t i = 0; i < p.bodies.size(); ++i) {
+        if (hit.m_collisionObject != p.bodies[i].body.get()) continue;
+        p.held = static_cast<int>(i);
+        btRigidBody& body = *p.bodies[i].body;
+        body.setActivationState(DISABLE_DEACTIVATION);
+        // Held above its middle, so that it hangs upright like a piece between two fingers.
+        p.hold = std::make_unique<btPoint2PointConstraint>(body, btVector3(0, 6, 0));
+        p.hold->m_setting.m_tau = 0.1f;
+        p.hold->m_setting.m_impulseClamp = 400;
+        body.setDamping(0.9f, 0.95f);
+        p.world.addConstraint(p.hold.get());
+        carry(from, direction);
+        return true;
+    }
+    return false;
+}
+
+void Physics::carry(const glm::vec3& from, const glm::vec3& direction) {
+    Parts& p = *parts_;
+    if (!p.hold || direction.y > -0.01f) return;
+    const glm::vec3 onFloor = from + direction * (from.y / -direction.y);
+    const btVector3 pivot = p.hold->getPivotInA(), centre = p.shapes[p.bodies[p.held].shape].centre;
+    p.hold->setPivotB(btVector3(onFloor.x * p.inside, carryHeight, onFloor.z * p.inside) + centre + pivot);
+}
+
+void Physics::release() {
+    Parts& p = *parts_;
+    if (!p.hold) return;
+    p.world.removeConstraint(p.hold.get());
+    p.hold.reset();
+    btRigidBody& body = *p.bodies[p.held].body;
+    body.forceActivationState(ACTIVE_TAG);
+    body.setDamping(0.05f, 0.3f);
+    p.held = -1;
+}
+
+bool Physics::holding() const {
+    return parts_->hold != nullptr;
+}
+
+bool Physics::touches(double distance, int shape) const {
+    struct Touch : btCollisionWorld::ContactResultCallback {
+        bool any = false;
+        btScalar addSingleResult(btManifoldPoint& point, const btCollisionObjectWrapper*, int, int,
+                                 const btCollisionObjectWrapper*, int, int) override {
+            any |= point.getDistance() <= 0;
+            return 0;
+        }
+    } touch;
+    btCollisionObject a, b;
+    a.setCollisionShape(parts_->shapes.at(shape).hull.get());
+    b.setCollisionShape(parts_->shapes.at(shape).hull.get());
+    btTransform at;
+    at.setIdentity();
+    a.setWorldTransform(at);
+    at.setOrigin(btVector3(static_cast<float>(distance) * parts_->inside, 0, 0));
+    b.setWorldTransform(at);
+    parts_->world.contactPairTest(&a, &b, touch);
+    return touch.any;
+}
+
+} // namespace zl::standins::world

@@ -1,0 +1,53 @@
+#pragma once
+#include "standins/world/shape.h"
+
+#include <memory>
+
+namespace zl::standins::world {
+
+/// Where a body is: turn and place of its origin, in the platform's units.
+struct Pose {
+    glm::mat4 matrix{1.0f};
+};
+
+/// Bodies with convex hulls on a floor under gravity (Bullet). Lengths are the platform's units, times seconds.
+class Physics {
+public:
+    /// `figureHeight` sets what is large and small there: contacts are tuned for things about as large.
+    explicit Physics(double figureHeight);
+    ~Physics();
+
+    /// Makes a shape bodies can have; returns its number. Its centre of mass is where `centre` says.
+    int addShape(const Shape& shape, const glm::vec3& centre);
+    const Shape& shape(int number) const;
+
+    /// Puts a body with its origin at `place`, turned by `turn` radians about the vertical, and tipped by `tilt`
+    /// radians towards `heading`; returns its number.
+    int add(int shape, const glm::vec3& place, float tilt = 0, float heading = 0);
+    void clear();
+    std::size_t count() const;
+    Pose pose(int body) const;
+    int shapeOf(int body) const;
+    /// A push at the top, so that it tips.
+    void push(int body, const glm::vec3& velocity);
+
+    /// Advances by `seconds` in steps of 1/240 s.
+    void advance(double seconds);
+    /// Whether everything has come to rest.
+    bool atRest() const;
+
+    /// Takes the body that the ray meets first; false when there is none. While held it follows carry().
+    bool grab(const glm::vec3& from, const glm::vec3& direction);
+    void carry(const glm::vec3& from, const glm::vec3& direction);
+    void release();
+    bool holding() const;
+
+    /// Whether two bodies of this shape, standing at this distance along x, touch.
+    bool touches(double distance, int shape) const;
+
+private:
+    struct Parts;
+    std::unique_ptr<Parts> parts_;
+};
+
+} // namespace zl::standins::world

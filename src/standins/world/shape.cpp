@@ -1,0 +1,36 @@
+#include "standins/world/shape.h"
+
+namespace zl::standins::world {
+
+glm::vec3 Shape::low() const {
+    glm::vec3 p(1e30f);
+    for (const glm::vec3& v : positions) p = glm::min(p, v);
+    return p;
+}
+glm::vec3 Shape::high() const {
+    glm::vec3 p(-1e30f);
+    for (const glm::vec3& v : positions) p = glm::max(p, v);
+    return p;
+}
+
+Shape boxShape(const glm::vec3& low, const glm::vec3& high) {
+    Shape shape;
+    for (int i = 0; i < 8; ++i)
+        shape.positions.emplace_back(i & 1 ? high.x : low.x, i & 2 ? high.y : low.y, i & 4 ? high.z : low.z);
+    shape.indices = {0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4,
+                     2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5};
+    return shape;
+}
+
+void addMissingNormals(Shape& shape) {
+    if (shape.normals.size() == shape.positions.size()) return;
+    shape.normals.assign(shape.positions.size(), glm::vec3(0));
+    for (std::size_t i = 0; i + 2 < shape.indices.size(); i += 3) {
+        const glm::vec3 a = shape.positions[shape.indices[i]];
+        const glm::vec3 n = glm::cross(shape.positions[shape.indices[i + 1]] - a, shape.positions[shape.indices[i + 2]] - a);
+        for (int k = 0; k < 3; ++k) shape.normals[shape.indices[i + k]] += n;
+    }
+    for (glm::vec3& n : shape.normals) n = glm::length(n) > 0 ? glm::normalize(n) : glm::vec3(0, 1, 0);
+}
+
+} // namespace zl::standins::world

@@ -1,0 +1,42 @@
+#pragma once
+#include <glm/glm.hpp>
+
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace zl::standins::world {
+
+/// Triangles as a stand-in keeps them, in its platform's units. In the shown world Y is up and +Z faces the viewer.
+struct Shape {
+    std::vector<glm::vec3> positions, normals;
+    std::vector<glm::vec2> uvs; ///< origin top left
+    std::vector<std::uint32_t> indices;
+
+    glm::vec3 low() const;
+    glm::vec3 high() const;
+    glm::vec3 size() const { return positions.empty() ? glm::vec3(0) : high() - low(); }
+};
+
+struct Picture {
+    int width = 0, height = 0;
+    std::vector<unsigned char> rgba;
+};
+
+/// A thing that can be shown, once or many times.
+struct Item {
+    std::string name;
+    Shape shape;
+    std::optional<Picture> picture;
+    glm::vec3 colour{0.8f}; ///< where it has no picture
+    float gloss = 0.15f;
+};
+
+/// The box around two corners, twelve triangles.
+Shape boxShape(const glm::vec3& low, const glm::vec3& high);
+
+/// Normals by face area where a shape came without.
+void addMissingNormals(Shape& shape);
+
+} // namespace zl::standins::world

@@ -1,0 +1,88 @@
+#pragma once
+#include "standins/stand_in.h"
+#include "standins/world/physics.h"
+
+namespace zl::standins::world {
+
+/// Something that can be done on a stage: a button, or a choice of several.
+struct Action {
+    std::string id, label, tip;
+};
+struct Choice {
+    std::string id, name;
+    std::vector<std::string> options;
+    int chosen = 0;
+};
+
+/// One thing as it stands now.
+struct Drawn {
+    int item = 0;
+    glm::mat4 pose{1.0f};
+};
+/// A line on the stage, with an arrowhead at its end when it has one, and a word at its middle.
+struct Mark {
+    glm::vec3 from{0}, to{0};
+    std::string text;
+    bool arrow = false;
+    bool warning = false;
+};
+/// A table of measured things: each row a name and one value a column.
+struct Table {
+    std::string title;
+    std::vector<std::string> columns; ///< empty for one unnamed value
+    struct Row {
+        std::string name;
+        std::vector<std::string> values;
+        bool warning = false;
+    };
+    std::vector<Row> rows;
+};
+
+/// The small world that all stand-ins share: figure, floor, things, physics. Y is up, +Z faces the viewer, lengths
+/// are the platform's units. Each platform adds its loader, its checks, and what can be done.
+class Stage {
+public:
+    Stage(std::string unit, double figureHeight)
+        : unit_(std::move(unit)), figureHeight_(figureHeight), physics_(figureHeight) {}
+    virtual ~Stage() = default;
+
+    const std::string& unit() const { return unit_; }
+    double figureHeight() const { return figureHeight_; }
+    const std::vector<Item>& items() const { return items_; }
+    Physics& physics() { return physics_; }
+    const Physics& physics() const { return physics_; }
+
+    /// What stands where now: by default every body as the item of its shape's number.
+    virtual std::vector<Drawn> drawn() const;
+    /// Outlines of what physics uses, where the stage wants them shown.
+    virtual bool showsColliders() const { return false; }
+    virtual std::vector<Mark> marks() const { return {}; }
+    virtual std::vector<Action> actions() const { return {}; }
+    virtual void act(const std::string& id) { (void)id; }
+    virtual std::vector<Choice> choices() const { return {}; }
+    virtual void choose(const std::string& id, int option) { (void)id, (void)option; }
+    virtual std::vector<Table> tables() const { return {}; }
+    /// Lines under the verdict, such as a credit.
+    virtual std::vector<std::string> notes() const { return {}; }
+    /// A wooden table top instead of the open floor.
+    virtual bool isTable() const { return false; }
+    /// Time passes; true while the stage has something of its own going on (an upload, say).
+    virtual bool advance(double seconds);
+
+    /// The space the camera should show, and where the figure stands.
+    virtual std::pair<glm::vec3, glm::vec3> frame() const;
+    virtual glm::vec3 figureFoot() const;
+
+protected:
+    /// Adds an item and a hull for it (its own corners); returns the number of both.
+    int addItem(Item item);
+
+    std::vector<Item> items_;
+
+private:
+    std::string unit_;
+    double figureHeight_;
+    Physics physics_;
+};
+
+} // namespace zl::standins::world

@@ -1,0 +1,170 @@
+// The yard's own reader of COLLADA 1.4: triangles, colour pictures, and every transform looked for.
+#include "standins/yard/collada_file.h"
+
+#include <fmt/format.h>
+#include <pugixml.hpp>
+
+#include <cmath>
+#include <cstring>
+#include <map>
+
+namespace zl::standins::yard {
+
+namespace {
+
+struct Broken {
+    std::string why;
+};
+
+std::vector<float> numbersIn(const char* text) {
+    std::vector<float> out;
+    for (char* end = nullptr;; text = end) {
+        const float value = std::strtof(text, &end);
+        if (end == text) return out;
+        if (!std::isfinite(value)) throw Broken{"a number is not finite"};
+        out.push_back(value);
+    }
+}
+
+/// "#id" without its mark.
+std::string id(const char* url) {
+    return *url == '#' ? url + 1 : url;
+}
+
+class Reader {
+public:
+    ColladaFile read(const std::string& text) {
+        pugi::xml_document document;
+        if (const auto result = document.load_buffer(text.data(), text.size()); !result)
+            throw Broken{fmt::format("it is not XML ({})", result.description())};
+        root_ = document.child("COLLADA");
+        if (!root_) throw Broken{"it is no COLLADA file"};
+        const auto asset = root_.child("asset");
+        out_.unitMetres = asset.child("unit").attribute("meter").as_double(1);
+        out_.upAxis = asset.child("up_axis").text().as_string("Y_UP");
+        for (const auto geometry : root_.child("library_geometries").children("geometry"))
+            geometries_[geometry.attribute("id").value()] = geometry.child("mesh");
+        const std::string scene = id(root_.child("scene").child("instance_visual_scene").attribute("url").value());
+        const auto visual = root_.child("library_visual_scenes").find_child_by_attribute("visual_scene", "id", scene.c_str());
+        if (!visual) throw Broken{"its scene is not there"};
+        // A list, so that depth cannot overflow a stack.
+        std::vector<pugi::xml_node> open;
+        for (const auto node : visual.children("node")) open.push_back(node);
+        for (std::size_t i = 0; i < open.size(); ++i) {
+            readNode(open[i]);
+            for (const auto child : open[i].children("node")) open.push_back(child);
+        }
+        return std::move(out_);
+    }
+
+private:
+    void readNode(pugi::xml_node node) {
+        const std::string name = node.attribute("name").value();
+        for (const auto child : node.children()) {
+            const std::string kind = child.name();
+            if (kind != "matrix" && kind != "translate" && kind != "rotate" && kind != "scale" && kind != "lookat" && kind != "skew")
+                continue;
+            const auto values = numbersIn(child.text().get());
+            bool none = kind == "rotate" && values.size() == 4 && values[3] == 0;
+            if (kind == "translate") none = values == std::vector<float>{0, 0, 0};
+            if (kind == "scale") none = values == std::vector<float>{1, 1, 1};
+            if (kind == "matrix") none = values == std::vector<float>{1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1};
+            if (!none) {
+                out_.transformed.push_back(name);
+                break;
+            }
+        }
+        const auto instance = node.child("instance_geometry");
+        if (!instance) {
+            out_.empty.push_back(name);
+            return;
+        }
+        const auto geometry = geometries_.find(id(instance.attribute("url").value()));
+        if (geometry == geometries_.end()) throw Broken{fmt::format("the shape of \"{}\" is not there", name)};
+        TruckPart part{name, {}, {}, glm::vec3(0.8f)};
+        for (const auto triangles : geometry->second.children("triangles")) addTriangles(part.shape, geometry->second, triangles);
+        const auto material = instance.child("bind_material").child("technique_common").child("instance_material");
+        if (material) readMaterial(part, id(material.attribute("target").value()));
+        out_.parts.push_back(std::move(part));
+    }
+
+    std::vector<float> source(pugi::xml_node mesh, std::string which) const {
+        if (const auto vertices = mesh.find_child_by_attribute("vertices", "id", which.c_str()))
+            which = id(vertices.find_child_by_attribute("input", "semantic", "POSITION").attribute("source").value());
+        const auto found = mesh.find_child_by_attribute("source", "id", which.c_str());
+        if (!found) throw Broken{fmt::format("the source \"{}\" is not there", which)};
+        return numbersIn(found.child("float_array").text().get());
+    }
+
+    void addTriangles(world::Shape& shape, pugi::xml_node mesh, pugi::xml_node triangles) const {
+        struct Input {
+            int offset = -1;
+            std::vector<float> values;
+        };
+        Input position, normal, uv;
+        int stride = 0;
+        for (const auto input : triangles.children("input")) {
+            const std::string semantic = input.attribute("semantic").value();
+            const int offset = input.attribute("offset").as_int();
+            stride = std::max(stride, offset + 1);
+            Input* target = semantic == "VERTEX" ? &position : semantic == "NORMAL" ? &normal : semantic == "TEXCOORD" ? &uv : nullptr;
+            if (!target || target->offset >= 0) continue;
+            *target = {offset, source(mesh, id(input.attribute("source").value()))};
+        }
+        if (position.offset < 0 || stride > 32) throw Broken{"triangles have no corners"};
+        const auto indices = numbersIn(triangles.child("p").text().get());
+        const std::size_t corners = indices.size() / std::size_t(stride);
+        if (corners % 3 != 0) throw Broken{"a triangle is not whole"};
+        for (std::size_t c = 0; c < corners; ++c) {
+            const auto at = [&](const Input& input, std::size_t width) -> const float* {
+                if (input.offset < 0) return nullptr;
+                const float index = indices[c * std::size_t(stride) + std::size_t(input.offset)];
+                if (index < 0 || (std::size_t(index) + 1) * width > input.values.size()) throw Broken{"an index is out of range"};
+                return &input.values[std::size_t(index) * width];
+            };
+            const float *p = at(position, 3), *n = at(normal, 3), *t = at(uv, 2);
+            shape.positions.emplace_back(p[0], p[1], p[2]);
+            shape.normals.push_back(n ? glm::vec3(n[0], n[1], n[2]) : glm::vec3(0));
+            shape.uvs.push_back(t ? glm::vec2(t[0], 1 - t[1]) : glm::vec2(0));
+            shape.indices.push_back(static_cast<std::uint32_t>(shape.positions.size() - 1));
+        }
+        if (normal.offset < 0) shape.normals.clear();
+    }
+
+    void readMaterial(TruckPart& part, const std::string& which) const {
+        const auto material = root_.child("library_materials").find_child_by_attribute("material", "id", which.c_str());
+        const std::string effectId = id(material.child("instance_effect").attribute("url").value());
+        const auto profile =
+            root_.child("library_effects").find_child_by_attribute("effect", "id", effectId.c_str()).child("profile_COMMON");
+        const auto diffuse = profile.child("technique").first_child().child("diffuse");
+        if (const auto colour = diffuse.child("color")) {
+            const auto values = numbersIn(colour.text().get());
+            for (int k = 0; k < 3 && k < int(values.size()); ++k) part.colour[k] = std::sqrt(values[std::size_t(k)]);
+        }
+        for (const auto param : profile.children("newparam"))
+            if (const auto image = param.child("surface").child("init_from"))
+                part.picture = root_.child("library_images")
+                                   .find_child_by_attribute("image", "id", image.text().get())
+                                   .child("init_from")
+                                   .text()
+                                   .get();
+    }
+
+    pugi::xml_node root_;
+    std::map<std::string, pugi::xml_node> geometries_;
+    ColladaFile out_;
+};
+
+} // namespace
+
+ColladaFile readColladaFile(const std::string& text) {
+    try {
+        return Reader().read(text);
+    } catch (const Broken& broken) {
+        ColladaFile failed;
+        failed.problem = broken.why;
+        return failed;
+    }
+}
+
+} // namespace zl::standins::yard
