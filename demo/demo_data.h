@@ -1,6 +1,5 @@
 #pragma once
-#include "core/model/image.h"
-#include "core/model/mesh.h"
+#include "core/model/model.h"
 
 #include <string>
 
@@ -22,6 +21,14 @@ struct KioskFiles {
     std::string obj, mtl;
 };
 KioskFiles pressKiosk();
+
+/// A cart of wood with wheels and a bench, six times too large, driving towards -X; its right half is the left one
+/// mirrored, in nested groups.
+Model haulCart();
+/// A hand crane for the quay, concave, of five objects. Metres, Y up.
+Model dockHoist();
+/// Eight props in nested groups; some wear two materials, two are called "crate".
+Model kioskProps();
 
 /// Hand-painted looking pictures, `edge` pixels square, tiling.
 Pixels woodPicture(int edge, unsigned seed, float warmth);

@@ -4,6 +4,7 @@
 
 #include "core/base/error.h"
 #include "core/base/file_set.h"
+#include "core/formats/format.h"
 #include "core/project/project.h"
 #include "core/texture/picture_file.h"
 
@@ -28,7 +29,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -43,14 +44,38 @@ project::Project harvestFair(const std::filesystem::path& folder) {
          ""},
         {"lampwright",
          {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("origin", {{"at", "foot"}}), weld,
-          entry("reduce-triangles", {{"goal", "limit"}})},
+          entry("reduce-triangles", {{"goal", "limit"}}), entry("rename-parts", {{"legal", true}})},
          ""}};
     project::Piece kiosk;
     kiosk.name = "Press kiosk";
     kiosk.sources = {{"press-kiosk.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
-    kiosk.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "y"}}), entry("origin", {{"at", "foot"}})};
-    kiosk.crossings = {{"hearthboard", {}, "wood"}, {"playmeadow", {}, ""}, {"lampwright", {}, ""}};
-    fair.pieces = {bell, kiosk};
+    kiosk.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "y"}}), entry("heading", {{"front", "+z"}}),
+                    entry("origin", {{"at", "foot"}})};
+    kiosk.crossings = {{"hearthboard", {}, "wood"}, {"playmeadow", {weld}, ""}, {"lampwright", {}, ""}};
+    const nlohmann::json none = nlohmann::json::object();
+    project::Piece hoist;
+    hoist.name = "Dock hoist";
+    hoist.sources = {{"dock-hoist.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
+    // The file is in centimetres with Z up, as its maker said.
+    hoist.recipe = {entry("unit-and-up", {{"unit", "cm"}, {"up", "z"}}), entry("heading", {{"front", "+z"}}),
+                    entry("origin", {{"at", "foot"}})};
+    hoist.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""},
+                       {"lampwright", {entry("rename-parts", {{"legal", true}})}, ""}};
+    project::Piece cart;
+    cart.name = "Haul cart";
+    cart.sources = {{"haul-cart.glb", "Tamsin Reed", "CC BY 4.0", project::Permission::Allowed}};
+    cart.recipe = {entry("heading", {{"front", "-x"}}), entry("size", {{"by", "width"}, {"measure", 2.2}}),
+                   entry("origin", {{"at", "foot"}}), entry("bake-placement", none), entry("remove-wrappers", none)};
+    cart.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""},
+                      {"mudhaul", {entry("rename-parts", {{"what", "materials"}, {"legal", true}})}, ""}};
+    project::Piece props;
+    props.name = "Kiosk props";
+    props.sources = {{"kiosk-props.glb", "Odd Fennel", "own", project::Permission::OwnWork}};
+    props.recipe = {entry("heading", {{"front", "+z"}}), entry("stand-on-floor", none), entry("remove-wrappers", none),
+                    entry("rename-parts", {{"what", "objects"}, {"find", "*"}, {"become", "{1}"}, {"legal", true}})};
+    props.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""}};
+    fair.pieces = {bell, kiosk, hoist, cart, props};
+    fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }
 
@@ -86,7 +111,7 @@ int main(int argc, char** argv) try {
     const Mesh bell = demo::tideBell(1);
     const auto kiosk = demo::pressKiosk();
     const auto png = [](const Pixels& pixels) { return texture::encodePng(pixels, false); };
-    writeAllOrNone(folder, {{"tide-bell.stl", demo::scannedStl(bell)},
+    auto files = std::vector<OutFile>{{"tide-bell.stl", demo::scannedStl(bell)},
                             {"press-kiosk.obj", kiosk.obj},
                             {"press-kiosk.mtl", kiosk.mtl},
                             {"stall-wood.png", png(demo::woodPicture(512, 4, 0.35f))},
@@ -94,8 +119,15 @@ int main(int argc, char** argv) try {
                             {"awning-cloth.png", png(demo::clothPicture(512))},
                             {"fruit-peel.png", png(demo::fruitPicture(512))},
                             {"press-iron.png", png(demo::ironPicture(512))},
-                            {"bergamot-quay.zestloom", toJson(harvestFair(folder)).dump(2) + "\n"}});
-    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles and a kiosk\n",
+                            {"bergamot-quay.zestloom", toJson(harvestFair(folder)).dump(2) + "\n"}};
+    const auto add = [&](std::vector<OutFile> more) {
+        for (OutFile& file : more) files.push_back(std::move(file));
+    };
+    add(formats::writeObj(demo::dockHoist(), {"dock-hoist", 0.01, Up::Z}, nullptr));
+    add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
+    add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
+    writeAllOrNone(folder, files);
+    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart and eight props\n",
                              folder.string(), bell.triangleCount());
     return 0;
 } catch (const Error& error) {

@@ -1,6 +1,7 @@
 #include "app/main_window.h"
 
 #include "app/qt_text.h"
+#include "app/pages/build_all_dialog.h"
 #include "app/pages/find_box.h"
 #include "app/pages/settings_dialog.h"
 #include "app/theme.h"
@@ -119,6 +120,9 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     undo_->setObjectName("undo");
     undo_->setEnabled(false);
     undo_->setToolTip(tr("Nothing to undo (Ctrl+Z)"));
+    buildAll_ = button(tr("Build all that fit"), "main", "hammer");
+    buildAll_->setObjectName("buildAll");
+    buildAll_->setToolTip(tr("Write the files of every crossing that fits; unchanged ones are left alone (Ctrl+Shift+B)"));
     suggest_ = button(tr("Suggest a fit"), nullptr, "wand-sparkles");
     suggest_->setObjectName("suggest");
     suggest_->setToolTip(tr("Steps that make every limit hold (Ctrl+G)"));
@@ -138,7 +142,8 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     settings->setObjectName("settingsButton");
     for (QWidget* widget :
          {static_cast<QWidget*>(find_), static_cast<QWidget*>(bring_), static_cast<QWidget*>(undo_),
-          static_cast<QWidget*>(suggest_), static_cast<QWidget*>(build_), static_cast<QWidget*>(try_),
+          static_cast<QWidget*>(buildAll_), static_cast<QWidget*>(suggest_), static_cast<QWidget*>(build_),
+          static_cast<QWidget*>(try_),
           static_cast<QWidget*>(back_), static_cast<QWidget*>(again_), static_cast<QWidget*>(settings)})
         layout->addWidget(widget);
     into->addWidget(bar);
@@ -147,6 +152,7 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     connect(bring_, &QPushButton::clicked, this, &MainWindow::bringIn);
     connect(undo_, &QPushButton::clicked, &session_.undo(), &QUndoStack::undo);
     connect(suggest_, &QPushButton::clicked, this, [this] { workbench_->suggest(); });
+    connect(buildAll_, &QPushButton::clicked, this, &MainWindow::buildAll);
     connect(build_, &QPushButton::clicked, this, &MainWindow::build);
     connect(try_, &QPushButton::clicked, this, &MainWindow::tryOut);
     connect(back_, &QPushButton::clicked, this,
@@ -171,6 +177,7 @@ void MainWindow::makeActions() {
              if (onWorkbench()) workbench_->suggest();
          }},
         {tr("Build"), QKeySequence("Ctrl+B"), [this] { build(); }},
+        {tr("Build all that fit"), QKeySequence("Ctrl+Shift+B"), [this] { buildAll(); }},
         {tr("Try it"), QKeySequence("F5"), [this] { tryOut(); }},
         {tr("Settings"), QKeySequence("Ctrl+,"), [this] { openSettings(); }},
         {tr("Switch between light and dusk"),
@@ -204,6 +211,7 @@ void MainWindow::showPage(QWidget* page) {
     find_->setVisible(!trying);
     bring_->setVisible(loom);
     undo_->setVisible(loom || bench);
+    buildAll_->setVisible(loom);
     suggest_->setVisible(bench);
     build_->setVisible(bench && sheet && !sheet->deliverable.empty());
     try_->setVisible(bench && sheet && !sheet->standIn.empty());
@@ -377,6 +385,28 @@ void MainWindow::build() {
     if (pages_->currentWidget() != workbench_) return;
     workbench_->setStage(steps::Stage::Deliver);
     workbench_->deliver().build();
+}
+
+void MainWindow::buildAll() {
+    if (!session_.isOpen()) return;
+    const auto& project = session_.project();
+    const QString folder = project.file.empty() ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/delivered"
+                                                : qs((project.folder() / "delivered").string());
+    using Results = std::vector<project::BuiltCrossing>;
+    session_.jobs().start<Results>(
+        tr("Building all that fit"), this,
+        [copy = std::make_shared<const project::Project>(project), sheets = session_.sheets(), sources = session_.sources(),
+         folder](const Progress& progress) {
+            project::BuildAllOptions options;
+            options.out = folder.toStdString();
+            return project::buildAll(*copy, sheets, *sources, options, progress);
+        },
+        [this, folder](const Results& results) {
+            auto* dialog = new BuildAllDialog(results, folder, this);
+            dialog->setAttribute(Qt::WA_DeleteOnClose);
+            dialog->open();
+        },
+        [this](const QString& problem) { report(problem); }, 20);
 }
 
 void MainWindow::tryOut() {

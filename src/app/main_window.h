@@ -27,6 +27,7 @@ public:
     void showWorkbench(const QString& piece, const QString& platform);
     void suggestFor(const QString& piece, const QString& platform);
     void build();
+    void buildAll();
     void tryOut();
     void openFind(const QString& text = {});
     void openSettings();
@@ -61,7 +62,7 @@ private:
     TryoutPage* tryout_;
     StatusLine* status_;
     QLabel* crumbs_;
-    QPushButton *find_, *bring_, *undo_, *suggest_, *build_, *try_, *back_, *again_, *home_;
+    QPushButton *find_, *bring_, *undo_, *suggest_, *buildAll_, *build_, *try_, *back_, *again_, *home_;
     QString demo_, generator_;
     struct Command {
         QString name;

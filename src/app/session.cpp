@@ -201,6 +201,16 @@ void Session::bringIn(const QStringList& files) {
     });
 }
 
+void Session::addYardstick(const QString& file) {
+    edit(tr("add a yardstick"), [&](project::Project& project) {
+        QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
+        if (!name.isEmpty()) name[0] = name[0].toUpper();
+        const fs::path whole = fs::absolute(file.toStdString());
+        const fs::path relative = project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
+        project.yardsticks.push_back({name.toStdString(), !relative.empty() && *relative.begin() != ".." ? relative : whole, "", ""});
+    });
+}
+
 const CrossingState& Session::state(const std::string& piece, const std::string& platform) const {
     static const CrossingState none;
     const auto found = states_.find({piece, platform});
@@ -232,6 +242,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
     if (!piece || !sheet) return;
     std::string key = recipe::toJson(recipeFor(*piece, platform)).dump() + std::to_string(diskChanges_);
     for (const auto& source : piece->sources) key += source.path.string();
+    for (const auto& yardstick : project_.yardsticks)
+        key += yardstick.name + yardstick.path.string() + yardstick.unit + yardstick.up;
     const std::pair id(pieceName, platform);
     CrossingState& state = states_[id];
     if (state.key == key) return;

@@ -65,6 +65,8 @@ public:
                       const std::function<void(project::Crossing&)>& change, const QString& mergeKey = {});
     /// Brings model files in as new pieces, set up on all platforms of the project.
     void bringIn(const QStringList& files);
+    /// Brings a known object in to measure against.
+    void addYardstick(const QString& file);
 
     const CrossingState& state(const std::string& piece, const std::string& platform) const;
     /// Works this one out before the others.
@@ -72,6 +74,7 @@ public:
 
     recipe::EvaluationCache& cache() { return *cache_; }
     std::shared_ptr<recipe::EvaluationCache> sharedCache() { return cache_; }
+    std::shared_ptr<project::SourceCache> sources() { return sources_; }
     /// Called by the undo history.
     void replaceProject(project::Project project);
 

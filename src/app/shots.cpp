@@ -54,7 +54,7 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     };
     pause(300);
     if (!settle(window)) return fail("the work did not end in time");
-    const bool needsPiece = shot.view == "workbench" || shot.view == "tryout" || shot.view == "plan";
+    const bool needsPiece = shot.view == "workbench" || shot.view == "tryout" || shot.view == "plan" || shot.view == "chain";
     if (needsPiece) {
         window.showWorkbench(shot.piece, shot.platform);
         if (!settle(window)) return fail("the work did not end in time");
@@ -71,7 +71,11 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         for (const QString& mode : shot.modes)
             window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
         if (!shot.rule.isEmpty()) window.workbench().chooseRule(shot.rule);
-        if (shot.stage == "deliver") window.build();
+        if (shot.stage == "deliver") {
+            window.build();
+            settle(window);
+            if (auto* run = window.findChild<QPushButton*>("runChain")) run->click();
+        }
         if (!settle(window)) return fail("the work did not end in time");
     }
     if (shot.view == "tryout") {
@@ -81,6 +85,16 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     }
     if (shot.view == "start") window.showStart();
     if (shot.view == "loom" && !shot.piece.isEmpty()) window.loom().select(shot.piece, shot.platform);
+    if (shot.view == "chain") {
+        if (auto* run = window.findChild<QPushButton*>("compareChains")) run->click();
+        if (QDialog* dialog = openDialog(window))
+            if (auto* run = dialog->findChild<QPushButton*>("chainRun")) run->click();
+        settle(window);
+    }
+    if (shot.view == "built") {
+        window.buildAll();
+        settle(window);
+    }
     if (shot.view == "find") window.openFind();
     if (shot.view == "settings") window.openSettings();
     if (shot.view == "workbench" && !waitFor([&] { return window.workbench().isSettled(); }))

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/progress.h"
+#include "core/chain/chain.h"
 #include "core/platform/check.h"
 #include "core/project/source_cache.h"
 
@@ -46,6 +47,9 @@ struct FrameOptions {
 
 nlohmann::ordered_json toJson(const platform::FitReport& report);
 nlohmann::ordered_json toJson(const geometry::Bounds& bounds);
+/// A chain's legs: format, file, and what each aspect was expected and measured to do.
+nlohmann::ordered_json toJson(const chain::Result& result);
+std::string describe(const chain::Result& result);
 /// The report as lines of text.
 std::string describe(const platform::FitReport& report);
 

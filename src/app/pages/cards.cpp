@@ -70,10 +70,11 @@ void RuleCard::show(const platform::RuleResult& rule, const Model& model, const 
 void MeasureCard::show(const glm::dvec3& from, const glm::dvec3& to, const platform::Sheet& sheet) {
     emptied();
     const double length = glm::distance(from, to);
-    addHead(tr("Measured: %1").arg(qs(sheet.showLength(length))));
-    layout_->addWidget(textLabel(tr("%1 mm; a figure is %2")
-                                     .arg(qs(showMeasure(length * 1000)), qs(sheet.showLength(sheet.figureMetres()))),
-                                 "dim"));
+    addHead(tr("Measured: %1").arg(qs(sheet.showBoth(length))));
+    layout_->addWidget(textLabel(
+        tr("%1 ft or %2 in; a figure is %3")
+            .arg(qs(showMeasure(length / 0.3048)), qs(showMeasure(length / 0.0254)), qs(sheet.showBoth(sheet.figureMetres()))),
+        "dim"));
     const auto json = [](const glm::dvec3& p) { return nlohmann::json::array({p.x, p.y, p.z}); };
     addOffer(tr("Say how long this is meant to be"), "ruler", "size",
              {{"by", "points"}, {"from", json(from)}, {"to", json(to)}, {"measure", length}}, "sizeByMeasure");
@@ -102,14 +103,23 @@ void SelectionCard::show(const std::set<int>& nodes, const Model& model, const p
     const auto row = [&](const QString& what, double metres) {
         auto* line = new QHBoxLayout;
         line->addWidget(textLabel(what, "dim"), 1);
-        auto* value = textLabel(qs(sheet.showLength(metres)));
+        auto* value = textLabel(qs(sheet.showBoth(metres)));
         value->setWordWrap(false);
         line->addWidget(value);
         layout_->addLayout(line);
     };
-    row(tr("Height"), bounds.size().y);
-    row(tr("Width"), bounds.size().x);
-    row(tr("Length"), bounds.size().z);
+    const auto size = bounds.size();
+    row(tr("Height"), size.y);
+    row(tr("Width"), size.x);
+    row(tr("Length"), size.z);
+    const std::string parts = names.join(",").toStdString();
+    addOffer(tr("Say how tall this is meant to be"), "move-vertical", "size",
+             {{"by", "height"}, {"measure", size.y}, {"part", parts}}, "sizeByPart");
+    if (model.yardsticks && !model.yardsticks->empty())
+        addOffer(tr("Match it to the yardstick"), "ruler", "match-yardstick", {{"by", "height"}, {"part", parts}}, "matchPart");
+    addOffer(tr("Give each loose part an object"), "layers", "split-parts", {{"by", "loose"}, {"parts", parts}}, "splitPart");
+    if (names.size() > 1) addOffer(tr("Make one object of them"), "box", "join-parts", {{"parts", parts}}, "joinParts");
+    addOffer(tr("Bake its placement"), "check", "bake-placement", {{"parts", parts}}, "bakePart");
     setVisible(true);
 }
 

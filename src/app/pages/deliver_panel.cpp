@@ -1,6 +1,8 @@
 #include "app/pages/deliver_panel.h"
 
+#include "app/pages/chain_dialog.h"
 #include "app/qt_text.h"
+#include "app/widgets/chain_table.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/file_set.h"
@@ -57,7 +59,8 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
         return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
     const auto warnings = project::permissionWarnings(*piece);
     const auto* crossing = piece->on(sheet->id);
-    const deliver::Options options{piece->name, crossing ? crossing->finish : "", project::creditOf(*piece)};
+    const deliver::Options options{piece->name, crossing ? crossing->finish : "", project::creditOf(*piece),
+                                   crossing ? crossing->format : ""};
     const QString folder = this->folder();
     const std::pair id(piece_, platform_);
     session_.jobs().start<deliver::BuildResult>(
@@ -109,6 +112,27 @@ void DeliverPanel::rebuild() {
         row->addWidget(finish, 1);
         layout_->addLayout(row);
     }
+    if (const auto& kind = deliver::deliverableFor(*sheet); !kind.formats.empty()) {
+        auto* row = new QHBoxLayout;
+        row->addWidget(textLabel(tr("Files")), 1);
+        auto* format = new QComboBox;
+        format->setObjectName("fileFormat");
+        format->setAccessibleName(tr("Files"));
+        for (const auto id : kind.formats) {
+            const auto* known = formats::formatWithId(id);
+            format->addItem(qs(known ? std::string(known->name) : std::string(id)), qs(id));
+            if (crossing && crossing->format == id) format->setCurrentIndex(format->count() - 1);
+        }
+        connect(format, &QComboBox::activated, this, [this, format](int index) {
+            session_.editCrossing(tr("change the kind of files"), piece_, platform_, [&](project::Crossing& c) {
+                c.format = index == 0 ? std::string() : format->currentData().toString().toStdString();
+            });
+        });
+        row->addWidget(format, 1);
+        layout_->addLayout(row);
+    }
+    if (const auto words = sheet->importerWords(); !words.empty()) layout_->addWidget(textLabel(qs(words), "dim"));
+    addChain(*sheet);
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(tr("Folder"), 2));
     auto* where = textLabel(QDir::toNativeSeparators(folder()), "dim");
@@ -159,6 +183,56 @@ void DeliverPanel::rebuild() {
         }
     }
     layout_->addStretch(1);
+}
+
+void DeliverPanel::addChain(const platform::Sheet& sheet) {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    if (sheet.chain.empty() || state.kind != CrossingState::Kind::Ready) return;
+    layout_->addWidget(line());
+    const auto found = chains_.find({piece_, platform_});
+    const bool measured = found != chains_.end() && found->second.key == state.key;
+    layout_->addWidget(headingLabel(measured ? tr("The way there, as measured") : tr("The way there, as expected"), 2));
+    auto* table = new ChainTable;
+    table->setObjectName("chainTable");
+    try {
+        const auto plans = chain::planned(sheet.chain, &sheet, fileNameFrom(piece_.toStdString()));
+        if (measured)
+            table->showMeasured(found->second.legs);
+        else
+            table->showExpected(plans, chain::factsOf(state.evaluation.model));
+        layout_->addWidget(table);
+        auto* actions = new QHBoxLayout;
+        auto* run = button(tr("Run the chain"), nullptr, "play");
+        run->setObjectName("runChain");
+        run->setToolTip(tr("Write every leg, read it back and measure what came through"));
+        connect(run, &QPushButton::clicked, this, [this, plans, key = state.key, model = state.evaluation.model] {
+            session_.jobs().start<chain::Result>(
+                tr("Going through the chain"), this,
+                [model, plans, folder = folder().toStdString() + "-chain"](const Progress& progress) {
+                    return chain::run(model, plans, folder, progress);
+                },
+                [this, key, id = std::pair(piece_, platform_)](const chain::Result& result) {
+                    chains_[id] = {result.legs, key};
+                    rebuild();
+                },
+                [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+        });
+        auto* compare = button(tr("Compare…"), nullptr, "columns-2");
+        compare->setObjectName("compareChains");
+        compare->setToolTip(tr("Try another chain beside this one"));
+        connect(compare, &QPushButton::clicked, this, [this] {
+            auto* dialog = new ChainDialog(session_, piece_, platform_, folder() + "-chain", window());
+            dialog->setAttribute(Qt::WA_DeleteOnClose);
+            dialog->open();
+        });
+        actions->addWidget(run);
+        actions->addWidget(compare);
+        actions->addStretch(1);
+        layout_->addLayout(actions);
+    } catch (const Error& error) {
+        delete table;
+        layout_->addWidget(textLabel(qs(error.whole()), "bad")); // a sheet of the user's own may name anything
+    }
 }
 
 } // namespace zl::app

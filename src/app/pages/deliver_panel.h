@@ -1,6 +1,8 @@
 #pragma once
 #include "app/session.h"
 
+#include "core/chain/chain.h"
+
 #include <QWidget>
 
 class QVBoxLayout;
@@ -24,6 +26,7 @@ Q_SIGNALS:
 
 private:
     void rebuild();
+    void addChain(const platform::Sheet& sheet);
     Session& session_;
     QVBoxLayout* layout_;
     QString piece_, platform_;
@@ -33,6 +36,11 @@ private:
         std::string key;
     };
     std::map<std::pair<QString, QString>, Built> built_;
+    struct Measured {
+        std::vector<chain::LegResult> legs;
+        std::string key;
+    };
+    std::map<std::pair<QString, QString>, Measured> chains_;
 };
 
 } // namespace zl::app

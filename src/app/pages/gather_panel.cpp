@@ -109,6 +109,7 @@ void GatherPanel::rebuild() {
     });
     layout_->addWidget(add);
 
+    addYardsticks();
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     if (state.kind == CrossingState::Kind::Failed) layout_->addWidget(textLabel(qs(state.problem), "bad"));
     if (state.kind == CrossingState::Kind::Ready) {
@@ -137,6 +138,34 @@ void GatherPanel::rebuild() {
             layout_->addWidget(textLabel(tr("Not taken over: %1").arg(qs(text)), "dim"));
     }
     layout_->addStretch(1);
+}
+
+void GatherPanel::addYardsticks() {
+    layout_->addWidget(line());
+    layout_->addWidget(headingLabel(tr("Yardsticks"), 2));
+    const auto& yardsticks = session_.project().yardsticks;
+    if (yardsticks.empty())
+        layout_->addWidget(textLabel(
+            tr("An object you know from the game, to measure against. It is shared by all pieces and never delivered."), "dim"));
+    for (std::size_t i = 0; i < yardsticks.size(); ++i) {
+        auto* row = new QHBoxLayout;
+        row->addWidget(textLabel(tr("%1 (%2)").arg(qs(yardsticks[i].name), qs(yardsticks[i].path.filename().string()))), 1);
+        auto* remove = iconButton("trash-2", tr("Take this yardstick out"));
+        connect(remove, &QToolButton::clicked, this, [this, i] {
+            session_.edit(tr("take out a yardstick"), [&](project::Project& project) {
+                if (i < project.yardsticks.size()) project.yardsticks.erase(project.yardsticks.begin() + std::ptrdiff_t(i));
+            });
+        });
+        row->addWidget(remove);
+        layout_->addLayout(row);
+    }
+    auto* add = button(tr("Add a yardstick…"), "dashed", "ruler");
+    add->setObjectName("addYardstick");
+    connect(add, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(this, tr("A model of a known object"));
+        if (!file.isEmpty()) session_.addYardstick(file);
+    });
+    layout_->addWidget(add);
 }
 
 } // namespace zl::app

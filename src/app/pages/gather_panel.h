@@ -15,6 +15,7 @@ public:
     void show(const QString& piece, const QString& platform);
 
 private:
+    void addYardsticks();
     void rebuild();
     QWidget* sourceCard(const project::Source& source, int index);
     void editSource(int index, const QString& what, const std::function<void(project::Source&)>& change,

@@ -4,6 +4,7 @@
 #include "app/pages/plan_dialog.h"
 #include "app/theme.h"
 #include "app/view/collider_handles.h"
+#include "core/geometry/heading.h"
 #include "app/widgets/ui.h"
 
 #include <QLabel>
@@ -74,6 +75,15 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     add("solid", tr("Solid"), tr("Filled faces"), &ModelView::solid);
     add("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     add("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
+    const auto beside = [&](const QString& name, const QString& text, const QString& tip, bool ModelView::*flag,
+                            bool ModelView::*not_) {
+        modesLayout->addWidget(modeButton(name, text, tip, false, [this, flag, not_, other = name == "stack" ? "yardstick" : "stack"](bool on) {
+            view_->*flag = on;
+            if (on) view_->*not_ = false, modes_[other]->setChecked(false);
+            if (on && flag == &ModelView::showYardstick) makeYardstick();
+            view_->frameAll();
+        }));
+    };
     add("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
     modesLayout->addWidget(modeButton("deviation", tr("Deviation"),
                                       tr("How far the reduced surface is from the one before, as colours"),
@@ -86,6 +96,9 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
         tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
         &ModelView::wipe);
     modesLayout->addSpacing(10);
+    beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack, &ModelView::showYardstick);
+    beside("yardstick", tr("Yardstick"), tr("An object of known size beside it; bring one in on Gather"),
+           &ModelView::showYardstick, &ModelView::stack);
     measure_ = modeButton("measure", tr("Measure"), tr("Distance between two points (M)"), false, [this](bool on) {
         view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
     });
@@ -231,6 +244,8 @@ void WorkbenchPage::refresh() {
         view_->setMessage(triangleCount(state.evaluation.model) == 0 ? tr("There are no triangles to show.")
                                                                      : QString());
         refreshScenes();
+        refreshFront();
+        modes_["yardstick"]->setVisible(state.evaluation.model.yardsticks && !state.evaluation.model.yardsticks->empty());
         if (!rule_.isEmpty()) chooseRule(rule_);
     } else if (state.kind == CrossingState::Kind::Failed) {
         view_->setScenes(nullptr, nullptr, false);
@@ -344,6 +359,48 @@ void WorkbenchPage::makeHeat() {
         },
         [this, after = after_](const HeatedScene& heated) {
             if (after == after_) view_->setHeat(heated.scene, heated.hottest);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
+}
+
+void WorkbenchPage::refreshFront() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    if (!sheet) return;
+    const Model& model = state.evaluation.model;
+    if (model.headingKnown)
+        return view_->setFront(ModelView::Front{0, tr("front, faces %1 there").arg(qs(sheet->front)), true});
+    view_->setFront(std::nullopt);
+    session_.jobs().start<std::optional<geometry::HeadingGuess>>(
+        tr("Looking for a front"), this, [model](const Progress&) { return geometry::guessHeading(model); },
+        [this, id = std::pair(piece_, platform_), key = state.key](const std::optional<geometry::HeadingGuess>& guess) {
+            const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
+            if (id != std::pair(piece_, platform_) || now.key != key || !guess) return;
+            view_->setFront(ModelView::Front{guess->angle, tr("front? %1").arg(qs(guess->reason)), false});
+        },
+        [](const QString&) {}, -2);
+}
+
+void WorkbenchPage::makeYardstick() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    const auto& yardsticks = state.evaluation.model.yardsticks;
+    if (!sheet || !yardsticks || yardsticks->empty()) return;
+    // The one that the recipe matches, else the first.
+    const Yardstick* shown = &yardsticks->front();
+    if (const auto* piece = session_.project().piece(piece_.toStdString()))
+        for (const auto& entry : recipeFor(*piece, sheet->id))
+            for (const auto& candidate : *yardsticks)
+                if (entry.step == "match-yardstick" && entry.params.value("yardstick", "") == candidate.name) shown = &candidate;
+    const double own = geometry::worldBounds(state.evaluation.model).size().y, other = geometry::worldBounds(*shown->model).size().y;
+    const QString caption = tr("%1: %2 tall, this is %3 times that")
+                                .arg(qs(shown->name), qs(sheet->showBoth(other)), qs(showMeasure(other > 0 ? own / other : 0)));
+    session_.jobs().start<std::shared_ptr<const Scene>>(
+        tr("Preparing the yardstick"), this,
+        [model = *shown->model](const Progress& progress) { return makeScene(model, progress); },
+        [this, caption](const std::shared_ptr<const Scene>& scene) {
+            view_->setYardstick(scene, caption);
+            view_->frameAll();
         },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
 }

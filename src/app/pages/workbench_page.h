@@ -38,6 +38,8 @@ private:
     void refreshScenes();
     void refreshMarks();
     void refreshHandles();
+    void refreshFront();
+    void makeYardstick();
     void makeHeat();
     void dragHandle(const QString& id, double delta, bool finished);
     void showMeasured();

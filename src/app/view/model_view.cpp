@@ -44,7 +44,7 @@ ModelView::ModelView(QWidget* parent) : QOpenGLWidget(parent) {
 
 ModelView::~ModelView() {
     makeCurrent();
-    for (Drawn* drawn : {&after_, &before_, &heated_}) drawn->full.reset(), drawn->light.reset();
+    for (Drawn* drawn : {&after_, &before_, &heated_, &yardstick_}) drawn->full.reset(), drawn->light.reset();
     colliderMeshes_.clear();
     still_.reset();
     doneCurrent();
@@ -57,7 +57,7 @@ void ModelView::initializeGL() {
         Q_EMIT viewFailed(problem);
         return;
     }
-    for (Drawn* drawn : {&after_, &before_, &heated_}) upload(*drawn);
+    for (Drawn* drawn : {&after_, &before_, &heated_, &yardstick_}) upload(*drawn);
     setColliders(colliders_, handles_);
 }
 
@@ -161,6 +161,20 @@ void ModelView::setCaptions(const QString& before, const QString& after) {
     update();
 }
 
+void ModelView::setFront(std::optional<Front> front) {
+    front_ = std::move(front);
+    update();
+}
+
+void ModelView::setYardstick(std::shared_ptr<const Scene> scene, const QString& caption) {
+    yardstickCaption_ = caption;
+    if (yardstick_.scene != scene) {
+        yardstick_.scene = std::move(scene);
+        upload(yardstick_);
+    }
+    moved();
+}
+
 void ModelView::setMessage(const QString& text) {
     message_ = text;
     update();
@@ -209,6 +223,13 @@ void ModelView::frameAll() {
         bounds.add(foot - camera_.right() * (0.2 * sheet_->figureMetres()));
         bounds.add(foot + camera_.right() * (0.2 * sheet_->figureMetres()) +
                    glm::dvec3(0, sheet_->figureMetres(), 0));
+    }
+    if (stack && after_.scene && !bounds.empty())
+        bounds.add(besideFoot() + glm::dvec3(0, after_.scene->bounds.size().y * stackCount(), 0));
+    if (showYardstick && yardstick_.scene && !bounds.empty()) {
+        const glm::dvec3 half = yardstick_.scene->bounds.size() * 0.5;
+        bounds.add(besideFoot() - glm::dvec3(half.x, 0, half.z));
+        bounds.add(besideFoot() + glm::dvec3(half.x, 2 * half.y, half.z));
     }
     camera_.frame(bounds.min, bounds.max);
     if (after_.scene && width() > 0) // the comparison's line starts across the middle of the model
@@ -371,10 +392,62 @@ void ModelView::drawOver() {
         painter_.lines(colliderEdges_, toClip(), colourOf(t.sea, 0.9f), 2);
         gl->glDepthMask(GL_TRUE);
     }
+    drawBeside();
     if (showFigure && sheet_ && after_.scene) {
         gl->glDepthMask(GL_FALSE);
         painter_.triangles(figureOutline(figureFoot(), sheet_->figureMetres(), camera_.yaw), toClip(),
                            colourOf(t.sea, 0.40f));
+        gl->glDepthMask(GL_TRUE);
+    }
+}
+
+glm::dvec3 ModelView::besideFoot() const {
+    if (!after_.scene || after_.scene->bounds.empty()) return glm::dvec3(0);
+    const auto& b = after_.scene->bounds;
+    double wide = b.size().x;
+    if (showYardstick && yardstick_.scene) wide = std::max(wide, yardstick_.scene->bounds.size().x);
+    // On the figure's other side, so that both can be compared with it.
+    return glm::dvec3(b.centre().x, 0, b.centre().z) - camera_.right() * (0.65 * (b.size().x + wide) / 1.2 + 0.2 * b.size().z);
+}
+
+int ModelView::stackCount() const {
+    if (!after_.scene || !sheet_ || !(after_.scene->bounds.size().y > 0)) return 0;
+    // As many as stand as high as the figure, and one at least.
+    return int(std::clamp(std::ceil(sheet_->figureMetres() / after_.scene->bounds.size().y), 1.0, 12.0));
+}
+
+void ModelView::drawBeside() {
+    if (!after_.scene || after_.scene->bounds.empty()) return;
+    GlPainter::Look look;
+    look.toClip = toClip();
+    look.eye = glm::vec3(camera_.eye());
+    const auto& b = after_.scene->bounds;
+    if (stack && after_.full) {
+        // Copies of the light stand-in: a measuring stick, not a picture.
+        GlMesh* mesh = after_.light ? after_.light.get() : after_.full.get();
+        const glm::dvec3 foot = besideFoot() - glm::dvec3(b.centre().x, b.min.y, b.centre().z);
+        for (int i = 0; i < stackCount(); ++i) {
+            look.placing = glm::translate(glm::mat4(1.0f), glm::vec3(foot + glm::dvec3(0, i * b.size().y, 0)));
+            painter_.draw(*mesh, look);
+        }
+    } else if (showYardstick && yardstick_.full) {
+        const auto& y = yardstick_.scene->bounds;
+        look.placing = glm::translate(glm::mat4(1.0f), glm::vec3(besideFoot() - glm::dvec3(y.centre().x, y.min.y, y.centre().z)));
+        look.tint = colourOf(tokens().sea, 0.35f);
+        painter_.draw(yardstick_.light ? *yardstick_.light : *yardstick_.full, look);
+    }
+    if (front_) {
+        const glm::dvec3 way(std::sin(front_->angle), 0, std::cos(front_->angle)), side(way.z, 0, -way.x);
+        const double reach = 0.5 * std::max(b.size().x, b.size().z), step = 0.28 * std::max(reach, 0.1 * b.size().y);
+        const glm::dvec3 floor(0, 0.002 * std::max(reach, 1e-6), 0);
+        const glm::dvec3 from = glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15) + floor, to = from + way * (2 * step);
+        const auto f = [](const glm::dvec3& v) { return glm::vec3(v); };
+        std::vector<glm::vec3> arrow{f(from - side * (0.16 * step)), f(from + side * (0.16 * step)), f(to - way * step + side * (0.16 * step)),
+                                     f(from - side * (0.16 * step)), f(to - way * step + side * (0.16 * step)), f(to - way * step - side * (0.16 * step)),
+                                     f(to - way * step - side * (0.5 * step)), f(to - way * step + side * (0.5 * step)), f(to)};
+        auto* gl = context()->functions();
+        gl->glDepthMask(GL_FALSE);
+        painter_.triangles(arrow, toClip(), colourOf(front_->known ? tokens().zest : tokens().dim, front_->known ? 0.95f : 0.45f));
         gl->glDepthMask(GL_TRUE);
     }
 }

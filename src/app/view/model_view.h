@@ -39,10 +39,20 @@ public:
     void select(std::set<int> nodes);
     const std::set<int>& selected() const { return selected_; }
     void setCaptions(const QString& before, const QString& after);
+    /// Which way the front points, as an arrow on the floor: known, guessed (with why), or not at all.
+    struct Front {
+        double angle = 0; ///< radians from +Z towards +X
+        QString words;
+        bool known = false;
+    };
+    void setFront(std::optional<Front> front);
+    /// An object of known size to stand beside; null for none.
+    void setYardstick(std::shared_ptr<const Scene> scene, const QString& caption);
     void setMessage(const QString& text); ///< shown over an empty view
     void setNodeNames(std::vector<QString> names) { nodeNames_ = std::move(names); }
 
-    bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false;
+    bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false,
+         stack = false, showYardstick = false;
     void setTool(Tool tool);
     Tool tool() const { return tool_; }
     void frameAll();
@@ -83,6 +93,9 @@ private:
     void drawStep();
     void drawModel(Drawn& drawn, bool light, std::size_t first = 0, std::size_t count = ~std::size_t(0));
     void drawFloor();
+    void drawBeside();
+    glm::dvec3 besideFoot() const;
+    int stackCount() const;
     void drawOver();
     void drawLabels(QPainter& painter);
     glm::mat4 toClip() const;
@@ -98,7 +111,9 @@ private:
     GlPainter painter_;
     Overlay* overlay_;
     bool failed_ = false, resting_ = false, holdingBefore_ = false;
-    Drawn after_, before_, heated_;
+    Drawn after_, before_, heated_, yardstick_;
+    std::optional<Front> front_;
+    QString yardstickCaption_;
     std::unique_ptr<QOpenGLFramebufferObject> still_;
     std::size_t stillDone_ = 0;
     bool stillReady_ = false;

@@ -1,4 +1,5 @@
 // The words and marks that are painted over the view.
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/view/backdrop.h"
 #include "app/view/model_view.h"
@@ -26,6 +27,24 @@ void ModelView::drawLabels(QPainter& painter) {
     if (showFigure)
         label(onScreen(figureFoot()) + QPointF(0, 8),
               tr("figure %1").arg(QString::fromStdString(sheet_->showLength(sheet_->figureMetres()))), t.sea);
+
+    const auto& b = after_.scene->bounds;
+    if (front_ && !b.empty()) {
+        const glm::dvec3 way(std::sin(front_->angle), 0, std::cos(front_->angle));
+        const double reach = 0.5 * std::max(b.size().x, b.size().z), step = 0.28 * std::max(reach, 0.1 * b.size().y);
+        label(onScreen(glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15 + 2.3 * step)), front_->words,
+              front_->known ? t.ink : t.dim);
+    }
+    if (stack && !b.empty()) {
+        const double tall = stackCount() * b.size().y;
+        label(onScreen(besideFoot()) + QPointF(0, 8),
+              tr("%1 stand %2 high, %3 figures")
+                  .arg(stackCount())
+                  .arg(qs(sheet_->showLength(tall)), qs(showMeasure(tall / sheet_->figureMetres()))),
+              t.ink);
+    } else if (showYardstick && yardstick_.scene) {
+        label(onScreen(besideFoot()) + QPointF(0, 8), yardstickCaption_, t.sea);
+    }
 
     const bool comparing = wipe && before_.scene;
     if (comparing) {
@@ -92,7 +111,7 @@ void ModelView::drawLabels(QPainter& painter) {
         const double length = glm::distance(points_[0], points_[1]);
         label(
             (a + b) / 2 + QPointF(0, 8),
-            QString::fromStdString(sheet_->showLength(length) + "  ·  " + showMeasure(length * 1000) + " mm"),
+            QString::fromStdString(sheet_->showBoth(length)),
             t.ink);
     } else if (tool_ == Tool::Measure) {
         label(QPointF(width() / 2.0, height() - 40.0),

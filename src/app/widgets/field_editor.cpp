@@ -31,19 +31,42 @@ public:
     QString textFromValue(double value) const override {
         return QString::fromStdString(showNumber(value, decimals()));
     }
-    double valueFromText(const QString& shown) const override { return cleaned(shown).toDouble(); }
+    /// For lengths: what one shown unit is in metres, so that "2.2 m" or "7 ft" can be typed.
+    double metresPerUnit = 0;
+    double valueFromText(const QString& shown) const override {
+        QString number = cleaned(shown);
+        return number.toDouble() * takeUnit(number, shown);
+    }
     QValidator::State validate(QString& shown, int&) const override {
         const QString number = cleaned(shown);
         if (number.isEmpty() || number == "-" || number == "." || number == "-.")
             return QValidator::Intermediate;
+        QString digits = number;
+        const double factor = takeUnit(digits, shown);
         bool fine = false;
-        const double value = number.toDouble(&fine);
+        const double value = digits.toDouble(&fine) * factor;
+        // A unit may still be being typed.
+        if (!fine && metresPerUnit > 0 && !number.isEmpty() && number[number.size() - 1].isLetter()) return QValidator::Intermediate;
         if (!fine) return QValidator::Invalid;
         return value >= minimum() && value <= maximum() ? QValidator::Acceptable : QValidator::Intermediate;
     }
     void wheelEvent(QWheelEvent* event) override { event->ignore(); }
 
 private:
+    /// Takes a known unit's id off the end of `number`; returns what the number is to be multiplied by.
+    double takeUnit(QString& number, const QString& shown) const {
+        if (metresPerUnit <= 0 || number.isEmpty() || !number[number.size() - 1].isLetter()) {
+            number = cleaned(shown);
+            return 1;
+        }
+        for (const Unit& unit : knownUnits()) {
+            const QString id = QString::fromStdString(unit.id);
+            if (!number.endsWith(id) || (number.size() > id.size() && number[number.size() - id.size() - 1].isLetter())) continue;
+            number.chop(id.size());
+            return unit.metres / metresPerUnit;
+        }
+        return 1;
+    }
     QString cleaned(QString shown) const {
         shown.remove(suffix()).remove(QChar(0x2009)).remove(' ').replace(',', '.');
         return shown;
@@ -71,7 +94,7 @@ FieldEditor::FieldEditor(const steps::Step& step, std::shared_ptr<const platform
         if (!step.isShown(field)) continue;
         QWidget* editor = editorFor(field, params[std::string(field.name)]);
         editor->setObjectName("field-" + text(field.name));
-        editor->setToolTip(text(field.explanation));
+        if (editor->toolTip().isEmpty()) editor->setToolTip(text(field.explanation));
         editor->setAccessibleName(text(field.label));
         if (field.kind == steps::FieldKind::Flag) {
             grid->addWidget(editor, row++, 0, 1, 2);
@@ -146,7 +169,9 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
     double factor = 1;
     if (field.kind == FieldKind::Length) {
         factor = unit;
+        box->metresPerUnit = unit;
         box->setSuffix(" " + unitName);
+        box->setToolTip(tr("In %1; other units can be typed, like 2.2 m, 7 ft or 12 in").arg(unitName));
     } else if (field.kind == FieldKind::Share) {
         factor = 0.01;
         box->setSuffix(" %");

@@ -10,6 +10,7 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeFit());
     list.push_back(makeBuild());
     list.push_back(makeTry());
+    list.push_back(makeChain());
     list.push_back(makeConvert());
     list.push_back(makeSnapshot());
     return list;

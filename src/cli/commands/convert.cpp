@@ -20,13 +20,21 @@ public:
         app.add_option("OUT", out_, "file to write; its ending chooses the format")->required();
         app.add_option("--out-unit", outUnit_, "unit of the numbers written (GLB is always in metres)");
         app.add_option("--out-up", outUp_, "up axis of the numbers written (GLB is always Y)");
+        app.add_option("--through", through_, "formats to go through on the way, like glb,dae");
         frame_.declare(app);
     }
 
     int execute(const Progress& progress) override {
         const std::filesystem::path out(out_);
         const auto& format = formats::formatToWrite(out);
-        const Model model = frame_.applied(formats::readModel(in_, progress.part(0, 0.7)));
+        const auto legs = through_.empty() ? std::vector<chain::LegPlan>()
+                                           : chain::planned(chain::legsFrom(through_), nullptr, out.stem().string());
+        Model model = frame_.applied(formats::readModel(in_, progress.part(0, through_.empty() ? 0.7 : 0.4)));
+        chain::Result way;
+        if (!legs.empty()) {
+            way = chain::run(model, legs, out.parent_path() / (out.stem().string() + "-through"), progress.part(0.4, 0.7));
+            model = way.model;
+        }
         formats::WriteOptions options{out.stem().string(), 1.0, Up::Y};
         // Formats without a unit keep the file's own numbers unless told otherwise, so that nothing is scaled
         // in silence.
@@ -42,6 +50,7 @@ public:
                                         {"files", nlohmann::ordered_json::array()},
                                         {"unit", unitOfMetres(options.metresPerUnit).name},
                                         {"up", upName(options.up)},
+                                        {"legs", toJson(way)},
                                         {"dropped", dropped},
                                         {"warnings", model.warnings}};
         for (const OutFile& file : files)
@@ -53,6 +62,7 @@ public:
             for (const auto& file : document["files"])
                 std::cout << fmt::format("wrote {} ({})\n", file["path"].get<std::string>(),
                                          showBytes(file["bytes"]));
+            if (!way.legs.empty()) std::cout << describe(way);
             for (const auto& text : dropped) std::cout << "  lost: " << text << '\n';
             for (const auto& text : model.warnings) std::cout << "  warning: " << text << '\n';
         }
@@ -60,7 +70,7 @@ public:
     }
 
 private:
-    std::string in_, out_, outUnit_, outUp_;
+    std::string in_, out_, outUnit_, outUp_, through_;
     FrameOptions frame_;
 };
 

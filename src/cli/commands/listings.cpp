@@ -66,8 +66,6 @@ public:
     void declare(CLI::App&) override {}
 
     int execute(const Progress&) override {
-        constexpr std::string_view kinds[] = {"number", "length", "angle", "share",
-                                              "count",  "choice", "flag",  "point"};
         auto out = nlohmann::ordered_json::array();
         for (const auto& step : steps::allSteps()) {
             auto fields = nlohmann::ordered_json::array();
@@ -78,7 +76,7 @@ public:
             for (const auto& field : step->fields()) {
                 nlohmann::ordered_json f{{"name", field.name},
                                          {"label", field.label},
-                                         {"kind", kinds[static_cast<int>(field.kind)]},
+                                         {"kind", steps::fieldKindName(field.kind)},
                                          {"default", defaults[std::string(field.name)]},
                                          {"help", field.explanation}};
                 std::string choices;

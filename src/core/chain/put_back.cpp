@@ -65,6 +65,16 @@ Model withObjectsOf(const Model& original, const Model& came) {
     return out;
 }
 
+/// Whether objects come in the same order with the same runs of triangles.
+bool sameParts(const Model& original, const std::vector<int>& originals, const Model& came, const std::vector<int>& shown) {
+    if (shown.size() != originals.size()) return false;
+    for (std::size_t i = 0; i < shown.size(); ++i) {
+        const auto &a = original.meshes[original.nodes[originals[i]].mesh]->parts, &b = came.meshes[came.nodes[shown[i]].mesh]->parts;
+        if (!std::ranges::equal(a, b, {}, &MeshPart::triangleCount, &MeshPart::triangleCount)) return false;
+    }
+    return true;
+}
+
 } // namespace
 
 Model putBack(const Model& original, Model came, const SourceFrame& frame) {
@@ -84,6 +94,17 @@ Model putBack(const Model& original, Model came, const SourceFrame& frame) {
                     original.meshes[original.nodes[originals[i]].mesh]->triangleCount();
         if (same)
             for (std::size_t i = 0; i < shown.size(); ++i) came.nodes[shown[i]].name = original.nodes[originals[i]].name;
+    }
+    if (sameParts(original, originals, came, shown)) {
+        // Every run of triangles is the one it was: it wears what it wore.
+        came.materials = original.materials, came.images = original.images;
+        for (std::size_t i = 0; i < shown.size(); ++i) {
+            auto copy = std::make_shared<Mesh>(*came.meshes[came.nodes[shown[i]].mesh]);
+            const Mesh& known = *original.meshes[original.nodes[originals[i]].mesh];
+            for (std::size_t p = 0; p < copy->parts.size(); ++p) copy->parts[p].material = known.parts[p].material;
+            came.meshes[came.nodes[shown[i]].mesh] = std::move(copy);
+        }
+        return came;
     }
     // Materials that kept their number and order get their names back, then pictures by name.
     const auto used = usedMaterials(came), wanted = usedMaterials(original);

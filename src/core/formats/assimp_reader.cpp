@@ -7,6 +7,7 @@
 #include "core/formats/mtl.h"
 
 #include "core/base/error.h"
+#include "core/base/file_set.h"
 #include "core/base/mapped_file.h"
 #include "core/texture/picture_file.h"
 
@@ -283,21 +284,43 @@ void dropRoot(Model& model) {
     }
 }
 
+/// X3D puts each picture's address in quotation marks, within the attribute's own; the library fails on a single
+/// one written so, and reads it without.
+std::string withBareUrls(std::string text) {
+    for (const auto& [open, close] : {std::pair<std::string_view, std::string_view>{"url=\"&quot;", "&quot;\""}, {"url='\"", "\"'"}})
+        for (std::size_t at = 0; (at = text.find(open, at)) != std::string::npos; at += 4) {
+            const std::size_t start = at + open.size(), end = text.find(close, start), stop = text.find('>', start);
+            if (end == std::string::npos || end > stop) continue;
+            const std::string address = text.substr(start, end - start);
+            if (address.find('"') != std::string::npos || address.find("&quot;") != std::string::npos) continue;
+            text.replace(at, end + close.size() - at, "url=\"" + address + "\"");
+        }
+    return text;
+}
+
 } // namespace
 
 Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
     if (const MappedFile file(path); file.size() == 0)
         throw Error("is empty", path.string(), "Export or copy the file again.");
+    std::string extension = path.extension().string();
+    std::ranges::transform(extension, extension.begin(), [](unsigned char c) { return std::tolower(c); });
     Assimp::Importer importer;
     importer.SetProgressHandler(new ProgressBridge(progress)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
     importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_IGNORE_UP_DIRECTION, true);
+    importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_USE_COLLADA_NAMES, true); // not the ids, which nobody sees
     const aiScene* scene = nullptr;
     std::string problem;
     try {
-        scene = importer.ReadFile(path.string(), aiProcess_Triangulate | aiProcess_JoinIdenticalVertices |
-                                                     aiProcess_SortByPType | aiProcess_LimitBoneWeights |
-                                                     aiProcess_ValidateDataStructure);
+        const unsigned flags = aiProcess_Triangulate | aiProcess_JoinIdenticalVertices | aiProcess_SortByPType |
+                               aiProcess_LimitBoneWeights | aiProcess_ValidateDataStructure;
+        if (extension == ".x3d") {
+            const std::string text = withBareUrls(readText(path, std::size_t(2) << 30));
+            scene = importer.ReadFileFromMemory(text.data(), text.size(), flags, "x3d");
+        } else {
+            scene = importer.ReadFile(path.string(), flags);
+        }
         problem = importer.GetErrorString();
     } catch (const Cancelled&) {
         throw;
@@ -308,8 +331,6 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
     if (!scene || !scene->mRootNode)
         throw Error(fmt::format("cannot be read ({})", problem), path.string(),
                     "Export or copy the file again.");
-    std::string extension = path.extension().string();
-    std::ranges::transform(extension, extension.begin(), [](unsigned char c) { return std::tolower(c); });
     Model model = Reader(*scene, path).read();
     model.frame = frameOf(*scene, path, extension);
     if (extension == ".dae")

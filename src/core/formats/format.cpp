@@ -31,7 +31,7 @@ std::span<const Format> allFormats() {
         {"glb", "GLB", {"glb"}, nullptr, writeGlb},
         {"dae", "COLLADA", {"dae"}, readThroughAssimp, writeCollada, and_(rig, {UvPlacement})},
         {"fbx", "FBX", {"fbx"}, readThroughAssimp, nullptr},
-        {"x3d", "X3D", {"x3d"}, readThroughAssimp, writeX3d, and_(rig, {Hierarchy, UvPlacement})},
+        {"x3d", "X3D", {"x3d"}, readThroughAssimp, writeX3d, and_(rig, {Hierarchy, UvPlacement}), {Materials, Pictures}},
         {"3mf", "3MF", {"3mf"}, readThroughAssimp, write3mf,
          and_(rig, {Hierarchy, Pictures, Uvs, UvPlacement, Normals, Colours})},
         {"off", "OFF", {"off"}, readThroughAssimp, nullptr},

@@ -88,7 +88,7 @@ Crossing* Piece::on(std::string_view platform) {
 
 Crossing& Piece::setUpOn(const std::string& platform) {
     if (Crossing* crossing = on(platform)) return *crossing;
-    return crossings.emplace_back(Crossing{platform, {}, ""});
+    return crossings.emplace_back(Crossing{platform, {}, "", ""});
 }
 
 const Piece* Project::piece(std::string_view wanted) const {
@@ -138,10 +138,12 @@ nlohmann::ordered_json toJson(const Project& project) {
                                     {"licence", source.licence},
                                     {"permission", permissionId(source.permission)}});
         p["crossings"] = nlohmann::ordered_json::array();
-        for (const Crossing& crossing : piece.crossings)
-            p["crossings"].push_back({{"platform", crossing.platform},
-                                      {"finish", crossing.finish},
-                                      {"recipe", recipe::toJson(crossing.recipe)}});
+        for (const Crossing& crossing : piece.crossings) {
+            nlohmann::ordered_json c{{"platform", crossing.platform}, {"finish", crossing.finish}};
+            if (!crossing.format.empty()) c["format"] = crossing.format;
+            c["recipe"] = recipe::toJson(crossing.recipe);
+            p["crossings"].push_back(std::move(c));
+        }
         json["pieces"].push_back(std::move(p));
     }
     return json;
@@ -192,6 +194,7 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
             Crossing crossing;
             crossing.platform = text(c, "platform", here);
             crossing.finish = text(c, "finish", here, false);
+            crossing.format = text(c, "format", here, false);
             crossing.recipe = recipeIn(c, here + ", " + crossing.platform);
             if (piece.on(crossing.platform))
                 fail(fmt::format("\"{}\" stands there twice", crossing.platform), here,

@@ -30,6 +30,7 @@ struct Crossing {
     std::string platform;
     recipe::Recipe recipe;
     std::string finish;
+    std::string format; ///< of the files, where the platform takes several; empty is the usual
 };
 
 struct Piece {

@@ -7,6 +7,11 @@ void refuseValue(const Field& field, const nlohmann::json& value, const std::str
                 "Expected " + expected + ".");
 }
 
+std::string_view fieldKindName(FieldKind kind) {
+    constexpr std::string_view names[] = {"number", "length", "angle", "share", "count", "choice", "flag", "point", "text"};
+    return names[static_cast<int>(kind)];
+}
+
 double checkedNumber(const Field& field, const nlohmann::json& value) {
     const bool whole = field.kind == FieldKind::Count;
     const std::string expected =

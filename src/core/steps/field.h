@@ -13,6 +13,7 @@
 namespace zl::steps {
 
 enum class FieldKind { Number, Length, Angle, Share, Count, Choice, Flag, Point, Text };
+std::string_view fieldKindName(FieldKind kind); ///< "number", "length" …
 
 struct Choice {
     std::string_view id;

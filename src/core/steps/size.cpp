@@ -1,5 +1,6 @@
 #include "core/steps/size.h"
 
+#include "core/base/pattern.h"
 #include "core/geometry/world.h"
 
 #include <glm/gtc/matrix_transform.hpp>
@@ -9,7 +10,13 @@ namespace zl::steps {
 Model Size::apply(const Model& in, StepContext& context) const {
     double scale = factor;
     if (way != Way::Factor) {
-        const glm::dvec3 size = geometry::worldBounds(in).size();
+        geometry::Bounds bounds;
+        geometry::forEachShownMesh(in, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
+            if (way == Way::Points || matchesAny(part, in.nodes[node].name)) bounds.add(geometry::meshBounds(mesh, toWorld));
+        });
+        if (bounds.empty() && !part.empty())
+            throw Error(fmt::format("there is no part like \"{}\"", part), std::string(info.id), "Look at the names on Gather.");
+        const glm::dvec3 size = bounds.size();
         const double now = way == Way::Height   ? size.y
                            : way == Way::Width  ? size.x
                            : way == Way::Length ? size.z

@@ -12,6 +12,7 @@ struct Size {
     double factor = 1.0;
     double measure = 1.0; ///< metres
     glm::dvec3 pointA{0.0}, pointB{0.0, 1.0, 0.0};
+    std::string part;
 
     static constexpr StepInfo info{"size", Stage::Place, "Size",
                                    "Scale by a factor, or say how large something is meant to be."};
@@ -30,7 +31,10 @@ struct Size {
             .metres()
             .between(1e-6, 1e6)
             .when("by", "height width length points")
-            .help("The measure after this step."),
+            .help("The measure after this step; other units can be typed, like 2.2 m or 7 ft."),
+        field<&Size::part>("part", "Measured on")
+            .when("by", "height width length")
+            .help("Parts, with * for any letters, separated by commas. Empty is all of it."),
         field<&Size::pointA>("from", "From")
             .when("by", "points")
             .help("First point, in metres, before this step."),

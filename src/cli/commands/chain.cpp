@@ -1,0 +1,104 @@
+#include "cli/commands/all_commands.h"
+
+#include "core/chain/chain.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <iostream>
+
+namespace zl::cli {
+
+nlohmann::ordered_json toJson(const chain::Result& result) {
+    auto legs = nlohmann::ordered_json::array();
+    const auto verdicts = [](const chain::Verdicts& list, bool words) {
+        auto out = nlohmann::ordered_json::object();
+        for (const auto& [aspect, verdict] : list) {
+            if (verdict.state == chain::State::None) continue;
+            const std::string id(formats::aspectId(aspect));
+            if (words)
+                out[id] = {{"state", chain::stateId(verdict.state)}, {"words", verdict.words}};
+            else
+                out[id] = chain::stateId(verdict.state);
+        }
+        return out;
+    };
+    for (const auto& leg : result.legs)
+        legs.push_back({{"format", leg.format},
+                        {"file", leg.file},
+                        {"keeps", verdicts(leg.keeps, false)},
+                        {"measured", verdicts(leg.measured, true)},
+                        {"dropped", leg.dropped}});
+    return legs;
+}
+
+std::string describe(const chain::Result& result) {
+    std::string out = fmt::format("  {:<16}", "");
+    for (const auto& leg : result.legs) out += fmt::format("{:<24}", leg.format);
+    out += "\n";
+    for (const auto aspect : formats::allAspects()) {
+        bool any = false;
+        std::string line = fmt::format("  {:<16}", formats::aspectName(aspect));
+        for (const auto& leg : result.legs) {
+            const auto& measured = leg.measured.at(aspect);
+            any |= measured.state != chain::State::None;
+            line += fmt::format("{:<24}", measured.state == chain::State::None ? std::string("–")
+                                                                              : std::string(chain::stateId(measured.state)));
+        }
+        if (any) out += line + "\n";
+        for (const auto& leg : result.legs)
+            if (const auto& measured = leg.measured.at(aspect); !measured.words.empty())
+                out += fmt::format("  {:<16}  {}: {}\n", "", leg.format, measured.words);
+    }
+    return out;
+}
+
+namespace {
+
+class Chain : public Command {
+public:
+    std::string name() const override { return "chain"; }
+    std::string help() const override { return "go through a chain of formats and say what each leg keeps and loses"; }
+    void declare(CLI::App& app) override {
+        app.add_option("INPUT", input_, "model file or project")->required();
+        app.add_option("--platform", platform_, "platform id")->required();
+        app.add_option("--out", out_, "folder for the files of all legs")->required();
+        app.add_option("--through", through_, "formats instead of the platform's own chain, like glb,dae,obj");
+        app.add_option("--piece", piece_, "piece of the project");
+        frame_.declare(app);
+    }
+
+    int execute(const Progress& progress) override {
+        Input input;
+        input.open(input_);
+        const auto sheet = platform::sheetNamed(input.sheets, platform_);
+        const auto pieces = input.pieces(piece_);
+        if (pieces.size() > 1)
+            throw Error(fmt::format("the project has {} pieces", pieces.size()), input_, "Name one with --piece.");
+        auto legs = through_.empty() ? sheet->chain : chain::legsFrom(through_);
+        if (legs.empty())
+            throw Error(fmt::format("{} has no chain of its own", sheet->name), platform_, "Say one with --through.");
+        const auto plans = chain::planned(legs, sheet.get(), fileNameFrom(pieces[0]->name));
+        const auto loaded = input.cache.load(input.project, *pieces[0], progress.part(0, 0.2));
+        const auto evaluation = recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(*pieces[0], sheet->id),
+                                                 sheet.get(), nullptr, progress.part(0.2, 0.4));
+        const auto result = chain::run(evaluation.model, plans, out_, progress.part(0.4, 1));
+        if (json)
+            print({{"piece", pieces[0]->name}, {"platform", sheet->id}, {"legs", toJson(result)}});
+        else
+            std::cout << describe(result);
+        return Fine;
+    }
+
+private:
+    std::string input_, platform_, out_, through_, piece_;
+    FrameOptions frame_;
+};
+
+} // namespace
+
+std::unique_ptr<Command> makeChain() {
+    return std::make_unique<Chain>();
+}
+
+} // namespace zl::cli

@@ -1,0 +1,214 @@
+#include "core/project/build_all.h"
+
+#include "core/base/clock.h"
+#include "core/base/file_set.h"
+
+#include <fmt/format.h>
+
+#include <thread>
+
+namespace fs = std::filesystem;
+
+namespace zl::project {
+
+namespace {
+
+using Outcome = BuiltCrossing::Outcome;
+
+/// Time and size of a file, as text; "gone" when it is not there.
+std::string stampOf(const fs::path& file) {
+    std::error_code error;
+    const auto time = fs::last_write_time(file, error).time_since_epoch().count();
+    const auto size = fs::file_size(file, error);
+    return error ? "gone" : fmt::format("{}:{}", time, size);
+}
+
+std::string nameOf(const std::string& platform, const std::string& piece) {
+    // Two pieces may share a safe file name; the hash keeps their records and folders apart then.
+    return fmt::format("{}-{}-{:08x}", platform, fileNameFrom(piece), static_cast<std::uint32_t>(hashText(piece)));
+}
+
+/// What a crossing's result depends on beside its source files.
+std::string recipeKey(const Piece& piece, const platform::Sheet& sheet) {
+    const Crossing* crossing = piece.on(sheet.id);
+    return fmt::format("{:016x}", hashText(recipe::toJson(recipeFor(piece, sheet.id)).dump() + "|" +
+                                           (crossing ? crossing->finish + "|" + crossing->format : "") + "|" + creditOf(piece) + "|" +
+                                           stampOf(sheet.file) + "|" + ZEST_LOOM_VERSION));
+}
+
+/// Whether everything is as the record says: nothing needs to be read or run then.
+bool isUnchanged(const nlohmann::json& record, const std::string& key) {
+    const auto same = [&](const char* list) {
+        if (!record.contains(list) || !record[list].is_object() || record[list].empty()) return false;
+        for (const auto& [file, stamp] : record[list].items())
+            if (!stamp.is_string() || stamp.get<std::string>() != stampOf(file)) return false;
+        return true;
+    };
+    return record.is_object() && record.value("key", "") == key && same("inputs") && same("outputs");
+}
+
+class Builder {
+public:
+    Builder(const Project& project, SourceCache& sources, const BuildAllOptions& options)
+        : project_(project), sources_(sources), options_(options) {}
+
+    BuiltCrossing build(const Piece& piece, const platform::Sheet& sheet, const Progress& progress) {
+        const Stopwatch watch;
+        BuiltCrossing result{piece.name, sheet.id};
+        result.credit = creditOf(piece);
+        result.warnings = permissionWarnings(piece);
+        try {
+            buildInto(result, piece, sheet, progress);
+        } catch (const Error& error) {
+            result.outcome = Outcome::Failed;
+            result.words = error.whole();
+        } catch (const std::bad_alloc&) {
+            result.outcome = Outcome::Failed;
+            result.words = "there is not enough memory for this model";
+        }
+        result.seconds = watch.seconds();
+        return result;
+    }
+
+private:
+    void buildInto(BuiltCrossing& result, const Piece& piece, const platform::Sheet& sheet, const Progress& progress) {
+        const fs::path recordFile = options_.out / ".zest-loom" / (nameOf(sheet.id, piece.name) + ".json");
+        const std::string key = recipeKey(piece, sheet);
+        std::error_code error;
+        if (fs::exists(recordFile, error)) {
+            const auto record = nlohmann::json::parse(readText(recordFile), nullptr, false);
+            if (isUnchanged(record, key)) {
+                result.outcome = Outcome::Unchanged;
+                for (const auto& [file, stamp] : record["outputs"].items())
+                    result.files.emplace_back(file, fs::file_size(file, error));
+                return;
+            }
+        }
+        const auto loaded = sources_.load(project_, piece, progress);
+        const Crossing* crossing = piece.on(sheet.id);
+        const auto folder = folderOf(options_.out, sheet.id, piece.name);
+        const auto built = deliver::build(loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet, folder,
+                                          {piece.name, crossing ? crossing->finish : "", result.credit, crossing ? crossing->format : ""}, nullptr, progress);
+        if (!built.fits) {
+            result.outcome = Outcome::DoesNotFit;
+            for (const auto& rule : built.report.rules)
+                if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must)
+                    result.words += (result.words.empty() ? "" : "; ") + rule.finding.note;
+            return;
+        }
+        result.outcome = Outcome::Built;
+        result.files = built.files;
+        nlohmann::ordered_json record{{"key", key}, {"inputs", nlohmann::json::object()}, {"outputs", nlohmann::json::object()}};
+        for (const fs::path& file : loaded.model.filesRead) record["inputs"][file.string()] = stampOf(file);
+        for (const auto& [file, bytes] : built.files) record["outputs"][file] = stampOf(file);
+        writeFile(recordFile, record.dump(1) + "\n");
+    }
+
+    const Project& project_;
+    SourceCache& sources_;
+    const BuildAllOptions& options_;
+};
+
+bool isWanted(const std::vector<std::string>& list, const std::string& name) {
+    return list.empty() || std::ranges::find(list, name) != list.end();
+}
+
+} // namespace
+
+std::string_view outcomeId(Outcome outcome) {
+    constexpr std::string_view ids[] = {"built", "unchanged", "does-not-fit", "failed"};
+    return ids[static_cast<int>(outcome)];
+}
+
+fs::path folderOf(const fs::path& out, const std::string& platform, const std::string& piece) {
+    return out / platform / fileNameFrom(piece);
+}
+
+std::vector<std::pair<const Piece*, const platform::Sheet*>>
+deliverableCrossings(const Project& project, const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
+                     const BuildAllOptions& options) {
+    std::vector<std::pair<const Piece*, const platform::Sheet*>> out;
+    for (const Piece& piece : project.pieces)
+        for (const Crossing& crossing : piece.crossings)
+            for (const auto& sheet : sheets)
+                if (sheet->id == crossing.platform && !sheet->deliverable.empty() && isWanted(options.pieces, piece.name) &&
+                    isWanted(options.platforms, sheet->id))
+                    out.emplace_back(&piece, sheet.get());
+    return out;
+}
+
+std::vector<BuiltCrossing> buildAll(const Project& project,
+                                    const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
+                                    SourceCache& sources, const BuildAllOptions& options, const Progress& progress) {
+    const auto crossings = deliverableCrossings(project, sheets, options);
+    std::vector<BuiltCrossing> results(crossings.size());
+    // Two pieces whose names differ only in what file names cannot show would write over each other.
+    std::map<fs::path, std::string> owner;
+    for (const auto& [piece, sheet] : crossings) {
+        const auto [entry, fresh] = owner.try_emplace(folderOf(options.out, sheet->id, piece->name), piece->name);
+        if (!fresh)
+            throw Error(fmt::format("\"{}\" and \"{}\" would be written to the same folder", entry->second, piece->name),
+                        entry->first.string(), "Give one of the pieces another name.");
+    }
+    std::atomic<std::size_t> next{0}, done{0};
+    std::atomic<bool> stop{false};
+    Builder builder(project, sources, options);
+    const auto work = [&] {
+        for (std::size_t i; !stop && (i = next++) < crossings.size();) {
+            const auto& [piece, sheet] = crossings[i];
+            try {
+                results[i] = builder.build(*piece, *sheet, {});
+                progress.report(double(++done) / double(crossings.size()), piece->name + " on " + sheet->name);
+            } catch (const Cancelled&) {
+                stop = true;
+            }
+        }
+    };
+    // Threads of our own: inside one, the geometry's parallel loops may help one another, but must never pick up
+    // another crossing that waits for the file they are reading.
+    const std::size_t jobs = options.jobs > 0 ? std::size_t(options.jobs) : std::max(1u, std::thread::hardware_concurrency());
+    {
+        std::vector<std::jthread> threads;
+        for (std::size_t i = 1; i < std::min(jobs, crossings.size()); ++i) threads.emplace_back(work);
+        work();
+    }
+    if (stop) throw Cancelled();
+    return results;
+}
+
+std::string ninjaFile(const Project& project, const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
+                      const BuildAllOptions& options, const std::string& program) {
+    const auto path = [](const fs::path& p) {
+        std::string out;
+        for (const char c : p.string()) {
+            if (c == '$' || c == ' ' || c == ':') out += '$';
+            out += c;
+        }
+        return out;
+    };
+    const auto shell = [](const std::string& word) {
+        std::string out = "'";
+        for (const char c : word) {
+            if (c == '\'')
+                out += "'\\''";
+            else
+                out += c == '$' ? "$$" : std::string(1, c);
+        }
+        return out + "'";
+    };
+    std::string out = "# One edge a crossing of " + project.name + ".\nninja_required_version = 1.3\n\nrule crossing\n"
+                      "  command = $loom build $project --platform $platform --piece $piece --out $folder && touch $out\n"
+                      "  description = $piece on $platform\n\n";
+    out += fmt::format("loom = {}\nproject = {}\n", shell(program), shell(project.file.string()));
+    for (const auto& [piece, sheet] : deliverableCrossings(project, sheets, options)) {
+        const fs::path folder = folderOf(options.out, sheet->id, piece->name);
+        out += fmt::format("\nbuild {}: crossing {} {}", path(options.out / ".zest-loom" / (nameOf(sheet->id, piece->name) + ".built")),
+                           path(project.file), path(sheet->file));
+        for (const Source& source : piece->sources)
+            out += " " + path(source.path.is_absolute() ? source.path : project.folder() / source.path);
+        out += fmt::format("\n  platform = {}\n  piece = {}\n  folder = {}\n", shell(sheet->id), shell(piece->name), shell(folder.string()));
+    }
+    return out;
+}
+
+} // namespace zl::project
