@@ -135,7 +135,7 @@ TEST_CASE("the demo project's recipes make its pieces fit") {
     const std::string fair = quoted(demo() / "bergamot-quay.zestloom");
     const auto meadow = cli("fit " + fair + " --platform playmeadow --json");
     CHECK(meadow.code == 0);
-    CHECK(meadow.json()["pieces"].size() == 2);
+    CHECK(meadow.json()["pieces"].size() == 5);
     CHECK(cli("fit " + fair + " --platform lampwright --piece 'Tide bell'").code == 0);
     CHECK(cli("fit " + fair + " --platform lampwright --piece 'Press kiosk'").code == 1);
 }
@@ -208,7 +208,7 @@ TEST_CASE("exit codes tell bad usage from a piece that does not fit") {
     CHECK(cli("inspect " + quoted(demo() / "press-kiosk.obj") + " --unit parsec").code == 2);
     CHECK(cli("fit " + quoted(demo() / "press-kiosk.obj") + " --platform nowhere").code == 2);
     CHECK(cli("fit " + quoted(demo() / "press-kiosk.obj") + " --platform hearthboard").code == 1);
-    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --platform playmeadow --out " +
+    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --platform skerry --out " +
               quoted(folder / "x"))
               .code == 1);
     CHECK(cli("try " + quoted(folder / "missing") + " --platform hearthboard").code == 2);
@@ -224,7 +224,114 @@ TEST_CASE("exit codes tell bad usage from a piece that does not fit") {
 TEST_CASE("the lists are one JSON document each") {
     CHECK(cli("platforms --json").json()["platforms"].size() >= 3);
     const auto steps = cli("steps --json").json()["steps"];
-    CHECK(steps.size() == 9);
+    CHECK(steps.size() == 16);
     for (const auto& step : steps)
         for (const auto& field : step["fields"]) CHECK(field.contains("default"));
+}
+
+TEST_CASE("the demo's crossings are built at once, then left alone, and tried in their stand-ins") {
+    TemporaryFolder out;
+    const std::string fair = quoted(demo() / "bergamot-quay.zestloom");
+    const auto first = cli("build " + fair + " --all --jobs 2 --out " + quoted(out.path()) + " --json");
+    CHECK(first.code == 1); // the bell and the kiosk are left for Suggest a fit on two platforms
+    const auto document = first.json();
+    std::map<std::string, int> outcomes;
+    for (const auto& crossing : document["crossings"]) ++outcomes[crossing["outcome"]];
+    CHECK(outcomes["built"] == 8);
+    CHECK(outcomes["does-not-fit"] == 3);
+    const auto second = cli("build " + fair + " --all --out " + quoted(out.path()) + " --json").json();
+    outcomes.clear();
+    for (const auto& crossing : second["crossings"]) ++outcomes[crossing["outcome"]];
+    CHECK(outcomes["unchanged"] == 8);
+    CHECK(second["seconds"].get<double>() < 0.2 * document["seconds"].get<double>());
+
+    const auto cart = cli("try " + quoted(out / "mudhaul/haul-cart") + " --platform mudhaul --json");
+    CHECK(cart.code == 0);
+    CHECK(cart.json()["tests"]["width"].get<double>() == Approx(22).margin(1e-3));
+    const auto hoist = cli("try " + quoted(out / "lampwright/dock-hoist") + " --platform lampwright --json");
+    CHECK(hoist.code == 0);
+    CHECK(hoist.json()["tests"]["height"].get<double>() == Approx(5.06 * 40).margin(1)); // metres of the crane, times 40
+    const auto props = cli("try " + quoted(out / "playmeadow/kiosk-props") + " --platform playmeadow --json");
+    CHECK(props.code == 0);
+    CHECK(props.json()["tests"]["refused"] == 0);
+    for (const auto& entry : std::filesystem::directory_iterator(out / "playmeadow/kiosk-props"))
+        if (entry.path().extension() == ".glb") {
+            const auto checked = run("node " ZEST_LOOM_VALIDATOR " " + quoted(entry.path()));
+            INFO(entry.path() << checked.out);
+            CHECK(checked.out.substr(0, checked.out.find('\n')) == "0");
+        }
+}
+
+TEST_CASE("the work is spread by any runner that reads Ninja's format") {
+    TemporaryFolder out;
+    const std::string fair = quoted(demo() / "bergamot-quay.zestloom");
+    REQUIRE(cli("build " + fair + " --all --platform mudhaul --out " + quoted(out / "d") + " --ninja " + quoted(out / "fair.ninja")).code == 0);
+    const auto ran = run("ninja -f " + quoted(out / "fair.ninja"));
+    INFO(ran.out);
+    CHECK(ran.code == 0);
+    CHECK(std::filesystem::exists(out / "d/mudhaul/haul-cart/haul-cart.dae"));
+    CHECK(run("ninja -f " + quoted(out / "fair.ninja")).out.find("no work to do") != std::string::npos);
+    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --all --out " + quoted(out.path())).code == 2);
+}
+
+TEST_CASE("a chain says what each leg keeps and what was measured") {
+    TemporaryFolder out;
+    const std::string fair = quoted(demo() / "bergamot-quay.zestloom");
+    const auto ran = cli("chain " + fair + " --piece 'Dock hoist' --platform lampwright --out " + quoted(out.path()) + " --json");
+    REQUIRE(ran.code == 0);
+    const auto legs = ran.json()["legs"];
+    REQUIRE(legs.size() == 3);
+    CHECK(legs[0]["format"] == "glb");
+    CHECK(legs[2]["format"] == "level");
+    for (const auto& leg : legs) {
+        CHECK(std::filesystem::exists(leg["file"].get<std::string>()));
+        CHECK(leg["keeps"]["names"] == "kept");
+        CHECK(leg["measured"]["names"]["state"] == "kept");
+        CHECK(leg["measured"]["scale"]["state"] == "kept");
+        CHECK(leg["measured"]["pictures"]["state"] == "kept");
+    }
+    const auto other = cli("chain " + quoted(demo() / "kiosk-props.glb") + " --platform playmeadow --through stl,dae --out " +
+                           quoted(out / "other") + " --json").json()["legs"];
+    CHECK(other[0]["keeps"]["objects"] == "lost");
+    CHECK(other[0]["measured"]["objects"]["state"] == "put-back");
+    CHECK(other[0]["measured"]["uvs"]["state"] == "lost");
+    CHECK(cli("chain " + fair + " --piece 'Dock hoist' --platform skerry --out " + quoted(out.path())).code == 2);
+    CHECK(cli("chain " + fair + " --piece 'Dock hoist' --platform lampwright --through glb,wax --out " + quoted(out.path())).code == 2);
+    const auto converted = cli("convert " + quoted(demo() / "dock-hoist.obj") + " " + quoted(out / "h.x3d") + " --through glb,dae --json");
+    REQUIRE(converted.code == 0);
+    CHECK(converted.json()["legs"].size() == 2);
+    CHECK(cli("inspect " + quoted(out / "h.x3d") + " --json").json()["objects"] == 5);
+}
+
+TEST_CASE("every demo piece goes through every written format as the table says") {
+    TemporaryFolder out;
+    for (const char* piece : {"Press kiosk", "Dock hoist", "Haul cart", "Kiosk props"})
+        for (const char* format : {"obj", "stl", "ply", "glb", "dae", "x3d", "3mf", "level"}) {
+            INFO(piece << " through " << format);
+            const auto ran = cli(std::string("chain ") + quoted(demo() / "bergamot-quay.zestloom") + " --piece '" + piece +
+                                 "' --platform playmeadow --through " + format + " --out " + quoted(out.path()) + " --json");
+            REQUIRE(ran.code == 0);
+            const auto leg = ran.json()["legs"][0];
+            for (const auto& [aspect, expected] : leg["keeps"].items()) {
+                const std::string state = leg["measured"][aspect]["state"];
+                INFO(aspect << ": expected " << expected << ", measured " << state << " " << leg["measured"][aspect]["words"]);
+                if (expected == "kept") CHECK((state == "kept" || state == "put-back"));
+                if (state == "lost") CHECK(expected == "lost");
+                if (state == "changed") CHECK(expected != "kept");
+            }
+        }
+}
+
+TEST_CASE("a yardstick on the command line sets a size") {
+    TemporaryFolder folder;
+    folder.write("recipe.json", R"([{"step":"match-yardstick","params":{"by":"height"}},{"step":"heading"},{"step":"origin"},{"step":"rename-parts"},{"step":"bake-placement"}])");
+    const auto built = cli("build " + quoted(demo() / "dock-hoist.obj") + " --unit cm --up z --platform lampwright --recipe " +
+                           quoted(folder / "recipe.json") + " --yardstick " + quoted(demo() / "press-kiosk.obj") + " --out " +
+                           quoted(folder / "out") + " --json");
+    INFO(built.out);
+    REQUIRE(built.code == 0);
+    const auto kiosk = cli("inspect " + quoted(demo() / "press-kiosk.obj") + " --json").json()["boundsMetres"];
+    const double tall = kiosk["max"][1].get<double>() - kiosk["min"][1].get<double>();
+    const auto tried = cli("try " + quoted(folder / "out") + " --platform lampwright --json").json();
+    CHECK(tried["tests"]["height"].get<double>() == Approx(40 * tall).epsilon(1e-3));
 }

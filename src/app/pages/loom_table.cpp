@@ -240,11 +240,11 @@ void LoomTable::thumbnail(const QString& piece) {
     const auto& state = session_.state(piece.toStdString(), p->crossings.front().platform);
     if (thumbnails_.contains(piece) && pictures_.contains(piece))
         pictures_[piece]->setPixmap(thumbnails_[piece]);
-    if (state.kind != CrossingState::Kind::Ready || thumbnailOf_[piece] == state.sourceHash) return;
-    thumbnailOf_[piece] = state.sourceHash;
+    if (state.kind != CrossingState::Kind::Ready || thumbnailOf_[piece] == state.evaluation.key) return;
+    thumbnailOf_[piece] = state.evaluation.key;
     session_.jobs().start<Pixels>(
         tr("Picture of %1").arg(piece), this,
-        [model = state.source, dusk = Theme::instance().isDusk()](const Progress& progress) {
+        [model = state.evaluation.model, dusk = Theme::instance().isDusk()](const Progress& progress) {
             render::SnapshotOptions options;
             options.width = 112, options.height = 100, options.ground = false, options.dusk = dusk;
             return render::snapshot(model, options, progress);

@@ -404,10 +404,10 @@ void ModelView::drawOver() {
 glm::dvec3 ModelView::besideFoot() const {
     if (!after_.scene || after_.scene->bounds.empty()) return glm::dvec3(0);
     const auto& b = after_.scene->bounds;
-    double wide = b.size().x;
-    if (showYardstick && yardstick_.scene) wide = std::max(wide, yardstick_.scene->bounds.size().x);
+    const auto radius = [](const geometry::Bounds& of) { return 0.5 * glm::length(glm::dvec2(of.size().x, of.size().z)); };
+    const double other = showYardstick && yardstick_.scene ? radius(yardstick_.scene->bounds) : radius(b);
     // On the figure's other side, so that both can be compared with it.
-    return glm::dvec3(b.centre().x, 0, b.centre().z) - camera_.right() * (0.65 * (b.size().x + wide) / 1.2 + 0.2 * b.size().z);
+    return glm::dvec3(b.centre().x, 0, b.centre().z) - camera_.right() * (1.02 * (radius(b) + other));
 }
 
 int ModelView::stackCount() const {

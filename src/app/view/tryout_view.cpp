@@ -174,6 +174,22 @@ void TryoutView::drawShadows(const std::vector<Drawn>& drawn, const glm::mat4& t
     }
 }
 
+void TryoutView::drawMarks(const glm::mat4& toClip) {
+    // Ribbons that face the viewer: lines of more than a pixel are not to be had everywhere.
+    const float wide = 0.012f * float(stage_->figureHeight());
+    const glm::vec3 eye(camera_.eye());
+    std::vector<glm::vec3> out;
+    for (const Mark& mark : stage_->marks()) {
+        const glm::vec3 way = mark.to - mark.from;
+        if (glm::length(way) < 1e-6f) continue;
+        const glm::vec3 side = glm::normalize(glm::cross(way, eye - mark.from)) * wide, ahead = glm::normalize(way);
+        const glm::vec3 end = mark.arrow ? mark.to - ahead * (wide * 7) : mark.to;
+        out.insert(out.end(), {mark.from - side, mark.from + side, end + side, mark.from - side, end + side, end - side});
+        if (mark.arrow) out.insert(out.end(), {end - side * 3.5f, end + side * 3.5f, mark.to});
+    }
+    painter_.triangles(out, toClip, colourOf(tokens().zest));
+}
+
 void TryoutView::paintGL() {
     const Tokens& t = tokens();
     auto* gl = context()->functions();
@@ -204,15 +220,7 @@ void TryoutView::paintGL() {
                 painter_.lines(sharpEdges(shape.positions, shape.indices, physics.pose(int(i)).matrix), toClip,
                                colourOf(t.sea), 2);
             }
-            std::vector<glm::vec3> lines;
-            for (const Mark& mark : stage_->marks()) {
-                lines.insert(lines.end(), {mark.from, mark.to});
-                if (!mark.arrow) continue;
-                const glm::vec3 back = (mark.from - mark.to) * 0.25f;
-                const glm::vec3 side = glm::cross(back, glm::vec3(0, 1, 0)) * 0.6f;
-                lines.insert(lines.end(), {mark.to, mark.to + back + side, mark.to, mark.to + back - side});
-            }
-            painter_.lines(lines, toClip, colourOf(t.zest), 3);
+            drawMarks(toClip);
             painter_.triangles(figureOutline(glm::dvec3(stage_->figureFoot()), stage_->figureHeight(), camera_.yaw),
                                toClip, colourOf(t.sea, 0.45f));
             gl->glDepthMask(GL_TRUE);
@@ -233,7 +241,7 @@ void TryoutView::paintLabels(QPainter& painter) {
     paintLabel(painter, onScreen(stage_->figureFoot()) + QPointF(0, 8),
                tr("figure %1 %2").arg(qs(showNumber(stage_->figureHeight())), qs(stage_->unit())), t.sea);
     for (const Mark& mark : stage_->marks())
-        paintLabel(painter, onScreen((mark.from + mark.to) * 0.5f) + QPointF(0, 8), qs(mark.text),
+        paintLabel(painter, onScreen(mark.arrow ? mark.to : (mark.from + mark.to) * 0.5f) + QPointF(0, 8), qs(mark.text),
                    mark.warning ? t.clay : t.ink);
 }
 

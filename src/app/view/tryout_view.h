@@ -46,6 +46,7 @@ private:
     void step();
     void drawGround(const glm::mat4& toClip);
     void drawShadows(const std::vector<standins::world::Drawn>& drawn, const glm::mat4& toClip);
+    void drawMarks(const glm::mat4& toClip);
     void paintLabels(QPainter& painter);
 
     GlPainter painter_;

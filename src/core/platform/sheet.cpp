@@ -174,7 +174,7 @@ std::string Sheet::showBoth(double metres) const {
 
 std::string Sheet::importerWords() const {
     if (importerFactor == 1) return {};
-    return fmt::format("written in {}; {} multiplies by {}", unitOfMetres(fileMetresPerUnit()).name, name,
+    return fmt::format("Written in {}; {} multiplies by {}", unitOfMetres(fileMetresPerUnit()).name, name,
                        showNumber(importerFactor));
 }
 

@@ -59,7 +59,7 @@ struct Sheet {
     double figureMetres() const { return figureHeight * metresPerUnit; }
     /// Length in metres of one unit in the files written for it.
     double fileMetresPerUnit() const { return metresPerUnit * importerFactor; }
-    /// "written in metres; Lampwright 3 multiplies by 40": empty when the importer leaves lengths alone.
+    /// "Written in metres; Lampwright 3 multiplies by 40": empty when the importer leaves lengths alone.
     std::string importerWords() const;
     const RuleSpec* rule(std::string_view id) const;
     /// "1.41 u": a length in metres, shown in the platform's unit.

@@ -142,9 +142,9 @@ public:
     }
     std::vector<Mark> marks() const override {
         const float z = truck_.high.z + 13, half = float(gateWidth) / 2, width = truck_.high.x - truck_.low.x;
-        return {{{0, 0.2f, truck_.high.z + driven_}, {0, 0.2f, truck_.high.z + driven_ + 9}, "front", true},
+        return {{{0, 0.2f, truck_.high.z + driven_}, {0, 0.2f, truck_.high.z + driven_ + 11}, "front", true},
                 {{-half, 23, z}, {half, 23, z}, "gate 25\u202fdm"},
-                {{truck_.low.x, 0.3f, truck_.high.z + 1}, {truck_.high.x, 0.3f, truck_.high.z + 1}, showMeasure(width) + "\u202fdm wide"}};
+                {{truck_.low.x, truck_.high.y + 1, truck_.low.z}, {truck_.high.x, truck_.high.y + 1, truck_.low.z}, showMeasure(width) + "\u202fdm wide"}};
     }
     std::vector<world::Table> tables() const override {
         const glm::vec3 size = truck_.high - truck_.low;
@@ -160,7 +160,7 @@ public:
     std::vector<std::string> notes() const override {
         return truck_.credit.empty() ? std::vector<std::string>{} : std::vector<std::string>{"Credit: " + truck_.credit};
     }
-    glm::vec3 figureFoot() const override { return {truck_.high.x + 0.6f * float(figureUnits), 0, truck_.high.z}; }
+    glm::vec3 figureFoot() const override { return {truck_.high.x + 0.7f * float(figureUnits), 0, (truck_.low.z + truck_.high.z) / 2}; }
 
 private:
     glm::mat4 at(int body) const {

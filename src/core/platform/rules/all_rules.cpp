@@ -21,7 +21,7 @@ std::span<const RuleKind> allRuleKinds() {
         {"heading-known", {}, measureHeadingKnown},
         {"no-transforms", {}, measureNoTransforms},
         {"no-wrappers", {}, measureNoWrappers},
-        {"names", {}, measureNames, {"pattern"}},
+        {"names", {}, measureNames, {"pattern", "wanted"}},
         {"names-once", {}, measureNamesOnce},
         {"collider-triangles", {{"most"}}, measureColliderTriangles},
         {"collider-bottom", {{"within"}}, measureColliderBottom},

@@ -48,7 +48,7 @@ Finding measureNames(const Measures& m, const Sheet&, const RuleSpec& rule) {
     finding.holds = finding.value == 0;
     finding.canBeTight = false;
     finding.measured = finding.holds ? "all" : fmt::format("{} not", showNumber(finding.value, 0));
-    finding.limit = pattern;
+    finding.limit = rule.texts.at("wanted");
     finding.note = finding.holds ? "All names are written as the platform reads them"
                                  : fmt::format("\"{}\" is not a name the platform reads", first);
     if (finding.value > 1) finding.note += fmt::format(", nor are {} more", showNumber(finding.value - 1, 0));
