@@ -22,8 +22,8 @@ struct KioskFiles {
 };
 KioskFiles pressKiosk();
 
-/// A cart of wood with wheels and a bench, six times too large, driving towards -X; its right half is the left one
-/// mirrored, in nested groups.
+/// A cart of wood with wheels and a bench, six times too large, driving towards -X; its right half is the
+/// left one mirrored, in nested groups.
 Model haulCart();
 /// A hand crane for the quay, concave, of five objects. Metres, Y up.
 Model dockHoist();

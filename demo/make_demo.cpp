@@ -65,14 +65,16 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     cart.name = "Haul cart";
     cart.sources = {{"haul-cart.glb", "Tamsin Reed", "CC BY 4.0", project::Permission::Allowed}};
     cart.recipe = {entry("heading", {{"front", "-x"}}), entry("size", {{"by", "width"}, {"measure", 2.2}}),
-                   entry("origin", {{"at", "foot"}}), entry("bake-placement", none), entry("remove-wrappers", none)};
+                   entry("origin", {{"at", "foot"}}), entry("bake-placement", none),
+                   entry("remove-wrappers", none)};
     cart.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""},
                       {"mudhaul", {entry("rename-parts", {{"what", "materials"}, {"legal", true}})}, ""}};
     project::Piece props;
     props.name = "Kiosk props";
     props.sources = {{"kiosk-props.glb", "Odd Fennel", "own", project::Permission::OwnWork}};
-    props.recipe = {entry("heading", {{"front", "+z"}}), entry("stand-on-floor", none), entry("remove-wrappers", none),
-                    entry("rename-parts", {{"what", "objects"}, {"find", "*"}, {"become", "{1}"}, {"legal", true}})};
+    props.recipe = {
+        entry("heading", {{"front", "+z"}}), entry("stand-on-floor", none), entry("remove-wrappers", none),
+        entry("rename-parts", {{"what", "objects"}, {"find", "*"}, {"become", "{1}"}, {"legal", true}})};
     props.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""}};
     fair.pieces = {bell, kiosk, hoist, cart, props};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
@@ -112,14 +114,14 @@ int main(int argc, char** argv) try {
     const auto kiosk = demo::pressKiosk();
     const auto png = [](const Pixels& pixels) { return texture::encodePng(pixels, false); };
     auto files = std::vector<OutFile>{{"tide-bell.stl", demo::scannedStl(bell)},
-                            {"press-kiosk.obj", kiosk.obj},
-                            {"press-kiosk.mtl", kiosk.mtl},
-                            {"stall-wood.png", png(demo::woodPicture(512, 4, 0.35f))},
-                            {"crate-wood.png", png(demo::woodPicture(512, 17, 1.0f))},
-                            {"awning-cloth.png", png(demo::clothPicture(512))},
-                            {"fruit-peel.png", png(demo::fruitPicture(512))},
-                            {"press-iron.png", png(demo::ironPicture(512))},
-                            {"bergamot-quay.zestloom", toJson(harvestFair(folder)).dump(2) + "\n"}};
+                                      {"press-kiosk.obj", kiosk.obj},
+                                      {"press-kiosk.mtl", kiosk.mtl},
+                                      {"stall-wood.png", png(demo::woodPicture(512, 4, 0.35f))},
+                                      {"crate-wood.png", png(demo::woodPicture(512, 17, 1.0f))},
+                                      {"awning-cloth.png", png(demo::clothPicture(512))},
+                                      {"fruit-peel.png", png(demo::fruitPicture(512))},
+                                      {"press-iron.png", png(demo::ironPicture(512))},
+                                      {"bergamot-quay.zestloom", toJson(harvestFair(folder)).dump(2) + "\n"}};
     const auto add = [&](std::vector<OutFile> more) {
         for (OutFile& file : more) files.push_back(std::move(file));
     };
@@ -127,8 +129,9 @@ int main(int argc, char** argv) try {
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
     writeAllOrNone(folder, files);
-    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart and eight props\n",
-                             folder.string(), bell.triangleCount());
+    std::cout << fmt::format(
+        "made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart and eight props\n",
+        folder.string(), bell.triangleCount());
     return 0;
 } catch (const Error& error) {
     std::cerr << "zest-loom-demo-data: " << error.whole() << '\n';

@@ -14,7 +14,8 @@ void Solids::quad(const glm::dvec3 (&corner)[4], const glm::dvec2 (&uv)[4], cons
         mesh_.uvSets[0].emplace_back(uv[k]);
     }
     const auto triangle = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-        if (glm::length(glm::cross(corner[b] - corner[a], corner[c] - corner[a])) < 1e-12) return; // at a pole
+        if (glm::length(glm::cross(corner[b] - corner[a], corner[c] - corner[a])) < 1e-12)
+            return; // at a pole
         mesh_.indices.insert(mesh_.indices.end(), {first + a, first + b, first + c});
         materials_.push_back(material_);
     };
@@ -56,7 +57,8 @@ Solids& Solids::turned(const std::vector<glm::dvec2>& profile, glm::dvec3 foot, 
     };
     for (std::size_t j = 0; j + 1 < profile.size(); ++j) {
         const glm::dvec2 d = profile[j + 1] - profile[j];
-        const glm::dvec2 slope = glm::length(d) > 0 ? glm::normalize(glm::dvec2(d.y, -d.x)) : glm::dvec2(1, 0);
+        const glm::dvec2 slope =
+            glm::length(d) > 0 ? glm::normalize(glm::dvec2(d.y, -d.x)) : glm::dvec2(1, 0);
         for (int i = 0; i < sides; ++i) {
             glm::dvec3 corners[4], normals[4];
             glm::dvec2 uvs[4];
@@ -66,7 +68,9 @@ Solids& Solids::turned(const std::vector<glm::dvec2>& profile, glm::dvec3 foot, 
                 const glm::dvec2& p = profile[j + dj[k]];
                 corners[k] = foot + placed({p.x * std::sin(turn), p.y, p.x * std::cos(turn)});
                 normals[k] = placed({slope.x * std::sin(turn), slope.y, slope.x * std::cos(turn)});
-                uvs[k] = {glm::two_pi<double>() * std::max(profile[j].x, profile[j + 1].x) * (i + di[k]) / sides, -p.y - p.x};
+                uvs[k] = {glm::two_pi<double>() * std::max(profile[j].x, profile[j + 1].x) * (i + di[k]) /
+                              sides,
+                          -p.y - p.x};
             }
             quad(corners, uvs, normals);
         }
@@ -75,7 +79,9 @@ Solids& Solids::turned(const std::vector<glm::dvec2>& profile, glm::dvec3 foot, 
 }
 
 Solids& Solids::bar(glm::dvec3 from, glm::dvec3 to, double radius, int sides) {
-    const glm::dvec3 y = glm::normalize(to - from), x = glm::normalize(glm::cross(std::abs(y.y) < 0.9 ? glm::dvec3(0, 1, 0) : glm::dvec3(1, 0, 0), y)),
+    const glm::dvec3 y = glm::normalize(to - from),
+                     x = glm::normalize(
+                         glm::cross(std::abs(y.y) < 0.9 ? glm::dvec3(0, 1, 0) : glm::dvec3(1, 0, 0), y)),
                      z = glm::cross(x, y);
     const double length = glm::distance(from, to);
     for (int i = 0; i < sides; ++i) {

@@ -3,8 +3,8 @@
 
 namespace zl::demo {
 
-/// A mesh put together of boxes and turned profiles, with hard edges, UVs of one picture a metre, and a material a
-/// part. Metres, Y up.
+/// A mesh put together of boxes and turned profiles, with hard edges, UVs of one picture a metre, and a
+/// material a part. Metres, Y up.
 class Solids {
 public:
     /// What is added from now on wears this material (an index into the model's).

@@ -122,7 +122,8 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     undo_->setToolTip(tr("Nothing to undo (Ctrl+Z)"));
     buildAll_ = button(tr("Build all that fit"), "main", "hammer");
     buildAll_->setObjectName("buildAll");
-    buildAll_->setToolTip(tr("Write the files of every crossing that fits; unchanged ones are left alone (Ctrl+Shift+B)"));
+    buildAll_->setToolTip(
+        tr("Write the files of every crossing that fits; unchanged ones are left alone (Ctrl+Shift+B)"));
     suggest_ = button(tr("Suggest a fit"), nullptr, "wand-sparkles");
     suggest_->setObjectName("suggest");
     suggest_->setToolTip(tr("Steps that make every limit hold (Ctrl+G)"));
@@ -143,8 +144,8 @@ void MainWindow::makeTopBar(QVBoxLayout* into) {
     for (QWidget* widget :
          {static_cast<QWidget*>(find_), static_cast<QWidget*>(bring_), static_cast<QWidget*>(undo_),
           static_cast<QWidget*>(buildAll_), static_cast<QWidget*>(suggest_), static_cast<QWidget*>(build_),
-          static_cast<QWidget*>(try_),
-          static_cast<QWidget*>(back_), static_cast<QWidget*>(again_), static_cast<QWidget*>(settings)})
+          static_cast<QWidget*>(try_), static_cast<QWidget*>(back_), static_cast<QWidget*>(again_),
+          static_cast<QWidget*>(settings)})
         layout->addWidget(widget);
     into->addWidget(bar);
     connect(home_, &QPushButton::clicked, this, &MainWindow::showLoom);
@@ -227,8 +228,8 @@ void MainWindow::showPage(QWidget* page) {
     else
         crumbs_->setText(QString("<span style='color:%1'>%2  /  </span><b>%3</b> <span "
                                  "style='color:%1'>%4</span> <b>%5</b>")
-                             .arg(dim, project, workbench_->piece().toHtmlEscaped(), trying ? " trial on" : " on",
-                                  platform));
+                             .arg(dim, project, workbench_->piece().toHtmlEscaped(),
+                                  trying ? " trial on" : " on", platform));
 }
 
 void MainWindow::showStart() {
@@ -390,13 +391,15 @@ void MainWindow::build() {
 void MainWindow::buildAll() {
     if (!session_.isOpen()) return;
     const auto& project = session_.project();
-    const QString folder = project.file.empty() ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/delivered"
-                                                : qs((project.folder() / "delivered").string());
+    const QString folder =
+        project.file.empty()
+            ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/delivered"
+            : qs((project.folder() / "delivered").string());
     using Results = std::vector<project::BuiltCrossing>;
     session_.jobs().start<Results>(
         tr("Building all that fit"), this,
-        [copy = std::make_shared<const project::Project>(project), sheets = session_.sheets(), sources = session_.sources(),
-         folder](const Progress& progress) {
+        [copy = std::make_shared<const project::Project>(project), sheets = session_.sheets(),
+         sources = session_.sources(), folder](const Progress& progress) {
             project::BuildAllOptions options;
             options.out = folder.toStdString();
             return project::buildAll(*copy, sheets, *sources, options, progress);
@@ -417,7 +420,8 @@ void MainWindow::tryOut() {
     workbench_->deliver().show(workbench_->piece(), workbench_->platform());
     workbench_->deliver().build([this](const QString& folder) {
         showPage(tryout_);
-        if (const auto sheet = session_.sheet(workbench_->platform().toStdString())) tryout_->load(folder, sheet->standIn);
+        if (const auto sheet = session_.sheet(workbench_->platform().toStdString()))
+            tryout_->load(folder, sheet->standIn);
     });
 }
 

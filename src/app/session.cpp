@@ -162,12 +162,14 @@ void Session::edit(const QString& what, const std::function<void(project::Projec
 void Session::editPiece(const QString& what, const QString& piece,
                         const std::function<void(project::Piece&)>& change, const QString& mergeKey) {
     if (!project_.piece(piece.toStdString())) return;
-    edit(what, [&](project::Project& project) { change(*project.piece(piece.toStdString())); }, mergeKey);
+    edit(
+        what, [&](project::Project& project) { change(*project.piece(piece.toStdString())); }, mergeKey);
 }
 
 void Session::editCrossing(const QString& what, const QString& piece, const QString& platform,
                            const std::function<void(project::Crossing&)>& change, const QString& mergeKey) {
-    editPiece(what, piece, [&](project::Piece& p) { change(p.setUpOn(platform.toStdString())); }, mergeKey);
+    editPiece(
+        what, piece, [&](project::Piece& p) { change(p.setUpOn(platform.toStdString())); }, mergeKey);
 }
 
 void Session::replaceProject(project::Project project) {
@@ -206,8 +208,10 @@ void Session::addYardstick(const QString& file) {
         QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
         if (!name.isEmpty()) name[0] = name[0].toUpper();
         const fs::path whole = fs::absolute(file.toStdString());
-        const fs::path relative = project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
-        project.yardsticks.push_back({name.toStdString(), !relative.empty() && *relative.begin() != ".." ? relative : whole, "", ""});
+        const fs::path relative =
+            project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
+        project.yardsticks.push_back(
+            {name.toStdString(), !relative.empty() && *relative.begin() != ".." ? relative : whole, "", ""});
     });
 }
 
@@ -260,7 +264,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
     if (!snapshot_) snapshot_ = std::make_shared<const project::Project>(project_);
     working_[id] = jobs_.start<Result>(
         tr("%1 on %2").arg(QString::fromStdString(pieceName), QString::fromStdString(sheet->name)), this,
-        [project = snapshot_, pieceName, platform, sheet, sources = sources_, cache = cache_](const Progress& progress) {
+        [project = snapshot_, pieceName, platform, sheet, sources = sources_,
+         cache = cache_](const Progress& progress) {
             const project::Piece& piece = *project->piece(pieceName);
             Result result;
             result.loaded = sources->load(*project, piece, progress.part(0, 0.4));

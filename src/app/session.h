@@ -57,10 +57,10 @@ public:
     /// become one step.
     void edit(const QString& what, const std::function<void(project::Project&)>& change,
               const QString& mergeKey = {});
-    /// The same for one piece, or one piece on one platform (set up there when it was not); nothing when there
-    /// is no such piece.
-    void editPiece(const QString& what, const QString& piece, const std::function<void(project::Piece&)>& change,
-                   const QString& mergeKey = {});
+    /// The same for one piece, or one piece on one platform (set up there when it was not); nothing when
+    /// there is no such piece.
+    void editPiece(const QString& what, const QString& piece,
+                   const std::function<void(project::Piece&)>& change, const QString& mergeKey = {});
     void editCrossing(const QString& what, const QString& piece, const QString& platform,
                       const std::function<void(project::Crossing&)>& change, const QString& mergeKey = {});
     /// Brings model files in as new pieces, set up on all platforms of the project.
@@ -94,7 +94,8 @@ private:
 
     bool open_ = false, autosaves_ = true;
     project::Project project_;
-    std::shared_ptr<const project::Project> snapshot_; ///< of project_, shared by the work that was started on it
+    std::shared_ptr<const project::Project>
+        snapshot_; ///< of project_, shared by the work that was started on it
     QUndoStack undo_;
     Jobs jobs_;
     std::vector<SheetPointer> sheets_;

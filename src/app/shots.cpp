@@ -54,7 +54,8 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     };
     pause(300);
     if (!settle(window)) return fail("the work did not end in time");
-    const bool needsPiece = shot.view == "workbench" || shot.view == "tryout" || shot.view == "plan" || shot.view == "chain";
+    const bool needsPiece =
+        shot.view == "workbench" || shot.view == "tryout" || shot.view == "plan" || shot.view == "chain";
     if (needsPiece) {
         window.showWorkbench(shot.piece, shot.platform);
         if (!settle(window)) return fail("the work did not end in time");

@@ -27,9 +27,9 @@ struct TryReport {
     nlohmann::ordered_json tests = nlohmann::ordered_json::object(); ///< measured numbers by test name
 };
 
-/// A stand-in: loads a delivered folder, refuses like the game, runs its tests without a window, and shows the
-/// rest on a stage. Loading puts messages into `report`, and gives no stage when
-/// there is nothing to show.
+/// A stand-in: loads a delivered folder, refuses like the game, runs its tests without a window, and shows
+/// the rest on a stage. Loading puts messages into `report`, and gives no stage when there is nothing to
+/// show.
 struct StandIn {
     std::string_view id;
     std::string_view name;

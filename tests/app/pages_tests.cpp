@@ -186,7 +186,9 @@ TEST_CASE("a figure is picked up with the mouse and let go") {
         if (!held) QTest::mouseRelease(&view, Qt::LeftButton, {}, {x, view.height() / 2});
     }
     REQUIRE(held);
-    const auto height = [&] { return std::max(view.world()->pose(0).matrix[3].y, view.world()->pose(1).matrix[3].y); };
+    const auto height = [&] {
+        return std::max(view.world()->pose(0).matrix[3].y, view.world()->pose(1).matrix[3].y);
+    };
     CHECK(waitFor([&] { return height() > 0.2f; }, 10000)); // it is carried above the table
     QTest::mouseRelease(&view, Qt::LeftButton, {}, {view.width() / 2, view.height() / 2});
     CHECK_FALSE(view.world()->holding());
@@ -276,10 +278,11 @@ TEST_CASE("a project of 200 pieces is usable within a second while checks go on 
     const double milliseconds = double(clock.nsecsElapsed()) / 1e6;
     WARN("a project of 200 pieces on 3 platforms was open after " << opened << " ms and answered after "
                                                                   << milliseconds << " ms");
-    CHECK(milliseconds < 3000); // three times what is wanted, for busy machines; docs/performance.md has the figure
+    CHECK(milliseconds <
+          3000); // three times what is wanted, for busy machines; docs/performance.md has the figure
     CHECK_FALSE(window.session().jobs().running().isEmpty()); // checks arrive in the background
-    CHECK(waitFor([&] {
-        return window.session().state("piece-199", "lampwright").kind == CrossingState::Kind::Ready;
-    }, 120000));
+    CHECK(waitFor(
+        [&] { return window.session().state("piece-199", "lampwright").kind == CrossingState::Kind::Ready; },
+        120000));
     window.session().close();
 }

@@ -73,7 +73,8 @@ TEST_CASE("a left click picks a part, names it, and a click beside lets go") {
     CHECK(desk.view().selected() == std::set<int>{0});
     CHECK(waitFor([&] { return showsText(*desk.window, "left"); }, 3000));
     CHECK(waitFor([&] { return showsText(*desk.window, "12 triangles"); }, 3000));
-    QTest::mouseClick(&desk.view(), Qt::LeftButton, Qt::ShiftModifier, pixel(desk.view(), {0.015, 0.005, 0.005}));
+    QTest::mouseClick(&desk.view(), Qt::LeftButton, Qt::ShiftModifier,
+                      pixel(desk.view(), {0.015, 0.005, 0.005}));
     CHECK(desk.view().selected() == std::set<int>{0, 1});
     CHECK(waitFor([&] { return showsText(*desk.window, "2 parts selected"); }, 3000));
     QTest::mouseClick(&desk.view(), Qt::LeftButton, {}, {5, desk.view().height() - 5});
@@ -82,7 +83,8 @@ TEST_CASE("a left click picks a part, names it, and a click beside lets go") {
 
 TEST_CASE("a left drag selects the parts that lie within it") {
     TwoBoxes desk;
-    const QPoint low = pixel(desk.view(), {-0.02, 0, 0.005}), high = pixel(desk.view(), {-0.01, 0.01, -0.005});
+    const QPoint low = pixel(desk.view(), {-0.02, 0, 0.005}),
+                 high = pixel(desk.view(), {-0.01, 0.01, -0.005});
     const QRect left = QRect(low, high).normalized();
     drag(desk.view(), Qt::LeftButton, left.topLeft() - QPoint(25, 25), left.bottomRight() + QPoint(25, 25));
     CHECK(desk.view().selected() == std::set<int>{0});
@@ -100,8 +102,10 @@ TEST_CASE("measuring snaps to corners near the pointer") {
     desk.view().setFocus();
     QTest::keyClick(&desk.view(), Qt::Key_M);
     // Aim three pixels inside the corners of the front face.
-    QTest::mouseClick(&desk.view(), Qt::LeftButton, {}, pixel(desk.view(), {-0.02, 0, 0.005}) + QPoint(4, -4));
-    QTest::mouseClick(&desk.view(), Qt::LeftButton, {}, pixel(desk.view(), {-0.02, 0.01, 0.005}) + QPoint(4, 4));
+    QTest::mouseClick(&desk.view(), Qt::LeftButton, {},
+                      pixel(desk.view(), {-0.02, 0, 0.005}) + QPoint(4, -4));
+    QTest::mouseClick(&desk.view(), Qt::LeftButton, {},
+                      pixel(desk.view(), {-0.02, 0.01, 0.005}) + QPoint(4, 4));
     REQUIRE(desk.view().measured());
     CHECK(glm::distance(desk.view().measured()->first, glm::dvec3(-0.02, 0, 0.005)) < 1e-7);
     CHECK(glm::distance(desk.view().measured()->second, glm::dvec3(-0.02, 0.01, 0.005)) < 1e-7);
@@ -124,11 +128,15 @@ TEST_CASE("the comparison's line is dragged, and B shows the shape before") {
     const auto columnBefore = view.grabFramebuffer();
     // The line starts across the middle of the model; find it by its cursor.
     int line = -1;
-    for (int x = 10; x < view.width() - 10 && line < 0; x += 4) {
-        QTest::mouseMove(&view, {x, view.height() / 2});
-        if (view.cursor().shape() == Qt::SplitHCursor) line = x;
-    }
-    REQUIRE(line > 0);
+    REQUIRE(waitFor(
+        [&] {
+            for (int x = 10; x < view.width() - 10 && line < 0; x += 8) {
+                QTest::mouseMove(&view, {x, view.height() / 2});
+                if (view.cursor().shape() == Qt::SplitHCursor) line = x;
+            }
+            return line > 0;
+        },
+        10000));
     drag(view, Qt::LeftButton, {line + 6, view.height() / 2}, {line + 106, view.height() / 2});
     QTest::mouseMove(&view, {line, view.height() / 2});
     CHECK(view.cursor().shape() != Qt::SplitHCursor);

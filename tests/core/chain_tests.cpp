@@ -13,8 +13,8 @@
 #include <catch2/catch.hpp>
 
 using namespace zl;
-using formats::Aspect;
 using chain::State;
+using formats::Aspect;
 
 namespace {
 
@@ -22,11 +22,14 @@ namespace {
 Model stall() {
     Model model = shapes::randomTree(1, 4, true);
     model.name = "stall";
-    model.nodes = {{"stall", -1, glm::translate(glm::dmat4(1.0), {0.3, 0.0, 0.0})},
-                   {"counter", 0, glm::dmat4(1.0), 0},
-                   {"awning", 0, glm::scale(glm::translate(glm::dmat4(1.0), {0.0, 1.5, 0.2}), glm::dvec3(2.0)), 1}};
-    model.materials = {{.name = "pine", .baseColour = {1, 1, 1, 1}}, {.name = "sailcloth", .baseColour = {0.8f, 0.2f, 0.1f, 1}}};
-    model.images = {texture::pictureFromBytes("pine.png", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 180)}))};
+    model.nodes = {
+        {"stall", -1, glm::translate(glm::dmat4(1.0), {0.3, 0.0, 0.0})},
+        {"counter", 0, glm::dmat4(1.0), 0},
+        {"awning", 0, glm::scale(glm::translate(glm::dmat4(1.0), {0.0, 1.5, 0.2}), glm::dvec3(2.0)), 1}};
+    model.materials = {{.name = "pine", .baseColour = {1, 1, 1, 1}},
+                       {.name = "sailcloth", .baseColour = {0.8f, 0.2f, 0.1f, 1}}};
+    model.images = {texture::pictureFromBytes(
+        "pine.png", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 180)}))};
     model.materials[0].baseColourImage = 0;
     for (int m = 0; m < 2; ++m) {
         auto mesh = std::make_shared<Mesh>(*model.meshes[m]);
@@ -55,11 +58,15 @@ TEST_CASE("every written format does what its table says, and nothing changes si
     const auto result = through(model, format, folder);
     REQUIRE(result.legs.size() == 1);
     for (const Aspect aspect : formats::allAspects()) {
-        const State expected = result.legs[0].keeps.at(aspect).state, found = result.legs[0].measured.at(aspect).state;
-        INFO(format << ", " << formats::aspectId(aspect) << ": expected " << chain::stateId(expected) << ", measured "
-                    << chain::stateId(found) << " (" << result.legs[0].measured.at(aspect).words << ")");
-        // What is promised is kept; what is announced as lost or changed may be put back, never kept by chance only.
-        if (expected == State::None || expected == State::Kept) CHECK((found == expected || found == State::PutBack));
+        const State expected = result.legs[0].keeps.at(aspect).state,
+                    found = result.legs[0].measured.at(aspect).state;
+        INFO(format << ", " << formats::aspectId(aspect) << ": expected " << chain::stateId(expected)
+                    << ", measured " << chain::stateId(found) << " ("
+                    << result.legs[0].measured.at(aspect).words << ")");
+        // What is promised is kept; what is announced as lost or changed may be put back, never kept by
+        // chance only.
+        if (expected == State::None || expected == State::Kept)
+            CHECK((found == expected || found == State::PutBack));
         if (found == State::Lost) CHECK(expected == State::Lost);
         if (found == State::Changed) CHECK((expected == State::Changed || expected == State::Lost));
     }
@@ -83,7 +90,8 @@ TEST_CASE("STL melts two objects into one; objects, names and materials are put 
     CHECK(measured(result, 1, Aspect::Names) == State::Kept);
     REQUIRE(objectCount(result.model) == 2);
     CHECK(result.model.nodes[0].name == "counter");
-    CHECK(result.model.materials[result.model.meshes[result.model.nodes[1].mesh]->parts[0].material].name == "sailcloth");
+    CHECK(result.model.materials[result.model.meshes[result.model.nodes[1].mesh]->parts[0].material].name ==
+          "sailcloth");
 }
 
 TEST_CASE("UV placement is a setting in GLB and goes into the UVs elsewhere") {
@@ -108,7 +116,8 @@ TEST_CASE("UV placement is a setting in GLB and goes into the UVs elsewhere") {
 TEST_CASE("a hidden factor is seen and said") {
     TemporaryFolder folder;
     const auto meadow = platform::sheetNamed(platform::loadSheets(), "playmeadow");
-    const auto result = through(stall(), "obj", folder, meadow.get()); // written in quarters of a metre, read as metres
+    const auto result =
+        through(stall(), "obj", folder, meadow.get()); // written in quarters of a metre, read as metres
     CHECK(measured(result, 0, Aspect::Scale) == State::PutBack);
     CHECK(result.legs[0].measured.at(Aspect::Scale).words.find("4 times as large") == 0);
 }
@@ -122,13 +131,26 @@ TEST_CASE("verdicts see what is different") {
         return chain::compared(facts, chain::factsOf(other));
     };
     CHECK(after([](Model&) {}).at(Aspect::Scale).state == State::Kept);
-    CHECK(after([](Model& m) { m = moved(m, glm::scale(glm::dmat4(1.0), glm::dvec3(100))); }).at(Aspect::Scale).words == "100 times as large");
-    CHECK(after([](Model& m) { m = moved(m, glm::rotate(glm::dmat4(1.0), glm::radians(90.0), {1, 0, 0})); }).at(Aspect::Up).state == State::Lost);
-    CHECK(after([](Model& m) { m = moved(m, glm::rotate(glm::dmat4(1.0), glm::radians(180.0), {1, 0, 0})); }).at(Aspect::Up).state == State::Lost);
-    CHECK(after([](Model& m) { m.nodes[2].name = "canopy"; }).at(Aspect::Names).words == "\"awning\" is \"canopy\"");
+    CHECK(after([](Model& m) { m = moved(m, glm::scale(glm::dmat4(1.0), glm::dvec3(100))); })
+              .at(Aspect::Scale)
+              .words == "100 times as large");
+    CHECK(after([](Model& m) {
+              m = moved(m, glm::rotate(glm::dmat4(1.0), glm::radians(90.0), {1, 0, 0}));
+          })
+              .at(Aspect::Up)
+              .state == State::Lost);
+    CHECK(after([](Model& m) {
+              m = moved(m, glm::rotate(glm::dmat4(1.0), glm::radians(180.0), {1, 0, 0}));
+          })
+              .at(Aspect::Up)
+              .state == State::Lost);
+    CHECK(after([](Model& m) { m.nodes[2].name = "canopy"; }).at(Aspect::Names).words ==
+          "\"awning\" is \"canopy\"");
     CHECK(after([](Model& m) { m.nodes[2].parent = 1; }).at(Aspect::Hierarchy).state == State::Changed);
-    CHECK(after([](Model& m) { m.materials[1].name = "linen"; }).at(Aspect::Materials).state == State::Changed);
-    CHECK(after([](Model& m) { m.materials[0].baseColourImage = -1; }).at(Aspect::Pictures).state == State::Lost);
+    CHECK(after([](Model& m) { m.materials[1].name = "linen"; }).at(Aspect::Materials).state ==
+          State::Changed);
+    CHECK(after([](Model& m) { m.materials[0].baseColourImage = -1; }).at(Aspect::Pictures).state ==
+          State::Lost);
     const auto bare = after([](Model& m) {
         for (auto& mesh : m.meshes) {
             auto copy = std::make_shared<Mesh>(*mesh);
@@ -162,7 +184,8 @@ TEST_CASE("chains with unknown formats or nothing in them are refused") {
 TEST_CASE("COLLADA, X3D and 3MF are read alike by a reader that is not ours") {
     TemporaryFolder folder;
     const Model model = stall();
-    const auto [format, metres] = GENERATE(table<std::string, double>({{"dae", 0.1}, {"x3d", 1.0}, {"3mf", 0.01}}));
+    const auto [format, metres] =
+        GENERATE(table<std::string, double>({{"dae", 0.1}, {"x3d", 1.0}, {"3mf", 0.01}}));
     const auto files = formats::formatWithId(format)->write(model, {"stall", metres, Up::Y}, nullptr);
     writeAllOrNone(folder.path(), files);
     Assimp::Importer importer;
@@ -170,7 +193,8 @@ TEST_CASE("COLLADA, X3D and 3MF are read alike by a reader that is not ours") {
     std::string text = readText(folder / files[0].name);
     if (format == "x3d") // that reader fails on quoted addresses
         for (std::size_t at; (at = text.find("&quot;")) != std::string::npos;) text.erase(at, 6);
-    const aiScene* scene = importer.ReadFileFromMemory(text.data(), text.size(), aiProcess_PreTransformVertices, format.c_str());
+    const aiScene* scene =
+        importer.ReadFileFromMemory(text.data(), text.size(), aiProcess_PreTransformVertices, format.c_str());
     INFO(importer.GetErrorString());
     REQUIRE(scene);
     unsigned faces = 0;
@@ -184,7 +208,8 @@ TEST_CASE("COLLADA, X3D and 3MF are read alike by a reader that is not ours") {
     }
     CHECK(faces == triangleCount(model));
     const double unit = format == "3mf" ? metres : 1; // the others are read in metres
-    CHECK(glm::length(bounds.size()) * unit == Approx(glm::length(geometry::worldBounds(model).size())).epsilon(1e-4));
+    CHECK(glm::length(bounds.size()) * unit ==
+          Approx(glm::length(geometry::worldBounds(model).size())).epsilon(1e-4));
     if (format == "dae") {
         CHECK(text.find("meter=\"0.1\"") != std::string::npos);
         CHECK(text.find("name=\"awning\"") != std::string::npos);
@@ -214,7 +239,10 @@ TEST_CASE("level text with faults is refused with its line") {
     refused("lampwright-level 1\naxes Z +Z\nend\n", ":2");
     const Model empty = formats::readModel(folder.write("fine.lamplevel", head + "end\n"));
     CHECK(triangleCount(empty) == 0);
-    const Model quoted = formats::readModel(folder.write("q.lamplevel", head + "object \"say \\\"hi\\\" \\\\\"\ncorner 0 0 0\ncorner 1 0 0\ncorner 0 1 0\nface 0 1 2\nend\n"));
+    const Model quoted = formats::readModel(folder.write(
+        "q.lamplevel",
+        head +
+            "object \"say \\\"hi\\\" \\\\\"\ncorner 0 0 0\ncorner 1 0 0\ncorner 0 1 0\nface 0 1 2\nend\n"));
     CHECK(quoted.nodes[0].name == "say \"hi\" \\");
 }
 

@@ -54,7 +54,8 @@ Read delivered(const std::string& platform, const std::string& format, const Tem
     Read read;
     for (const auto& file : files) {
         if (file.name.ends_with(".lamplevel"))
-            for (const auto& object : standins::level::readLevelFile(file.bytes).objects) read.add(object.shape);
+            for (const auto& object : standins::level::readLevelFile(file.bytes).objects)
+                read.add(object.shape);
         if (file.name.ends_with(".dae"))
             for (const auto& part : standins::yard::readColladaFile(file.bytes).parts) read.add(part.shape);
         if (file.name.ends_with(".obj") && file.name.find("collider") == std::string::npos)
@@ -70,7 +71,8 @@ Read delivered(const std::string& platform, const std::string& format, const Tem
 
 std::string messages(const standins::TryReport& report) {
     std::string all;
-    for (const auto& message : report.messages) all += message.file + ": " + message.text + " (" + message.detail + ")\n";
+    for (const auto& message : report.messages)
+        all += message.file + ": " + message.text + " (" + message.detail + ")\n";
     return all;
 }
 
@@ -82,9 +84,11 @@ Model truck() {
     return model;
 }
 
-void writeDelivery(const TemporaryFolder& folder, const std::string& platform, const Model& model, const std::string& format = {}) {
+void writeDelivery(const TemporaryFolder& folder, const std::string& platform, const Model& model,
+                   const std::string& format = {}) {
     const auto own = sheet(platform);
-    writeAllOrNone(folder.path(), deliver::deliverableFor(*own).make(model, *own, {"thing", "", "by Odd Fennel", format}, {}));
+    writeAllOrNone(folder.path(), deliver::deliverableFor(*own).make(
+                                      model, *own, {"thing", "", "by Odd Fennel", format}, {}));
 }
 
 } // namespace
@@ -110,7 +114,8 @@ TEST_CASE("a cube of 1 m reads back at its closed-form size, front and floor on 
     CHECK(read.high[side] == Approx(0.5f * c.unitsPerMetre).epsilon(1e-6));
     CHECK(sheet(c.platform)->figureHeight == Approx(c.figure));
     // Beside the figure: metres in a cube over metres in a figure.
-    CHECK((read.high[c.upAxis] - read.low[c.upAxis]) / c.figure == Approx(1.0 / sheet(c.platform)->figureMetres()).epsilon(1e-5));
+    CHECK((read.high[c.upAxis] - read.low[c.upAxis]) / c.figure ==
+          Approx(1.0 / sheet(c.platform)->figureMetres()).epsilon(1e-5));
 }
 
 TEST_CASE("platforms that are not delivered to yet convert by the same closed form") {
@@ -193,7 +198,8 @@ TEST_CASE("the level multiplies by 40 itself and checks names, corners, pictures
     mesh->parts[0].material = 0;
     mesh->uvSets.push_back(std::vector<glm::vec2>(mesh->vertexCount(), {0.5f, 0.5f}));
     prop.meshes[0] = mesh;
-    prop.images = {texture::pictureFromBytes("p.png", texture::encodePng({8, 8, std::vector<std::uint8_t>(256, 90)}))};
+    prop.images = {
+        texture::pictureFromBytes("p.png", texture::encodePng({8, 8, std::vector<std::uint8_t>(256, 90)}))};
     prop.materials[0].baseColourImage = 0;
     writeDelivery(folder, "lampwright", prop);
     const auto fine = standins::level::tryFolder(folder.path());
@@ -216,9 +222,11 @@ TEST_CASE("the level multiplies by 40 itself and checks names, corners, pictures
     twice.nodes.push_back(twice.nodes[0]);
     refused(twice, "stands there twice");
     Model odd = prop;
-    odd.images = {texture::pictureFromBytes("odd.png", texture::encodePng({6, 8, std::vector<std::uint8_t>(192, 90)}))};
+    odd.images = {
+        texture::pictureFromBytes("odd.png", texture::encodePng({6, 8, std::vector<std::uint8_t>(192, 90)}))};
     refused(odd, "sides of 2, 4, 8");
-    refused(moved(prop, glm::scale(glm::dmat4(1.0), glm::dvec3(100))), "was the scene written in metres?"); // in another unit
+    refused(moved(prop, glm::scale(glm::dmat4(1.0), glm::dvec3(100))),
+            "was the scene written in metres?"); // in another unit
     refused(moved(prop, glm::translate(glm::dmat4(1.0), {0.0, 0.5, 0.0})), "above the floor");
     writeDelivery(folder, "lampwright", prop);
     standins::TryReport report;
@@ -236,7 +244,8 @@ TEST_CASE("the site takes one object a file, waits, refuses, and links pictures 
     pack.nodes[0].name = "crate";
     pack.nodes.push_back({"barrel", -1, glm::translate(glm::dmat4(1.0), {2.0, 0.0, 0.0}), 0});
     pack.materials = {{.name = "pine"}};
-    pack.images = {texture::pictureFromBytes("Pine.PNG", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 90)}))};
+    pack.images = {
+        texture::pictureFromBytes("Pine.PNG", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 90)}))};
     pack.materials[0].baseColourImage = 0;
     auto mesh = std::make_shared<Mesh>(*pack.meshes[0]);
     mesh->parts[0].material = 0;
@@ -266,11 +275,13 @@ TEST_CASE("the site takes one object a file, waits, refuses, and links pictures 
         return out;
     };
     CHECK(statuses() == std::vector<std::string>{"uploading", "queued"});
-    while (stage->advance(0.1)) {}
+    while (stage->advance(0.1)) {
+    }
     CHECK(statuses() == std::vector<std::string>{"waits for its picture", "waits for its picture"});
     CHECK(stage->tables()[1].title == "Missing pictures");
     stage->act("link");
-    while (stage->advance(0.1)) {}
+    while (stage->advance(0.1)) {
+    }
     CHECK(statuses() == std::vector<std::string>{"passed", "passed"});
     CHECK(stage->drawn().size() == 2);
 
@@ -311,11 +322,18 @@ TEST_CASE("building everything is incremental, and failures do not stop the rest
     for (int i = 0; i < 3; ++i) {
         const std::string name = "piece-" + std::to_string(i);
         writeAllOrNone(folder.path(), formats::writeObj(box, {name}, nullptr));
-        fair.pieces.push_back({name, {{name + ".obj", "Mira Quill", "own", project::Permission::OwnWork}}, {}, {{"hearthboard", {}, "", ""}}});
+        fair.pieces.push_back({name,
+                               {{name + ".obj", "Mira Quill", "own", project::Permission::OwnWork}},
+                               {},
+                               {{"hearthboard", {}, "", ""}}});
     }
-    fair.pieces.push_back({"gone", {{"gone.obj", "", "", project::Permission::OwnWork}}, {}, {{"hearthboard", {}, "", ""}}});
-    fair.pieces.push_back({"far too tall", {{"piece-0.obj", "", "", project::Permission::NotAllowed}},
-                           recipe::fromJson({{{"step", "size"}, {"params", {{"by", "factor"}, {"factor", 100}}}}}), {{"hearthboard", {}, "", ""}}});
+    fair.pieces.push_back(
+        {"gone", {{"gone.obj", "", "", project::Permission::OwnWork}}, {}, {{"hearthboard", {}, "", ""}}});
+    fair.pieces.push_back(
+        {"far too tall",
+         {{"piece-0.obj", "", "", project::Permission::NotAllowed}},
+         recipe::fromJson({{{"step", "size"}, {"params", {{"by", "factor"}, {"factor", 100}}}}}),
+         {{"hearthboard", {}, "", ""}}});
     const auto sheets = platform::loadSheets();
     using Outcome = project::BuiltCrossing::Outcome;
     const auto run = [&] {
@@ -337,7 +355,8 @@ TEST_CASE("building everything is incremental, and failures do not stop the rest
     for (int i = 0; i < 3; ++i) CHECK(results[std::size_t(i)].outcome == Outcome::Unchanged);
     CHECK(results[0].files.size() == 2);
     // A changed source, a changed recipe, a file that went missing: each rebuilds its own crossing only.
-    writeAllOrNone(folder.path(), formats::writeObj(moved(box, glm::scale(glm::dmat4(1.0), glm::dvec3(1.1))), {"piece-0"}, nullptr));
+    writeAllOrNone(folder.path(), formats::writeObj(moved(box, glm::scale(glm::dmat4(1.0), glm::dvec3(1.1))),
+                                                    {"piece-0"}, nullptr));
     fair.pieces[1].crossings[0].finish = "gloss";
     std::filesystem::remove(folder / "out/hearthboard/piece-2/piece-2.obj");
     results = run();
@@ -351,8 +370,12 @@ TEST_CASE("building everything is incremental, and failures do not stop the rest
 TEST_CASE("the build file names every crossing with its inputs, safely quoted") {
     project::Project fair;
     fair.file = "/fair ground/it's.zestloom";
-    fair.pieces.push_back({"Tide $bell", {{"bell: one.stl", "", "", project::Permission::OwnWork}}, {}, {{"hearthboard", {}, "", ""}, {"skerry", {}, "", ""}}});
-    const std::string text = project::ninjaFile(fair, platform::loadSheets(), {"/out", 0, {}, {}}, "/bin/loom");
+    fair.pieces.push_back({"Tide $bell",
+                           {{"bell: one.stl", "", "", project::Permission::OwnWork}},
+                           {},
+                           {{"hearthboard", {}, "", ""}, {"skerry", {}, "", ""}}});
+    const std::string text =
+        project::ninjaFile(fair, platform::loadSheets(), {"/out", 0, {}, {}}, "/bin/loom");
     CHECK(text.find("project = '/fair ground/it'\\''s.zestloom'") != std::string::npos);
     CHECK(text.find("piece = 'Tide $$bell'") != std::string::npos);
     CHECK(text.find("/fair$ ground/bell$:$ one.stl") != std::string::npos);

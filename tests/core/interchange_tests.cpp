@@ -18,7 +18,8 @@ using namespace zl;
 namespace {
 
 /// A 2 by 3 by 4 box named "crate" with a red material, in the format called `id`.
-std::filesystem::path exported(const TemporaryFolder& folder, const std::string& id, const std::string& name) {
+std::filesystem::path exported(const TemporaryFolder& folder, const std::string& id,
+                               const std::string& name) {
     Model model = shapes::box({0, 0, 0}, {2, 3, 4});
     model.nodes[0].name = "crate";
     model.materials = {{.name = "red", .baseColour = {1, 0, 0, 1}}};
@@ -83,8 +84,8 @@ std::filesystem::path archive3mf(const TemporaryFolder& folder, const std::strin
 
 TEST_CASE("OFF is read, with its unit and up axis assumed") {
     TemporaryFolder folder;
-    const Model model = formats::readModel(
-        folder.write("t.off", "OFF\n4 4 6\n0 0 0\n2 0 0\n0 3 0\n0 0 4\n3 0 2 1\n3 0 1 3\n3 1 2 3\n3 2 0 3\n"));
+    const Model model = formats::readModel(folder.write(
+        "t.off", "OFF\n4 4 6\n0 0 0\n2 0 0\n0 3 0\n0 0 4\n3 0 2 1\n3 0 1 3\n3 1 2 3\n3 2 0 3\n"));
     CHECK(triangleCount(model) == 4);
     checkSize(model, {2, 3, 4});
     CHECK(model.frame.unitAssumed);
@@ -119,8 +120,9 @@ TEST_CASE("AMF without a unit is taken as millimetres, marked as assumed; a wron
 
 TEST_CASE("3MF is read in the unit it states, millimetres and Z up without a word") {
     TemporaryFolder folder;
-    const auto [unit, metres] = GENERATE(std::pair{std::string(), 1e-3}, std::pair{std::string("centimeter"), 1e-2},
-                                         std::pair{std::string("foot"), 0.3048});
+    const auto [unit, metres] =
+        GENERATE(std::pair{std::string(), 1e-3}, std::pair{std::string("centimeter"), 1e-2},
+                 std::pair{std::string("foot"), 0.3048});
     const Model model = formats::readModel(archive3mf(folder, unit));
     CHECK(triangleCount(model) == 4);
     checkSize(model, {2, 3, 4});

@@ -27,7 +27,8 @@ Mesh joinedMeshes(const Mesh& a, const Mesh& b) {
 }
 
 Mesh insideOut(Mesh mesh) {
-    for (std::size_t t = 0; t + 2 < mesh.indices.size(); t += 3) std::swap(mesh.indices[t + 1], mesh.indices[t + 2]);
+    for (std::size_t t = 0; t + 2 < mesh.indices.size(); t += 3)
+        std::swap(mesh.indices[t + 1], mesh.indices[t + 2]);
     return mesh;
 }
 
@@ -60,9 +61,9 @@ TEST_CASE("an OBJ whose corners share one number equals the same written with nu
     const Model same = formats::readModel(folder.write(
         "same.obj", head + "usemtl b\nf 2/2/2 3/3/3 4/4/4 5/5/5\nusemtl a\nf 3/3/3 6/6/6 4/4/4\n"));
     // Spare attributes behind the others make the numbers differ, so every corner is told apart.
-    const Model other = formats::readModel(
-        folder.write("other.obj", "vt 0.9 0.9\nvn 0 -1 0\n" + head +
-                                      "usemtl b\nf 2/3/3 3/4/4 4/5/5 5/6/6\nusemtl a\nf 3/4/4 6/7/7 4/5/5\n"));
+    const Model other = formats::readModel(folder.write(
+        "other.obj", "vt 0.9 0.9\nvn 0 -1 0\n" + head +
+                         "usemtl b\nf 2/3/3 3/4/4 4/5/5 5/6/6\nusemtl a\nf 3/4/4 6/7/7 4/5/5\n"));
     const Mesh &a = *same.meshes[0], &b = *other.meshes[0];
     REQUIRE(a.vertexCount() == 5); // unused corners are left out
     REQUIRE(b.vertexCount() == 5);
@@ -112,7 +113,8 @@ TEST_CASE("the wall of a hollow keeps facing into it; other pieces are turned ou
           Approx(geometry::signedVolume(outer) + geometry::signedVolume(inner)));
     // A solid ball in a hollow in a ball: depth two is outward again.
     const Mesh core = shapes::sphere(12, 6, 0.5);
-    const auto nested = geometry::faceOutward(joinedMeshes(joinedMeshes(outer, insideOut(inner)), insideOut(core)));
+    const auto nested =
+        geometry::faceOutward(joinedMeshes(joinedMeshes(outer, insideOut(inner)), insideOut(core)));
     CHECK(nested.turnedOutward == core.triangleCount());
 }
 

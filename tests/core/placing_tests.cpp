@@ -17,8 +17,8 @@ using namespace zl;
 
 namespace {
 
-Model ran(const char* id, const nlohmann::json& params, const Model& in, std::vector<std::string>* notes = nullptr,
-          const platform::Sheet* sheet = nullptr) {
+Model ran(const char* id, const nlohmann::json& params, const Model& in,
+          std::vector<std::string>* notes = nullptr, const platform::Sheet* sheet = nullptr) {
     auto step = steps::makeStep(id);
     if (!params.is_null()) step->setParams(params);
     const Progress progress;
@@ -36,7 +36,8 @@ std::shared_ptr<const platform::Sheet> sheet(const char* id) {
 Model nested() {
     Model model = shapes::box({0, 0, 0}, {1, 1, 1});
     model.nodes[0] = {"crate", -1, glm::translate(glm::dmat4(1.0), {0.0, 0.0, 2.0})};
-    model.nodes.push_back({"lid", 0, glm::scale(glm::translate(glm::dmat4(1.0), {0.0, 1.0, 0.0}), {1.0, 0.2, 1.0}), 0});
+    model.nodes.push_back(
+        {"lid", 0, glm::scale(glm::translate(glm::dmat4(1.0), {0.0, 1.0, 0.0}), {1.0, 0.2, 1.0}), 0});
     model.nodes.push_back({"empty", 0, glm::dmat4(1.0)});
     model.materials = {{.name = "pine"}, {.name = "tin"}};
     return model;
@@ -45,12 +46,13 @@ Model nested() {
 } // namespace
 
 TEST_CASE("axes: the world turned into any platform's keeps lengths and hands") {
-    const auto [up, front] = GENERATE(table<Up, const char*>({{Up::Y, "+Z"}, {Up::Y, "+X"}, {Up::Y, "-Z"}, {Up::Z, "+X"},
-                                                              {Up::Z, "+Y"}, {Up::Z, "-Y"}}));
+    const auto [up, front] = GENERATE(table<Up, const char*>(
+        {{Up::Y, "+Z"}, {Up::Y, "+X"}, {Up::Y, "-Z"}, {Up::Z, "+X"}, {Up::Z, "+Y"}, {Up::Z, "-Y"}}));
     const glm::dmat4 m = worldToAxes(up, front);
     CHECK(glm::determinant(glm::dmat3(m)) == Approx(1));
     CHECK(glm::dvec3(m * glm::dvec4(0, 0, 1, 0)) == axisNamed(front));
-    CHECK(glm::dvec3(m * glm::dvec4(0, 1, 0, 0)) == (up == Up::Y ? glm::dvec3(0, 1, 0) : glm::dvec3(0, 0, 1)));
+    CHECK(glm::dvec3(m * glm::dvec4(0, 1, 0, 0)) ==
+          (up == Up::Y ? glm::dvec3(0, 1, 0) : glm::dvec3(0, 0, 1)));
 }
 
 TEST_CASE("baking a random tree of 200 nodes leaves the world as it was") {
@@ -85,16 +87,21 @@ TEST_CASE("baking keeps clips and skins right") {
     // A bone below three baked nodes, animated by turning, moving and scaling.
     const int bone = 39;
     Clip clip{"sway", {}};
-    clip.channels.push_back({bone, Channel::Target::Rotation, Channel::Curve::Linear, {0, 1}, {0, 0, 0, 1, 0, 0.6f, 0, 0.8f}});
-    clip.channels.push_back({bone, Channel::Target::Translation, Channel::Curve::Linear, {0, 1}, {0, 0, 0, 1, 2, 3}});
-    clip.channels.push_back({bone, Channel::Target::Scale, Channel::Curve::Linear, {0, 1}, {1, 1, 1, 2, 2, 2}});
+    clip.channels.push_back(
+        {bone, Channel::Target::Rotation, Channel::Curve::Linear, {0, 1}, {0, 0, 0, 1, 0, 0.6f, 0, 0.8f}});
+    clip.channels.push_back(
+        {bone, Channel::Target::Translation, Channel::Curve::Linear, {0, 1}, {0, 0, 0, 1, 2, 3}});
+    clip.channels.push_back(
+        {bone, Channel::Target::Scale, Channel::Curve::Linear, {0, 1}, {1, 1, 1, 2, 2, 2}});
     model.clips = {std::make_shared<const Clip>(clip)};
     Mesh skin = *model.meshes[0];
     skin.joints.assign(skin.vertexCount(), glm::u16vec4(0));
     skin.weights.assign(skin.vertexCount(), glm::vec4(1, 0, 0, 0));
     model.meshes.push_back(std::make_shared<const Mesh>(skin));
-    model.skins.push_back({"rig", {bone}, {glm::mat4(glm::translate(glm::dmat4(1.0), {0.1, 0.2, 0.3}))}, bone});
-    model.nodes.push_back({"skinned", 3, glm::translate(glm::dmat4(1.0), {5.0, 0.0, 0.0}), int(model.meshes.size()) - 1, 0});
+    model.skins.push_back(
+        {"rig", {bone}, {glm::mat4(glm::translate(glm::dmat4(1.0), {0.1, 0.2, 0.3}))}, bone});
+    model.nodes.push_back(
+        {"skinned", 3, glm::translate(glm::dmat4(1.0), {5.0, 0.0, 0.0}), int(model.meshes.size()) - 1, 0});
 
     const auto result = geometry::baked(model);
     /// World matrix of the bone with the clip's keys of one end put in.
@@ -114,8 +121,10 @@ TEST_CASE("baking keeps clips and skins right") {
         for (int i = 0; i < 16; ++i) CHECK(after[i / 4][i % 4] == Approx(before[i / 4][i % 4]).margin(1e-5));
         // A skinned corner: bone · bind · corner.
         const int was = model.nodes.back().mesh, is = result.model.nodes.back().mesh;
-        const glm::dvec4 a = before * glm::dmat4(model.skins[0].inverseBind[0]) * glm::dvec4(model.meshes[was]->positions[7], 1);
-        const glm::dvec4 b = after * glm::dmat4(result.model.skins[0].inverseBind[0]) * glm::dvec4(result.model.meshes[is]->positions[7], 1);
+        const glm::dvec4 a = before * glm::dmat4(model.skins[0].inverseBind[0]) *
+                             glm::dvec4(model.meshes[was]->positions[7], 1);
+        const glm::dvec4 b = after * glm::dmat4(result.model.skins[0].inverseBind[0]) *
+                             glm::dvec4(result.model.meshes[is]->positions[7], 1);
         CHECK(glm::distance(a, b) < 1e-5);
     }
     CHECK(result.moving == std::vector<std::string>{"node-39"});
@@ -147,7 +156,8 @@ TEST_CASE("a deep tree of 10 000 nodes is baked and cleared of wrappers") {
     Model deep = shapes::box({0, 0, 0}, {1, 1, 1});
     deep.nodes.clear();
     for (int i = 0; i < 10000; ++i)
-        deep.nodes.push_back({"n" + std::to_string(i), i - 1, glm::translate(glm::dmat4(1.0), {0.001, 0.0, 0.0}), i == 9999 ? 0 : -1});
+        deep.nodes.push_back({"n" + std::to_string(i), i - 1,
+                              glm::translate(glm::dmat4(1.0), {0.001, 0.0, 0.0}), i == 9999 ? 0 : -1});
     std::size_t removed = 0;
     const Model flat = geometry::withoutWrappers(deep, &removed);
     CHECK(removed == 9999);
@@ -220,7 +230,9 @@ TEST_CASE("names are renamed by pattern, made legal, and kept apart") {
     CHECK(legal.materials[0].name == "pine");
     REQUIRE(notes.size() == 4);
     CHECK(notes[1] == "Crate No. 1 → crate_no_1"); // the preview
-    const Model shaped = ran("rename-parts", {{"what", "objects"}, {"find", "crate no *"}, {"become", "box {1}/{n}"}, {"legal", false}}, model);
+    const Model shaped = ran(
+        "rename-parts",
+        {{"what", "objects"}, {"find", "crate no *"}, {"become", "box {1}/{n}"}, {"legal", false}}, model);
     CHECK(shaped.nodes[1].name == "box 1/1");
     CHECK(shaped.nodes[0].name == "Crate No. 1");
 }
@@ -266,7 +278,8 @@ TEST_CASE("a front is guessed from wheels or a face, and not where nothing says 
     const Mesh wheel = geometry::cylinderMesh({0, -0.1, 0}, 0.5, 0.2, 48);
     for (const double x : {-1.3, 1.3})
         for (const double z : {-0.9, 0.9})
-            add(wheel, glm::rotate(glm::translate(glm::dmat4(1.0), {x, 0.5, z}), glm::radians(90.0), {1, 0, 0}));
+            add(wheel,
+                glm::rotate(glm::translate(glm::dmat4(1.0), {x, 0.5, z}), glm::radians(90.0), {1, 0, 0}));
     add(geometry::boxMesh({-2, 0.9, -0.8}, {-1.1, 2.0, 0.8}), glm::dmat4(1.0));
     const auto guess = geometry::guessHeading(cart);
     REQUIRE(guess);
@@ -302,7 +315,8 @@ TEST_CASE("a yardstick's measure is matched, and one without volume is refused")
     list->push_back({"Paper", std::make_shared<const Model>(sheetOfPaper), 2});
     own.yardsticks = list;
     CHECK(geometry::worldBounds(ran("match-yardstick", nullptr, own)).size().y == Approx(2.1));
-    CHECK(geometry::worldBounds(ran("match-yardstick", {{"by", "width"}, {"ratio", 3}}, own)).size().x == Approx(3));
+    CHECK(geometry::worldBounds(ran("match-yardstick", {{"by", "width"}, {"ratio", 3}}, own)).size().x ==
+          Approx(3));
     const auto volume = geometry::worldBounds(ran("match-yardstick", {{"by", "volume"}}, own)).size();
     CHECK(volume.x * volume.y * volume.z == Approx(0.21));
     CHECK_THROWS_AS(ran("match-yardstick", {{"by", "volume"}, {"yardstick", "Paper"}}, own), Error);
@@ -314,7 +328,8 @@ TEST_CASE("a yardstick's measure is matched, and one without volume is refused")
     recipe::evaluate(own, 1, recipe, nullptr, &cache);
     CHECK(recipe::evaluate(own, 1, recipe, nullptr, &cache).outcomes[1].fromCache);
     auto taller = std::make_shared<std::vector<Yardstick>>(*list);
-    (*taller)[0] = {"Door", std::make_shared<const Model>(moved(door, glm::scale(glm::dmat4(1.0), glm::dvec3(2)))), 3};
+    (*taller)[0] = {
+        "Door", std::make_shared<const Model>(moved(door, glm::scale(glm::dmat4(1.0), glm::dvec3(2)))), 3};
     own.yardsticks = taller;
     const auto again = recipe::evaluate(own, 1, recipe, nullptr, &cache);
     CHECK(again.outcomes[0].fromCache);
@@ -324,14 +339,18 @@ TEST_CASE("a yardstick's measure is matched, and one without volume is refused")
 
 TEST_CASE("size by a part's extent") {
     Model model = nested(); // the lid is 0.2 high
-    CHECK(geometry::worldBounds(ran("size", {{"by", "height"}, {"measure", 0.4}, {"part", "lid"}}, model)).size().x == Approx(2));
+    CHECK(geometry::worldBounds(ran("size", {{"by", "height"}, {"measure", 0.4}, {"part", "lid"}}, model))
+              .size()
+              .x == Approx(2));
     CHECK_THROWS_AS(ran("size", {{"by", "height"}, {"measure", 0.4}, {"part", "keel"}}, model), Error);
 }
 
 TEST_CASE("the plan makes a nested, mirrored, oversized cart fit the yard") {
     Model cart = shapes::box({-1, 0, -2}, {1, 1.2, 2});
     cart.nodes[0].name = "Body Work";
-    cart.nodes.insert(cart.nodes.begin(), Node{"export root", -1, glm::scale(glm::translate(glm::dmat4(1.0), {3.0, 1.0, 0.0}), {-6.0, 6.0, 6.0})});
+    cart.nodes.insert(cart.nodes.begin(),
+                      Node{"export root", -1,
+                           glm::scale(glm::translate(glm::dmat4(1.0), {3.0, 1.0, 0.0}), {-6.0, 6.0, 6.0})});
     cart.nodes[1].parent = 0;
     Mesh nose = shapes::sphere(24, 16, 0.3);
     nose.uvSets.clear();

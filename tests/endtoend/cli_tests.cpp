@@ -250,7 +250,8 @@ TEST_CASE("the demo's crossings are built at once, then left alone, and tried in
     CHECK(cart.json()["tests"]["width"].get<double>() == Approx(22).margin(1e-3));
     const auto hoist = cli("try " + quoted(out / "lampwright/dock-hoist") + " --platform lampwright --json");
     CHECK(hoist.code == 0);
-    CHECK(hoist.json()["tests"]["height"].get<double>() == Approx(5.06 * 40).margin(1)); // metres of the crane, times 40
+    CHECK(hoist.json()["tests"]["height"].get<double>() ==
+          Approx(5.06 * 40).margin(1)); // metres of the crane, times 40
     const auto props = cli("try " + quoted(out / "playmeadow/kiosk-props") + " --platform playmeadow --json");
     CHECK(props.code == 0);
     CHECK(props.json()["tests"]["refused"] == 0);
@@ -265,19 +266,23 @@ TEST_CASE("the demo's crossings are built at once, then left alone, and tried in
 TEST_CASE("the work is spread by any runner that reads Ninja's format") {
     TemporaryFolder out;
     const std::string fair = quoted(demo() / "bergamot-quay.zestloom");
-    REQUIRE(cli("build " + fair + " --all --platform mudhaul --out " + quoted(out / "d") + " --ninja " + quoted(out / "fair.ninja")).code == 0);
+    REQUIRE(cli("build " + fair + " --all --platform mudhaul --out " + quoted(out / "d") + " --ninja " +
+                quoted(out / "fair.ninja"))
+                .code == 0);
     const auto ran = run("ninja -f " + quoted(out / "fair.ninja"));
     INFO(ran.out);
     CHECK(ran.code == 0);
     CHECK(std::filesystem::exists(out / "d/mudhaul/haul-cart/haul-cart.dae"));
     CHECK(run("ninja -f " + quoted(out / "fair.ninja")).out.find("no work to do") != std::string::npos);
-    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --all --out " + quoted(out.path())).code == 2);
+    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --all --out " + quoted(out.path())).code ==
+          2);
 }
 
 TEST_CASE("a chain says what each leg keeps and what was measured") {
     TemporaryFolder out;
     const std::string fair = quoted(demo() / "bergamot-quay.zestloom");
-    const auto ran = cli("chain " + fair + " --piece 'Dock hoist' --platform lampwright --out " + quoted(out.path()) + " --json");
+    const auto ran = cli("chain " + fair + " --piece 'Dock hoist' --platform lampwright --out " +
+                         quoted(out.path()) + " --json");
     REQUIRE(ran.code == 0);
     const auto legs = ran.json()["legs"];
     REQUIRE(legs.size() == 3);
@@ -290,14 +295,20 @@ TEST_CASE("a chain says what each leg keeps and what was measured") {
         CHECK(leg["measured"]["scale"]["state"] == "kept");
         CHECK(leg["measured"]["pictures"]["state"] == "kept");
     }
-    const auto other = cli("chain " + quoted(demo() / "kiosk-props.glb") + " --platform playmeadow --through stl,dae --out " +
-                           quoted(out / "other") + " --json").json()["legs"];
+    const auto other =
+        cli("chain " + quoted(demo() / "kiosk-props.glb") +
+            " --platform playmeadow --through stl,dae --out " + quoted(out / "other") + " --json")
+            .json()["legs"];
     CHECK(other[0]["keeps"]["objects"] == "lost");
     CHECK(other[0]["measured"]["objects"]["state"] == "put-back");
     CHECK(other[0]["measured"]["uvs"]["state"] == "lost");
-    CHECK(cli("chain " + fair + " --piece 'Dock hoist' --platform skerry --out " + quoted(out.path())).code == 2);
-    CHECK(cli("chain " + fair + " --piece 'Dock hoist' --platform lampwright --through glb,wax --out " + quoted(out.path())).code == 2);
-    const auto converted = cli("convert " + quoted(demo() / "dock-hoist.obj") + " " + quoted(out / "h.x3d") + " --through glb,dae --json");
+    CHECK(cli("chain " + fair + " --piece 'Dock hoist' --platform skerry --out " + quoted(out.path())).code ==
+          2);
+    CHECK(cli("chain " + fair + " --piece 'Dock hoist' --platform lampwright --through glb,wax --out " +
+              quoted(out.path()))
+              .code == 2);
+    const auto converted = cli("convert " + quoted(demo() / "dock-hoist.obj") + " " + quoted(out / "h.x3d") +
+                               " --through glb,dae --json");
     REQUIRE(converted.code == 0);
     CHECK(converted.json()["legs"].size() == 2);
     CHECK(cli("inspect " + quoted(out / "h.x3d") + " --json").json()["objects"] == 5);
@@ -308,13 +319,15 @@ TEST_CASE("every demo piece goes through every written format as the table says"
     for (const char* piece : {"Press kiosk", "Dock hoist", "Haul cart", "Kiosk props"})
         for (const char* format : {"obj", "stl", "ply", "glb", "dae", "x3d", "3mf", "level"}) {
             INFO(piece << " through " << format);
-            const auto ran = cli(std::string("chain ") + quoted(demo() / "bergamot-quay.zestloom") + " --piece '" + piece +
-                                 "' --platform playmeadow --through " + format + " --out " + quoted(out.path()) + " --json");
+            const auto ran = cli(std::string("chain ") + quoted(demo() / "bergamot-quay.zestloom") +
+                                 " --piece '" + piece + "' --platform playmeadow --through " + format +
+                                 " --out " + quoted(out.path()) + " --json");
             REQUIRE(ran.code == 0);
             const auto leg = ran.json()["legs"][0];
             for (const auto& [aspect, expected] : leg["keeps"].items()) {
                 const std::string state = leg["measured"][aspect]["state"];
-                INFO(aspect << ": expected " << expected << ", measured " << state << " " << leg["measured"][aspect]["words"]);
+                INFO(aspect << ": expected " << expected << ", measured " << state << " "
+                            << leg["measured"][aspect]["words"]);
                 if (expected == "kept") CHECK((state == "kept" || state == "put-back"));
                 if (state == "lost") CHECK(expected == "lost");
                 if (state == "changed") CHECK(expected != "kept");
@@ -324,13 +337,17 @@ TEST_CASE("every demo piece goes through every written format as the table says"
 
 TEST_CASE("a yardstick on the command line sets a size") {
     TemporaryFolder folder;
-    folder.write("recipe.json", R"([{"step":"match-yardstick","params":{"by":"height"}},{"step":"heading"},{"step":"origin"},{"step":"rename-parts"},{"step":"bake-placement"}])");
-    const auto built = cli("build " + quoted(demo() / "dock-hoist.obj") + " --unit cm --up z --platform lampwright --recipe " +
-                           quoted(folder / "recipe.json") + " --yardstick " + quoted(demo() / "press-kiosk.obj") + " --out " +
-                           quoted(folder / "out") + " --json");
+    folder.write(
+        "recipe.json",
+        R"([{"step":"match-yardstick","params":{"by":"height"}},{"step":"heading"},{"step":"origin"},{"step":"rename-parts"},{"step":"bake-placement"}])");
+    const auto built = cli(
+        "build " + quoted(demo() / "dock-hoist.obj") + " --unit cm --up z --platform lampwright --recipe " +
+        quoted(folder / "recipe.json") + " --yardstick " + quoted(demo() / "press-kiosk.obj") + " --out " +
+        quoted(folder / "out") + " --json");
     INFO(built.out);
     REQUIRE(built.code == 0);
-    const auto kiosk = cli("inspect " + quoted(demo() / "press-kiosk.obj") + " --json").json()["boundsMetres"];
+    const auto kiosk =
+        cli("inspect " + quoted(demo() / "press-kiosk.obj") + " --json").json()["boundsMetres"];
     const double tall = kiosk["max"][1].get<double>() - kiosk["min"][1].get<double>();
     const auto tried = cli("try " + quoted(folder / "out") + " --platform lampwright --json").json();
     CHECK(tried["tests"]["height"].get<double>() == Approx(40 * tall).epsilon(1e-3));

@@ -7,11 +7,13 @@
 
 namespace shapes {
 
-/// A tree of `count` nodes, most showing one of a few lumpy balls, with turns, moves, uneven and mirrored scales.
-/// `even` keeps scales even and unmirrored, so that clips can hang anywhere.
+/// A tree of `count` nodes, most showing one of a few lumpy balls, with turns, moves, uneven and mirrored
+/// scales. `even` keeps scales even and unmirrored, so that clips can hang anywhere.
 inline zl::Model randomTree(int count, unsigned seed, bool even = false) {
     std::mt19937 random(seed);
-    const auto pick = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+    const auto pick = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
     zl::Model model;
     model.name = "tree";
     model.frame.unitAssumed = model.frame.upAssumed = false;
@@ -26,7 +28,8 @@ inline zl::Model randomTree(int count, unsigned seed, bool even = false) {
     }
     for (int n = 0; n < count; ++n) {
         glm::dmat4 local = glm::translate(glm::dmat4(1.0), {pick(-1, 1), pick(-1, 1), pick(-1, 1)});
-        local = glm::rotate(local, pick(-3, 3), glm::normalize(glm::dvec3(pick(-1, 1), pick(-1, 1), pick(0.1, 1))));
+        local = glm::rotate(local, pick(-3, 3),
+                            glm::normalize(glm::dvec3(pick(-1, 1), pick(-1, 1), pick(0.1, 1))));
         glm::dvec3 scale(pick(0.7, 1.4));
         if (!even) scale = {pick(0.7, 1.4) * (n % 3 == 0 ? -1 : 1), pick(0.7, 1.4), pick(0.7, 1.4)};
         local = glm::scale(local, scale);

@@ -16,7 +16,8 @@
 
 namespace zl::app {
 
-BuildAllDialog::BuildAllDialog(const std::vector<project::BuiltCrossing>& results, const QString& folder, QWidget* parent)
+BuildAllDialog::BuildAllDialog(const std::vector<project::BuiltCrossing>& results, const QString& folder,
+                               QWidget* parent)
     : QDialog(parent) {
     using Outcome = project::BuiltCrossing::Outcome;
     setObjectName("buildAllDialog");
@@ -42,26 +43,36 @@ BuildAllDialog::BuildAllDialog(const std::vector<project::BuiltCrossing>& result
     grid->setVerticalSpacing(7);
     int row = 0;
     for (const auto& result : results) {
-        const Mark mark = result.outcome == Outcome::Built || result.outcome == Outcome::Unchanged ? Mark::Fits : Mark::Broken;
+        const Mark mark = result.outcome == Outcome::Built || result.outcome == Outcome::Unchanged
+                              ? Mark::Fits
+                              : Mark::Broken;
         grid->addWidget(markLabel(mark), row, 0, Qt::AlignTop);
-        auto* what = textLabel(tr("%1 on %2").arg(qs(result.piece), qs(result.platform)));
+        auto* what = textLabel(tr("%1 on %2").arg(qs(result.piece), qs(result.platformName)));
         what->setWordWrap(false);
         grid->addWidget(what, row, 1, Qt::AlignTop);
         const QString words = result.outcome == Outcome::Unchanged ? tr("unchanged, left as it was")
                               : result.outcome == Outcome::Built
-                                  ? tr("%1 in %2").arg(qs(showCount(long(result.files.size()), "file", "files")), qs(showSeconds(result.seconds)))
+                                  ? tr("%1 in %2")
+                                        .arg(qs(showCount(long(result.files.size()), "file", "files")),
+                                             qs(showSeconds(result.seconds)))
                                   : qs(result.words);
         QString text = words;
         for (const auto& warning : result.warnings) text += ". " + qs(warning);
-        grid->addWidget(textLabel(text, mark == Mark::Broken ? "bad" : result.warnings.empty() ? "dim" : "warn"), row++, 2);
+        grid->addWidget(textLabel(text, mark == Mark::Broken      ? "bad"
+                                        : result.warnings.empty() ? "dim"
+                                                                  : "warn"),
+                        row++, 2);
     }
-    if (results.empty()) grid->addWidget(textLabel(tr("No crossing of this project has anything to deliver yet."), "dim"), 0, 0);
+    if (results.empty())
+        grid->addWidget(textLabel(tr("No crossing of this project has anything to deliver yet."), "dim"), 0,
+                        0);
     grid->setColumnStretch(2, 1);
     inner->addLayout(grid);
     inner->addStretch(1);
     auto* actions = new QHBoxLayout;
     auto* open = button(tr("Show the folder"), nullptr, "folder-open");
-    connect(open, &QPushButton::clicked, this, [folder] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder)); });
+    connect(open, &QPushButton::clicked, this,
+            [folder] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder)); });
     auto* close = button(tr("Done"), "main");
     close->setObjectName("buildAllDone");
     close->setDefault(true);

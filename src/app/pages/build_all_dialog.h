@@ -9,7 +9,8 @@ namespace zl::app {
 class BuildAllDialog : public QDialog {
     Q_OBJECT
 public:
-    BuildAllDialog(const std::vector<project::BuiltCrossing>& results, const QString& folder, QWidget* parent);
+    BuildAllDialog(const std::vector<project::BuiltCrossing>& results, const QString& folder,
+                   QWidget* parent);
 };
 
 } // namespace zl::app

@@ -37,8 +37,8 @@ void SideCard::addHead(const QString& text) {
     layout_->addLayout(head);
 }
 
-void SideCard::addOffer(const QString& text, const QString& icon, const std::string& step, nlohmann::json params,
-                    const QString& name, bool main) {
+void SideCard::addOffer(const QString& text, const QString& icon, const std::string& step,
+                        nlohmann::json params, const QString& name, bool main) {
     auto* offer = button(text, main ? "main" : nullptr, icon);
     offer->setObjectName(name);
     connect(offer, &QPushButton::clicked, this,
@@ -50,9 +50,9 @@ void RuleCard::show(const platform::RuleResult& rule, const Model& model, const 
     emptied();
     addHead(qs(rule.label));
     const bool broken = rule.state == platform::State::Broken;
-    const char* tone =
-        !broken ? nullptr : rule.severity == platform::Severity::Must ? "bad" : "warn";
-    layout_->addWidget(textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), tone));
+    const char* tone = !broken ? nullptr : rule.severity == platform::Severity::Must ? "bad" : "warn";
+    layout_->addWidget(
+        textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), tone));
     layout_->addWidget(textLabel(qs(rule.message), "dim"));
     if (broken && rule.mends.empty())
         layout_->addWidget(textLabel(
@@ -71,13 +71,14 @@ void MeasureCard::show(const glm::dvec3& from, const glm::dvec3& to, const platf
     emptied();
     const double length = glm::distance(from, to);
     addHead(tr("Measured: %1").arg(qs(sheet.showBoth(length))));
-    layout_->addWidget(textLabel(
-        tr("%1 ft or %2 in; a figure is %3")
-            .arg(qs(showMeasure(length / 0.3048)), qs(showMeasure(length / 0.0254)), qs(sheet.showBoth(sheet.figureMetres()))),
-        "dim"));
+    layout_->addWidget(textLabel(tr("%1 ft or %2 in; a figure is %3")
+                                     .arg(qs(showMeasure(length / 0.3048)), qs(showMeasure(length / 0.0254)),
+                                          qs(sheet.showBoth(sheet.figureMetres()))),
+                                 "dim"));
     const auto json = [](const glm::dvec3& p) { return nlohmann::json::array({p.x, p.y, p.z}); };
     addOffer(tr("Say how long this is meant to be"), "ruler", "size",
-             {{"by", "points"}, {"from", json(from)}, {"to", json(to)}, {"measure", length}}, "sizeByMeasure");
+             {{"by", "points"}, {"from", json(from)}, {"to", json(to)}, {"measure", length}},
+             "sizeByMeasure");
     addOffer(tr("Put the origin at the first point"), "frame", "origin",
              {{"at", "point"}, {"point", json(from)}}, "originAtMeasure");
     setVisible(true);
@@ -116,9 +117,12 @@ void SelectionCard::show(const std::set<int>& nodes, const Model& model, const p
     addOffer(tr("Say how tall this is meant to be"), "move-vertical", "size",
              {{"by", "height"}, {"measure", size.y}, {"part", parts}}, "sizeByPart");
     if (model.yardsticks && !model.yardsticks->empty())
-        addOffer(tr("Match it to the yardstick"), "ruler", "match-yardstick", {{"by", "height"}, {"part", parts}}, "matchPart");
-    addOffer(tr("Give each loose part an object"), "layers", "split-parts", {{"by", "loose"}, {"parts", parts}}, "splitPart");
-    if (names.size() > 1) addOffer(tr("Make one object of them"), "box", "join-parts", {{"parts", parts}}, "joinParts");
+        addOffer(tr("Match it to the yardstick"), "ruler", "match-yardstick",
+                 {{"by", "height"}, {"part", parts}}, "matchPart");
+    addOffer(tr("Give each loose part an object"), "layers", "split-parts",
+             {{"by", "loose"}, {"parts", parts}}, "splitPart");
+    if (names.size() > 1)
+        addOffer(tr("Make one object of them"), "box", "join-parts", {{"parts", parts}}, "joinParts");
     addOffer(tr("Bake its placement"), "check", "bake-placement", {{"parts", parts}}, "bakePart");
     setVisible(true);
 }

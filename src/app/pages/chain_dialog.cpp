@@ -13,18 +13,21 @@
 
 namespace zl::app {
 
-ChainDialog::ChainDialog(Session& session, const QString& piece, const QString& platform, const QString& folder,
-                         QWidget* parent)
-    : QDialog(parent), session_(session), piece_(piece), platform_(platform), sheet_(session.sheet(platform.toStdString())) {
+ChainDialog::ChainDialog(Session& session, const QString& piece, const QString& platform,
+                         const QString& folder, QWidget* parent)
+    : QDialog(parent), session_(session), piece_(piece), platform_(platform),
+      sheet_(session.sheet(platform.toStdString())) {
     setObjectName("chainDialog");
     setWindowTitle(tr("Compare chains"));
     setMinimumSize(880, 560);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(22, 18, 22, 18);
     layout->setSpacing(12);
-    layout->addWidget(headingLabel(tr("Ways from %1 to %2").arg(piece, sheet_ ? qs(sheet_->name) : platform)));
-    layout->addWidget(textLabel(
-        tr("Each leg is written, read back and measured. What a file lost and the recipe still knows is put back."), "dim"));
+    layout->addWidget(
+        headingLabel(tr("Ways from %1 to %2").arg(piece, sheet_ ? qs(sheet_->name) : platform)));
+    layout->addWidget(textLabel(tr("Each leg is written, read back and measured. What a file lost and the "
+                                   "recipe still knows is put back."),
+                                "dim"));
     QStringList usual;
     if (sheet_)
         for (const auto& leg : sheet_->chain) usual << qs(leg.format);
@@ -37,12 +40,14 @@ ChainDialog::ChainDialog(Session& session, const QString& piece, const QString& 
     actions->addStretch(1);
     auto* both = button(tr("Run both"), "main", "play");
     both->setObjectName("chainRun");
+    both->setAutoDefault(false); // Enter in a list of formats ends the list, no more
     connect(both, &QPushButton::clicked, this, [this] {
         run(own_);
         run(other_);
     });
     auto* close = button(tr("Done"));
     close->setObjectName("chainDone");
+    close->setAutoDefault(false);
     connect(close, &QPushButton::clicked, this, &QDialog::accept);
     actions->addWidget(both);
     actions->addWidget(close);
@@ -51,7 +56,8 @@ ChainDialog::ChainDialog(Session& session, const QString& piece, const QString& 
     showExpected(other_);
 }
 
-QWidget* ChainDialog::makeSide(Side& side, const QString& title, const QString& formats, const QString& folder) {
+QWidget* ChainDialog::makeSide(Side& side, const QString& title, const QString& formats,
+                               const QString& folder) {
     side.folder = folder;
     auto* frame = new QFrame;
     frame->setProperty("card", true);
@@ -77,7 +83,8 @@ QWidget* ChainDialog::makeSide(Side& side, const QString& title, const QString& 
 }
 
 std::vector<chain::LegPlan> ChainDialog::plansOf(const Side& side) const {
-    return chain::planned(chain::legsFrom(side.formats->text().toStdString()), sheet_.get(), fileNameFrom(piece_.toStdString()));
+    return chain::planned(chain::legsFrom(side.formats->text().toStdString()), sheet_.get(),
+                          fileNameFrom(piece_.toStdString()));
 }
 
 void ChainDialog::showExpected(Side& side) {
@@ -103,9 +110,8 @@ void ChainDialog::run(Side& side) {
     side.summary->setText(tr("Running…"));
     session_.jobs().start<chain::Result>(
         tr("Going through the chain"), this,
-        [model = state.evaluation.model, plans, folder = side.folder.toStdString()](const Progress& progress) {
-            return chain::run(model, plans, folder, progress);
-        },
+        [model = state.evaluation.model, plans, folder = side.folder.toStdString()](
+            const Progress& progress) { return chain::run(model, plans, folder, progress); },
         [&side](const chain::Result& result) {
             side.table->showMeasured(result.legs);
             int lost = 0, back = 0;
@@ -115,7 +121,8 @@ void ChainDialog::run(Side& side) {
                     back += verdict.state == chain::State::PutBack;
                 }
             side.summary->setText(tr("Measured: %1, %2. Files: %3")
-                                      .arg(qs(showCount(lost, "thing lost", "things lost")), qs(showCount(back, "put back", "put back")), side.folder));
+                                      .arg(qs(showCount(lost, "thing lost", "things lost")),
+                                           qs(showCount(back, "put back", "put back")), side.folder));
         },
         [&side](const QString& problem) { side.summary->setText(problem); }, 20);
 }

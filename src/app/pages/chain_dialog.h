@@ -17,7 +17,8 @@ class ChainTable;
 class ChainDialog : public QDialog {
     Q_OBJECT
 public:
-    ChainDialog(Session& session, const QString& piece, const QString& platform, const QString& folder, QWidget* parent);
+    ChainDialog(Session& session, const QString& piece, const QString& platform, const QString& folder,
+                QWidget* parent);
 
 private:
     struct Side {

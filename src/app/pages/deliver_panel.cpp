@@ -106,8 +106,9 @@ void DeliverPanel::rebuild() {
         finish->setCurrentText(crossing && !crossing->finish.empty() ? qs(crossing->finish)
                                                                      : qs(sheet->finishes.front()));
         connect(finish, &QComboBox::textActivated, this, [this](const QString& chosen) {
-            session_.editCrossing(tr("change the finish"), piece_, platform_,
-                                  [&](project::Crossing& crossing) { crossing.finish = chosen.toStdString(); });
+            session_.editCrossing(
+                tr("change the finish"), piece_, platform_,
+                [&](project::Crossing& crossing) { crossing.finish = chosen.toStdString(); });
         });
         row->addWidget(finish, 1);
         layout_->addLayout(row);
@@ -124,14 +125,16 @@ void DeliverPanel::rebuild() {
             if (crossing && crossing->format == id) format->setCurrentIndex(format->count() - 1);
         }
         connect(format, &QComboBox::activated, this, [this, format](int index) {
-            session_.editCrossing(tr("change the kind of files"), piece_, platform_, [&](project::Crossing& c) {
-                c.format = index == 0 ? std::string() : format->currentData().toString().toStdString();
-            });
+            session_.editCrossing(
+                tr("change the kind of files"), piece_, platform_, [&](project::Crossing& c) {
+                    c.format = index == 0 ? std::string() : format->currentData().toString().toStdString();
+                });
         });
         row->addWidget(format, 1);
         layout_->addLayout(row);
     }
-    if (const auto words = sheet->importerWords(); !words.empty()) layout_->addWidget(textLabel(qs(words), "dim"));
+    if (const auto words = sheet->importerWords(); !words.empty())
+        layout_->addWidget(textLabel(qs(words), "dim"));
     addChain(*sheet);
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(tr("Folder"), 2));
@@ -191,7 +194,8 @@ void DeliverPanel::addChain(const platform::Sheet& sheet) {
     layout_->addWidget(line());
     const auto found = chains_.find({piece_, platform_});
     const bool measured = found != chains_.end() && found->second.key == state.key;
-    layout_->addWidget(headingLabel(measured ? tr("The way there, as measured") : tr("The way there, as expected"), 2));
+    layout_->addWidget(
+        headingLabel(measured ? tr("The way there, as measured") : tr("The way there, as expected"), 2));
     auto* table = new ChainTable;
     table->setObjectName("chainTable");
     try {
@@ -205,18 +209,19 @@ void DeliverPanel::addChain(const platform::Sheet& sheet) {
         auto* run = button(tr("Run the chain"), nullptr, "play");
         run->setObjectName("runChain");
         run->setToolTip(tr("Write every leg, read it back and measure what came through"));
-        connect(run, &QPushButton::clicked, this, [this, plans, key = state.key, model = state.evaluation.model] {
-            session_.jobs().start<chain::Result>(
-                tr("Going through the chain"), this,
-                [model, plans, folder = folder().toStdString() + "-chain"](const Progress& progress) {
-                    return chain::run(model, plans, folder, progress);
-                },
-                [this, key, id = std::pair(piece_, platform_)](const chain::Result& result) {
-                    chains_[id] = {result.legs, key};
-                    rebuild();
-                },
-                [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
-        });
+        connect(run, &QPushButton::clicked, this,
+                [this, plans, key = state.key, model = state.evaluation.model] {
+                    session_.jobs().start<chain::Result>(
+                        tr("Going through the chain"), this,
+                        [model, plans, folder = folder().toStdString() + "-chain"](const Progress& progress) {
+                            return chain::run(model, plans, folder, progress);
+                        },
+                        [this, key, id = std::pair(piece_, platform_)](const chain::Result& result) {
+                            chains_[id] = {result.legs, key};
+                            rebuild();
+                        },
+                        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+                });
         auto* compare = button(tr("Compare…"), nullptr, "columns-2");
         compare->setObjectName("compareChains");
         compare->setToolTip(tr("Try another chain beside this one"));
@@ -231,7 +236,8 @@ void DeliverPanel::addChain(const platform::Sheet& sheet) {
         layout_->addLayout(actions);
     } catch (const Error& error) {
         delete table;
-        layout_->addWidget(textLabel(qs(error.whole()), "bad")); // a sheet of the user's own may name anything
+        layout_->addWidget(
+            textLabel(qs(error.whole()), "bad")); // a sheet of the user's own may name anything
     }
 }
 

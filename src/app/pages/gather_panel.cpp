@@ -145,15 +145,19 @@ void GatherPanel::addYardsticks() {
     layout_->addWidget(headingLabel(tr("Yardsticks"), 2));
     const auto& yardsticks = session_.project().yardsticks;
     if (yardsticks.empty())
-        layout_->addWidget(textLabel(
-            tr("An object you know from the game, to measure against. It is shared by all pieces and never delivered."), "dim"));
+        layout_->addWidget(textLabel(tr("An object you know from the game, to measure against. It is shared "
+                                        "by all pieces and never delivered."),
+                                     "dim"));
     for (std::size_t i = 0; i < yardsticks.size(); ++i) {
         auto* row = new QHBoxLayout;
-        row->addWidget(textLabel(tr("%1 (%2)").arg(qs(yardsticks[i].name), qs(yardsticks[i].path.filename().string()))), 1);
+        row->addWidget(
+            textLabel(tr("%1 (%2)").arg(qs(yardsticks[i].name), qs(yardsticks[i].path.filename().string()))),
+            1);
         auto* remove = iconButton("trash-2", tr("Take this yardstick out"));
         connect(remove, &QToolButton::clicked, this, [this, i] {
             session_.edit(tr("take out a yardstick"), [&](project::Project& project) {
-                if (i < project.yardsticks.size()) project.yardsticks.erase(project.yardsticks.begin() + std::ptrdiff_t(i));
+                if (i < project.yardsticks.size())
+                    project.yardsticks.erase(project.yardsticks.begin() + std::ptrdiff_t(i));
             });
         });
         row->addWidget(remove);

@@ -49,9 +49,10 @@ LoomPage::LoomPage(Session& session, QWidget* parent) : QWidget(parent), session
     connect(table_, &LoomTable::opened, this, &LoomPage::openAsked);
     connect(table_, &LoomTable::bringInAsked, this, &LoomPage::bringInAsked);
     connect(&session_, &Session::projectChanged, this, &LoomPage::rebuild);
-    connect(&session_, &Session::crossingChanged, this, [this](const QString& piece, const QString& platform) {
-        if (piece == piece_ && platform == platform_) showSide();
-    });
+    connect(&session_, &Session::crossingChanged, this,
+            [this](const QString& piece, const QString& platform) {
+                if (piece == piece_ && platform == platform_) showSide();
+            });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         table_->forgetPictures();
         rebuild();
@@ -113,7 +114,8 @@ void LoomPage::showSide() {
             if (rule.state == platform::State::Fits) continue;
             side_->addWidget(line());
             side_->addLayout(markRow(markOf(rule), qs(rule.finding.note),
-                                     tr("Wants %1. %2").arg(wanted(rule.finding.limit), qs(rule.message)), true));
+                                     tr("Wants %1. %2").arg(wanted(rule.finding.limit), qs(rule.message)),
+                                     true));
         }
     }
     auto* actions = new QHBoxLayout;

@@ -129,8 +129,7 @@ void LoomTable::makeRow(const project::Piece& piece, int row) {
     auto* more = iconButton("trash-2", tr("Take %1 out of the project").arg(name));
     connect(more, &QToolButton::clicked, this, [this, name] {
         session_.edit(tr("take out %1").arg(name), [&](project::Project& p) {
-            std::erase_if(p.pieces,
-                          [&](const auto& piece) { return piece.name == name.toStdString(); });
+            std::erase_if(p.pieces, [&](const auto& piece) { return piece.name == name.toStdString(); });
         });
     });
     headLayout->addWidget(more);

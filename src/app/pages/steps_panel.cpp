@@ -114,16 +114,15 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
     auto step = steps::makeStep(id);
     step->setParams(params);
     EntryPlace place{false, 0};
-    session_.editCrossing(tr("add %1").arg(qs(step->info().name)), piece_, platform_,
-                          [&](project::Crossing& crossing) {
-                              // Behind the last step of its stage or an earlier one, so that stages stay in order.
-                              auto& recipe = crossing.recipe;
-                              int at = int(recipe.size());
-                              while (at > 0 && steps::makeStep(recipe[at - 1].step)->info().stage > step->info().stage)
-                                  --at;
-                              recipe.insert(recipe.begin() + at, {id, true, step->params()});
-                              place.index = at;
-                          });
+    session_.editCrossing(
+        tr("add %1").arg(qs(step->info().name)), piece_, platform_, [&](project::Crossing& crossing) {
+            // Behind the last step of its stage or an earlier one, so that stages stay in order.
+            auto& recipe = crossing.recipe;
+            int at = int(recipe.size());
+            while (at > 0 && steps::makeStep(recipe[at - 1].step)->info().stage > step->info().stage) --at;
+            recipe.insert(recipe.begin() + at, {id, true, step->params()});
+            place.index = at;
+        });
     select(place);
 }
 

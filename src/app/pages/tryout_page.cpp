@@ -87,7 +87,8 @@ void TryoutPage::makeTools() {
         box->setToolTip(qs(choice.name));
         for (const std::string& option : choice.options) box->addItem(qs(option));
         box->setCurrentIndex(choice.chosen);
-        connect(box, &QComboBox::activated, view_, [this, id = qs(choice.id)](int option) { view_->choose(id, option); });
+        connect(box, &QComboBox::activated, view_,
+                [this, id = qs(choice.id)](int option) { view_->choose(id, option); });
         toolRow_->addWidget(box);
     }
     toolRow_->addStretch(1);
@@ -96,7 +97,8 @@ void TryoutPage::makeTools() {
 void TryoutPage::show(const Loaded& loaded, const QString& name) {
     clearLayout(side_);
     const bool accepted = loaded.report.accepted;
-    auto* verdict = headingLabel(accepted ? tr("Accepted by the %1").arg(name) : tr("Refused by the %1").arg(name), 1);
+    auto* verdict =
+        headingLabel(accepted ? tr("Accepted by the %1").arg(name) : tr("Refused by the %1").arg(name), 1);
     restyle(verdict, accepted ? "good" : "bad", true);
     side_->addWidget(verdict);
     side_->addWidget(textLabel(tr("its own reader, its own limits; only the delivered files"), "dim"));
@@ -106,9 +108,10 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
         const Mark mark = message.kind == Kind::Fine  ? Mark::Fits
                           : message.kind == Kind::Odd ? Mark::Tight
                                                       : Mark::Broken;
-        side_->addLayout(markRow(
-            mark, message.file.empty() ? qs(message.text) : tr("%1: %2").arg(qs(message.file), qs(message.text)),
-            qs(message.detail)));
+        side_->addLayout(markRow(mark,
+                                 message.file.empty() ? qs(message.text)
+                                                      : tr("%1: %2").arg(qs(message.file), qs(message.text)),
+                                 qs(message.detail)));
     }
     tables_ = new QVBoxLayout;
     tables_->setSpacing(8);
@@ -117,8 +120,9 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
         for (const std::string& note : loaded.stage->notes()) side_->addWidget(textLabel(qs(note), "dim"));
     side_->addStretch(1);
     view_->setStage(loaded.stage);
-    view_->setMessage(loaded.stage ? tr("Only the delivered files are loaded. Drag a thing up, let go to drop it.")
-                                   : tr("The files were refused; see why on the right."));
+    view_->setMessage(loaded.stage
+                          ? tr("Only the delivered files are loaded. Drag a thing up, let go to drop it.")
+                          : tr("The files were refused; see why on the right."));
     makeTools();
     shown_.clear();
     showTables();

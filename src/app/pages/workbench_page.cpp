@@ -75,14 +75,16 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     add("solid", tr("Solid"), tr("Filled faces"), &ModelView::solid);
     add("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     add("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
-    const auto beside = [&](const QString& name, const QString& text, const QString& tip, bool ModelView::*flag,
-                            bool ModelView::*not_) {
-        modesLayout->addWidget(modeButton(name, text, tip, false, [this, flag, not_, other = name == "stack" ? "yardstick" : "stack"](bool on) {
-            view_->*flag = on;
-            if (on) view_->*not_ = false, modes_[other]->setChecked(false);
-            if (on && flag == &ModelView::showYardstick) makeYardstick();
-            view_->frameAll();
-        }));
+    const auto beside = [&](const QString& name, const QString& text, const QString& tip,
+                            bool ModelView::*flag, bool ModelView::*not_) {
+        modesLayout->addWidget(
+            modeButton(name, text, tip, false,
+                       [this, flag, not_, other = name == "stack" ? "yardstick" : "stack"](bool on) {
+                           view_->*flag = on;
+                           if (on) view_->*not_ = false, modes_[other]->setChecked(false);
+                           if (on && flag == &ModelView::showYardstick) makeYardstick();
+                           view_->frameAll();
+                       }));
     };
     add("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
     modesLayout->addWidget(modeButton("deviation", tr("Deviation"),
@@ -96,12 +98,14 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
         tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
         &ModelView::wipe);
     modesLayout->addSpacing(10);
-    beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack, &ModelView::showYardstick);
+    beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack,
+           &ModelView::showYardstick);
     beside("yardstick", tr("Yardstick"), tr("An object of known size beside it; bring one in on Gather"),
            &ModelView::showYardstick, &ModelView::stack);
-    measure_ = modeButton("measure", tr("Measure"), tr("Distance between two points (M)"), false, [this](bool on) {
-        view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
-    });
+    measure_ =
+        modeButton("measure", tr("Measure"), tr("Distance between two points (M)"), false, [this](bool on) {
+            view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
+        });
     modesLayout->addWidget(measure_);
     modesLayout->addStretch(1);
     modes->adjustSize();
@@ -134,7 +138,8 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     steps_ = new StepsPanel(session_, side);
     deliver_ = new DeliverPanel(session_, side);
     // Side by side and hidden in turn: a stack would be as tall as its tallest page and scroll into nothing.
-    for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_}) inner->addWidget(panel, 1);
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_})
+        inner->addWidget(panel, 1);
     middle->addWidget(side);
 
     strip_ = new FitStrip;
@@ -153,9 +158,8 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     connect(deliver_, &DeliverPanel::built, this, &WorkbenchPage::refreshMarks);
     connect(view_, &ModelView::handleDragged, this, &WorkbenchPage::dragHandle);
     connect(view_, &ModelView::measuredChanged, this, &WorkbenchPage::showMeasured);
-    connect(view_, &ModelView::toolChanged, this, [this] {
-        measure_->setChecked(view_->tool() == ModelView::Tool::Measure);
-    });
+    connect(view_, &ModelView::toolChanged, this,
+            [this] { measure_->setChecked(view_->tool() == ModelView::Tool::Measure); });
     connect(view_, &ModelView::selectionChanged, this, &WorkbenchPage::showSelection);
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);
 }
@@ -245,7 +249,8 @@ void WorkbenchPage::refresh() {
                                                                      : QString());
         refreshScenes();
         refreshFront();
-        modes_["yardstick"]->setVisible(state.evaluation.model.yardsticks && !state.evaluation.model.yardsticks->empty());
+        modes_["yardstick"]->setVisible(state.evaluation.model.yardsticks &&
+                                        !state.evaluation.model.yardsticks->empty());
         if (!rule_.isEmpty()) chooseRule(rule_);
     } else if (state.kind == CrossingState::Kind::Failed) {
         view_->setScenes(nullptr, nullptr, false);
@@ -373,7 +378,8 @@ void WorkbenchPage::refreshFront() {
     view_->setFront(std::nullopt);
     session_.jobs().start<std::optional<geometry::HeadingGuess>>(
         tr("Looking for a front"), this, [model](const Progress&) { return geometry::guessHeading(model); },
-        [this, id = std::pair(piece_, platform_), key = state.key](const std::optional<geometry::HeadingGuess>& guess) {
+        [this, id = std::pair(piece_, platform_),
+         key = state.key](const std::optional<geometry::HeadingGuess>& guess) {
             const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
             if (id != std::pair(piece_, platform_) || now.key != key || !guess) return;
             view_->setFront(ModelView::Front{guess->angle, tr("front? %1").arg(qs(guess->reason)), false});
@@ -391,10 +397,13 @@ void WorkbenchPage::makeYardstick() {
     if (const auto* piece = session_.project().piece(piece_.toStdString()))
         for (const auto& entry : recipeFor(*piece, sheet->id))
             for (const auto& candidate : *yardsticks)
-                if (entry.step == "match-yardstick" && entry.params.value("yardstick", "") == candidate.name) shown = &candidate;
-    const double own = geometry::worldBounds(state.evaluation.model).size().y, other = geometry::worldBounds(*shown->model).size().y;
-    const QString caption = tr("%1: %2 tall, this is %3 times that")
-                                .arg(qs(shown->name), qs(sheet->showBoth(other)), qs(showMeasure(other > 0 ? own / other : 0)));
+                if (entry.step == "match-yardstick" && entry.params.value("yardstick", "") == candidate.name)
+                    shown = &candidate;
+    const double own = geometry::worldBounds(state.evaluation.model).size().y,
+                 other = geometry::worldBounds(*shown->model).size().y;
+    const QString caption =
+        tr("%1: %2 tall, this is %3 times that")
+            .arg(qs(shown->name), qs(sheet->showBoth(other)), qs(showMeasure(other > 0 ? own / other : 0)));
     session_.jobs().start<std::shared_ptr<const Scene>>(
         tr("Preparing the yardstick"), this,
         [model = *shown->model](const Progress& progress) { return makeScene(model, progress); },
@@ -486,9 +495,10 @@ void WorkbenchPage::suggest() {
             dialog->setAttribute(Qt::WA_DeleteOnClose);
             connect(dialog, &QDialog::accepted, this, [this, dialog] {
                 const auto chosen = dialog->chosen();
-                session_.editCrossing(tr("suggested fit"), piece_, platform_, [&](project::Crossing& crossing) {
-                    crossing.recipe.insert(crossing.recipe.end(), chosen.begin(), chosen.end());
-                });
+                session_.editCrossing(
+                    tr("suggested fit"), piece_, platform_, [&](project::Crossing& crossing) {
+                        crossing.recipe.insert(crossing.recipe.end(), chosen.begin(), chosen.end());
+                    });
             });
             dialog->open();
         },

@@ -22,13 +22,26 @@ bool wheelCamera(Camera& camera, const QWheelEvent& event, QSize view) {
 bool keyCamera(Camera& camera, int key) {
     constexpr double turn = 12, nearer = 0.9;
     switch (key) {
-    case Qt::Key_Left: camera.turn(turn, 0); return true;
-    case Qt::Key_Right: camera.turn(-turn, 0); return true;
-    case Qt::Key_Up: camera.turn(0, turn); return true;
-    case Qt::Key_Down: camera.turn(0, -turn); return true;
-    case Qt::Key_Plus: camera.zoom(nearer, 0, 0); return true;
-    case Qt::Key_Minus: camera.zoom(1 / nearer, 0, 0); return true;
-    default: return false;
+    case Qt::Key_Left:
+        camera.turn(turn, 0);
+        return true;
+    case Qt::Key_Right:
+        camera.turn(-turn, 0);
+        return true;
+    case Qt::Key_Up:
+        camera.turn(0, turn);
+        return true;
+    case Qt::Key_Down:
+        camera.turn(0, -turn);
+        return true;
+    case Qt::Key_Plus:
+        camera.zoom(nearer, 0, 0);
+        return true;
+    case Qt::Key_Minus:
+        camera.zoom(1 / nearer, 0, 0);
+        return true;
+    default:
+        return false;
     }
 }
 

@@ -11,6 +11,7 @@ nlohmann::json numbersOf(const Collider& collider);
 
 /// `start` (from numbersOf) with the handle `id` moved outward by `delta` metres; nothing when the collider
 /// would turn inside out.
-std::optional<nlohmann::json> withHandleMoved(const nlohmann::json& start, const std::string& id, double delta);
+std::optional<nlohmann::json> withHandleMoved(const nlohmann::json& start, const std::string& id,
+                                              double delta);
 
 } // namespace zl::app

@@ -137,7 +137,8 @@ void ModelView::setColliders(const std::vector<Collider>& colliders, std::vector
 void ModelView::setHighlight(LitFaces lit, const QString& label) {
     lit_ = std::move(lit);
     highlightLabel_ = label;
-    highlightCorners_ = after_.scene && !lit_.empty() ? cornersOf(*after_.scene, lit_) : std::vector<glm::vec3>();
+    highlightCorners_ =
+        after_.scene && !lit_.empty() ? cornersOf(*after_.scene, lit_) : std::vector<glm::vec3>();
     highlightEdges_.clear(); // single faces may be as thin as a thread
     if (after_.scene && !lit_.faces.empty()) {
         const auto corners = cornersOf(*after_.scene, {{}, {}, lit_.faces});
@@ -404,7 +405,9 @@ void ModelView::drawOver() {
 glm::dvec3 ModelView::besideFoot() const {
     if (!after_.scene || after_.scene->bounds.empty()) return glm::dvec3(0);
     const auto& b = after_.scene->bounds;
-    const auto radius = [](const geometry::Bounds& of) { return 0.5 * glm::length(glm::dvec2(of.size().x, of.size().z)); };
+    const auto radius = [](const geometry::Bounds& of) {
+        return 0.5 * glm::length(glm::dvec2(of.size().x, of.size().z));
+    };
     const double other = showYardstick && yardstick_.scene ? radius(yardstick_.scene->bounds) : radius(b);
     // On the figure's other side, so that both can be compared with it.
     return glm::dvec3(b.centre().x, 0, b.centre().z) - camera_.right() * (1.02 * (radius(b) + other));
@@ -427,27 +430,39 @@ void ModelView::drawBeside() {
         GlMesh* mesh = after_.light ? after_.light.get() : after_.full.get();
         const glm::dvec3 foot = besideFoot() - glm::dvec3(b.centre().x, b.min.y, b.centre().z);
         for (int i = 0; i < stackCount(); ++i) {
-            look.placing = glm::translate(glm::mat4(1.0f), glm::vec3(foot + glm::dvec3(0, i * b.size().y, 0)));
+            look.placing =
+                glm::translate(glm::mat4(1.0f), glm::vec3(foot + glm::dvec3(0, i * b.size().y, 0)));
             painter_.draw(*mesh, look);
         }
     } else if (showYardstick && yardstick_.full) {
         const auto& y = yardstick_.scene->bounds;
-        look.placing = glm::translate(glm::mat4(1.0f), glm::vec3(besideFoot() - glm::dvec3(y.centre().x, y.min.y, y.centre().z)));
+        look.placing = glm::translate(
+            glm::mat4(1.0f), glm::vec3(besideFoot() - glm::dvec3(y.centre().x, y.min.y, y.centre().z)));
         look.tint = colourOf(tokens().sea, 0.35f);
         painter_.draw(yardstick_.light ? *yardstick_.light : *yardstick_.full, look);
     }
     if (front_) {
         const glm::dvec3 way(std::sin(front_->angle), 0, std::cos(front_->angle)), side(way.z, 0, -way.x);
-        const double reach = 0.5 * std::max(b.size().x, b.size().z), step = 0.28 * std::max(reach, 0.1 * b.size().y);
+        const double reach = 0.5 * std::max(b.size().x, b.size().z),
+                     step = 0.28 * std::max(reach, 0.1 * b.size().y);
         const glm::dvec3 floor(0, 0.002 * std::max(reach, 1e-6), 0);
-        const glm::dvec3 from = glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15) + floor, to = from + way * (2 * step);
+        const glm::dvec3 from = glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15) + floor,
+                         to = from + way * (2 * step);
         const auto f = [](const glm::dvec3& v) { return glm::vec3(v); };
-        std::vector<glm::vec3> arrow{f(from - side * (0.16 * step)), f(from + side * (0.16 * step)), f(to - way * step + side * (0.16 * step)),
-                                     f(from - side * (0.16 * step)), f(to - way * step + side * (0.16 * step)), f(to - way * step - side * (0.16 * step)),
-                                     f(to - way * step - side * (0.5 * step)), f(to - way * step + side * (0.5 * step)), f(to)};
+        std::vector<glm::vec3> arrow{f(from - side * (0.16 * step)),
+                                     f(from + side * (0.16 * step)),
+                                     f(to - way * step + side * (0.16 * step)),
+                                     f(from - side * (0.16 * step)),
+                                     f(to - way * step + side * (0.16 * step)),
+                                     f(to - way * step - side * (0.16 * step)),
+                                     f(to - way * step - side * (0.5 * step)),
+                                     f(to - way * step + side * (0.5 * step)),
+                                     f(to)};
         auto* gl = context()->functions();
         gl->glDepthMask(GL_FALSE);
-        painter_.triangles(arrow, toClip(), colourOf(front_->known ? tokens().zest : tokens().dim, front_->known ? 0.95f : 0.45f));
+        painter_.triangles(
+            arrow, toClip(),
+            colourOf(front_->known ? tokens().zest : tokens().dim, front_->known ? 0.95f : 0.45f));
         gl->glDepthMask(GL_TRUE);
     }
 }

@@ -31,9 +31,10 @@ void ModelView::drawLabels(QPainter& painter) {
     const auto& b = after_.scene->bounds;
     if (front_ && !b.empty()) {
         const glm::dvec3 way(std::sin(front_->angle), 0, std::cos(front_->angle));
-        const double reach = 0.5 * std::max(b.size().x, b.size().z), step = 0.28 * std::max(reach, 0.1 * b.size().y);
-        label(onScreen(glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15 + 2.3 * step)), front_->words,
-              front_->known ? t.ink : t.dim);
+        const double reach = 0.5 * std::max(b.size().x, b.size().z),
+                     step = 0.28 * std::max(reach, 0.1 * b.size().y);
+        label(onScreen(glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15 + 2.3 * step)),
+              front_->words, front_->known ? t.ink : t.dim);
     }
     if (stack && !b.empty()) {
         const double tall = stackCount() * b.size().y;
@@ -80,8 +81,8 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.setBrush(scale);
         painter.drawRoundedRect(bar, 3, 3);
         const double height = std::max(1e-12, after_.scene->bounds.size().y);
-        label(bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink,
-              false, Qt::AlignLeft);
+        label(bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink, false,
+              Qt::AlignLeft);
         label(bar.bottomLeft() + QPointF(0, 5), "0", t.ink, false, Qt::AlignLeft);
         label(bar.bottomRight() + QPointF(0, 5),
               QString::fromStdString(showMeasure(100 * hottest_ / height)) + " %", t.ink, false,
@@ -109,18 +110,16 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.setPen(QPen(t.ink, 1.5, Qt::DashLine));
         painter.drawLine(a, b);
         const double length = glm::distance(points_[0], points_[1]);
-        label(
-            (a + b) / 2 + QPointF(0, 8),
-            QString::fromStdString(sheet_->showBoth(length)),
-            t.ink);
+        label((a + b) / 2 + QPointF(0, 8), QString::fromStdString(sheet_->showBoth(length)), t.ink);
     } else if (tool_ == Tool::Measure) {
         label(QPointF(width() / 2.0, height() - 40.0),
               points_.empty() ? tr("Click two points on the model") : tr("Click the second point"), t.ink);
     } else if (!selected_.empty()) {
         const int first = *selected_.begin();
         label(QPointF(width() / 2.0, height() - 40.0),
-              selected_.size() > 1 || first >= int(nodeNames_.size()) ? tr("%1 parts selected").arg(selected_.size())
-                                                                      : nodeNames_[first],
+              selected_.size() > 1 || first >= int(nodeNames_.size())
+                  ? tr("%1 parts selected").arg(selected_.size())
+                  : nodeNames_[first],
               t.sea);
     }
     if (tool_ == Tool::Measure && hovered_) {
@@ -135,8 +134,7 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.setBrush(fill);
         painter.drawRect(band_);
     }
-    if (!highlightLabel_.isEmpty())
-        label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
+    if (!highlightLabel_.isEmpty()) label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 
     double extent = sheet_->figureMetres();
     if (!after_.scene->bounds.empty())

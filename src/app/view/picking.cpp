@@ -51,7 +51,8 @@ std::vector<glm::vec3> cornersOf(const Scene& scene, const LitFaces& lit) {
     for (std::size_t t = 0; t < scene.triangles; ++t) {
         firstOfNode.try_emplace(scene.nodeOfTriangle[t], t);
         ++countOfNode[scene.nodeOfTriangle[t]];
-        if (lit.nodes.contains(scene.nodeOfTriangle[t]) || lit.materials.contains(scene.materialOfTriangle[t]))
+        if (lit.nodes.contains(scene.nodeOfTriangle[t]) ||
+            lit.materials.contains(scene.materialOfTriangle[t]))
             add(t);
     }
     for (const auto& face : lit.faces)

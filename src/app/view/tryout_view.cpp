@@ -21,7 +21,8 @@ GlGeometry geometryOf(const Item& item) {
     GlGeometry out;
     const Shape& shape = item.shape;
     for (std::size_t i = 0; i < shape.positions.size(); ++i)
-        out.corners.push_back({shape.positions[i], i < shape.normals.size() ? shape.normals[i] : glm::vec3(0, 1, 0),
+        out.corners.push_back({shape.positions[i],
+                               i < shape.normals.size() ? shape.normals[i] : glm::vec3(0, 1, 0),
                                i < shape.uvs.size() ? shape.uvs[i] : glm::vec2(0)});
     out.indices = shape.indices;
     GlGeometry::Range range{0, out.indices.size()};
@@ -160,7 +161,8 @@ void TryoutView::drawShadows(const std::vector<Drawn>& drawn, const glm::mat4& t
     const auto figure = float(stage_->figureHeight());
     for (const Drawn& one : drawn) { // a soft disc under each stands for its shadow
         const Shape& shape = stage_->items()[std::size_t(one.item)].shape;
-        const glm::vec3 size = shape.size(), middle(one.pose * glm::vec4((shape.low() + shape.high()) * 0.5f, 1));
+        const glm::vec3 size = shape.size(),
+                        middle(one.pose * glm::vec4((shape.low() + shape.high()) * 0.5f, 1));
         const float above = std::max(0.0f, middle.y - size.y / 2) / figure;
         const float x = 0.42f * size.x + 0.05f * above, z = 0.42f * size.z + 0.05f * above;
         std::vector<glm::vec3> disc;
@@ -182,9 +184,11 @@ void TryoutView::drawMarks(const glm::mat4& toClip) {
     for (const Mark& mark : stage_->marks()) {
         const glm::vec3 way = mark.to - mark.from;
         if (glm::length(way) < 1e-6f) continue;
-        const glm::vec3 side = glm::normalize(glm::cross(way, eye - mark.from)) * wide, ahead = glm::normalize(way);
+        const glm::vec3 side = glm::normalize(glm::cross(way, eye - mark.from)) * wide,
+                        ahead = glm::normalize(way);
         const glm::vec3 end = mark.arrow ? mark.to - ahead * (wide * 7) : mark.to;
-        out.insert(out.end(), {mark.from - side, mark.from + side, end + side, mark.from - side, end + side, end - side});
+        out.insert(out.end(), {mark.from - side, mark.from + side, end + side, mark.from - side, end + side,
+                               end - side});
         if (mark.arrow) out.insert(out.end(), {end - side * 3.5f, end + side * 3.5f, mark.to});
     }
     painter_.triangles(out, toClip, colourOf(tokens().zest));
@@ -217,12 +221,13 @@ void TryoutView::paintGL() {
             const Physics& physics = stage_->physics();
             for (std::size_t i = 0; stage_->showsColliders() && i < physics.count(); ++i) {
                 const Shape& shape = physics.shape(physics.shapeOf(int(i)));
-                painter_.lines(sharpEdges(shape.positions, shape.indices, physics.pose(int(i)).matrix), toClip,
-                               colourOf(t.sea), 2);
+                painter_.lines(sharpEdges(shape.positions, shape.indices, physics.pose(int(i)).matrix),
+                               toClip, colourOf(t.sea), 2);
             }
             drawMarks(toClip);
-            painter_.triangles(figureOutline(glm::dvec3(stage_->figureFoot()), stage_->figureHeight(), camera_.yaw),
-                               toClip, colourOf(t.sea, 0.45f));
+            painter_.triangles(
+                figureOutline(glm::dvec3(stage_->figureFoot()), stage_->figureHeight(), camera_.yaw), toClip,
+                colourOf(t.sea, 0.45f));
             gl->glDepthMask(GL_TRUE);
         }
         gl->glDisable(GL_DEPTH_TEST);
@@ -241,8 +246,8 @@ void TryoutView::paintLabels(QPainter& painter) {
     paintLabel(painter, onScreen(stage_->figureFoot()) + QPointF(0, 8),
                tr("figure %1 %2").arg(qs(showNumber(stage_->figureHeight())), qs(stage_->unit())), t.sea);
     for (const Mark& mark : stage_->marks())
-        paintLabel(painter, onScreen(mark.arrow ? mark.to : (mark.from + mark.to) * 0.5f) + QPointF(0, 8), qs(mark.text),
-                   mark.warning ? t.clay : t.ink);
+        paintLabel(painter, onScreen(mark.arrow ? mark.to : (mark.from + mark.to) * 0.5f) + QPointF(0, 8),
+                   qs(mark.text), mark.warning ? t.clay : t.ink);
 }
 
 void TryoutView::mousePressEvent(QMouseEvent* event) {

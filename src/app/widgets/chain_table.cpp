@@ -11,11 +11,16 @@ namespace zl::app {
 
 QString stateText(chain::State state) {
     switch (state) {
-    case chain::State::Kept: return QObject::tr("kept");
-    case chain::State::Changed: return QObject::tr("changed");
-    case chain::State::Lost: return QObject::tr("lost");
-    case chain::State::PutBack: return QObject::tr("put back");
-    case chain::State::None: break;
+    case chain::State::Kept:
+        return QObject::tr("kept");
+    case chain::State::Changed:
+        return QObject::tr("changed");
+    case chain::State::Lost:
+        return QObject::tr("lost");
+    case chain::State::PutBack:
+        return QObject::tr("put back");
+    case chain::State::None:
+        break;
     }
     return QString::fromUtf8("–");
 }
@@ -30,7 +35,8 @@ ChainTable::ChainTable(QWidget* parent) : QWidget(parent) {
 void ChainTable::showExpected(const std::vector<chain::LegPlan>& legs, const chain::Facts& facts) {
     std::vector<std::pair<QString, chain::Verdicts>> columns;
     for (const auto& leg : legs)
-        columns.emplace_back(QString::fromUtf8(leg.format->name.data(), qsizetype(leg.format->name.size())), chain::expected(leg, facts));
+        columns.emplace_back(QString::fromUtf8(leg.format->name.data(), qsizetype(leg.format->name.size())),
+                             chain::expected(leg, facts));
     fill(columns);
 }
 
@@ -38,7 +44,9 @@ void ChainTable::showMeasured(const std::vector<chain::LegResult>& legs) {
     std::vector<std::pair<QString, chain::Verdicts>> columns;
     for (const auto& leg : legs) {
         const auto* format = formats::formatWithId(leg.format);
-        columns.emplace_back(format ? QString::fromUtf8(format->name.data(), qsizetype(format->name.size())) : qs(leg.format), leg.measured);
+        columns.emplace_back(format ? QString::fromUtf8(format->name.data(), qsizetype(format->name.size()))
+                                    : qs(leg.format),
+                             leg.measured);
     }
     fill(columns);
 }
@@ -62,10 +70,11 @@ void ChainTable::fill(const std::vector<std::pair<QString, chain::Verdicts>>& le
         for (std::size_t c = 0; c < legs.size(); ++c) {
             const auto& verdict = legs[c].second.at(aspect);
             using chain::State;
-            const Mark mark = verdict.state == State::Kept                                          ? Mark::Fits
-                              : verdict.state == State::Lost                                        ? Mark::Broken
-                              : verdict.state == State::Changed || verdict.state == State::PutBack ? Mark::Tight
-                                                                                                    : Mark::None;
+            const Mark mark = verdict.state == State::Kept   ? Mark::Fits
+                              : verdict.state == State::Lost ? Mark::Broken
+                              : verdict.state == State::Changed || verdict.state == State::PutBack
+                                  ? Mark::Tight
+                                  : Mark::None;
             auto* cell = textLabel(stateText(verdict.state), verdict.state == State::Kept   ? "good"
                                                              : verdict.state == State::Lost ? "bad"
                                                              : mark == Mark::Tight          ? "warn"
@@ -73,7 +82,9 @@ void ChainTable::fill(const std::vector<std::pair<QString, chain::Verdicts>>& le
             cell->setWordWrap(false);
             cell->setAlignment(Qt::AlignHCenter);
             cell->setToolTip(qs(verdict.words));
-            cell->setAccessibleName(tr("%1 in %2: %3").arg(qs(formats::aspectName(aspect)), legs[c].first, stateText(verdict.state)));
+            cell->setAccessibleName(
+                tr("%1 in %2: %3")
+                    .arg(qs(formats::aspectName(aspect)), legs[c].first, stateText(verdict.state)));
             grid_->addWidget(cell, row, int(c) + 1);
         }
         ++row;

@@ -35,7 +35,8 @@ public:
     double metresPerUnit = 0;
     double valueFromText(const QString& shown) const override {
         QString number = cleaned(shown);
-        return number.toDouble() * takeUnit(number, shown);
+        const double factor = takeUnit(number, shown);
+        return number.toDouble() * factor;
     }
     QValidator::State validate(QString& shown, int&) const override {
         const QString number = cleaned(shown);
@@ -46,7 +47,8 @@ public:
         bool fine = false;
         const double value = digits.toDouble(&fine) * factor;
         // A unit may still be being typed.
-        if (!fine && metresPerUnit > 0 && !number.isEmpty() && number[number.size() - 1].isLetter()) return QValidator::Intermediate;
+        if (!fine && metresPerUnit > 0 && !number.isEmpty() && number[number.size() - 1].isLetter())
+            return QValidator::Intermediate;
         if (!fine) return QValidator::Invalid;
         return value >= minimum() && value <= maximum() ? QValidator::Acceptable : QValidator::Intermediate;
     }
@@ -61,7 +63,9 @@ private:
         }
         for (const Unit& unit : knownUnits()) {
             const QString id = QString::fromStdString(unit.id);
-            if (!number.endsWith(id) || (number.size() > id.size() && number[number.size() - id.size() - 1].isLetter())) continue;
+            if (!number.endsWith(id) ||
+                (number.size() > id.size() && number[number.size() - id.size() - 1].isLetter()))
+                continue;
             number.chop(id.size());
             return unit.metres / metresPerUnit;
         }

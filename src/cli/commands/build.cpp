@@ -23,11 +23,15 @@ public:
         app.add_option("INPUT", input_, "model file or project")->required();
         app.add_option("--platform", platform_, "platform id; with --all, only this one");
         app.add_option("--out", out_, "folder for the files")->required();
-        app.add_flag("--all", all_, "every crossing of the project, side by side; unchanged ones are left alone");
-        app.add_option("--jobs", jobs_, "crossings at a time with --all (as many as cores)")->check(CLI::Range(1, 256));
-        app.add_option("--ninja", ninja_, "write the work as a build file for a Ninja-compatible runner instead");
+        app.add_flag("--all", all_,
+                     "every crossing of the project, side by side; unchanged ones are left alone");
+        app.add_option("--jobs", jobs_, "crossings at a time with --all (as many as cores)")
+            ->check(CLI::Range(1, 256));
+        app.add_option("--ninja", ninja_,
+                       "write the work as a build file for a Ninja-compatible runner instead");
         app.add_option("--format", format_, "kind of files, where the platform takes several");
-        app.add_option("--yardstick", yardstick_, "model of a known object to measure against (not delivered)");
+        app.add_option("--yardstick", yardstick_,
+                       "model of a known object to measure against (not delivered)");
         app.add_option("--piece", piece_, "piece of the project to build");
         app.add_option("--name", name_, "what the files are named after");
         app.add_option("--finish", finish_, "surface finish, where the platform has them");
@@ -41,9 +45,11 @@ public:
         Input input;
         input.open(input_);
         if (!yardstick_.empty())
-            input.project.yardsticks.push_back({std::filesystem::path(yardstick_).stem().string(), std::filesystem::absolute(yardstick_), "", ""});
+            input.project.yardsticks.push_back({std::filesystem::path(yardstick_).stem().string(),
+                                                std::filesystem::absolute(yardstick_), "", ""});
         if (all_ || !ninja_.empty()) return buildAll(input, progress);
-        if (platform_.empty()) throw Error("no platform is named", "build", "Say one with --platform, or --all.");
+        if (platform_.empty())
+            throw Error("no platform is named", "build", "Say one with --platform, or --all.");
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
         deliver::deliverableFor(*sheet); // refuse before the long work
         const auto pieces = input.pieces(piece_);
@@ -74,7 +80,8 @@ public:
 private:
     int buildAll(Input& input, const Progress& progress) {
         const Stopwatch watch;
-        if (!input.isProject) throw Error("is not a project", input_, "--all and --ninja work on a *.zestloom file.");
+        if (!input.isProject)
+            throw Error("is not a project", input_, "--all and --ninja work on a *.zestloom file.");
         project::BuildAllOptions wanted{std::filesystem::absolute(out_), jobs_, {}, {}};
         if (!piece_.empty()) wanted.pieces = {input.pieces(piece_)[0]->name};
         if (!platform_.empty()) wanted.platforms = {platform::sheetNamed(input.sheets, platform_)->id};
@@ -83,7 +90,8 @@ private:
             const auto program = std::filesystem::read_symlink("/proc/self/exe", error);
             writeFile(ninja_, project::ninjaFile(input.project, input.sheets, wanted, program.string()));
             if (json)
-                print({{"ninja", ninja_}, {"edges", deliverableCrossings(input.project, input.sheets, wanted).size()}});
+                print({{"ninja", ninja_},
+                       {"edges", deliverableCrossings(input.project, input.sheets, wanted).size()}});
             else
                 std::cout << fmt::format("wrote {}\n", ninja_);
             return Fine;
@@ -94,19 +102,30 @@ private:
         for (const auto& result : results) {
             using enum project::BuiltCrossing::Outcome;
             fine &= result.outcome == Built || result.outcome == Unchanged;
-            for (const std::string& warning : result.warnings) std::cerr << "zest-loom-cli: " << warning << std::endl;
+            for (const std::string& warning : result.warnings)
+                std::cerr << "zest-loom-cli: " << warning << std::endl;
             auto files = nlohmann::ordered_json::array();
-            for (const auto& [path, bytes] : result.files) files.push_back({{"path", path}, {"bytes", bytes}});
-            list.push_back({{"piece", result.piece}, {"platform", result.platform}, {"outcome", outcomeId(result.outcome)},
-                            {"seconds", result.seconds}, {"files", files}, {"words", result.words}, {"credits", result.credit}});
+            for (const auto& [path, bytes] : result.files)
+                files.push_back({{"path", path}, {"bytes", bytes}});
+            list.push_back({{"piece", result.piece},
+                            {"platform", result.platform},
+                            {"outcome", outcomeId(result.outcome)},
+                            {"seconds", result.seconds},
+                            {"files", files},
+                            {"words", result.words},
+                            {"credits", result.credit}});
             if (!json)
-                std::cout << fmt::format("  {:<24} {:<14} {:<13} {:>8}  {}\n", result.piece, result.platform, outcomeId(result.outcome),
-                                         showSeconds(result.seconds), result.words.empty() ? showCount(long(result.files.size()), "file", "files") : result.words);
+                std::cout << fmt::format("  {:<24} {:<14} {:<13} {:>8}  {}\n", result.piece, result.platform,
+                                         outcomeId(result.outcome), showSeconds(result.seconds),
+                                         result.words.empty()
+                                             ? showCount(long(result.files.size()), "file", "files")
+                                             : result.words);
         }
         if (json)
             print({{"fine", fine}, {"crossings", list}, {"seconds", watch.seconds()}});
         else
-            std::cout << fmt::format("{} in {}\n", showCount(long(results.size()), "crossing", "crossings"), showSeconds(watch.seconds()));
+            std::cout << fmt::format("{} in {}\n", showCount(long(results.size()), "crossing", "crossings"),
+                                     showSeconds(watch.seconds()));
         return fine ? Fine : DoesNotFit;
     }
 
@@ -116,8 +135,7 @@ private:
                 !finish_.empty() ? finish_
                 : crossing       ? crossing->finish
                                  : "",
-                project::creditOf(piece),
-                format_.empty() && crossing ? crossing->format : format_};
+                project::creditOf(piece), format_.empty() && crossing ? crossing->format : format_};
     }
 
     recipe::Recipe readRecipe() const {

@@ -42,8 +42,9 @@ std::string describe(const chain::Result& result) {
         for (const auto& leg : result.legs) {
             const auto& measured = leg.measured.at(aspect);
             any |= measured.state != chain::State::None;
-            line += fmt::format("{:<24}", measured.state == chain::State::None ? std::string("–")
-                                                                              : std::string(chain::stateId(measured.state)));
+            line += fmt::format("{:<24}", measured.state == chain::State::None
+                                              ? std::string("–")
+                                              : std::string(chain::stateId(measured.state)));
         }
         if (any) out += line + "\n";
         for (const auto& leg : result.legs)
@@ -58,12 +59,15 @@ namespace {
 class Chain : public Command {
 public:
     std::string name() const override { return "chain"; }
-    std::string help() const override { return "go through a chain of formats and say what each leg keeps and loses"; }
+    std::string help() const override {
+        return "go through a chain of formats and say what each leg keeps and loses";
+    }
     void declare(CLI::App& app) override {
         app.add_option("INPUT", input_, "model file or project")->required();
         app.add_option("--platform", platform_, "platform id")->required();
         app.add_option("--out", out_, "folder for the files of all legs")->required();
-        app.add_option("--through", through_, "formats instead of the platform's own chain, like glb,dae,obj");
+        app.add_option("--through", through_,
+                       "formats instead of the platform's own chain, like glb,dae,obj");
         app.add_option("--piece", piece_, "piece of the project");
         frame_.declare(app);
     }
@@ -74,14 +78,17 @@ public:
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
         const auto pieces = input.pieces(piece_);
         if (pieces.size() > 1)
-            throw Error(fmt::format("the project has {} pieces", pieces.size()), input_, "Name one with --piece.");
+            throw Error(fmt::format("the project has {} pieces", pieces.size()), input_,
+                        "Name one with --piece.");
         auto legs = through_.empty() ? sheet->chain : chain::legsFrom(through_);
         if (legs.empty())
-            throw Error(fmt::format("{} has no chain of its own", sheet->name), platform_, "Say one with --through.");
+            throw Error(fmt::format("{} has no chain of its own", sheet->name), platform_,
+                        "Say one with --through.");
         const auto plans = chain::planned(legs, sheet.get(), fileNameFrom(pieces[0]->name));
         const auto loaded = input.cache.load(input.project, *pieces[0], progress.part(0, 0.2));
-        const auto evaluation = recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(*pieces[0], sheet->id),
-                                                 sheet.get(), nullptr, progress.part(0.2, 0.4));
+        const auto evaluation =
+            recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(*pieces[0], sheet->id),
+                             sheet.get(), nullptr, progress.part(0.2, 0.4));
         const auto result = chain::run(evaluation.model, plans, out_, progress.part(0.4, 1));
         if (json)
             print({{"piece", pieces[0]->name}, {"platform", sheet->id}, {"legs", toJson(result)}});

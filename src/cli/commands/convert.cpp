@@ -27,12 +27,14 @@ public:
     int execute(const Progress& progress) override {
         const std::filesystem::path out(out_);
         const auto& format = formats::formatToWrite(out);
-        const auto legs = through_.empty() ? std::vector<chain::LegPlan>()
-                                           : chain::planned(chain::legsFrom(through_), nullptr, out.stem().string());
+        const auto legs = through_.empty()
+                              ? std::vector<chain::LegPlan>()
+                              : chain::planned(chain::legsFrom(through_), nullptr, out.stem().string());
         Model model = frame_.applied(formats::readModel(in_, progress.part(0, through_.empty() ? 0.7 : 0.4)));
         chain::Result way;
         if (!legs.empty()) {
-            way = chain::run(model, legs, out.parent_path() / (out.stem().string() + "-through"), progress.part(0.4, 0.7));
+            way = chain::run(model, legs, out.parent_path() / (out.stem().string() + "-through"),
+                             progress.part(0.4, 0.7));
             model = way.model;
         }
         formats::WriteOptions options{out.stem().string(), 1.0, Up::Y};

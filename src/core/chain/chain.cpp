@@ -18,7 +18,8 @@ std::vector<platform::Leg> legsFrom(const std::string& list) {
         if (!one.empty()) legs.push_back({.format = one});
         at = comma + 1;
     }
-    if (legs.empty()) throw Error("a chain needs a format at least", "--through", "Say for instance glb,dae,obj.");
+    if (legs.empty())
+        throw Error("a chain needs a format at least", "--through", "Say for instance glb,dae,obj.");
     return legs;
 }
 
@@ -40,9 +41,12 @@ std::vector<LegPlan> planned(const std::vector<platform::Leg>& chain, const plat
                     throw Error(fmt::format("\"{}\" is nothing that a leg could lose", id), "chain",
                                 "Expected ids such as names, uvs or clips.");
         LegPlan plan{leg, format, {name}};
-        plan.options.metresPerUnit = leg.metresPerUnit > 0 ? leg.metresPerUnit : sheet ? sheet->fileMetresPerUnit() : 1;
+        plan.options.metresPerUnit = leg.metresPerUnit > 0 ? leg.metresPerUnit
+                                     : sheet               ? sheet->fileMetresPerUnit()
+                                                           : 1;
         plan.options.up = leg.up == "Z" ? Up::Z : leg.up == "Y" ? Up::Y : sheet ? sheet->up : Up::Y;
-        if (format->id == "glb" || format->id == "x3d") plan.options.metresPerUnit = 1, plan.options.up = Up::Y;
+        if (format->id == "glb" || format->id == "x3d")
+            plan.options.metresPerUnit = 1, plan.options.up = Up::Y;
         plans.push_back(plan);
     }
     return plans;
@@ -58,13 +62,15 @@ Verdicts expected(const LegPlan& leg, const Facts& before) {
         if (leg.format->changes.has(aspect)) set(aspect, State::Changed, {});
     }
     // One object stays one object in a format that melts all into one.
-    if (before.objects <= 1 && leg.format->loses.has(Aspect::Objects)) out[Aspect::Objects] = {State::Kept, {}};
+    if (before.objects <= 1 && leg.format->loses.has(Aspect::Objects))
+        out[Aspect::Objects] = {State::Kept, {}};
     if (!leg.format->saysFrame) {
         set(Aspect::Scale, State::Lost, "the file does not say its unit");
         set(Aspect::Up, State::Lost, "the file does not say its axes");
     }
     for (const std::string& id : leg.leg.loses) set(*formats::aspectNamed(id), State::Lost, leg.leg.note);
-    for (const std::string& id : leg.leg.changes) set(*formats::aspectNamed(id), State::Changed, leg.leg.note);
+    for (const std::string& id : leg.leg.changes)
+        set(*formats::aspectNamed(id), State::Changed, leg.leg.note);
     return out;
 }
 
@@ -89,12 +95,14 @@ Result run(const Model& model, const std::vector<LegPlan>& legs, const std::file
         // A file that does not state its frame is looked at as a reader takes it: in what it assumes.
         done.measured = compared(before, factsOf(came));
         part.report(0.8);
-        Model mended = putBack(result.model, std::move(came), {unitOfMetres(leg.options.metresPerUnit), leg.options.up});
+        Model mended =
+            putBack(result.model, std::move(came), {unitOfMetres(leg.options.metresPerUnit), leg.options.up});
         for (const auto& [aspect, verdict] : compared(before, factsOf(mended))) {
             Verdict& measured = done.measured[aspect];
             const bool was = measured.state == State::Lost || measured.state == State::Changed;
             if (was && verdict.state == State::Kept)
-                measured = {State::PutBack, measured.words.empty() ? "from the recipe" : measured.words + ", put back"};
+                measured = {State::PutBack,
+                            measured.words.empty() ? "from the recipe" : measured.words + ", put back"};
         }
         mended.yardsticks = result.model.yardsticks;
         mended.headingKnown = result.model.headingKnown;

@@ -25,8 +25,8 @@ struct Result {
     Model model; ///< as it stands behind the last leg
 };
 
-/// The legs of `chain` as plans for a platform (null outside one), files named `name`. Throws Error naming the
-/// formats there are for one that is unknown or cannot be written, and for an aspect that does not exist.
+/// The legs of `chain` as plans for a platform (null outside one), files named `name`. Throws Error naming
+/// the formats there are for one that is unknown or cannot be written, and for an aspect that does not exist.
 std::vector<LegPlan> planned(const std::vector<platform::Leg>& chain, const platform::Sheet* sheet,
                              const std::string& name);
 /// "dae,obj" as legs.

@@ -22,15 +22,15 @@ using Verdicts = std::map<formats::Aspect, Verdict>;
 struct Facts {
     geometry::Bounds bounds;
     std::size_t triangles = 0, objects = 0;
-    std::vector<std::string> names;                ///< of objects, sorted
-    std::vector<std::string> paths;                ///< of objects with their groups, sorted
-    std::map<std::string, std::size_t> materials;  ///< triangles by material name
-    std::map<std::string, std::string> pictures;   ///< colour picture (its size in pixels) by material name
-    double uvArea = 0, uvSum = 0;                  ///< over all triangles, with placement
+    std::vector<std::string> names;               ///< of objects, sorted
+    std::vector<std::string> paths;               ///< of objects with their groups, sorted
+    std::map<std::string, std::size_t> materials; ///< triangles by material name
+    std::map<std::string, std::string> pictures;  ///< colour picture (its size in pixels) by material name
+    double uvArea = 0, uvSum = 0;                 ///< over all triangles, with placement
     bool uvs = false;
-    std::size_t placements = 0;                    ///< materials with a UV placement
+    std::size_t placements = 0; ///< materials with a UV placement
     bool normals = false;
-    double normalAgreement = 0;                    ///< area-weighted mean of normal · face normal
+    double normalAgreement = 0; ///< area-weighted mean of normal · face normal
     bool colours = false;
     glm::dvec4 colourMean{0.0};                    ///< area-weighted
     std::vector<std::string> bones, clips, morphs; ///< names, sorted

@@ -7,7 +7,8 @@ namespace zl::chain {
 namespace {
 
 glm::dvec3 middleOf(const Mesh& mesh, std::size_t t) {
-    return (glm::dvec3(mesh.positions[mesh.indices[3 * t]]) + glm::dvec3(mesh.positions[mesh.indices[3 * t + 1]]) +
+    return (glm::dvec3(mesh.positions[mesh.indices[3 * t]]) +
+            glm::dvec3(mesh.positions[mesh.indices[3 * t + 1]]) +
             glm::dvec3(mesh.positions[mesh.indices[3 * t + 2]])) /
            3.0;
 }
@@ -66,10 +67,12 @@ Model withObjectsOf(const Model& original, const Model& came) {
 }
 
 /// Whether objects come in the same order with the same runs of triangles.
-bool sameParts(const Model& original, const std::vector<int>& originals, const Model& came, const std::vector<int>& shown) {
+bool sameParts(const Model& original, const std::vector<int>& originals, const Model& came,
+               const std::vector<int>& shown) {
     if (shown.size() != originals.size()) return false;
     for (std::size_t i = 0; i < shown.size(); ++i) {
-        const auto &a = original.meshes[original.nodes[originals[i]].mesh]->parts, &b = came.meshes[came.nodes[shown[i]].mesh]->parts;
+        const auto &a = original.meshes[original.nodes[originals[i]].mesh]->parts,
+                   &b = came.meshes[came.nodes[shown[i]].mesh]->parts;
         if (!std::ranges::equal(a, b, {}, &MeshPart::triangleCount, &MeshPart::triangleCount)) return false;
     }
     return true;
@@ -93,7 +96,8 @@ Model putBack(const Model& original, Model came, const SourceFrame& frame) {
             same &= came.meshes[came.nodes[shown[i]].mesh]->triangleCount() ==
                     original.meshes[original.nodes[originals[i]].mesh]->triangleCount();
         if (same)
-            for (std::size_t i = 0; i < shown.size(); ++i) came.nodes[shown[i]].name = original.nodes[originals[i]].name;
+            for (std::size_t i = 0; i < shown.size(); ++i)
+                came.nodes[shown[i]].name = original.nodes[originals[i]].name;
     }
     if (sameParts(original, originals, came, shown)) {
         // Every run of triangles is the one it was: it wears what it wore.
@@ -101,7 +105,8 @@ Model putBack(const Model& original, Model came, const SourceFrame& frame) {
         for (std::size_t i = 0; i < shown.size(); ++i) {
             auto copy = std::make_shared<Mesh>(*came.meshes[came.nodes[shown[i]].mesh]);
             const Mesh& known = *original.meshes[original.nodes[originals[i]].mesh];
-            for (std::size_t p = 0; p < copy->parts.size(); ++p) copy->parts[p].material = known.parts[p].material;
+            for (std::size_t p = 0; p < copy->parts.size(); ++p)
+                copy->parts[p].material = known.parts[p].material;
             came.meshes[came.nodes[shown[i]].mesh] = std::move(copy);
         }
         return came;
@@ -110,7 +115,8 @@ Model putBack(const Model& original, Model came, const SourceFrame& frame) {
     const auto used = usedMaterials(came), wanted = usedMaterials(original);
     if (used.size() == wanted.size())
         for (std::size_t i = 0; i < used.size(); ++i)
-            if (used[i] >= 0 && wanted[i] >= 0) came.materials[used[i]].name = original.materials[wanted[i]].name;
+            if (used[i] >= 0 && wanted[i] >= 0)
+                came.materials[used[i]].name = original.materials[wanted[i]].name;
     for (Material& material : came.materials) {
         if (material.baseColourImage >= 0) continue;
         for (const Material& known : original.materials) {

@@ -20,7 +20,8 @@ struct Deliverable {
     std::string_view name;
     std::vector<OutFile> (*make)(const Model& model, const platform::Sheet& sheet, const Options& options,
                                  const Progress& progress) = nullptr;
-    std::vector<std::string_view> formats{}; ///< to choose from, the usual one first; empty when there is one way
+    std::vector<std::string_view>
+        formats{}; ///< to choose from, the usual one first; empty when there is one way
 };
 
 std::span<const Deliverable> allDeliverables();

@@ -1,6 +1,6 @@
-// A pack for Playmeadow: one GLB (or OBJ) an object, pictures in pictures/, and pack.json. Each object is alone in
-// its file, without a node around it. A GLB is in metres, as its standard says; an OBJ states no unit and is in
-// the platform's. docs/formats/object-pack.md.
+// A pack for Playmeadow: one GLB (or OBJ) an object, pictures in pictures/, and pack.json. Each object is
+// alone in its file, without a node around it. A GLB is in metres, as its standard says; an OBJ states no
+// unit and is in the platform's. docs/formats/object-pack.md.
 #include "core/deliver/placed_for.h"
 
 #include "core/base/error.h"
@@ -52,15 +52,16 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
                                     const Progress& progress) {
     const bool asObj = options.format == "obj";
     if (!options.format.empty() && options.format != "glb" && !asObj)
-        throw Refused(fmt::format("a pack cannot be made of \"{}\" files", options.format), sheet.name, "Use glb or obj.");
+        throw Refused(fmt::format("a pack cannot be made of \"{}\" files", options.format), sheet.name,
+                      "Use glb or obj.");
     const Model source = withNormalsAdded(model);
     formats::WriteOptions write = writeOptionsFor(sheet, {});
     if (!asObj) write.metresPerUnit = 1;
     const glm::dmat4 toFile = formats::worldToFile(write);
     std::vector<OutFile> files;
     std::set<std::string> taken;
-    nlohmann::ordered_json about{{"format", "object-pack"},  {"version", 1},
-                                 {"name", options.name},     {"unitMetres", write.metresPerUnit},
+    nlohmann::ordered_json about{{"format", "object-pack"},        {"version", 1},
+                                 {"name", options.name},           {"unitMetres", write.metresPerUnit},
                                  {"files", asObj ? "obj" : "glb"}, {"objects", nlohmann::json::array()},
                                  {"credit", options.credit}};
     const formats::WrittenPictures pictures = formats::writtenPictures(source, "pictures/");
@@ -82,8 +83,10 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
                 if (!file.name.ends_with(".obj") && !file.name.ends_with(".mtl")) continue;
                 if (file.name.ends_with(".mtl"))
                     for (const auto& own : formats::writtenPictures(object).names) {
-                        const std::string from = " " + own.second + "\n", to = " " + pictures.names.at(own.first) + "\n";
-                        for (std::size_t at = 0; (at = file.bytes.find(from, at)) != std::string::npos; at += to.size())
+                        const std::string from = " " + own.second + "\n",
+                                          to = " " + pictures.names.at(own.first) + "\n";
+                        for (std::size_t at = 0; (at = file.bytes.find(from, at)) != std::string::npos;
+                             at += to.size())
                             file.bytes.replace(at, from.size(), to);
                     }
                 files.push_back(std::move(file));
@@ -93,8 +96,8 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
             // Pictures are not held in the file: the site takes them from pictures/ and links them by name.
             Model bare = withUsedMaterialsOnly(std::move(object));
             for (Material& material : bare.materials)
-                material.baseColourImage = material.normalImage = material.metalRoughImage = material.occlusionImage =
-                    material.emissionImage = -1;
+                material.baseColourImage = material.normalImage = material.metalRoughImage =
+                    material.occlusionImage = material.emissionImage = -1;
             files.push_back(formats::writeGlb(bare, {name}, nullptr)[0]);
             entry["file"] = name + ".glb";
         }

@@ -7,8 +7,8 @@ namespace zl::deliver {
 /// How files are written for a platform: its file unit (the importer's factor taken off), axes and front.
 formats::WriteOptions writeOptionsFor(const platform::Sheet& sheet, const std::string& name);
 
-/// The model turned and scaled into the platform's own numbers and axes with nothing left on its nodes, for files
-/// that are to carry no transform. `unitMetres` is what 1 in its corners then stands for.
+/// The model turned and scaled into the platform's own numbers and axes with nothing left on its nodes, for
+/// files that are to carry no transform. `unitMetres` is what 1 in its corners then stands for.
 Model bakedFor(const platform::Sheet& sheet, const Model& model);
 
 /// Every mesh with normals; those that had none get them by angle.

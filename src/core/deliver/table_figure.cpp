@@ -53,8 +53,8 @@ std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& 
     for (std::size_t i = 2; i < files.size(); ++i) about["pictures"].push_back(files[i].name);
     if (!model.colliders.empty()) {
         progress.report(0.6, "writing the collider");
-        auto collider = formats::writeObj(colliderModel(model),
-                                          writeOptionsFor(sheet, name + "-collider"), nullptr);
+        auto collider =
+            formats::writeObj(colliderModel(model), writeOptionsFor(sheet, name + "-collider"), nullptr);
         about["collider"] = collider[0].name;
         files.push_back(std::move(collider[0]));
     }

@@ -1,5 +1,5 @@
-// A truck for Mudhaul: one COLLADA file in decimetres, declared as 0.1, Y up, front to +X, nothing on the nodes;
-// pictures beside it. docs/formats/truck-scene.md.
+// A truck for Mudhaul: one COLLADA file in decimetres, declared as 0.1, Y up, front to +X, nothing on the
+// nodes; pictures beside it. docs/formats/truck-scene.md.
 #include "core/deliver/placed_for.h"
 
 namespace zl::deliver {
@@ -13,10 +13,14 @@ std::vector<OutFile> makeTruckScene(const Model& model, const platform::Sheet& s
     ready.placement = glm::inverse(formats::worldToFile({name, sheet.fileMetresPerUnit(), sheet.up}));
     progress.report(0.5, "writing COLLADA");
     auto files = formats::writeCollada(ready, {name, sheet.fileMetresPerUnit(), sheet.up}, nullptr);
-    nlohmann::ordered_json about{{"format", "truck-scene"}, {"version", 1},          {"name", options.name},
-                                 {"model", files[0].name},  {"pictures", nlohmann::json::array()},
+    nlohmann::ordered_json about{{"format", "truck-scene"},
+                                 {"version", 1},
+                                 {"name", options.name},
+                                 {"model", files[0].name},
+                                 {"pictures", nlohmann::json::array()},
                                  {"unitMetres", sheet.fileMetresPerUnit()},
-                                 {"front", sheet.front},    {"credit", options.credit}};
+                                 {"front", sheet.front},
+                                 {"credit", options.credit}};
     for (std::size_t i = 1; i < files.size(); ++i) about["pictures"].push_back(files[i].name);
     files.push_back({name + ".truck.json", about.dump(2) + "\n"});
     return files;

@@ -9,7 +9,19 @@ namespace zl::formats {
 
 /// What people care about when a model goes from one format to the next.
 enum class Aspect {
-    Scale, Up, Objects, Names, Hierarchy, Materials, Pictures, Uvs, UvPlacement, Normals, Colours, Bones, Clips,
+    Scale,
+    Up,
+    Objects,
+    Names,
+    Hierarchy,
+    Materials,
+    Pictures,
+    Uvs,
+    UvPlacement,
+    Normals,
+    Colours,
+    Bones,
+    Clips,
     Morphs
 };
 inline constexpr std::size_t aspectCount = 14;

@@ -284,15 +284,18 @@ void dropRoot(Model& model) {
     }
 }
 
-/// X3D puts each picture's address in quotation marks, within the attribute's own; the library fails on a single
-/// one written so, and reads it without.
+/// X3D puts each picture's address in quotation marks, within the attribute's own; the library fails on a
+/// single one written so, and reads it without.
 std::string withBareUrls(std::string text) {
-    for (const auto& [open, close] : {std::pair<std::string_view, std::string_view>{"url=\"&quot;", "&quot;\""}, {"url='\"", "\"'"}})
+    for (const auto& [open, close] :
+         {std::pair<std::string_view, std::string_view>{"url=\"&quot;", "&quot;\""}, {"url='\"", "\"'"}})
         for (std::size_t at = 0; (at = text.find(open, at)) != std::string::npos; at += 4) {
-            const std::size_t start = at + open.size(), end = text.find(close, start), stop = text.find('>', start);
+            const std::size_t start = at + open.size(), end = text.find(close, start),
+                              stop = text.find('>', start);
             if (end == std::string::npos || end > stop) continue;
             const std::string address = text.substr(start, end - start);
-            if (address.find('"') != std::string::npos || address.find("&quot;") != std::string::npos) continue;
+            if (address.find('"') != std::string::npos || address.find("&quot;") != std::string::npos)
+                continue;
             text.replace(at, end + close.size() - at, "url=\"" + address + "\"");
         }
     return text;
@@ -309,12 +312,14 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
     importer.SetProgressHandler(new ProgressBridge(progress)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
     importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_IGNORE_UP_DIRECTION, true);
-    importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_USE_COLLADA_NAMES, true); // not the ids, which nobody sees
+    importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_USE_COLLADA_NAMES,
+                             true); // not the ids, which nobody sees
     const aiScene* scene = nullptr;
     std::string problem;
     try {
-        const unsigned flags = aiProcess_Triangulate | aiProcess_JoinIdenticalVertices | aiProcess_SortByPType |
-                               aiProcess_LimitBoneWeights | aiProcess_ValidateDataStructure;
+        const unsigned flags = aiProcess_Triangulate | aiProcess_JoinIdenticalVertices |
+                               aiProcess_SortByPType | aiProcess_LimitBoneWeights |
+                               aiProcess_ValidateDataStructure;
         if (extension == ".x3d") {
             const std::string text = withBareUrls(readText(path, std::size_t(2) << 30));
             scene = importer.ReadFileFromMemory(text.data(), text.size(), flags, "x3d");
@@ -334,7 +339,8 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
     Model model = Reader(*scene, path).read();
     model.frame = frameOf(*scene, path, extension);
     if (extension == ".dae")
-        model.nodes[0].local = glm::scale(glm::dmat4(1.0), glm::dvec3(1 / model.frame.unit.metres)) * model.nodes[0].local;
+        model.nodes[0].local =
+            glm::scale(glm::dmat4(1.0), glm::dvec3(1 / model.frame.unit.metres)) * model.nodes[0].local;
     dropRoot(model);
     model.placement = model.frame.toMetres();
     return model;

@@ -1,5 +1,5 @@
-// COLLADA 1.4.1 (Khronos/Sony specification, 2008): unit, up axis, nodes with names and matrices, materials with
-// their colour picture, positions, normals, UV sets, colours. Bones, clips and morphs are left out.
+// COLLADA 1.4.1 (Khronos/Sony specification, 2008): unit, up axis, nodes with names and matrices, materials
+// with their colour picture, positions, normals, UV sets, colours. Bones, clips and morphs are left out.
 #include "core/formats/format.h"
 #include "core/formats/write_buffer.h"
 #include "core/formats/written_pictures.h"
@@ -71,7 +71,8 @@ private:
         for (const int m : usedMaterials(model_)) {
             if (m < 0) continue;
             const Material& material = model_.materials[m];
-            auto profile = withId(effects, "effect", fmt::format("effect-{}", m)).append_child("profile_COMMON");
+            auto profile =
+                withId(effects, "effect", fmt::format("effect-{}", m)).append_child("profile_COMMON");
             const auto picture = pictures_.names.find(material.baseColourImage);
             if (picture != pictures_.names.end()) {
                 auto surface = profile.append_child("newparam");
@@ -100,7 +101,8 @@ private:
             child(shading.append_child("transparency"), "float", fmt::format("{}", material.baseColour.a));
             auto target = withId(materials, "material", fmt::format("material-{}", m));
             target.append_attribute("name") = material.name.c_str();
-            target.append_child("instance_effect").append_attribute("url") = fmt::format("#effect-{}", m).c_str();
+            target.append_child("instance_effect").append_attribute("url") =
+                fmt::format("#effect-{}", m).c_str();
         }
     }
 
@@ -128,7 +130,8 @@ private:
     }
 
     void writeGeometries() {
-        static constexpr const char *xyz[] = {"X", "Y", "Z"}, *st[] = {"S", "T"}, *rgba[] = {"R", "G", "B", "A"};
+        static constexpr const char *xyz[] = {"X", "Y", "Z"}, *st[] = {"S", "T"},
+                                    *rgba[] = {"R", "G", "B", "A"};
         auto library = root_.append_child("library_geometries");
         std::vector<char> shown(model_.meshes.size(), 0);
         for (const Node& node : model_.nodes)
@@ -162,7 +165,8 @@ private:
                 auto triangles = mesh.append_child("triangles");
                 triangles.append_attribute("count") = part.triangleCount;
                 if (part.material >= 0)
-                    triangles.append_attribute("material") = fmt::format("material-{}", part.material).c_str();
+                    triangles.append_attribute("material") =
+                        fmt::format("material-{}", part.material).c_str();
                 input(triangles, "VERTEX", id + "-vertices", 0);
                 if (!own.normals.empty()) input(triangles, "NORMAL", id + "-normals", 0);
                 for (std::size_t s = 0; s < own.uvSets.size(); ++s)
@@ -203,7 +207,8 @@ private:
             pugi::xml_node technique;
             for (const MeshPart& part : model_.meshes[node.mesh]->parts) {
                 if (part.material < 0 || part.triangleCount == 0) continue;
-                if (!technique) technique = instance.append_child("bind_material").append_child("technique_common");
+                if (!technique)
+                    technique = instance.append_child("bind_material").append_child("technique_common");
                 const std::string symbol = fmt::format("material-{}", part.material);
                 auto bind = technique.append_child("instance_material");
                 bind.append_attribute("symbol") = symbol.c_str();

@@ -58,7 +58,7 @@ std::string attributeOf(const std::string& head, const std::string& element, con
 /// The known unit of that name in the words of AMF and 3MF; null for others.
 const Unit* unitCalled(const std::string& name) {
     static const std::map<std::string, std::string_view> ids{
-        {"millimeter", "mm"}, {"centimeter", "cm"}, {"meter", "m"},   {"inch", "in"},
+        {"millimeter", "mm"}, {"centimeter", "cm"}, {"meter", "m"},  {"inch", "in"},
         {"foot", "ft"},       {"feet", "ft"},       {"micron", "µm"}};
     const auto id = ids.find(name);
     if (id == ids.end()) return nullptr;

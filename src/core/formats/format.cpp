@@ -23,20 +23,46 @@ std::span<const Format> allFormats() {
     // setting, and the picture still lies right.
     static const std::vector<Format> formats{
         {"obj", "Wavefront OBJ", {"obj"}, readObj, writeObj, and_(rig, {Hierarchy, UvPlacement}), {}, false},
-        {"stl", "STL", {"stl"}, readStl, writeStl,
-         and_(rig, {Objects, Names, Hierarchy, Materials, Pictures, Uvs, UvPlacement, Normals, Colours}), {}, false},
-        {"ply", "PLY", {"ply"}, readPly, writePly,
-         and_(rig, {Objects, Names, Hierarchy, Materials, Pictures, UvPlacement}), {}, false},
+        {"stl",
+         "STL",
+         {"stl"},
+         readStl,
+         writeStl,
+         and_(rig, {Objects, Names, Hierarchy, Materials, Pictures, Uvs, UvPlacement, Normals, Colours}),
+         {},
+         false},
+        {"ply",
+         "PLY",
+         {"ply"},
+         readPly,
+         writePly,
+         and_(rig, {Objects, Names, Hierarchy, Materials, Pictures, UvPlacement}),
+         {},
+         false},
         {"gltf", "glTF", {"glb", "gltf"}, readGltf, nullptr},
         {"glb", "GLB", {"glb"}, nullptr, writeGlb},
         {"dae", "COLLADA", {"dae"}, readThroughAssimp, writeCollada, and_(rig, {UvPlacement})},
         {"fbx", "FBX", {"fbx"}, readThroughAssimp, nullptr},
-        {"x3d", "X3D", {"x3d"}, readThroughAssimp, writeX3d, and_(rig, {Hierarchy, UvPlacement}), {Materials, Pictures}},
-        {"3mf", "3MF", {"3mf"}, readThroughAssimp, write3mf,
+        {"x3d",
+         "X3D",
+         {"x3d"},
+         readThroughAssimp,
+         writeX3d,
+         and_(rig, {Hierarchy, UvPlacement}),
+         {Materials, Pictures}},
+        {"3mf",
+         "3MF",
+         {"3mf"},
+         readThroughAssimp,
+         write3mf,
          and_(rig, {Hierarchy, Pictures, Uvs, UvPlacement, Normals, Colours})},
         {"off", "OFF", {"off"}, readThroughAssimp, nullptr},
         {"amf", "AMF", {"amf"}, readThroughAssimp, nullptr},
-        {"level", "Level text", {"lamplevel"}, readLevelText, writeLevelText,
+        {"level",
+         "Level text",
+         {"lamplevel"},
+         readLevelText,
+         writeLevelText,
          and_(rig, {Hierarchy, UvPlacement, Colours})},
     };
     return formats;
@@ -91,7 +117,8 @@ const Format* formatWithId(std::string_view id) {
 
 glm::dmat4 worldToFile(const WriteOptions& options) {
     const std::string_view front = options.front.empty() ? usualFront(options.up) : options.front;
-    return glm::scale(glm::dmat4(1.0), glm::dvec3(1 / options.metresPerUnit)) * worldToAxes(options.up, front);
+    return glm::scale(glm::dmat4(1.0), glm::dvec3(1 / options.metresPerUnit)) *
+           worldToAxes(options.up, front);
 }
 
 Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {

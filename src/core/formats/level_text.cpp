@@ -127,7 +127,8 @@ private:
         const std::string file = name();
         const auto path = findBeside(path_.parent_path(), file);
         if (path.empty()) {
-            model_.warnings.push_back(fmt::format("the picture \"{}\" is missing; put it beside the level", file));
+            model_.warnings.push_back(
+                fmt::format("the picture \"{}\" is missing; put it beside the level", file));
             return;
         }
         try {
@@ -180,7 +181,8 @@ private:
         if (mesh_->normals.size() != corners) mesh_->normals.clear();
         if (mesh_->uvSets[0].size() != corners || corners == 0) mesh_->uvSets.clear();
         for (const std::uint32_t i : mesh_->indices)
-            if (i >= corners) fail(fmt::format("a face of \"{}\" refers to a corner that is not there", mesh_->name));
+            if (i >= corners)
+                fail(fmt::format("a face of \"{}\" refers to a corner that is not there", mesh_->name));
         std::vector<std::uint32_t> all(corners);
         for (std::uint32_t i = 0; i < corners; ++i) all[i] = i;
         auto indices = std::move(mesh_->indices);
@@ -193,8 +195,10 @@ private:
     }
     void placeAxes() {
         const double metres = model_.frame.unit.metres;
-        const std::string_view front = front_.empty() ? usualFront(model_.frame.up) : std::string_view(front_);
-        model_.placement = glm::dmat4(glm::transpose(glm::dmat3(worldToAxes(model_.frame.up, front))) * metres);
+        const std::string_view front =
+            front_.empty() ? usualFront(model_.frame.up) : std::string_view(front_);
+        model_.placement =
+            glm::dmat4(glm::transpose(glm::dmat3(worldToAxes(model_.frame.up, front))) * metres);
         model_.placement[3][3] = 1;
     }
 
@@ -232,11 +236,13 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
         out.text("material ").text(quoted(material.name)).text("\ncolour");
         for (int k = 0; k < 3; ++k) out.text(" ").number(toSrgb(material.baseColour[k]));
         out.text("\n");
-        if (const auto picture = pictures.names.find(material.baseColourImage); picture != pictures.names.end())
+        if (const auto picture = pictures.names.find(material.baseColourImage);
+            picture != pictures.names.end())
             out.text("picture ").text(quoted(picture->second)).text("\n");
     }
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
-        const Mesh placed = geometry::withPlacedUvs(geometry::transformed(mesh, toFile * toWorld), model.materials);
+        const Mesh placed =
+            geometry::withPlacedUvs(geometry::transformed(mesh, toFile * toWorld), model.materials);
         out.text("object ").text(quoted(model.nodes[node].name)).text("\n");
         const bool normals = !placed.normals.empty(), uvs = normals && !placed.uvSets.empty();
         const auto put = [&](const auto& v) {
@@ -250,7 +256,8 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
             out.text("\n");
         }
         for (const MeshPart& part : placed.parts) {
-            if (part.material >= 0) out.text("use ").text(quoted(model.materials[part.material].name)).text("\n");
+            if (part.material >= 0)
+                out.text("use ").text(quoted(model.materials[part.material].name)).text("\n");
             for (std::size_t c = 3 * std::size_t(part.firstTriangle);
                  c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
                 if (c % 3 == 0) out.text("face");

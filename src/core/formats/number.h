@@ -18,8 +18,9 @@ inline const char* appendDigits(const char* at, const char* end, std::uint64_t& 
 /// multiplication gives the nearest double (Clinger, "How to read floating point numbers accurately", 1990);
 /// rounding that once more to float is right unless it lies exactly between two floats, which is passed on.
 inline const char* shortFloat(const char* at, const char* end, float& value) {
-    static constexpr double powers[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
-                                        1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
+    static constexpr double powers[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
+                                        1e8,  1e9,  1e10, 1e11, 1e12, 1e13, 1e14, 1e15,
+                                        1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
     const char* p = at;
     const bool negative = p < end && *p == '-';
     p += negative;
@@ -48,7 +49,8 @@ inline const char* shortFloat(const char* at, const char* end, float& value) {
     }
     exponent -= fraction;
     if (exponent < -22 || exponent > 22) return nullptr;
-    const double exact = exponent < 0 ? double(digits) / powers[-exponent] : double(digits) * powers[exponent];
+    const double exact =
+        exponent < 0 ? double(digits) / powers[-exponent] : double(digits) * powers[exponent];
     if (exact != 0 && (exact < 1.2e-38 || exact > 3.4e38)) return nullptr;
     if ((std::bit_cast<std::uint64_t>(exact) & 0x1fffffff) == 0x10000000) return nullptr;
     value = negative ? -static_cast<float>(exact) : static_cast<float>(exact);

@@ -29,9 +29,8 @@ void sortIntoParts(Mesh& mesh, const std::vector<int>& materials) {
 
 int resolveOne(int written, std::size_t before, std::size_t total) {
     if (written == absent) return absent;
-    const long long index = written < relativeBase / 2
-                                ? (long long)written - relativeBase + (long long)before
-                                : (long long)written - 1;
+    const long long index = written < relativeBase / 2 ? (long long)written - relativeBase + (long long)before
+                                                       : (long long)written - 1;
     return index >= 0 && index < (long long)total ? static_cast<int>(index) : -1;
 }
 
@@ -158,8 +157,9 @@ Mesh Assembler::assembleSimple(const ObjectPlan& plan, const Simple& simple, boo
         const Chunk& chunk = chunks_[run.chunk];
         const Corner* corner = &chunk.corners[chunk.faceStart[run.firstFace]];
         for (std::size_t i = 0; i < firstIndex[r + 1] - firstIndex[r]; ++i) {
-            const std::uint32_t at = (simple.polygons ? cutUp[r][i] : static_cast<std::uint32_t>(corner[i].position - 1)) -
-                                     simple.lowest;
+            const std::uint32_t at =
+                (simple.polygons ? cutUp[r][i] : static_cast<std::uint32_t>(corner[i].position - 1)) -
+                simple.lowest;
             mesh.indices[firstIndex[r] + i] = whole ? at : newIndex[at];
         }
     });
@@ -192,7 +192,8 @@ Mesh Assembler::assembleSimple(const ObjectPlan& plan, const Simple& simple, boo
     for (std::size_t r = 0; r < plan.runs.size(); ++r) {
         if (mesh.parts.empty() || mesh.parts.back().material != plan.runs[r].material)
             mesh.parts.push_back({static_cast<std::uint32_t>(firstIndex[r] / 3), 0, plan.runs[r].material});
-        mesh.parts.back().triangleCount += static_cast<std::uint32_t>((firstIndex[r + 1] - firstIndex[r]) / 3);
+        mesh.parts.back().triangleCount +=
+            static_cast<std::uint32_t>((firstIndex[r + 1] - firstIndex[r]) / 3);
     }
     return mesh;
 }
@@ -221,8 +222,7 @@ Mesh Assembler::assembleAny(const ObjectPlan& plan) {
                     break;
                 }
                 std::uint32_t v = head_[corner.position];
-                while (v != ~0u && (made[v].uv != corner.uv || made[v].normal != corner.normal))
-                    v = next[v];
+                while (v != ~0u && (made[v].uv != corner.uv || made[v].normal != corner.normal)) v = next[v];
                 if (v == ~0u) {
                     v = static_cast<std::uint32_t>(made.size());
                     if (head_[corner.position] == ~0u)

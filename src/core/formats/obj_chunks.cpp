@@ -17,8 +17,8 @@ void parseFace(Scanner& scan, Chunk& chunk) {
         scan.skipBlanks();
         int value = 0;
         if (!scan.number(value)) break;
-        Corner& corner = chunk.corners.emplace_back(
-            Corner{chunkIndex(value, chunk.positions.size()), absent, absent});
+        Corner& corner =
+            chunk.corners.emplace_back(Corner{chunkIndex(value, chunk.positions.size()), absent, absent});
         if (!scan.take('/')) continue;
         if (scan.number(value)) corner.uv = chunkIndex(value, chunk.uvs.size());
         if (scan.take('/') && scan.number(value)) corner.normal = chunkIndex(value, chunk.normals.size());

@@ -108,7 +108,9 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
     bool moreUvs = false;
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
         obj.text("o ").text(oneLine(model.nodes[node].name, "object")).text("\n");
-        writeMesh(obj, geometry::withPlacedUvs(geometry::transformed(mesh, toFile * toWorld), model.materials), names, vertexBase, uvBase, normalBase);
+        writeMesh(obj,
+                  geometry::withPlacedUvs(geometry::transformed(mesh, toFile * toWorld), model.materials),
+                  names, vertexBase, uvBase, normalBase);
         moreUvs |= mesh.uvSets.size() > 1;
     });
     files[0] = {options.name + ".obj", obj.take()};

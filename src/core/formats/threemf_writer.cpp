@@ -25,8 +25,9 @@ constexpr const char* relations =
     R"(<?xml version="1.0" encoding="UTF-8"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/3dmodel.model" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>)";
 
 std::pair<const char*, double> statedUnit(double metres) {
-    static constexpr std::pair<const char*, double> known[] = {{"micron", 1e-6}, {"millimeter", 1e-3}, {"centimeter", 1e-2},
-                                                               {"inch", 0.0254}, {"foot", 0.3048},     {"meter", 1.0}};
+    static constexpr std::pair<const char*, double> known[] = {{"micron", 1e-6},     {"millimeter", 1e-3},
+                                                               {"centimeter", 1e-2}, {"inch", 0.0254},
+                                                               {"foot", 0.3048},     {"meter", 1.0}};
     for (const auto& unit : known)
         if (std::abs(unit.second - metres) < 1e-9 * metres) return unit;
     return known[1];
@@ -114,8 +115,9 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
     }
     std::ostringstream text;
     document.save(text, "", pugi::format_raw, pugi::encoding_utf8);
-    return {{options.name + ".3mf",
-             zipped({{"[Content_Types].xml", types}, {"_rels/.rels", relations}, {"3D/3dmodel.model", text.str()}})}};
+    return {{options.name + ".3mf", zipped({{"[Content_Types].xml", types},
+                                            {"_rels/.rels", relations},
+                                            {"3D/3dmodel.model", text.str()}})}};
 }
 
 } // namespace zl::formats

@@ -6,8 +6,8 @@
 
 namespace zl::formats {
 
-/// The pictures of the used materials as files beside a model: a safe name for each, used once, and its bytes.
-/// `folder` ("pictures/" or empty) goes in front of every name.
+/// The pictures of the used materials as files beside a model: a safe name for each, used once, and its
+/// bytes. `folder` ("pictures/" or empty) goes in front of every name.
 struct WrittenPictures {
     std::map<int, std::string> names; ///< by index into Model::images
     std::vector<OutFile> files;

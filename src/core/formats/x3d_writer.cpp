@@ -77,12 +77,14 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
                 } else {
                     target.append_attribute("USE") = def.c_str();
                 }
-                if (const auto picture = pictures.names.find(material.baseColourImage); picture != pictures.names.end())
+                if (const auto picture = pictures.names.find(material.baseColourImage);
+                    picture != pictures.names.end())
                     appearance.append_child("ImageTexture").append_attribute("url") =
                         ("\"" + picture->second + "\"").c_str();
             }
             // Corners of this part only: readers differ on sharing them between shapes.
-            const std::size_t first = 3 * std::size_t(part.firstTriangle), count = 3 * std::size_t(part.triangleCount);
+            const std::size_t first = 3 * std::size_t(part.firstTriangle),
+                              count = 3 * std::size_t(part.triangleCount);
             std::vector<std::uint32_t> keep, newIndex(placed.vertexCount(), ~0u);
             WriteBuffer index;
             for (std::size_t c = first; c < first + count; ++c) {

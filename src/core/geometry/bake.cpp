@@ -67,7 +67,8 @@ void carryKeys(Channel& channel, const Similarity& by) {
             for (int k = 0; k < 4; ++k) channel.values[i + k] = static_cast<float>(parts[k]);
         }
         break;
-    case Channel::Target::Weights: break;
+    case Channel::Target::Weights:
+        break;
     }
 }
 
@@ -95,7 +96,8 @@ private:
     void markMoving() {
         for (const auto& clip : in_.clips)
             for (const Channel& channel : clip->channels)
-                if (channel.node >= 0 && channel.target != Channel::Target::Weights) moves_[channel.node] = true;
+                if (channel.node >= 0 && channel.target != Channel::Target::Weights)
+                    moves_[channel.node] = true;
         for (const Skin& skin : in_.skins)
             for (const int joint : skin.joints)
                 if (joint >= 0) moves_[joint] = true;
@@ -144,9 +146,9 @@ private:
         for (std::size_t n = 0; n < in_.nodes.size(); ++n) {
             Node& node = result_.model.nodes[n];
             if (node.mesh < 0) continue;
-            const glm::dmat4 matrix =
-                carriesTransform(world_[n] - restWorld_[n] + glm::dmat4(1.0), 0) ? glm::inverse(restWorld_[n]) * world_[n]
-                                                                              : glm::dmat4(1.0);
+            const glm::dmat4 matrix = carriesTransform(world_[n] - restWorld_[n] + glm::dmat4(1.0), 0)
+                                          ? glm::inverse(restWorld_[n]) * world_[n]
+                                          : glm::dmat4(1.0);
             std::array<double, 16> key{};
             for (int i = 0; i < 16; ++i) key[i] = matrix[i / 4][i % 4];
             const auto [entry, fresh] = made.try_emplace({node.mesh, key}, int(result_.model.meshes.size()));
@@ -161,7 +163,8 @@ private:
         }
     }
 
-    /// A skinned corner is weight · bone · bind · corner; the corner took `matrix`, so the bind gives it back.
+    /// A skinned corner is weight · bone · bind · corner; the corner took `matrix`, so the bind gives it
+    /// back.
     void rebind(Node& node, const glm::dmat4& matrix) {
         if (!carriesTransform(matrix, 0)) return;
         Skin skin = in_.skins[node.skin];

@@ -29,8 +29,9 @@ struct WindingResult {
 
 /// Makes neighbouring triangles agree on which side is front, then turns each piece whose signed volume is
 /// negative (divergence theorem; open pieces about their own middle), except the inner surface of a hollow: a
-/// closed piece that faces inward and lies inside an odd number of other closed pieces is right as it is. Only edges with exactly two triangles
-/// carry agreement. Where normals disagree with a turned face, they are turned with it.
+/// closed piece that faces inward and lies inside an odd number of other closed pieces is right as it is.
+/// Only edges with exactly two triangles carry agreement. Where normals disagree with a turned face, they are
+/// turned with it.
 WindingResult faceOutward(const Mesh& mesh, const Progress& progress = {});
 
 /// Signed volume enclosed by the mesh, in cubic mesh units, about `origin`; meaningful when closed.

@@ -20,8 +20,8 @@ struct Wheel {
     int axle; ///< 0: along X, 2: along Z
 };
 
-/// Parts of a flattened mesh that look like wheels: as high as long, thinner than that along a level axle, with
-/// their corners near the rim of a circle rather than all over a square.
+/// Parts of a flattened mesh that look like wheels: as high as long, thinner than that along a level axle,
+/// with their corners near the rim of a circle rather than all over a square.
 std::vector<Wheel> wheelsIn(const Mesh& mesh) {
     std::size_t count = 0;
     const auto piece = pieceOfTriangle(mesh, joinedPlaces(mesh.positions, 0), &count);
@@ -57,7 +57,8 @@ std::optional<HeadingGuess> fromWheels(const Mesh& mesh, const Bounds& whole) {
     int along[3] = {0, 0, 0};
     double top = whole.min.y;
     for (const Wheel& wheel : wheels)
-        if (wheel.diameter > 0.6 * largest && wheel.centre.y - wheel.diameter / 2 < whole.min.y + 0.1 * largest) {
+        if (wheel.diameter > 0.6 * largest &&
+            wheel.centre.y - wheel.diameter / 2 < whole.min.y + 0.1 * largest) {
             ++along[wheel.axle];
             top = std::max(top, wheel.centre.y + wheel.diameter / 2);
         }
@@ -78,12 +79,14 @@ std::optional<HeadingGuess> fromWheels(const Mesh& mesh, const Bounds& whole) {
     if (std::abs(lean) < 0.06) return std::nullopt;
     const double angle = (drive == 0 ? glm::half_pi<double>() : 0.0) + (lean > 0 ? 0.0 : glm::pi<double>());
     return HeadingGuess{std::remainder(angle, 2 * glm::pi<double>()),
-                        fmt::format("{} wheels turn about axles along {}, and the upper part leans to {}{}", along[axle],
-                                    axle == 0 ? "X" : "Z", lean > 0 ? "+" : "−", drive == 0 ? "X" : "Z")};
+                        fmt::format("{} wheels turn about axles along {}, and the upper part leans to {}{}",
+                                    along[axle], axle == 0 ? "X" : "Z", lean > 0 ? "+" : "−",
+                                    drive == 0 ? "X" : "Z")};
 }
 
 /// Mean distance of mirrored corners from the surface, as share of the size, over at most `samples` of them.
-double asymmetry(const Mesh& mesh, const RayScene& scene, const Bounds& bounds, int axis, std::size_t samples) {
+double asymmetry(const Mesh& mesh, const RayScene& scene, const Bounds& bounds, int axis,
+                 std::size_t samples) {
     const std::size_t step = std::max<std::size_t>(1, mesh.vertexCount() / samples);
     double sum = 0, count = 0;
     for (std::size_t i = 0; i < mesh.vertexCount(); i += step) {
@@ -97,20 +100,21 @@ double asymmetry(const Mesh& mesh, const RayScene& scene, const Bounds& bounds, 
 
 std::optional<HeadingGuess> fromSymmetry(const Mesh& mesh, const Bounds& bounds) {
     const RayScene scene(mesh);
-    const double acrossX = asymmetry(mesh, scene, bounds, 0, 3000), acrossZ = asymmetry(mesh, scene, bounds, 2, 3000);
+    const double acrossX = asymmetry(mesh, scene, bounds, 0, 3000),
+                 acrossZ = asymmetry(mesh, scene, bounds, 2, 3000);
     constexpr double same = 0.002, other = 0.01;
     const int sides = acrossX < same && acrossZ > other ? 0 : acrossZ < same && acrossX > other ? 2 : -1;
     if (sides < 0) return std::nullopt;
     const int front = 2 - sides;
     // A face is where corners crowd.
     double high = 0, low = 0;
-    for (const glm::vec3& p : mesh.positions)
-        (p[front] > bounds.centre()[front] ? high : low) += 1;
+    for (const glm::vec3& p : mesh.positions) (p[front] > bounds.centre()[front] ? high : low) += 1;
     if (std::max(high, low) < 1.3 * std::min(high, low)) return std::nullopt;
     const double angle = (front == 0 ? glm::half_pi<double>() : 0.0) + (high > low ? 0.0 : glm::pi<double>());
-    return HeadingGuess{std::remainder(angle, 2 * glm::pi<double>()),
-                        fmt::format("its two sides mirror each other across {}, and most detail is towards {}{}",
-                                    sides == 0 ? "X" : "Z", high > low ? "+" : "−", front == 0 ? "X" : "Z")};
+    return HeadingGuess{
+        std::remainder(angle, 2 * glm::pi<double>()),
+        fmt::format("its two sides mirror each other across {}, and most detail is towards {}{}",
+                    sides == 0 ? "X" : "Z", high > low ? "+" : "−", front == 0 ? "X" : "Z")};
 }
 
 } // namespace

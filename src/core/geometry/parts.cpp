@@ -104,7 +104,8 @@ Model liftedOut(const Model& model, const NodeTest& chosen) {
 Model joinedObjects(const Model& model, const NodeTest& chosen, const std::string& name) {
     std::vector<std::size_t> members;
     for (std::size_t n = 0; n < model.nodes.size(); ++n)
-        if (model.nodes[n].mesh >= 0 && model.nodes[n].skin < 0 && chosen(model.nodes[n])) members.push_back(n);
+        if (model.nodes[n].mesh >= 0 && model.nodes[n].skin < 0 && chosen(model.nodes[n]))
+            members.push_back(n);
     if (members.size() < 2) return model;
     Model out = model;
     const auto world = worldMatrices(model);
@@ -131,14 +132,16 @@ Model joinedObjects(const Model& model, const NodeTest& chosen, const std::strin
     for (const Node& node : out.nodes)
         if (node.parent >= 0) parents[node.parent] = 1;
     const auto moving = movingNodes(model);
-    for (std::size_t i = 1; i < members.size(); ++i) gone[members[i]] = !parents[members[i]] && !moving[members[i]];
+    for (std::size_t i = 1; i < members.size(); ++i)
+        gone[members[i]] = !parents[members[i]] && !moving[members[i]];
     return withoutNodes(out, gone);
 }
 
 Model withoutWrappers(const Model& model, std::size_t* removed) {
     Model out = model;
     const auto moving = movingNodes(model);
-    std::vector<char> holdsMoving(model.nodes.size(), 0); // an animated child's keys are in its parent's space
+    std::vector<char> holdsMoving(model.nodes.size(),
+                                  0); // an animated child's keys are in its parent's space
     for (std::size_t n = 0; n < model.nodes.size(); ++n)
         if (moving[n] && model.nodes[n].parent >= 0) holdsMoving[model.nodes[n].parent] = 1;
     std::vector<char> gone(model.nodes.size(), 0);

@@ -5,22 +5,23 @@
 
 namespace zl::geometry {
 
-// Objects taken apart and put together. Each leaves every triangle where it is in world space, keeps names where
-// there is one to keep, and follows node numbers in skins and clips.
+// Objects taken apart and put together. Each leaves every triangle where it is in world space, keeps names
+// where there is one to keep, and follows node numbers in skins and clips.
 
 using NodeTest = std::function<bool(const Node&)>;
 
 enum class SplitBy { LoosePart, Material };
 
-/// Gives each loose part (triangles that share no corner by place), or each material, of the chosen objects an
-/// object of its own beside the first, named after it with a number or the material's name.
+/// Gives each loose part (triangles that share no corner by place), or each material, of the chosen objects
+/// an object of its own beside the first, named after it with a number or the material's name.
 Model splitObjects(const Model& model, SplitBy by, const NodeTest& chosen);
 
 /// The chosen nodes become objects at the top, out of their groups, staying in place.
 Model liftedOut(const Model& model, const NodeTest& chosen);
 
 /// The chosen objects as one, called `name` (that of the first when empty), at the first's place. Skinned
-/// objects are left out, because bones of several skins do not fit into one. Nothing happens to fewer than two.
+/// objects are left out, because bones of several skins do not fit into one. Nothing happens to fewer than
+/// two.
 Model joinedObjects(const Model& model, const NodeTest& chosen, const std::string& name);
 
 /// Takes out nodes that show nothing: `empty` ones with nothing below, and wrappers whose children move up

@@ -149,7 +149,8 @@ WeldResult weldBare(const Mesh& mesh, const Progress& progress) {
     using Range = tbb::blocked_range<std::size_t>;
     constexpr std::size_t ahead = 16;
     const std::size_t count = mesh.indices.size();
-    const std::size_t shares = std::bit_ceil(std::clamp<std::size_t>(tbb::this_task_arena::max_concurrency(), 1, 16));
+    const std::size_t shares =
+        std::bit_ceil(std::clamp<std::size_t>(tbb::this_task_arena::max_concurrency(), 1, 16));
     const int shift = 32 - std::countr_zero(shares);
     const auto shareOf = [&](std::uint32_t hash) { return shares == 1 ? 0 : hash >> shift; };
     std::vector<std::uint32_t> hash;
@@ -202,8 +203,7 @@ WeldResult weldBare(const Mesh& mesh, const Progress& progress) {
         std::size_t lowest = shares;
         for (std::size_t s = 0; s < shares; ++s)
             if (next[s] < parts[s].places.size() &&
-                (lowest == shares ||
-                 parts[s].firstCorner[next[s]] < parts[lowest].firstCorner[next[lowest]]))
+                (lowest == shares || parts[s].firstCorner[next[s]] < parts[lowest].firstCorner[next[lowest]]))
                 lowest = s;
         if (lowest == shares) break;
         parts[lowest].number[next[lowest]] = static_cast<std::uint32_t>(kept.size());
@@ -230,7 +230,8 @@ std::vector<std::uint32_t> joinedPlaces(const std::vector<glm::vec3>& positions,
 }
 
 WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
-    if (tolerance <= 0 && !hasAttributes(mesh) && std::ranges::all_of(mesh.positions, finite)) return weldBare(mesh, progress);
+    if (tolerance <= 0 && !hasAttributes(mesh) && std::ranges::all_of(mesh.positions, finite))
+        return weldBare(mesh, progress);
     const auto place = joinedPlaces(mesh.positions, tolerance, progress.part(0, 0.7));
     std::vector<std::uint32_t> merged = place;
     if (hasAttributes(mesh)) {

@@ -48,7 +48,8 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
     const bool mirrors = glm::determinant(linear) < 0.0;
     // The inverse transpose but for its length, which unit normals lose anyway; it exists for flattening too.
     const double side = mirrors ? -1 : 1;
-    const glm::dmat3 normalMatrix(side * glm::cross(linear[1], linear[2]), side * glm::cross(linear[2], linear[0]),
+    const glm::dmat3 normalMatrix(side * glm::cross(linear[1], linear[2]),
+                                  side * glm::cross(linear[2], linear[0]),
                                   side * glm::cross(linear[0], linear[1]));
     tbb::parallel_for(std::size_t(0), out.positions.size(), [&](std::size_t i) {
         out.positions[i] = glm::vec3(matrix * glm::dvec4(mesh.positions[i], 1.0));
@@ -68,7 +69,8 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
     for (MorphTarget& morph : out.morphs) {
         for (glm::vec3& p : morph.positions) p = glm::vec3(linear * glm::dvec3(p));
         const double length = std::cbrt(std::abs(glm::determinant(linear)));
-        const double scale = length > 0 ? 1 / (length * length) : 0; // offsets keep their share of a unit normal
+        const double scale =
+            length > 0 ? 1 / (length * length) : 0; // offsets keep their share of a unit normal
         for (glm::vec3& n : morph.normals) n = glm::vec3(normalMatrix * glm::dvec3(n) * scale);
     }
     if (mirrors)

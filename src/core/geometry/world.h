@@ -35,16 +35,16 @@ Bounds worldBounds(const Model& model);
 Bounds fileBounds(const Model& model);
 Bounds meshBounds(const Mesh& mesh, const glm::dmat4& matrix = glm::dmat4(1.0));
 
-/// The mesh with `matrix` put into its positions, normals (by cofactors), tangents and morphs. Under a mirroring matrix
-/// every triangle is turned round, so that front faces stay in front.
+/// The mesh with `matrix` put into its positions, normals (by cofactors), tangents and morphs. Under a
+/// mirroring matrix every triangle is turned round, so that front faces stay in front.
 Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix);
 
-/// The first UV set as pictures are looked up: with the placement of each part's material put into it. A corner
-/// that parts with different placements share takes that of the first.
+/// The first UV set as pictures are looked up: with the placement of each part's material put into it. A
+/// corner that parts with different placements share takes that of the first.
 Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials);
 
-/// All shown meshes as one in world space (UVs with their placement): positions, normals (when every mesh has them), first UV set
-/// (zero where a mesh has none), parts by material. Clips and skins stay behind.
+/// All shown meshes as one in world space (UVs with their placement): positions, normals (when every mesh has
+/// them), first UV set (zero where a mesh has none), parts by material. Clips and skins stay behind.
 /// `nodeOfTriangle`, when given, receives the node that each triangle came from.
 Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle = nullptr);
 

@@ -30,8 +30,8 @@ struct Material {
     int metalRoughImage = -1;
     int occlusionImage = -1;
     int emissionImage = -1;
-    /// Where the pictures lie on the UVs: a picture is looked up at turn(uv · uvScale) + uvOffset, as in glTF's
-    /// KHR_texture_transform.
+    /// Where the pictures lie on the UVs: a picture is looked up at turn(uv · uvScale) + uvOffset, as in
+    /// glTF's KHR_texture_transform.
     glm::vec2 uvOffset{0.0f}, uvScale{1.0f};
     float uvTurn = 0; ///< radians, counter-clockwise on the picture
     bool doubleSided = false;
@@ -111,7 +111,8 @@ struct Model {
     glm::dmat4 placement{1.0};
     SourceFrame frame;
     bool headingKnown = false; ///< somebody said which way the front points; it is +Z in world space then
-    std::shared_ptr<const std::vector<Yardstick>> yardsticks; ///< known objects to measure against; may be null
+    std::shared_ptr<const std::vector<Yardstick>>
+        yardsticks;                    ///< known objects to measure against; may be null
     std::vector<std::string> dropped;  ///< what the file holds and the Model does not
     std::vector<std::string> warnings; ///< what was odd about the file
     std::vector<std::filesystem::path> filesRead;

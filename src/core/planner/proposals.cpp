@@ -39,7 +39,8 @@ std::vector<Json> heading(const Model& model) {
     const auto guess = geometry::guessHeading(model);
     if (!guess) return {};
     const double degrees = glm::degrees(guess->angle);
-    static constexpr std::pair<double, const char*> quarters[] = {{0, "+z"}, {90, "+x"}, {180, "-z"}, {-90, "-x"}};
+    static constexpr std::pair<double, const char*> quarters[] = {
+        {0, "+z"}, {90, "+x"}, {180, "-z"}, {-90, "-x"}};
     for (const auto& [angle, id] : quarters)
         if (std::abs(std::remainder(degrees - angle, 360)) < 3) return {Json{{"front", id}}};
     return {Json{{"front", "angle"}, {"angle", degrees}}};

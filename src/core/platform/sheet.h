@@ -20,8 +20,8 @@ struct RuleSpec {
     Severity severity = Severity::Must;
     std::map<std::string, double> limits;
     std::map<std::string, std::string> texts; ///< limits that are words, such as a pattern for names
-    std::string message;            ///< why the platform wants it, one sentence
-    std::vector<std::string> mends; ///< ids of steps that can make it hold, best first
+    std::string message;                      ///< why the platform wants it, one sentence
+    std::vector<std::string> mends;           ///< ids of steps that can make it hold, best first
 
     /// The limit called `name`, or `fallback` when the sheet does not state it.
     double limit(const std::string& name, double fallback) const;
@@ -53,7 +53,7 @@ struct Sheet {
     std::vector<std::string> finishes;
     double importerFactor = 1; ///< what the platform's importer multiplies all lengths by
     std::vector<Leg> chain;    ///< the usual way there; empty when files are written straight away
-    std::string standIn; ///< id of the stand-in that tries it; empty when there is none
+    std::string standIn;       ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;
 
     double figureMetres() const { return figureHeight * metresPerUnit; }

@@ -25,15 +25,17 @@ std::string stampOf(const fs::path& file) {
 
 std::string nameOf(const std::string& platform, const std::string& piece) {
     // Two pieces may share a safe file name; the hash keeps their records and folders apart then.
-    return fmt::format("{}-{}-{:08x}", platform, fileNameFrom(piece), static_cast<std::uint32_t>(hashText(piece)));
+    return fmt::format("{}-{}-{:08x}", platform, fileNameFrom(piece),
+                       static_cast<std::uint32_t>(hashText(piece)));
 }
 
 /// What a crossing's result depends on beside its source files.
 std::string recipeKey(const Piece& piece, const platform::Sheet& sheet) {
     const Crossing* crossing = piece.on(sheet.id);
-    return fmt::format("{:016x}", hashText(recipe::toJson(recipeFor(piece, sheet.id)).dump() + "|" +
-                                           (crossing ? crossing->finish + "|" + crossing->format : "") + "|" + creditOf(piece) + "|" +
-                                           stampOf(sheet.file) + "|" + ZEST_LOOM_VERSION));
+    return fmt::format("{:016x}",
+                       hashText(recipe::toJson(recipeFor(piece, sheet.id)).dump() + "|" +
+                                (crossing ? crossing->finish + "|" + crossing->format : "") + "|" +
+                                creditOf(piece) + "|" + stampOf(sheet.file) + "|" + ZEST_LOOM_VERSION));
 }
 
 /// Whether everything is as the record says: nothing needs to be read or run then.
@@ -54,7 +56,7 @@ public:
 
     BuiltCrossing build(const Piece& piece, const platform::Sheet& sheet, const Progress& progress) {
         const Stopwatch watch;
-        BuiltCrossing result{piece.name, sheet.id};
+        BuiltCrossing result{piece.name, sheet.id, sheet.name};
         result.credit = creditOf(piece);
         result.warnings = permissionWarnings(piece);
         try {
@@ -71,7 +73,8 @@ public:
     }
 
 private:
-    void buildInto(BuiltCrossing& result, const Piece& piece, const platform::Sheet& sheet, const Progress& progress) {
+    void buildInto(BuiltCrossing& result, const Piece& piece, const platform::Sheet& sheet,
+                   const Progress& progress) {
         const fs::path recordFile = options_.out / ".zest-loom" / (nameOf(sheet.id, piece.name) + ".json");
         const std::string key = recipeKey(piece, sheet);
         std::error_code error;
@@ -87,8 +90,10 @@ private:
         const auto loaded = sources_.load(project_, piece, progress);
         const Crossing* crossing = piece.on(sheet.id);
         const auto folder = folderOf(options_.out, sheet.id, piece.name);
-        const auto built = deliver::build(loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet, folder,
-                                          {piece.name, crossing ? crossing->finish : "", result.credit, crossing ? crossing->format : ""}, nullptr, progress);
+        const auto built = deliver::build(
+            loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet, folder,
+            {piece.name, crossing ? crossing->finish : "", result.credit, crossing ? crossing->format : ""},
+            nullptr, progress);
         if (!built.fits) {
             result.outcome = Outcome::DoesNotFit;
             for (const auto& rule : built.report.rules)
@@ -98,7 +103,8 @@ private:
         }
         result.outcome = Outcome::Built;
         result.files = built.files;
-        nlohmann::ordered_json record{{"key", key}, {"inputs", nlohmann::json::object()}, {"outputs", nlohmann::json::object()}};
+        nlohmann::ordered_json record{
+            {"key", key}, {"inputs", nlohmann::json::object()}, {"outputs", nlohmann::json::object()}};
         for (const fs::path& file : loaded.model.filesRead) record["inputs"][file.string()] = stampOf(file);
         for (const auto& [file, bytes] : built.files) record["outputs"][file] = stampOf(file);
         writeFile(recordFile, record.dump(1) + "\n");
@@ -125,29 +131,33 @@ fs::path folderOf(const fs::path& out, const std::string& platform, const std::s
 }
 
 std::vector<std::pair<const Piece*, const platform::Sheet*>>
-deliverableCrossings(const Project& project, const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
+deliverableCrossings(const Project& project,
+                     const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
                      const BuildAllOptions& options) {
     std::vector<std::pair<const Piece*, const platform::Sheet*>> out;
     for (const Piece& piece : project.pieces)
         for (const Crossing& crossing : piece.crossings)
             for (const auto& sheet : sheets)
-                if (sheet->id == crossing.platform && !sheet->deliverable.empty() && isWanted(options.pieces, piece.name) &&
-                    isWanted(options.platforms, sheet->id))
+                if (sheet->id == crossing.platform && !sheet->deliverable.empty() &&
+                    isWanted(options.pieces, piece.name) && isWanted(options.platforms, sheet->id))
                     out.emplace_back(&piece, sheet.get());
     return out;
 }
 
 std::vector<BuiltCrossing> buildAll(const Project& project,
                                     const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
-                                    SourceCache& sources, const BuildAllOptions& options, const Progress& progress) {
+                                    SourceCache& sources, const BuildAllOptions& options,
+                                    const Progress& progress) {
     const auto crossings = deliverableCrossings(project, sheets, options);
     std::vector<BuiltCrossing> results(crossings.size());
     // Two pieces whose names differ only in what file names cannot show would write over each other.
     std::map<fs::path, std::string> owner;
     for (const auto& [piece, sheet] : crossings) {
-        const auto [entry, fresh] = owner.try_emplace(folderOf(options.out, sheet->id, piece->name), piece->name);
+        const auto [entry, fresh] =
+            owner.try_emplace(folderOf(options.out, sheet->id, piece->name), piece->name);
         if (!fresh)
-            throw Error(fmt::format("\"{}\" and \"{}\" would be written to the same folder", entry->second, piece->name),
+            throw Error(fmt::format("\"{}\" and \"{}\" would be written to the same folder", entry->second,
+                                    piece->name),
                         entry->first.string(), "Give one of the pieces another name.");
     }
     std::atomic<std::size_t> next{0}, done{0};
@@ -158,15 +168,17 @@ std::vector<BuiltCrossing> buildAll(const Project& project,
             const auto& [piece, sheet] = crossings[i];
             try {
                 results[i] = builder.build(*piece, *sheet, {});
-                progress.report(double(++done) / double(crossings.size()), piece->name + " on " + sheet->name);
+                progress.report(double(++done) / double(crossings.size()),
+                                piece->name + " on " + sheet->name);
             } catch (const Cancelled&) {
                 stop = true;
             }
         }
     };
-    // Threads of our own: inside one, the geometry's parallel loops may help one another, but must never pick up
-    // another crossing that waits for the file they are reading.
-    const std::size_t jobs = options.jobs > 0 ? std::size_t(options.jobs) : std::max(1u, std::thread::hardware_concurrency());
+    // Threads of our own: inside one, the geometry's parallel loops may help one another, but must never pick
+    // up another crossing that waits for the file they are reading.
+    const std::size_t jobs =
+        options.jobs > 0 ? std::size_t(options.jobs) : std::max(1u, std::thread::hardware_concurrency());
     {
         std::vector<std::jthread> threads;
         for (std::size_t i = 1; i < std::min(jobs, crossings.size()); ++i) threads.emplace_back(work);
@@ -176,7 +188,8 @@ std::vector<BuiltCrossing> buildAll(const Project& project,
     return results;
 }
 
-std::string ninjaFile(const Project& project, const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
+std::string ninjaFile(const Project& project,
+                      const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
                       const BuildAllOptions& options, const std::string& program) {
     const auto path = [](const fs::path& p) {
         std::string out;
@@ -196,17 +209,21 @@ std::string ninjaFile(const Project& project, const std::vector<std::shared_ptr<
         }
         return out + "'";
     };
-    std::string out = "# One edge a crossing of " + project.name + ".\nninja_required_version = 1.3\n\nrule crossing\n"
-                      "  command = $loom build $project --platform $platform --piece $piece --out $folder && touch $out\n"
-                      "  description = $piece on $platform\n\n";
+    std::string out =
+        "# One edge a crossing of " + project.name +
+        ".\nninja_required_version = 1.3\n\nrule crossing\n"
+        "  command = $loom build $project --platform $platform --piece $piece --out $folder && touch $out\n"
+        "  description = $piece on $platform\n\n";
     out += fmt::format("loom = {}\nproject = {}\n", shell(program), shell(project.file.string()));
     for (const auto& [piece, sheet] : deliverableCrossings(project, sheets, options)) {
         const fs::path folder = folderOf(options.out, sheet->id, piece->name);
-        out += fmt::format("\nbuild {}: crossing {} {}", path(options.out / ".zest-loom" / (nameOf(sheet->id, piece->name) + ".built")),
+        out += fmt::format("\nbuild {}: crossing {} {}",
+                           path(options.out / ".zest-loom" / (nameOf(sheet->id, piece->name) + ".built")),
                            path(project.file), path(sheet->file));
         for (const Source& source : piece->sources)
             out += " " + path(source.path.is_absolute() ? source.path : project.folder() / source.path);
-        out += fmt::format("\n  platform = {}\n  piece = {}\n  folder = {}\n", shell(sheet->id), shell(piece->name), shell(folder.string()));
+        out += fmt::format("\n  platform = {}\n  piece = {}\n  folder = {}\n", shell(sheet->id),
+                           shell(piece->name), shell(folder.string()));
     }
     return out;
 }

@@ -171,13 +171,14 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
     }
     for (const auto& y : list(json, "yardsticks", where)) {
         if (!y.is_object()) fail("a yardstick is not an object", where, "{\"name\": …}");
-        YardstickSource yardstick{text(y, "name", where), text(y, "path", where), text(y, "unit", where, false),
-                                  text(y, "up", where, false)};
+        YardstickSource yardstick{text(y, "name", where), text(y, "path", where),
+                                  text(y, "unit", where, false), text(y, "up", where, false)};
         try {
             if (!yardstick.unit.empty()) unitNamed(yardstick.unit);
             if (!yardstick.up.empty()) upNamed(yardstick.up);
         } catch (const Error& error) {
-            throw Error(error.what(), fmt::format("{}, yardstick \"{}\"", where, yardstick.name), error.mend());
+            throw Error(error.what(), fmt::format("{}, yardstick \"{}\"", where, yardstick.name),
+                        error.mend());
         }
         project.yardsticks.push_back(std::move(yardstick));
     }

@@ -79,10 +79,12 @@ std::shared_ptr<const std::vector<Yardstick>> SourceCache::yardsticks(const Proj
             if (!source.unit.empty()) frame.unit = unitNamed(source.unit), frame.unitAssumed = false;
             if (!source.up.empty()) frame.up = upNamed(source.up), frame.upAssumed = false;
             loaded.hash = hashText(source.unit + source.up, loaded.hash);
-            found->push_back({source.name, std::make_shared<const Model>(withFrame(std::move(loaded.model), frame)),
+            found->push_back({source.name,
+                              std::make_shared<const Model>(withFrame(std::move(loaded.model), frame)),
                               loaded.hash});
         } catch (const Error& error) {
-            warnings.push_back(fmt::format("the yardstick \"{}\" is not there: {}", source.name, error.whole()));
+            warnings.push_back(
+                fmt::format("the yardstick \"{}\" is not there: {}", source.name, error.whole()));
         }
     }
     return found;

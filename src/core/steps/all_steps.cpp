@@ -27,9 +27,9 @@ std::vector<std::unique_ptr<Step>> listOf() {
 } // namespace
 
 std::span<const std::unique_ptr<Step>> allSteps() {
-    static const auto list =
-        listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, StandOnFloor, Origin, BakePlacement, WeldAndClean,
-               ReduceTriangles, SplitParts, JoinParts, RemoveWrappers, RenameParts, ColliderBox, ColliderCylinder>();
+    static const auto list = listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, StandOnFloor, Origin,
+                                    BakePlacement, WeldAndClean, ReduceTriangles, SplitParts, JoinParts,
+                                    RemoveWrappers, RenameParts, ColliderBox, ColliderCylinder>();
     return list;
 }
 

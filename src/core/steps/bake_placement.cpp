@@ -7,10 +7,12 @@ namespace zl::steps {
 
 Model BakePlacement::apply(const Model& in, StepContext& context) const {
     auto result = geometry::baked(in, [&](const Node& node) { return matchesAny(parts, node.name); });
-    context.note(fmt::format("baked {}", showCount(static_cast<long long>(result.baked.size()), "node", "nodes")));
+    context.note(
+        fmt::format("baked {}", showCount(static_cast<long long>(result.baked.size()), "node", "nodes")));
     if (!result.moving.empty())
-        context.note(fmt::format("{} a transform of their own, because a clip or a bone moves them",
-                                 showCount(static_cast<long long>(result.moving.size()), "node keeps", "nodes keep")));
+        context.note(
+            fmt::format("{} a transform of their own, because a clip or a bone moves them",
+                        showCount(static_cast<long long>(result.moving.size()), "node keeps", "nodes keep")));
     context.facts = {{"baked", result.baked}, {"moving", result.moving}};
     return std::move(result.model);
 }

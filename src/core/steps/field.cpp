@@ -8,7 +8,8 @@ void refuseValue(const Field& field, const nlohmann::json& value, const std::str
 }
 
 std::string_view fieldKindName(FieldKind kind) {
-    constexpr std::string_view names[] = {"number", "length", "angle", "share", "count", "choice", "flag", "point", "text"};
+    constexpr std::string_view names[] = {"number", "length", "angle", "share", "count",
+                                          "choice", "flag",   "point", "text"};
     return names[static_cast<int>(kind)];
 }
 

@@ -99,8 +99,8 @@ nlohmann::json toJson(const T& value) {
 
 } // namespace detail
 
-/// Describes one data member of a step: bool, int, double, string, dvec3, or an enum whose values are the positions
-/// of its choices.
+/// Describes one data member of a step: bool, int, double, string, dvec3, or an enum whose values are the
+/// positions of its choices.
 template <auto Member>
 constexpr Field field(std::string_view name, std::string_view label) {
     using Owner = typename detail::MemberOf<decltype(Member)>::Owner;

@@ -17,7 +17,8 @@ Model Heading::apply(const Model& in, StepContext& context) const {
     out.headingKnown = true;
     const std::string_view wanted = context.sheet ? std::string_view(context.sheet->front) : "+Z";
     context.note(turn == 0 ? fmt::format("the front points to +Z and will face {}", wanted)
-                           : fmt::format("turned by {}°; the front will face {}", showNumber(std::remainder(-glm::degrees(turn), 360)), wanted));
+                           : fmt::format("turned by {}°; the front will face {}",
+                                         showNumber(std::remainder(-glm::degrees(turn), 360)), wanted));
     return out;
 }
 

@@ -11,18 +11,20 @@ struct Heading {
     Front front = Front::PlusZ;
     double angle = 0; ///< radians from +Z towards +X
 
-    static constexpr StepInfo info{"heading", Stage::Place, "Heading",
-                                   "Say where the front points; the platform's own front axis follows from it."};
+    static constexpr StepInfo info{
+        "heading", Stage::Place, "Heading",
+        "Say where the front points; the platform's own front axis follows from it."};
     static constexpr Choice fronts[] = {
         {"+z", "+Z"}, {"+x", "+X"}, {"-z", "−Z"}, {"-x", "−X"}, {"angle", "at an angle"}};
-    static constexpr auto fields = describe(field<&Heading::front>("front", "The front points to")
-                                                .oneOf(fronts)
-                                                .help("As the model stands before this step; X is right, Z is towards you."),
-                                            field<&Heading::angle>("angle", "Angle")
-                                                .degrees()
-                                                .between(-360, 360)
-                                                .when("front", "angle")
-                                                .help("From +Z towards +X."));
+    static constexpr auto fields =
+        describe(field<&Heading::front>("front", "The front points to")
+                     .oneOf(fronts)
+                     .help("As the model stands before this step; X is right, Z is towards you."),
+                 field<&Heading::angle>("angle", "Angle")
+                     .degrees()
+                     .between(-360, 360)
+                     .when("front", "angle")
+                     .help("From +Z towards +X."));
 
     Model apply(const Model& in, StepContext& context) const;
 };

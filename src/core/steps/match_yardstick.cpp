@@ -44,13 +44,17 @@ Model MatchYardstick::apply(const Model& in, StepContext& context) const {
     const Measured own = measured(in, part), other = measured(*known->model, yardstickPart);
     const auto demand = [&](const Measured& m, const std::string& name, const std::string& of) {
         if (m.parts == 0)
-            throw Error(fmt::format("{} has no part like \"{}\"", of, name), where, "Look at the names on Gather.");
+            throw Error(fmt::format("{} has no part like \"{}\"", of, name), where,
+                        "Look at the names on Gather.");
     };
     demand(own, part, "the model");
     demand(other, yardstickPart, "the yardstick");
     const auto value = [&](const Measured& m) {
         const auto size = m.bounds.size();
-        return by == By::Height ? size.y : by == By::Width ? size.x : by == By::Length ? size.z : std::cbrt(m.volume);
+        return by == By::Height   ? size.y
+               : by == By::Width  ? size.x
+               : by == By::Length ? size.z
+                                  : std::cbrt(m.volume);
     };
     const double now = value(own), wanted = value(other) * ratio;
     const std::string measure(measures[static_cast<int>(by)].label);
@@ -62,8 +66,8 @@ Model MatchYardstick::apply(const Model& in, StepContext& context) const {
         if (by == By::Volume) return showMeasure(v * v * v) + "\u202fm³";
         return context.sheet ? context.sheet->showBoth(v) : showMeasure(v) + "\u202fm";
     };
-    context.note(fmt::format("{} {} → {} as \"{}\", scaled by {}", measure, show(now), show(wanted), known->name,
-                             showMeasure(scale)));
+    context.note(fmt::format("{} {} → {} as \"{}\", scaled by {}", measure, show(now), show(wanted),
+                             known->name, showMeasure(scale)));
     context.facts = {{"before", now}, {"yardstick", value(other)}, {"scale", scale}};
     return moved(in, glm::scale(glm::dmat4(1.0), glm::dvec3(scale)));
 }

@@ -19,7 +19,8 @@ struct MatchYardstick {
         {"height", "height"}, {"width", "width"}, {"length", "length"}, {"volume", "volume"}};
     static constexpr auto fields = describe(
         field<&MatchYardstick::by>("by", "Match the").oneOf(measures).help("Volume needs closed shapes."),
-        field<&MatchYardstick::yardstick>("yardstick", "Of").help("Name of the yardstick; empty is the first."),
+        field<&MatchYardstick::yardstick>("yardstick", "Of")
+            .help("Name of the yardstick; empty is the first."),
         field<&MatchYardstick::part>("part", "Measured on")
             .help("Parts of this model, with * for any letters. Empty is all of it."),
         field<&MatchYardstick::yardstickPart>("yardstick-part", "Its part")

@@ -70,7 +70,9 @@ Model RenameParts::apply(const Model& in, StepContext& context) const {
             ++count;
         }
     };
-    const auto ofThing = [](auto& thing) -> auto& { return thing.name; };
+    const auto ofThing = [](auto& thing) -> auto& {
+        return thing.name;
+    };
     if (what != What::Materials) rename(out.nodes, ofThing);
     if (what != What::Objects) rename(out.materials, ofThing);
     context.note(fmt::format("gave {}", showCount(static_cast<long long>(count), "new name", "new names")));

@@ -13,8 +13,9 @@ struct RenameParts {
     std::string become = "{1}";
     bool legal = true;
 
-    static constexpr StepInfo info{"rename-parts", Stage::Shape, "Rename",
-                                   "Rename objects and materials by a pattern, or make names readable there."};
+    static constexpr StepInfo info{
+        "rename-parts", Stage::Shape, "Rename",
+        "Rename objects and materials by a pattern, or make names readable there."};
     static constexpr Choice whats[] = {
         {"both", "objects and materials"}, {"objects", "objects"}, {"materials", "materials"}};
     static constexpr auto fields =

@@ -12,10 +12,12 @@ Model Size::apply(const Model& in, StepContext& context) const {
     if (way != Way::Factor) {
         geometry::Bounds bounds;
         geometry::forEachShownMesh(in, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
-            if (way == Way::Points || matchesAny(part, in.nodes[node].name)) bounds.add(geometry::meshBounds(mesh, toWorld));
+            if (way == Way::Points || matchesAny(part, in.nodes[node].name))
+                bounds.add(geometry::meshBounds(mesh, toWorld));
         });
         if (bounds.empty() && !part.empty())
-            throw Error(fmt::format("there is no part like \"{}\"", part), std::string(info.id), "Look at the names on Gather.");
+            throw Error(fmt::format("there is no part like \"{}\"", part), std::string(info.id),
+                        "Look at the names on Gather.");
         const glm::dvec3 size = bounds.size();
         const double now = way == Way::Height   ? size.y
                            : way == Way::Width  ? size.x

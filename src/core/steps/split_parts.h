@@ -16,8 +16,9 @@ struct SplitParts {
                                       {"loose", "one a loose part"},
                                       {"name", "these, out of their groups"}};
     static constexpr auto fields =
-        describe(field<&SplitParts::by>("by", "Objects").oneOf(ways).help(
-                     "A loose part is made of triangles that share no corner with others."),
+        describe(field<&SplitParts::by>("by", "Objects")
+                     .oneOf(ways)
+                     .help("A loose part is made of triangles that share no corner with others."),
                  field<&SplitParts::parts>("parts", "Of")
                      .help("Names, with * for any letters, separated by commas. Empty is all of them."));
 

@@ -62,21 +62,26 @@ LevelFile readLevelFile(const std::string& text) {
         const std::string& key = words[0];
         const std::size_t count = words.size() - 1;
         if (!headed) {
-            if (key != "lampwright-level" || count != 1 || words[1] != "1") return fail("it is no level text of version 1");
+            if (key != "lampwright-level" || count != 1 || words[1] != "1")
+                return fail("it is no level text of version 1");
             headed = true;
         } else if (key == "unit") {
             if (count != 1 || !number(words[1], unit) || unit <= 0) return fail("the unit is no length");
         } else if (key == "axes") {
-            if (count != 2 || words[1] != "Z" || words[2] != "+X") return fail("the engine takes Z up and front +X only");
+            if (count != 2 || words[1] != "Z" || words[2] != "+X")
+                return fail("the engine takes Z up and front +X only");
         } else if (key == "material") {
             if (count != 1) return fail("a material has one name");
             level.materials.push_back({words[1], {}, glm::vec3(0.8f)});
         } else if (key == "colour") {
-            if (count != 3 || level.materials.empty()) return fail("a colour has three numbers, behind a material");
+            if (count != 3 || level.materials.empty())
+                return fail("a colour has three numbers, behind a material");
             for (int k = 0; k < 3; ++k)
-                if (!number(words[k + 1], level.materials.back().colour[k])) return fail("a colour is no number");
+                if (!number(words[k + 1], level.materials.back().colour[k]))
+                    return fail("a colour is no number");
         } else if (key == "picture") {
-            if (count != 1 || level.materials.empty()) return fail("a picture has one name, behind a material");
+            if (count != 1 || level.materials.empty())
+                return fail("a picture has one name, behind a material");
             level.materials.back().picture = words[1];
         } else if (key == "object") {
             if (count != 1) return fail("an object has one name");
@@ -86,7 +91,8 @@ LevelFile readLevelFile(const std::string& text) {
         } else if (level.objects.empty()) {
             return fail(fmt::format("\"{}\" stands outside an object", key));
         } else if (key == "use") {
-            if (count != 1 || std::ranges::find(level.materials, words[1], &LevelMaterial::name) == level.materials.end())
+            if (count != 1 ||
+                std::ranges::find(level.materials, words[1], &LevelMaterial::name) == level.materials.end())
                 return fail("it uses a material that is not described");
             auto& used = level.objects.back().materials;
             if (std::ranges::find(used, words[1]) == used.end()) used.push_back(words[1]);

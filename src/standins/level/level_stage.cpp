@@ -61,9 +61,12 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
             files.say(Kind::Refused, name, fmt::format("\"{}\" is no name", object.name),
                       "takes a–z, 0–9 and _, 31 at most");
         if (!names.insert(object.name).second)
-            files.say(Kind::Refused, name, fmt::format("\"{}\" stands there twice", object.name), "every name once");
+            files.say(Kind::Refused, name, fmt::format("\"{}\" stands there twice", object.name),
+                      "every name once");
         if (object.shape.positions.size() > mostCorners)
-            files.say(Kind::Refused, name, fmt::format("{} corners in \"{}\"", showNumber(double(object.shape.positions.size()), 0), object.name),
+            files.say(Kind::Refused, name,
+                      fmt::format("{} corners in \"{}\"",
+                                  showNumber(double(object.shape.positions.size()), 0), object.name),
                       over(double(object.shape.positions.size()), mostCorners));
         triangles += object.triangles();
         used.insert(object.materials.begin(), object.materials.end());
@@ -74,9 +77,11 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
     }
     const bool few = triangles <= mostTriangles;
     files.say(few ? Kind::Fine : Kind::Refused, name, showNumber(double(triangles), 0) + " triangles",
-              few ? fmt::format("takes up to {}", showNumber(double(mostTriangles), 0)) : over(double(triangles), mostTriangles));
+              few ? fmt::format("takes up to {}", showNumber(double(mostTriangles), 0))
+                  : over(double(triangles), mostTriangles));
     if (used.size() > mostMaterials)
-        files.say(Kind::Refused, name, fmt::format("{} materials", used.size()), over(double(used.size()), mostMaterials));
+        files.say(Kind::Refused, name, fmt::format("{} materials", used.size()),
+                  over(double(used.size()), mostMaterials));
     for (const LevelMaterial& material : level.materials)
         if (!isName(material.name))
             files.say(Kind::Refused, name, fmt::format("\"{}\" is no name for a material", material.name),
@@ -84,9 +89,11 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
     const glm::vec3 size = loaded.high - loaded.low;
     const double longest = std::max({size.x, size.y, size.z});
     const bool likely = longest >= leastSize && longest <= mostSize;
-    files.say(likely ? Kind::Fine : Kind::Refused, name,
-              fmt::format("{}\u202fu tall, {} of a figure", showMeasure(size.y), showMeasure(size.y / figureUnits)),
-              likely ? "the importer multiplied by 40" : "that is no size for a prop: was the scene written in metres?");
+    files.say(
+        likely ? Kind::Fine : Kind::Refused, name,
+        fmt::format("{}\u202fu tall, {} of a figure", showMeasure(size.y), showMeasure(size.y / figureUnits)),
+        likely ? "the importer multiplied by 40"
+               : "that is no size for a prop: was the scene written in metres?");
     if (std::abs(loaded.low.y) > floorGap * 1.01)
         files.say(Kind::Refused, name,
                   fmt::format("Its base is {}\u202fu {} the floor", showMeasure(std::abs(loaded.low.y)),
@@ -98,9 +105,11 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
         for (glm::vec3& p : item.shape.positions) p = shown(p);
         for (glm::vec3& n : item.shape.normals) n = shown(n);
         world::addMissingNormals(item.shape);
-        if (item.shape.uvs.size() != item.shape.positions.size()) item.shape.uvs.assign(item.shape.positions.size(), glm::vec2(0));
+        if (item.shape.uvs.size() != item.shape.positions.size())
+            item.shape.uvs.assign(item.shape.positions.size(), glm::vec2(0));
         if (!object.materials.empty()) {
-            const auto material = std::ranges::find(level.materials, object.materials[0], &LevelMaterial::name);
+            const auto material =
+                std::ranges::find(level.materials, object.materials[0], &LevelMaterial::name);
             item.colour = material->colour;
             if (!material->picture.empty()) {
                 auto [entry, fresh] = pictures.try_emplace(material->picture);
@@ -111,7 +120,9 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
         loaded.items.push_back(std::move(item));
     }
     if (files.refused()) return std::nullopt;
-    files.say(Kind::Fine, "", fmt::format("{} in {} files", showBytes(double(files.totalBytes())), files.count()), "compiled");
+    files.say(Kind::Fine, "",
+              fmt::format("{} in {} files", showBytes(double(files.totalBytes())), files.count()),
+              "compiled");
     report.accepted = true;
     return loaded;
 }
@@ -122,14 +133,16 @@ public:
     explicit LevelStage(Loaded loaded) : Stage("u", figureUnits), loaded_(std::move(loaded)) {
         // Hulls are of the whole prop, so that its parts stay together.
         const glm::vec3 low = loaded_.low, high = loaded_.high;
-        physics().addShape(world::boxShape(low, high), {(low.x + high.x) / 2, low.y + (high.y - low.y) / 3, (low.z + high.z) / 2});
+        physics().addShape(world::boxShape(low, high),
+                           {(low.x + high.x) / 2, low.y + (high.y - low.y) / 3, (low.z + high.z) / 2});
         items_ = loaded_.items;
         physics().add(0, {0, 0, 0});
     }
     std::vector<world::Drawn> drawn() const override {
         std::vector<world::Drawn> out;
         for (std::size_t b = 0; b < physics().count(); ++b)
-            for (std::size_t i = 0; i < items_.size(); ++i) out.push_back({int(i), physics().pose(int(b)).matrix});
+            for (std::size_t i = 0; i < items_.size(); ++i)
+                out.push_back({int(i), physics().pose(int(b)).matrix});
         return out;
     }
     std::vector<world::Action> actions() const override {
@@ -144,14 +157,19 @@ public:
         if (id == "drop")
             physics().add(0, {0, float(figureUnits) / 2 - loaded_.low.y, 0}, 0.05f, 1.1f);
         else
-            for (int i = 0; i < (stacked_ ? 3 : 1); ++i) physics().add(0, {0, float(i) * tall * 1.002f - loaded_.low.y * 0, 0});
+            for (int i = 0; i < (stacked_ ? 3 : 1); ++i)
+                physics().add(0, {0, float(i) * tall * 1.002f - loaded_.low.y * 0, 0});
     }
     std::vector<Mark> marks() const override {
         const float front = loaded_.high.z, reach = 0.4f * float(figureUnits);
         std::vector<Mark> out{{{0, 0.5f, front}, {0, 0.5f, front + reach}, "front +X", true}};
         if (stacked_ && physics().count() == 3) {
-            const float top = physics().pose(2).matrix[3].y + loaded_.high.y, x = loaded_.low.x - 0.1f * float(figureUnits);
-            out.push_back({{x, 0, 0}, {x, top, 0}, fmt::format("three are {}\u202fu, {} figures", showMeasure(top), showMeasure(top / figureUnits))});
+            const float top = physics().pose(2).matrix[3].y + loaded_.high.y,
+                        x = loaded_.low.x - 0.1f * float(figureUnits);
+            out.push_back({{x, 0, 0},
+                           {x, top, 0},
+                           fmt::format("three are {}\u202fu, {} figures", showMeasure(top),
+                                       showMeasure(top / figureUnits))});
         }
         return out;
     }
@@ -167,7 +185,8 @@ public:
                   {"of a figure's height", {showMeasure(size.y / figureUnits), ""}}}}};
     }
     std::vector<std::string> notes() const override {
-        return loaded_.credit.empty() ? std::vector<std::string>{} : std::vector<std::string>{"Credit: " + loaded_.credit};
+        return loaded_.credit.empty() ? std::vector<std::string>{}
+                                      : std::vector<std::string>{"Credit: " + loaded_.credit};
     }
 
 private:

@@ -37,7 +37,8 @@ public:
             if (!node.contains("mesh")) continue;
             ++out.meshNodes;
             out.objectName = node.value("name", "");
-            for (const char* key : {"matrix", "translation", "rotation", "scale"}) out.carriesTransform |= node.contains(key);
+            for (const char* key : {"matrix", "translation", "rotation", "scale"})
+                out.carriesTransform |= node.contains(key);
             const std::size_t mesh = number(node, "mesh");
             if (mesh >= meshes.size()) throw Broken{"a node shows a mesh that is not there"};
             for (const Json& primitive : meshes[mesh].at("primitives")) {
@@ -52,15 +53,18 @@ public:
         if (!used.empty()) {
             const Json& material = materials[*used.begin()];
             out.materialName = material.value("name", "");
-            const Json factor = material.value("pbrMetallicRoughness", Json::object()).value("baseColorFactor", Json::array());
-            for (int k = 0; k < 3 && k < int(factor.size()); ++k) out.colour[k] = std::sqrt(factor[k].get<float>());
+            const Json factor = material.value("pbrMetallicRoughness", Json::object())
+                                    .value("baseColorFactor", Json::array());
+            for (int k = 0; k < 3 && k < int(factor.size()); ++k)
+                out.colour[k] = std::sqrt(factor[k].get<float>());
         }
         return out;
     }
 
 private:
     void findChunks() {
-        if (bytes_.size() < 20 || bytes_.compare(0, 4, "glTF") != 0 || word(bytes_, 4) != 2) throw Broken{"it is no GLB of version 2"};
+        if (bytes_.size() < 20 || bytes_.compare(0, 4, "glTF") != 0 || word(bytes_, 4) != 2)
+            throw Broken{"it is no GLB of version 2"};
         if (word(bytes_, 8) != bytes_.size()) throw Broken{"its length is not what it says"};
         for (std::size_t at = 12; at + 8 <= bytes_.size();) {
             const std::size_t length = word(bytes_, at), kind = word(bytes_, at + 4);
@@ -78,7 +82,8 @@ private:
     }
     static std::size_t number(const Json& json, const char* key) {
         const auto found = json.find(key);
-        if (found == json.end() || !found->is_number_unsigned()) throw Broken{fmt::format("\"{}\" is no number", key)};
+        if (found == json.end() || !found->is_number_unsigned())
+            throw Broken{fmt::format("\"{}\" is no number", key)};
         return found->get<std::size_t>();
     }
 
@@ -95,7 +100,8 @@ private:
         if (which >= views.size()) throw Broken{"a buffer view is not there"};
         const Json& own = views[which];
         const std::size_t count = number(accessor, "count"), stride = own.value("byteStride", size);
-        const std::size_t offset = own.value("byteOffset", std::size_t(0)) + accessor.value("byteOffset", std::size_t(0));
+        const std::size_t offset =
+            own.value("byteOffset", std::size_t(0)) + accessor.value("byteOffset", std::size_t(0));
         if (count > binary_.second || (count > 0 && offset + (count - 1) * stride + size > binary_.second))
             throw Broken{"an accessor reaches beyond the data"};
         return {bytes_.data() + binary_.first + offset, stride, count};
@@ -109,7 +115,8 @@ private:
             throw Broken{"the site reads plain floats only"};
         const View data = view(index, sizeof(T));
         out.resize(data.count);
-        for (std::size_t i = 0; i < data.count; ++i) std::memcpy(&out[i], data.start + i * data.stride, sizeof(T));
+        for (std::size_t i = 0; i < data.count; ++i)
+            std::memcpy(&out[i], data.start + i * data.stride, sizeof(T));
         return out;
     }
     void addPrimitive(world::Shape& shape, const Json& primitive) {

@@ -29,7 +29,8 @@ std::string lowerCase(std::string text) {
     return text;
 }
 
-void judge(PackObject& object, std::size_t objects, std::size_t nodes, std::size_t materials, bool transform) {
+void judge(PackObject& object, std::size_t objects, std::size_t nodes, std::size_t materials,
+           bool transform) {
     if (objects != 1)
         object.refusal = fmt::format("{} objects in one file; the site takes one a file", objects);
     else if (nodes != 1)
@@ -39,9 +40,11 @@ void judge(PackObject& object, std::size_t objects, std::size_t nodes, std::size
     else if (object.triangles == 0)
         object.refusal = "there are no triangles in it";
     else if (object.triangles > mostTriangles)
-        object.refusal = fmt::format("{} triangles; {}", showNumber(double(object.triangles), 0), world::over(double(object.triangles), mostTriangles));
+        object.refusal = fmt::format("{} triangles; {}", showNumber(double(object.triangles), 0),
+                                     world::over(double(object.triangles), mostTriangles));
     else if (materials > mostMaterials)
-        object.refusal = fmt::format("{} materials; {}", materials, world::over(double(materials), mostMaterials));
+        object.refusal =
+            fmt::format("{} materials; {}", materials, world::over(double(materials), mostMaterials));
 }
 
 PackObject readObject(Files& files, const std::string& name, const std::string& file, bool asObj) {
@@ -85,7 +88,8 @@ PackObject readObject(Files& files, const std::string& name, const std::string& 
 } // namespace
 
 std::size_t Pack::refused() const {
-    return std::ranges::count_if(objects, [](const PackObject& o) { return !o.refusal.empty() || o.pictureMissing; });
+    return std::ranges::count_if(objects,
+                                 [](const PackObject& o) { return !o.refusal.empty() || o.pictureMissing; });
 }
 
 std::vector<std::string> Pack::missingPictures() const {
@@ -136,7 +140,9 @@ std::optional<Pack> loadPack(const fs::path& folder, TryReport& report) {
     std::set<std::string> names;
     for (const auto& entry : about["objects"]) {
         const auto text = [&](const char* key) {
-            return entry.is_object() && entry.contains(key) && entry[key].is_string() ? entry[key].get<std::string>() : std::string();
+            return entry.is_object() && entry.contains(key) && entry[key].is_string()
+                       ? entry[key].get<std::string>()
+                       : std::string();
         };
         TryReport quiet; // a single object's faults are its own refusal, not the pack's
         Files own(folder, quiet);
@@ -157,8 +163,9 @@ std::optional<Pack> loadPack(const fs::path& folder, TryReport& report) {
                     object.item.picture = known->second;
                 else
                     object.refusal = fmt::format("its picture {}: {}", object.pictureName,
-                                                 quiet.messages.empty() ? std::string("was refused") : quiet.messages.back().text +
-                                                     ", " + quiet.messages.back().detail);
+                                                 quiet.messages.empty() ? std::string("was refused")
+                                                                        : quiet.messages.back().text + ", " +
+                                                                              quiet.messages.back().detail);
             }
         }
         world::addMissingNormals(object.item.shape);

@@ -19,13 +19,13 @@ struct Pack {
 
     std::size_t refused() const;
     std::vector<std::string> missingPictures() const;
-    /// Looks for missing pictures once more: under their name in pictures/ or beside the pack, without regard to
-    /// case. Returns how many were found and linked.
+    /// Looks for missing pictures once more: under their name in pictures/ or beside the pack, without regard
+    /// to case. Returns how many were found and linked.
     std::size_t linkPictures(TryReport& report);
 };
 
-/// Reads pack.json and every file it names. Nothing when the pack itself cannot be read; single objects that the
-/// site refuses carry their reason.
+/// Reads pack.json and every file it names. Nothing when the pack itself cannot be read; single objects that
+/// the site refuses carry their reason.
 std::optional<Pack> loadPack(const std::filesystem::path& folder, TryReport& report);
 
 } // namespace zl::standins::site

@@ -14,17 +14,20 @@ namespace {
 using Kind = Message::Kind;
 
 constexpr double figureUnits = 6;
-constexpr double uploadSeconds = 0.35, checkSeconds = 0.9; ///< an object; uploads one by one, checks side by side
+constexpr double uploadSeconds = 0.35,
+                 checkSeconds = 0.9; ///< an object; uploads one by one, checks side by side
 
 /// What the check said, as messages; true when every object passed.
 bool sayVerdicts(const Pack& pack, TryReport& report) {
     std::size_t passed = 0;
     for (const PackObject& object : pack.objects) {
         if (!object.refusal.empty())
-            report.messages.push_back({Kind::Refused, object.file, fmt::format("\"{}\" is refused", object.item.name), object.refusal});
+            report.messages.push_back({Kind::Refused, object.file,
+                                       fmt::format("\"{}\" is refused", object.item.name), object.refusal});
         else if (object.pictureMissing)
-            report.messages.push_back({Kind::Refused, object.file, fmt::format("\"{}\" waits for its picture", object.item.name),
-                                       fmt::format("{} is missing; put it into pictures/", object.pictureName)});
+            report.messages.push_back(
+                {Kind::Refused, object.file, fmt::format("\"{}\" waits for its picture", object.item.name),
+                 fmt::format("{} is missing; put it into pictures/", object.pictureName)});
         else
             ++passed;
     }
@@ -70,10 +73,14 @@ public:
         for (std::size_t i = 0; i < pack_.objects.size(); ++i) {
             const PackObject& object = pack_.objects[i];
             const Status status = statusOf(i);
-            constexpr const char* words[] = {"queued", "uploading", "waiting for the check", "passed", "refused", "waits for its picture"};
-            queue.rows.push_back({object.item.name, {words[int(status)]}, status == Status::Refused || status == Status::NoPicture});
+            constexpr const char* words[] = {"queued", "uploading", "waiting for the check",
+                                             "passed", "refused",   "waits for its picture"};
+            queue.rows.push_back({object.item.name,
+                                  {words[int(status)]},
+                                  status == Status::Refused || status == Status::NoPicture});
             const float tall = object.item.shape.size().y;
-            sizes.rows.push_back({object.item.name, {showMeasure(tall) + "\u202fu", showMeasure(tall / figureUnits)}});
+            sizes.rows.push_back(
+                {object.item.name, {showMeasure(tall) + "\u202fu", showMeasure(tall / figureUnits)}});
         }
         std::vector<world::Table> out{queue, sizes};
         if (const auto missing = pack_.missingPictures(); !missing.empty()) {
@@ -151,16 +158,19 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     auto objects = nlohmann::ordered_json::array();
     for (const PackObject& object : pack->objects) {
         const glm::vec3 size = object.item.shape.size();
-        objects.push_back({{"name", object.item.name},
-                           {"passed", object.refusal.empty() && !object.pictureMissing},
-                           {"triangles", object.triangles},
-                           {"width", world::round4(size.x)},
-                           {"height", world::round4(size.y)},
-                           {"length", world::round4(size.z)},
-                           {"figures", world::round4(size.y / figureUnits)},
-                           {"gapToFloor", object.item.shape.positions.empty() ? 0 : world::round4(object.item.shape.low().y)}});
+        objects.push_back(
+            {{"name", object.item.name},
+             {"passed", object.refusal.empty() && !object.pictureMissing},
+             {"triangles", object.triangles},
+             {"width", world::round4(size.x)},
+             {"height", world::round4(size.y)},
+             {"length", world::round4(size.z)},
+             {"figures", world::round4(size.y / figureUnits)},
+             {"gapToFloor",
+              object.item.shape.positions.empty() ? 0 : world::round4(object.item.shape.low().y)}});
     }
-    report.tests = {{"objects", objects}, {"refused", pack->refused()}, {"missingPictures", pack->missingPictures()}};
+    report.tests = {
+        {"objects", objects}, {"refused", pack->refused()}, {"missingPictures", pack->missingPictures()}};
     return report;
 }
 

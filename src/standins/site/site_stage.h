@@ -3,7 +3,8 @@
 
 namespace zl::standins::site {
 
-/// Playmeadow's upload page and a meadow: a queue, a check that takes its time, refusals, pictures to be linked.
+/// Playmeadow's upload page and a meadow: a queue, a check that takes its time, refusals, pictures to be
+/// linked.
 std::unique_ptr<world::Stage> open(const std::filesystem::path& folder, TryReport& report);
 TryReport tryFolder(const std::filesystem::path& folder);
 

@@ -95,7 +95,8 @@ private:
                        fmt::format("The material \"{}\" is not in it", obj.materialName),
                        "Names must agree letter by letter");
         figure_.colour = material.colour;
-        if (!material.picture.empty()) figure_.picture = files_.picture(material.picture, limits::pictureEdge, false);
+        if (!material.picture.empty())
+            figure_.picture = files_.picture(material.picture, limits::pictureEdge, false);
     }
 
     void loadCollider(const std::string& name) {

@@ -29,7 +29,8 @@ class TableStage : public world::Stage {
 public:
     explicit TableStage(Figure figure) : Stage("u", figureUnits), figure_(std::move(figure)) {
         World::addCollidersOf(figure_, physics());
-        items_.push_back({figure_.name, figure_.model, figure_.picture, figure_.colour, glossOf(figure_.finish)});
+        items_.push_back(
+            {figure_.name, figure_.model, figure_.picture, figure_.colour, glossOf(figure_.finish)});
         finish_ = std::max<int>(0, int(std::ranges::find(finishes, figure_.finish) - finishes.begin()));
         own_ = measure(figure_, ColliderKind::Own);
         box_ = measure(figure_, ColliderKind::DefaultBox);
@@ -55,12 +56,16 @@ public:
         if (id == "base") baseToBase();
         if (id == "drop") drop();
         if (id == "stack") stack();
-        if (id == "knock" && physics().count() > 0) physics().push(0, {2.2f, 0, 0.4f}), showing_ = Showing::Single;
+        if (id == "knock" && physics().count() > 0)
+            physics().push(0, {2.2f, 0, 0.4f}), showing_ = Showing::Single;
         if (id == "copy") addCopy();
     }
     std::vector<Choice> choices() const override {
         return {{"collider", "Collider", {"with its collider", "with the default box"}, shape_},
-                {"outline", "Collider outlines", {"colliders shown", "colliders hidden"}, collidersShown_ ? 0 : 1},
+                {"outline",
+                 "Collider outlines",
+                 {"colliders shown", "colliders hidden"},
+                 collidersShown_ ? 0 : 1},
                 {"finish", "Finish", finishes, finish_}};
     }
     void choose(const std::string& id, int option) override {
@@ -82,8 +87,9 @@ public:
         if (showing_ == Showing::BaseToBase && physics().count() >= 2) {
             const float half = float(footWidth(figure_)) / 2, z = figure_.model.high().z + 0.12f;
             const float a = physics().pose(0).matrix[3].x + half, b = physics().pose(1).matrix[3].x - half;
-            return {{{a, 0, z}, {b, 0, z}, b >= a ? inUnits(b - a) + " between feet"
-                                                  : "feet overlap by " + inUnits(a - b)}};
+            return {{{a, 0, z},
+                     {b, 0, z},
+                     b >= a ? inUnits(b - a) + " between feet" : "feet overlap by " + inUnits(a - b)}};
         }
         if (showing_ == Showing::Stack && physics().count() >= 2) {
             const glm::vec3 at(physics().pose(1).matrix[3]);
@@ -97,7 +103,8 @@ public:
         const auto stands = [](double height) { return height > 0 ? inUnits(height) : std::string("falls"); };
         return {{"Base to base",
                  columns,
-                 {{"gap between feet", {inUnits(own_.sideBySideGap), inUnits(box_.sideBySideGap)},
+                 {{"gap between feet",
+                   {inUnits(own_.sideBySideGap), inUnits(box_.sideBySideGap)},
                    box_.sideBySideGap > own_.sideBySideGap + 0.2},
                   {"gap to the table", {inUnits(own_.gapToFloor), inUnits(box_.gapToFloor)}}}},
                 {fmt::format("Dropped from 3\u202fu, {} times", own_.drops),
@@ -106,10 +113,13 @@ public:
                    {fmt::format("{} of {}", own_.uprightDrops, own_.drops),
                     fmt::format("{} of {}", box_.uprightDrops, box_.drops)}},
                   {"comes to rest in", {showSeconds(own_.restSeconds), showSeconds(box_.restSeconds)}}}},
-                {"One on another", columns, {{"upper one stands at", {stands(own_.stackHeight), stands(box_.stackHeight)}}}}};
+                {"One on another",
+                 columns,
+                 {{"upper one stands at", {stands(own_.stackHeight), stands(box_.stackHeight)}}}}};
     }
     std::vector<std::string> notes() const override {
-        return figure_.credit.empty() ? std::vector<std::string>{} : std::vector<std::string>{"Credit: " + figure_.credit};
+        return figure_.credit.empty() ? std::vector<std::string>{}
+                                      : std::vector<std::string>{"Credit: " + figure_.credit};
     }
 
     std::pair<glm::vec3, glm::vec3> frame() const override {
@@ -117,7 +127,9 @@ public:
         return {{low.x * 3 - 0.5f, -0.3f, low.z},
                 {high.x * 3 + float(figureUnits), std::max(high.y * 1.5f, 1.6f), high.z}};
     }
-    glm::vec3 figureFoot() const override { return {std::max(1.9f, 2.1f * figure_.model.high().x + 0.9f), 0, 0}; }
+    glm::vec3 figureFoot() const override {
+        return {std::max(1.9f, 2.1f * figure_.model.high().x + 0.9f), 0, 0};
+    }
 
 private:
     float foot() const { return figure_.model.low().y; }

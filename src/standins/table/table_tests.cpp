@@ -55,8 +55,7 @@ double footWidth(const Figure& figure) {
 double touchingDistance(const world::Physics& physics, const Figure& figure, ColliderKind collider) {
     const int shape = static_cast<int>(collider);
     double apart = 4 * std::max(1.0f, figure.model.high().x - figure.model.low().x), touching = 0;
-    for (const glm::vec3& p : physics.shape(shape).positions)
-        apart = std::max(apart, 4.0 * std::abs(p.x));
+    for (const glm::vec3& p : physics.shape(shape).positions) apart = std::max(apart, 4.0 * std::abs(p.x));
     for (int i = 0; i < 40; ++i) {
         const double middle = (apart + touching) / 2;
         (physics.touches(middle, shape) ? touching : apart) = middle;

@@ -16,7 +16,8 @@ namespace zl::standins::world {
 using Kind = Message::Kind;
 
 std::string over(double value, double limit) {
-    return fmt::format("takes up to {}, this is {} too many", showNumber(limit, 0), showNumber(value - limit, 0));
+    return fmt::format("takes up to {}, this is {} too many", showNumber(limit, 0),
+                       showNumber(value - limit, 0));
 }
 
 Files::Files(fs::path folder, TryReport& report) : folder_(std::move(folder)), report_(report) {
@@ -44,8 +45,9 @@ nlohmann::json Files::description(const std::string& ending, const std::string& 
         return nlohmann::json();
     };
     if (found.empty())
-        return refuse("", fmt::format("There is no description ({}) in the folder",
-                                      ending[0] == '.' ? "NAME" + ending : ending),
+        return refuse("",
+                      fmt::format("There is no description ({}) in the folder",
+                                  ending[0] == '.' ? "NAME" + ending : ending),
                       "Build for the platform first");
     if (found.size() > 1)
         return refuse("", fmt::format("{} descriptions lie in one folder", found.size()),
@@ -68,7 +70,8 @@ nlohmann::json Files::description(const std::string& ending, const std::string& 
 
 fs::path Files::path(const std::string& name, bool subfolders) {
     const fs::path plain = fs::path(name).lexically_normal();
-    if (name.empty() || plain.is_absolute() || *plain.begin() == ".." || (plain.has_parent_path() && !subfolders)) {
+    if (name.empty() || plain.is_absolute() || *plain.begin() == ".." ||
+        (plain.has_parent_path() && !subfolders)) {
         say(Kind::Refused, name, "The name leads out of the folder", "Names are plain file names");
         return {};
     }
@@ -95,7 +98,8 @@ std::optional<std::string> Files::bytes(const std::string& name, bool subfolders
     return whole.str();
 }
 
-std::optional<Picture> Files::picture(const std::string& name, int mostEdge, bool powerOfTwo, bool subfolders) {
+std::optional<Picture> Files::picture(const std::string& name, int mostEdge, bool powerOfTwo,
+                                      bool subfolders) {
     const auto encoded = bytes(name, subfolders);
     if (!encoded) return std::nullopt;
     const auto* data = reinterpret_cast<const unsigned char*>(encoded->data());
@@ -107,7 +111,8 @@ std::optional<Picture> Files::picture(const std::string& name, int mostEdge, boo
     if (!stbi_info_from_memory(data, int(encoded->size()), &width, &height, &channels))
         return refuse("The picture is not readable", "Takes PNG and JPEG");
     const std::string sides = fmt::format("{} by {} px", width, height);
-    if (const int edge = std::max(width, height); edge > mostEdge) return refuse(sides, over(edge, mostEdge) + " along an edge");
+    if (const int edge = std::max(width, height); edge > mostEdge)
+        return refuse(sides, over(edge, mostEdge) + " along an edge");
     if (powerOfTwo && (!std::has_single_bit(unsigned(width)) || !std::has_single_bit(unsigned(height))))
         return refuse(sides, "takes sides of 2, 4, 8 … pixels only");
     unsigned char* pixels = stbi_load_from_memory(data, int(encoded->size()), &width, &height, &channels, 4);

@@ -17,13 +17,14 @@ public:
     /// under all of `keys`. Refuses, and gives null, otherwise.
     nlohmann::json description(const std::string& ending, const std::string& format,
                                const std::vector<std::string>& keys);
-    /// A named file as a path inside the folder; refuses and gives an empty path when the name leads out of it
-    /// or the file is missing.
+    /// A named file as a path inside the folder; refuses and gives an empty path when the name leads out of
+    /// it or the file is missing.
     std::filesystem::path path(const std::string& name, bool subfolders = false);
     /// The same, read whole.
     std::optional<std::string> bytes(const std::string& name, bool subfolders = false);
     /// A picture, judged against the platform's longest edge; `powerOfTwo` asks for such sides.
-    std::optional<Picture> picture(const std::string& name, int mostEdge, bool powerOfTwo, bool subfolders = false);
+    std::optional<Picture> picture(const std::string& name, int mostEdge, bool powerOfTwo,
+                                   bool subfolders = false);
 
     std::size_t totalBytes() const { return bytes_; }
     std::size_t count() const { return count_; }

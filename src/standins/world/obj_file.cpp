@@ -97,7 +97,8 @@ ObjFile readObjFile(const std::filesystem::path& path) {
                     made.try_emplace({c[0], c[1], c[2]}, std::uint32_t(out.shape.positions.size()));
                 if (isNew) {
                     out.shape.positions.push_back(positions[c[0]]);
-                    out.shape.uvs.push_back(c[1] >= 0 ? glm::vec2(uvs[c[1]].x, 1 - uvs[c[1]].y) : glm::vec2(0));
+                    out.shape.uvs.push_back(c[1] >= 0 ? glm::vec2(uvs[c[1]].x, 1 - uvs[c[1]].y)
+                                                      : glm::vec2(0));
                     out.shape.normals.push_back(c[2] >= 0 ? normals[c[2]] : glm::vec3(0));
                 }
                 out.shape.indices.push_back(entry->second);

@@ -8,8 +8,8 @@ namespace zl::standins::world {
 
 namespace {
 
-// Bullet's contact handling is tuned for things about one to ten units large, so lengths are scaled inside until a
-// figure is this tall. Gravity is a toy's, so that a fall can be followed by eye.
+// Bullet's contact handling is tuned for things about one to ten units large, so lengths are scaled inside
+// until a figure is this tall. Gravity is a toy's, so that a fall can be followed by eye.
 constexpr float figureInside = 12.8f, gravity = 300.0f, margin = 0.01f, carryHeight = 4.0f;
 
 } // namespace
@@ -45,7 +45,8 @@ struct Physics::Parts {
 
     std::unique_ptr<btConvexHullShape> makeHull(const Shape& shape, const btVector3& centre) const {
         auto result = std::make_unique<btConvexHullShape>();
-        // The margin lies outside the hull; taking it off the corners keeps contacts where the shape is drawn.
+        // The margin lies outside the hull; taking it off the corners keeps contacts where the shape is
+        // drawn.
         const btVector3 middle = scaled((shape.low() + shape.high()) * 0.5f);
         const btVector3 half = scaled((shape.high() - shape.low()) * 0.5f);
         for (const glm::vec3& p : shape.positions) {
@@ -65,7 +66,8 @@ struct Physics::Parts {
 Physics::Physics(double figureHeight) : parts_(std::make_unique<Parts>(figureHeight)) {
     Parts& p = *parts_;
     p.world.setGravity({0, -gravity, 0});
-    p.floor = std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, &p.floorShape));
+    p.floor =
+        std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, &p.floorShape));
     p.floor->setFriction(0.8f);
     p.world.addRigidBody(p.floor.get());
 }

@@ -10,7 +10,8 @@ struct Pose {
     glm::mat4 matrix{1.0f};
 };
 
-/// Bodies with convex hulls on a floor under gravity (Bullet). Lengths are the platform's units, times seconds.
+/// Bodies with convex hulls on a floor under gravity (Bullet). Lengths are the platform's units, times
+/// seconds.
 class Physics {
 public:
     /// `figureHeight` sets what is large and small there: contacts are tuned for things about as large.
@@ -21,8 +22,8 @@ public:
     int addShape(const Shape& shape, const glm::vec3& centre);
     const Shape& shape(int number) const;
 
-    /// Puts a body with its origin at `place`, turned by `turn` radians about the vertical, and tipped by `tilt`
-    /// radians towards `heading`; returns its number.
+    /// Puts a body with its origin at `place`, turned by `turn` radians about the vertical, and tipped by
+    /// `tilt` radians towards `heading`; returns its number.
     int add(int shape, const glm::vec3& place, float tilt = 0, float heading = 0);
     void clear();
     std::size_t count() const;

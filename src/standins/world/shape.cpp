@@ -22,12 +22,30 @@ Shape boxShape(const glm::vec3& low, const glm::vec3& high) {
     return shape;
 }
 
+void makeFlat(Shape& shape) {
+    Shape flat;
+    for (std::size_t i = 0; i + 2 < shape.indices.size(); i += 3) {
+        const glm::vec3 a = shape.positions[shape.indices[i]], b = shape.positions[shape.indices[i + 1]],
+                        c = shape.positions[shape.indices[i + 2]];
+        const glm::vec3 across = glm::cross(b - a, c - a);
+        const glm::vec3 n = glm::length(across) > 0 ? glm::normalize(across) : glm::vec3(0, 1, 0);
+        for (const glm::vec3& p : {a, b, c}) {
+            flat.indices.push_back(static_cast<std::uint32_t>(flat.positions.size()));
+            flat.positions.push_back(p);
+            flat.normals.push_back(n);
+            flat.uvs.emplace_back(0.0f);
+        }
+    }
+    shape = std::move(flat);
+}
+
 void addMissingNormals(Shape& shape) {
     if (shape.normals.size() == shape.positions.size()) return;
     shape.normals.assign(shape.positions.size(), glm::vec3(0));
     for (std::size_t i = 0; i + 2 < shape.indices.size(); i += 3) {
         const glm::vec3 a = shape.positions[shape.indices[i]];
-        const glm::vec3 n = glm::cross(shape.positions[shape.indices[i + 1]] - a, shape.positions[shape.indices[i + 2]] - a);
+        const glm::vec3 n =
+            glm::cross(shape.positions[shape.indices[i + 1]] - a, shape.positions[shape.indices[i + 2]] - a);
         for (int k = 0; k < 3; ++k) shape.normals[shape.indices[i + k]] += n;
     }
     for (glm::vec3& n : shape.normals) n = glm::length(n) > 0 ? glm::normalize(n) : glm::vec3(0, 1, 0);

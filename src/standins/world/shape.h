@@ -8,7 +8,8 @@
 
 namespace zl::standins::world {
 
-/// Triangles as a stand-in keeps them, in its platform's units. In the shown world Y is up and +Z faces the viewer.
+/// Triangles as a stand-in keeps them, in its platform's units. In the shown world Y is up and +Z faces the
+/// viewer.
 struct Shape {
     std::vector<glm::vec3> positions, normals;
     std::vector<glm::vec2> uvs; ///< origin top left
@@ -35,6 +36,9 @@ struct Item {
 
 /// The box around two corners, twelve triangles.
 Shape boxShape(const glm::vec3& low, const glm::vec3& high);
+
+/// Every triangle with corners and a normal of its own, for things with hard edges.
+void makeFlat(Shape& shape);
 
 /// Normals by face area where a shape came without.
 void addMissingNormals(Shape& shape);

@@ -27,7 +27,8 @@ std::pair<glm::vec3, glm::vec3> Stage::frame() const {
         const Shape& shape = items_[one.item].shape;
         for (int i = 0; i < 8; ++i) {
             const glm::vec3 a = shape.low(), b = shape.high();
-            const glm::vec3 p(one.pose * glm::vec4(i & 1 ? b.x : a.x, i & 2 ? b.y : a.y, i & 4 ? b.z : a.z, 1));
+            const glm::vec3 p(one.pose *
+                              glm::vec4(i & 1 ? b.x : a.x, i & 2 ? b.y : a.y, i & 4 ? b.z : a.z, 1));
             low = glm::min(low, p), high = glm::max(high, p);
         }
     }

@@ -38,8 +38,8 @@ struct Table {
     std::vector<Row> rows;
 };
 
-/// The small world that all stand-ins share: figure, floor, things, physics. Y is up, +Z faces the viewer, lengths
-/// are the platform's units. Each platform adds its loader, its checks, and what can be done.
+/// The small world that all stand-ins share: figure, floor, things, physics. Y is up, +Z faces the viewer,
+/// lengths are the platform's units. Each platform adds its loader, its checks, and what can be done.
 class Stage {
 public:
     Stage(std::string unit, double figureHeight)

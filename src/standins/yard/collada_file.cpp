@@ -44,8 +44,10 @@ public:
         out_.upAxis = asset.child("up_axis").text().as_string("Y_UP");
         for (const auto geometry : root_.child("library_geometries").children("geometry"))
             geometries_[geometry.attribute("id").value()] = geometry.child("mesh");
-        const std::string scene = id(root_.child("scene").child("instance_visual_scene").attribute("url").value());
-        const auto visual = root_.child("library_visual_scenes").find_child_by_attribute("visual_scene", "id", scene.c_str());
+        const std::string scene =
+            id(root_.child("scene").child("instance_visual_scene").attribute("url").value());
+        const auto visual =
+            root_.child("library_visual_scenes").find_child_by_attribute("visual_scene", "id", scene.c_str());
         if (!visual) throw Broken{"its scene is not there"};
         // A list, so that depth cannot overflow a stack.
         std::vector<pugi::xml_node> open;
@@ -62,13 +64,15 @@ private:
         const std::string name = node.attribute("name").value();
         for (const auto child : node.children()) {
             const std::string kind = child.name();
-            if (kind != "matrix" && kind != "translate" && kind != "rotate" && kind != "scale" && kind != "lookat" && kind != "skew")
+            if (kind != "matrix" && kind != "translate" && kind != "rotate" && kind != "scale" &&
+                kind != "lookat" && kind != "skew")
                 continue;
             const auto values = numbersIn(child.text().get());
             bool none = kind == "rotate" && values.size() == 4 && values[3] == 0;
             if (kind == "translate") none = values == std::vector<float>{0, 0, 0};
             if (kind == "scale") none = values == std::vector<float>{1, 1, 1};
-            if (kind == "matrix") none = values == std::vector<float>{1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1};
+            if (kind == "matrix")
+                none = values == std::vector<float>{1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1};
             if (!none) {
                 out_.transformed.push_back(name);
                 break;
@@ -80,17 +84,22 @@ private:
             return;
         }
         const auto geometry = geometries_.find(id(instance.attribute("url").value()));
-        if (geometry == geometries_.end()) throw Broken{fmt::format("the shape of \"{}\" is not there", name)};
+        if (geometry == geometries_.end())
+            throw Broken{fmt::format("the shape of \"{}\" is not there", name)};
         TruckPart part{name, {}, {}, glm::vec3(0.8f)};
-        for (const auto triangles : geometry->second.children("triangles")) addTriangles(part.shape, geometry->second, triangles);
-        const auto material = instance.child("bind_material").child("technique_common").child("instance_material");
+        for (const auto triangles : geometry->second.children("triangles"))
+            addTriangles(part.shape, geometry->second, triangles);
+        const auto material =
+            instance.child("bind_material").child("technique_common").child("instance_material");
         if (material) readMaterial(part, id(material.attribute("target").value()));
         out_.parts.push_back(std::move(part));
     }
 
     std::vector<float> source(pugi::xml_node mesh, std::string which) const {
         if (const auto vertices = mesh.find_child_by_attribute("vertices", "id", which.c_str()))
-            which = id(vertices.find_child_by_attribute("input", "semantic", "POSITION").attribute("source").value());
+            which = id(vertices.find_child_by_attribute("input", "semantic", "POSITION")
+                           .attribute("source")
+                           .value());
         const auto found = mesh.find_child_by_attribute("source", "id", which.c_str());
         if (!found) throw Broken{fmt::format("the source \"{}\" is not there", which)};
         return numbersIn(found.child("float_array").text().get());
@@ -107,7 +116,10 @@ private:
             const std::string semantic = input.attribute("semantic").value();
             const int offset = input.attribute("offset").as_int();
             stride = std::max(stride, offset + 1);
-            Input* target = semantic == "VERTEX" ? &position : semantic == "NORMAL" ? &normal : semantic == "TEXCOORD" ? &uv : nullptr;
+            Input* target = semantic == "VERTEX"     ? &position
+                            : semantic == "NORMAL"   ? &normal
+                            : semantic == "TEXCOORD" ? &uv
+                                                     : nullptr;
             if (!target || target->offset >= 0) continue;
             *target = {offset, source(mesh, id(input.attribute("source").value()))};
         }
@@ -119,7 +131,8 @@ private:
             const auto at = [&](const Input& input, std::size_t width) -> const float* {
                 if (input.offset < 0) return nullptr;
                 const float index = indices[c * std::size_t(stride) + std::size_t(input.offset)];
-                if (index < 0 || (std::size_t(index) + 1) * width > input.values.size()) throw Broken{"an index is out of range"};
+                if (index < 0 || (std::size_t(index) + 1) * width > input.values.size())
+                    throw Broken{"an index is out of range"};
                 return &input.values[std::size_t(index) * width];
             };
             const float *p = at(position, 3), *n = at(normal, 3), *t = at(uv, 2);
@@ -132,14 +145,17 @@ private:
     }
 
     void readMaterial(TruckPart& part, const std::string& which) const {
-        const auto material = root_.child("library_materials").find_child_by_attribute("material", "id", which.c_str());
+        const auto material =
+            root_.child("library_materials").find_child_by_attribute("material", "id", which.c_str());
         const std::string effectId = id(material.child("instance_effect").attribute("url").value());
-        const auto profile =
-            root_.child("library_effects").find_child_by_attribute("effect", "id", effectId.c_str()).child("profile_COMMON");
+        const auto profile = root_.child("library_effects")
+                                 .find_child_by_attribute("effect", "id", effectId.c_str())
+                                 .child("profile_COMMON");
         const auto diffuse = profile.child("technique").first_child().child("diffuse");
         if (const auto colour = diffuse.child("color")) {
             const auto values = numbersIn(colour.text().get());
-            for (int k = 0; k < 3 && k < int(values.size()); ++k) part.colour[k] = std::sqrt(values[std::size_t(k)]);
+            for (int k = 0; k < 3 && k < int(values.size()); ++k)
+                part.colour[k] = std::sqrt(values[std::size_t(k)]);
         }
         for (const auto param : profile.children("newparam"))
             if (const auto image = param.child("surface").child("init_from"))

@@ -48,16 +48,22 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
         return std::nullopt;
     }
     const bool unitFine = std::abs(file.unitMetres - unitMetres) < 1e-9;
-    files.say(unitFine ? Kind::Fine : Kind::Refused, name, fmt::format("declares a unit of {} m", showMeasure(file.unitMetres)),
+    files.say(unitFine ? Kind::Fine : Kind::Refused, name,
+              fmt::format("declares a unit of {} m", showMeasure(file.unitMetres)),
               unitFine ? "decimetres, as it should" : "takes 0.1 only");
-    if (file.upAxis != "Y_UP") files.say(Kind::Refused, name, fmt::format("declares {}", file.upAxis), "takes Y_UP only");
+    if (file.upAxis != "Y_UP")
+        files.say(Kind::Refused, name, fmt::format("declares {}", file.upAxis), "takes Y_UP only");
     files.say(file.transformed.empty() ? Kind::Fine : Kind::Refused, name,
-              file.transformed.empty() ? "Nothing carries a transform"
-                                       : fmt::format("{} a transform, \"{}\" first",
-                                                     showCount(long(file.transformed.size()), "node carries", "nodes carry"), file.transformed[0]),
-              file.transformed.empty() ? "everything is baked in" : "bake it in: the suspension would apply it twice");
+              file.transformed.empty()
+                  ? "Nothing carries a transform"
+                  : fmt::format("{} a transform, \"{}\" first",
+                                showCount(long(file.transformed.size()), "node carries", "nodes carry"),
+                                file.transformed[0]),
+              file.transformed.empty() ? "everything is baked in"
+                                       : "bake it in: the suspension would apply it twice");
     if (!file.empty.empty())
-        files.say(Kind::Odd, name, fmt::format("\"{}\" has no shape", file.empty[0]), "it becomes a part that shows nothing");
+        files.say(Kind::Odd, name, fmt::format("\"{}\" has no shape", file.empty[0]),
+                  "it becomes a part that shows nothing");
     Truck truck;
     truck.credit = about["credit"];
     std::map<std::string, std::optional<world::Picture>> pictures;
@@ -83,16 +89,19 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
     }
     const bool few = truck.triangles <= mostTriangles;
     files.say(few ? Kind::Fine : Kind::Refused, name, showNumber(double(truck.triangles), 0) + " triangles",
-              few ? fmt::format("takes up to {}", showNumber(double(mostTriangles), 0)) : over(double(truck.triangles), mostTriangles));
+              few ? fmt::format("takes up to {}", showNumber(double(mostTriangles), 0))
+                  : over(double(truck.triangles), mostTriangles));
     const double width = truck.high.x - truck.low.x;
     const bool passes = width >= leastWidth * 0.9999 && width <= gateWidth * 1.0001;
     files.say(passes ? Kind::Fine : Kind::Refused, name, fmt::format("{}\u202fdm wide", showMeasure(width)),
-              passes ? "it passes the gate of 25 dm"
-              : width > gateWidth ? fmt::format("the gate is 25 dm wide, this is {} dm too much", showMeasure(width - gateWidth))
+              passes              ? "it passes the gate of 25 dm"
+              : width > gateWidth ? fmt::format("the gate is 25 dm wide, this is {} dm too much",
+                                                showMeasure(width - gateWidth))
                                   : "a full-size truck is at least 19 dm wide");
     if (std::abs(truck.low.y) > floorGap * 1.01)
         files.say(Kind::Refused, name,
-                  fmt::format("Its wheels are {}\u202fdm {} the ground", showMeasure(std::abs(truck.low.y)), truck.low.y > 0 ? "above" : "below"),
+                  fmt::format("Its wheels are {}\u202fdm {} the ground", showMeasure(std::abs(truck.low.y)),
+                              truck.low.y > 0 ? "above" : "below"),
                   "takes at most 0.1 dm; stand it on the floor");
     if (files.refused()) return std::nullopt;
     report.accepted = true;
@@ -103,15 +112,19 @@ class YardStage : public world::Stage {
 public:
     explicit YardStage(Truck truck) : Stage("dm", figureUnits), truck_(std::move(truck)) {
         const glm::vec3 low = truck_.low, high = truck_.high;
-        physics().addShape(world::boxShape(low, high), {(low.x + high.x) / 2, low.y + (high.y - low.y) / 4, (low.z + high.z) / 2});
+        physics().addShape(world::boxShape(low, high),
+                           {(low.x + high.x) / 2, low.y + (high.y - low.y) / 4, (low.z + high.z) / 2});
         items_ = truck_.items;
         // Two posts of the gate stand in front of the truck.
         const float z = high.z + 12, half = float(gateWidth) / 2;
         for (const float side : {-1.0f, 1.0f}) {
             const float inner = side * half, outer = side * (half + 2);
-            Item post{"post", world::boxShape({std::min(inner, outer), 0, z}, {std::max(inner, outer), 26, z + 2}), {}, {0.55f, 0.42f, 0.28f}, 0.05f};
-            post.shape.uvs.assign(post.shape.positions.size(), glm::vec2(0));
-            world::addMissingNormals(post.shape);
+            Item post{"post",
+                      world::boxShape({std::min(inner, outer), 0, z}, {std::max(inner, outer), 26, z + 2}),
+                      {},
+                      {0.55f, 0.42f, 0.28f},
+                      0.05f};
+            world::makeFlat(post.shape);
             items_.push_back(std::move(post));
         }
         physics().add(0, {0, 0, 0});
@@ -144,7 +157,9 @@ public:
         const float z = truck_.high.z + 13, half = float(gateWidth) / 2, width = truck_.high.x - truck_.low.x;
         return {{{0, 0.2f, truck_.high.z + driven_}, {0, 0.2f, truck_.high.z + driven_ + 11}, "front", true},
                 {{-half, 23, z}, {half, 23, z}, "gate 25\u202fdm"},
-                {{truck_.low.x, truck_.high.y + 1, truck_.low.z}, {truck_.high.x, truck_.high.y + 1, truck_.low.z}, showMeasure(width) + "\u202fdm wide"}};
+                {{truck_.low.x, truck_.high.y + 1, truck_.low.z},
+                 {truck_.high.x, truck_.high.y + 1, truck_.low.z},
+                 showMeasure(width) + "\u202fdm wide"}};
     }
     std::vector<world::Table> tables() const override {
         const glm::vec3 size = truck_.high - truck_.low;
@@ -158,9 +173,12 @@ public:
                   {"left at the gate", {dm(gateWidth - size.x), m(gateWidth - size.x)}}}}};
     }
     std::vector<std::string> notes() const override {
-        return truck_.credit.empty() ? std::vector<std::string>{} : std::vector<std::string>{"Credit: " + truck_.credit};
+        return truck_.credit.empty() ? std::vector<std::string>{}
+                                     : std::vector<std::string>{"Credit: " + truck_.credit};
     }
-    glm::vec3 figureFoot() const override { return {truck_.high.x + 0.7f * float(figureUnits), 0, (truck_.low.z + truck_.high.z) / 2}; }
+    glm::vec3 figureFoot() const override {
+        return {truck_.high.x + 0.7f * float(figureUnits), 0, (truck_.low.z + truck_.high.z) / 2};
+    }
 
 private:
     glm::mat4 at(int body) const {

@@ -1,4 +1,5 @@
-// Rules about the tree of nodes: no transform that is not baked in, no nodes that show nothing, a known front.
+// Rules about the tree of nodes: no transform that is not baked in, no nodes that show nothing, a known
+// front.
 #include "core/platform/rules/all_rules.h"
 
 #include "core/geometry/bake.h"
@@ -24,10 +25,12 @@ Finding measureNoTransforms(const Measures& m, const Sheet&, const RuleSpec&) {
     finding.canBeTight = false;
     finding.measured = finding.holds ? "baked" : fmt::format("{} carry one", showNumber(finding.value, 0));
     finding.limit = "none";
-    finding.note = finding.holds ? "No node carries a transform"
-                                 : fmt::format("{} a transform, \"{}\" first",
-                                               showCount(static_cast<long long>(finding.value), "node carries", "nodes carry"),
-                                               first);
+    finding.note =
+        finding.holds
+            ? "No node carries a transform"
+            : fmt::format("{} a transform, \"{}\" first",
+                          showCount(static_cast<long long>(finding.value), "node carries", "nodes carry"),
+                          first);
     return finding;
 }
 
@@ -43,10 +46,11 @@ Finding measureNoWrappers(const Measures& m, const Sheet&, const RuleSpec&) {
     finding.canBeTight = false;
     finding.measured = finding.holds ? "none" : showNumber(finding.value, 0);
     finding.limit = "none";
-    finding.note = finding.holds
-                       ? "No node is there only to hold others"
-                       : fmt::format("{} nothing, \"{}\" first",
-                                     showCount(static_cast<long long>(removable), "node shows", "nodes show"), first);
+    finding.note =
+        finding.holds
+            ? "No node is there only to hold others"
+            : fmt::format("{} nothing, \"{}\" first",
+                          showCount(static_cast<long long>(removable), "node shows", "nodes show"), first);
     return finding;
 }
 

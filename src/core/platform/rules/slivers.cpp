@@ -24,7 +24,8 @@ Finding measureSlivers(const Measures& m, const Sheet&, const RuleSpec& rule) {
         std::sort(faces.begin() + static_cast<std::ptrdiff_t>(first), faces.end(),
                   [](const FaceRef& a, const FaceRef& b) { return a.triangle < b.triangle; });
     }
-    Finding finding = atMost(double(faces.size()), rule.limit("most", 0), "face has no area", "faces have no area");
+    Finding finding =
+        atMost(double(faces.size()), rule.limit("most", 0), "face has no area", "faces have no area");
     if (faces.empty()) finding.note = "Every face has an area";
     finding.faces = std::move(faces);
     return finding;
