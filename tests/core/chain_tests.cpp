@@ -216,6 +216,20 @@ TEST_CASE("COLLADA, X3D and 3MF are read alike by a reader that is not ours") {
     }
 }
 
+TEST_CASE("10 000 nested nodes go through every format that keeps a tree, and every one that does not") {
+    TemporaryFolder folder;
+    Model deep = shapes::box({0, 0, 0}, {1, 1, 1});
+    deep.nodes.clear();
+    for (int i = 0; i < 10000; ++i)
+        deep.nodes.push_back(
+            {"n" + std::to_string(i), i - 1, glm::translate(glm::dmat4(1.0), {0.001, 0.0, 0.0}), i == 9999 ? 0 : -1});
+    const std::string format = GENERATE("glb", "dae", "x3d", "3mf", "obj", "level");
+    INFO(format);
+    const auto result = through(deep, format, folder);
+    CHECK(geometry::worldBounds(result.model).min.x == Approx(10).epsilon(1e-4));
+    CHECK(std::filesystem::file_size(result.legs[0].file) < 20u << 20);
+}
+
 TEST_CASE("level text with faults is refused with its line") {
     TemporaryFolder folder;
     const std::string head = "lampwright-level 1\nunit 1\naxes Z +X\n";

@@ -6,6 +6,7 @@
 #include "core/formats/merge_parts.h"
 #include "core/formats/mtl.h"
 
+#include "core/base/deep_stack.h"
 #include "core/base/error.h"
 #include "core/base/file_set.h"
 #include "core/base/mapped_file.h"
@@ -301,9 +302,7 @@ std::string withBareUrls(std::string text) {
     return text;
 }
 
-} // namespace
-
-Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
+Model readHere(const std::filesystem::path& path, const Progress& progress) {
     if (const MappedFile file(path); file.size() == 0)
         throw Error("is empty", path.string(), "Export or copy the file again.");
     std::string extension = path.extension().string();
@@ -343,6 +342,14 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
             glm::scale(glm::dmat4(1.0), glm::dvec3(1 / model.frame.unit.metres)) * model.nodes[0].local;
     dropRoot(model);
     model.placement = model.frame.toMetres();
+    return model;
+}
+
+} // namespace
+
+Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
+    Model model;
+    onDeepStack([&] { model = readHere(path, progress); });
     return model;
 }
 

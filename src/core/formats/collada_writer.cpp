@@ -33,7 +33,7 @@ public:
         writeGeometries();
         writeScene();
         std::ostringstream text;
-        document_.save(text, " ", pugi::format_default, pugi::encoding_utf8);
+        document_.save(text, "", pugi::format_default, pugi::encoding_utf8);
         std::vector<OutFile> files{{options_.name + ".dae", text.str()}};
         files.insert(files.end(), pictures_.files.begin(), pictures_.files.end());
         return files;

@@ -122,7 +122,7 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
         if (!model.clips.empty()) dropped->emplace_back("clips");
     }
     std::ostringstream text;
-    document.save(text, " ", pugi::format_default, pugi::encoding_utf8);
+    document.save(text, "", pugi::format_default, pugi::encoding_utf8);
     std::vector<OutFile> files{{options.name + ".x3d", text.str()}};
     files.insert(files.end(), pictures.files.begin(), pictures.files.end());
     return files;
