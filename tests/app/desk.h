@@ -13,6 +13,7 @@
 
 #include <QAbstractButton>
 #include <QElapsedTimer>
+#include <QLabel>
 #include <QSettings>
 #include <QTest>
 
@@ -30,6 +31,13 @@ inline bool waitFor(const std::function<bool()>& done, int milliseconds = 60000)
         QTest::qWait(10);
     }
     return true;
+}
+
+/// Whether a label that can be seen holds `text`.
+inline bool showsText(const QWidget& window, const QString& text) {
+    for (auto* label : window.findChildren<QLabel*>())
+        if (label->isVisible() && label->text().contains(text)) return true;
+    return false;
 }
 
 /// A window on a project of one ball of 20 000 triangles, 32 mm tall, lifted and aside, beside the project.

@@ -17,12 +17,6 @@ using namespace desk;
 
 namespace {
 
-bool showsText(const QWidget& window, const QString& text) {
-    for (auto* label : window.findChildren<QLabel*>())
-        if (label->isVisible() && label->text().contains(text)) return true;
-    return false;
-}
-
 void choose(QComboBox* box, int index) {
     box->setFocus();
     box->setCurrentIndex(index);

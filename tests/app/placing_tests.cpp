@@ -17,12 +17,6 @@ using namespace desk;
 
 namespace {
 
-bool showsText(const QWidget& window, const QString& text) {
-    for (auto* label : window.findChildren<QLabel*>())
-        if (label->isVisible() && label->text().contains(text)) return true;
-    return false;
-}
-
 /// A desk whose ball is also on the level platform, fitting there, with a yardstick of 1 m.
 struct LevelDesk : Desk {
     LevelDesk() : Desk(60, true) {

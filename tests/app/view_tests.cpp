@@ -36,12 +36,6 @@ void drag(QWidget& widget, Qt::MouseButton button, QPoint from, QPoint to,
     QTest::mouseRelease(&widget, button, keys, to);
 }
 
-bool showsText(const QWidget& window, const QString& text) {
-    for (auto* label : window.findChildren<QLabel*>())
-        if (label->isVisible() && label->text().contains(text)) return true;
-    return false;
-}
-
 void reduceTo500(Desk& desk) {
     desk.session().editCrossing("reduce", "Ball", "hearthboard", [](project::Crossing& crossing) {
         crossing.recipe = recipe::fromJson(

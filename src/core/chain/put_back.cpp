@@ -1,6 +1,6 @@
 #include "core/chain/put_back.h"
 
-#include "core/geometry/parts.h"
+#include "core/geometry/extract.h"
 
 namespace zl::chain {
 
@@ -39,25 +39,13 @@ Model withObjectsOf(const Model& original, const Model& came) {
     out.nodes.clear(), out.meshes.clear();
     const bool noMaterials = usedMaterials(came) == std::vector<int>{-1};
     if (noMaterials) out.materials = original.materials, out.images = original.images;
-    const auto cameMaterials = triangleMaterials(to);
+    const auto worn = noMaterials ? materials : triangleMaterials(to);
     const glm::dmat4 fromWorld = glm::inverse(out.placement);
     for (std::size_t first = 0; first < nodeOf.size();) {
         std::size_t last = first;
         while (last < nodeOf.size() && nodeOf[last] == nodeOf[first]) ++last;
-        std::vector<std::uint32_t> indices, keep, newIndex(to.vertexCount(), ~0u);
-        std::vector<int> own;
-        for (std::size_t t = first; t < last; ++t) {
-            own.push_back(noMaterials ? materials[t] : cameMaterials[t]);
-            for (int k = 0; k < 3; ++k) {
-                std::uint32_t& n = newIndex[to.indices[3 * t + k]];
-                if (n == ~0u) {
-                    n = static_cast<std::uint32_t>(keep.size());
-                    keep.push_back(to.indices[3 * t + k]);
-                }
-                indices.push_back(n);
-            }
-        }
-        Mesh part = geometry::transformed(withVertices(to, keep, std::move(indices), own), fromWorld);
+        Mesh part = geometry::transformed(
+            geometry::extracted(to, worn, [&](std::size_t t) { return t >= first && t < last; }), fromWorld);
         part.name = original.nodes[nodeOf[first]].name;
         out.nodes.push_back({part.name, -1, glm::dmat4(1.0), int(out.meshes.size())});
         out.meshes.push_back(std::make_shared<const Mesh>(std::move(part)));

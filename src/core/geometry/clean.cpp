@@ -1,6 +1,7 @@
 #include "core/geometry/clean.h"
 
 #include "core/geometry/enclosure.h"
+#include "core/geometry/extract.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 
@@ -89,26 +90,6 @@ std::size_t turnSlivers(Mesh& mesh, const Places& place, double tolerance, std::
     return count;
 }
 
-Mesh withoutTriangles(const Mesh& mesh, const std::vector<char>& drop) {
-    const auto materials = triangleMaterials(mesh);
-    std::vector<std::uint32_t> indices, keep, newIndex(mesh.positions.size(), ~0u);
-    std::vector<int> keptMaterials;
-    indices.reserve(mesh.indices.size());
-    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
-        if (drop[t]) continue;
-        keptMaterials.push_back(materials[t]);
-        for (int k = 0; k < 3; ++k) {
-            std::uint32_t& n = newIndex[mesh.indices[3 * t + k]];
-            if (n == ~0u) {
-                n = static_cast<std::uint32_t>(keep.size());
-                keep.push_back(mesh.indices[3 * t + k]);
-            }
-            indices.push_back(n);
-        }
-    }
-    return withVertices(mesh, keep, std::move(indices), keptMaterials);
-}
-
 } // namespace
 
 bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance) {
@@ -140,7 +121,7 @@ CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
     result.sliversRemoved += turnSlivers(work, place, tolerance, drop);
     progress.report(0.8);
     const bool nothing = std::ranges::find(drop, 1) == drop.end();
-    result.mesh = nothing ? std::move(work) : withoutTriangles(work, drop);
+    result.mesh = nothing ? std::move(work) : extracted(work, triangleMaterials(work), [&](std::size_t t) { return !drop[t]; });
     progress.report(1);
     return result;
 }

@@ -1,5 +1,6 @@
 #include "core/geometry/parts.h"
 
+#include "core/geometry/extract.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
@@ -11,26 +12,6 @@
 namespace zl::geometry {
 
 namespace {
-
-/// The triangles of a mesh for which `group` has the value `wanted`, with only their corners.
-Mesh extracted(const Mesh& mesh, const std::vector<std::uint32_t>& group, std::uint32_t wanted,
-               const std::vector<int>& materials) {
-    std::vector<std::uint32_t> indices, keep, newIndex(mesh.vertexCount(), ~0u);
-    std::vector<int> kept;
-    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
-        if (group[t] != wanted) continue;
-        kept.push_back(materials[t]);
-        for (int k = 0; k < 3; ++k) {
-            std::uint32_t& n = newIndex[mesh.indices[3 * t + k]];
-            if (n == ~0u) {
-                n = static_cast<std::uint32_t>(keep.size());
-                keep.push_back(mesh.indices[3 * t + k]);
-            }
-            indices.push_back(n);
-        }
-    }
-    return withVertices(mesh, keep, std::move(indices), kept);
-}
 
 /// Which bones and animated nodes there are.
 std::vector<char> movingNodes(const Model& model) {
@@ -73,7 +54,7 @@ Model splitObjects(const Model& model, SplitBy by, const NodeTest& chosen) {
         }
         if (names.size() < 2) continue;
         for (std::uint32_t part = 0; part < names.size(); ++part) {
-            auto own = std::make_shared<Mesh>(extracted(mesh, group, part, materials));
+            auto own = std::make_shared<Mesh>(extracted(mesh, materials, [&](std::size_t t) { return group[t] == part; }));
             own->name = names[part];
             const int index = static_cast<int>(out.meshes.size());
             out.meshes.push_back(std::move(own));
