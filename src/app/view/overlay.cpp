@@ -11,7 +11,9 @@ void paintLabel(QPainter& painter, QPointF at, const QString& text, const QColor
     QRectF box(at, size);
     if (align & Qt::AlignHCenter) box.moveLeft(at.x() - size.width() / 2);
     if (align & Qt::AlignRight) box.moveLeft(at.x() - size.width());
-    const double wide = painter.device()->width() / painter.device()->devicePixelRatioF();
+    // A widget tells its width in the painter's own units already; a picture of it in pixels.
+    const QPaintDevice& onto = *painter.device();
+    const double wide = onto.devType() == QInternal::Widget ? onto.width() : onto.width() / onto.devicePixelRatioF();
     box.moveLeft(std::clamp(box.left(), 8.0, std::max(8.0, wide - size.width() - 8)));
     if (plated) {
         QColor back = tokens().paper;
