@@ -225,10 +225,10 @@ void MainWindow::showPage(QWidget* page) {
         crumbs_->clear();
     else if (loom)
         crumbs_->setText(QString("<span style='color:%1'>%2</span>").arg(dim, project));
-    else
-        crumbs_->setText(QString("<span style='color:%1'>%2  /  </span><b>%3</b> <span "
+    else // where there is little room, the project's name is the first to go
+        crumbs_->setText(QString("<span style='color:%1'>%2</span><b>%3</b> <span "
                                  "style='color:%1'>%4</span> <b>%5</b>")
-                             .arg(dim, project, workbench_->piece().toHtmlEscaped(),
+                             .arg(dim, width() < 1240 ? QString() : project + "  /  ", workbench_->piece().toHtmlEscaped(),
                                   trying ? " trial on" : " on", platform));
 }
 
@@ -469,6 +469,11 @@ void MainWindow::openSettings() {
     auto* dialog = new SettingsDialog(this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    if (pages_) showPage(pages_->currentWidget());
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -41,6 +41,7 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -55,7 +56,7 @@ private:
     void report(const QString& text);
 
     Session session_;
-    QStackedWidget* pages_;
+    QStackedWidget* pages_ = nullptr;
     StartPage* start_;
     LoomPage* loom_;
     WorkbenchPage* workbench_;

@@ -5,6 +5,7 @@
 #include "app/theme.h"
 #include "app/view/collider_handles.h"
 #include "core/geometry/heading.h"
+#include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
 #include <QLabel>
@@ -61,13 +62,10 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     view_ = new ModelView;
     view_->setObjectName("modelView");
     middle->addWidget(view_, 1);
-    auto* modes = new QWidget(view_);
-    auto* modesLayout = new QHBoxLayout(modes);
-    modesLayout->setContentsMargins(12, 12, 12, 0);
-    modesLayout->setSpacing(6);
+    auto* modes = new FlowRow(view_);
     const auto add = [&](const QString& name, const QString& text, const QString& tip,
                          bool ModelView::*flag) {
-        modesLayout->addWidget(modeButton(name, text, tip, view_->*flag, [this, flag](bool on) {
+        modes->add(modeButton(name, text, tip, view_->*flag, [this, flag](bool on) {
             view_->*flag = on;
             view_->setScenes(after_, before_, false);
         }));
@@ -77,7 +75,7 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     add("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
     const auto beside = [&](const QString& name, const QString& text, const QString& tip,
                             bool ModelView::*flag, bool ModelView::*not_) {
-        modesLayout->addWidget(
+        modes->add(
             modeButton(name, text, tip, false,
                        [this, flag, not_, other = name == "stack" ? "yardstick" : "stack"](bool on) {
                            view_->*flag = on;
@@ -87,7 +85,7 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
                        }));
     };
     add("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
-    modesLayout->addWidget(modeButton("deviation", tr("Deviation"),
+    modes->add(modeButton("deviation", tr("Deviation"),
                                       tr("How far the reduced surface is from the one before, as colours"),
                                       false, [this](bool on) {
                                           view_->deviation = on;
@@ -97,7 +95,7 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     add("wipe", tr("Before | after"),
         tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
         &ModelView::wipe);
-    modesLayout->addSpacing(10);
+    modes->addGap();
     beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack,
            &ModelView::showYardstick);
     beside("yardstick", tr("Yardstick"), tr("An object of known size beside it; bring one in on Gather"),
@@ -106,9 +104,7 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
         modeButton("measure", tr("Measure"), tr("Distance between two points (M)"), false, [this](bool on) {
             view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
         });
-    modesLayout->addWidget(measure_);
-    modesLayout->addStretch(1);
-    modes->adjustSize();
+    modes->add(measure_);
 
     auto* side = new QWidget;
     side->setObjectName("sidePanel");
