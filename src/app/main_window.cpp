@@ -228,8 +228,9 @@ void MainWindow::showPage(QWidget* page) {
     else // where there is little room, the project's name is the first to go
         crumbs_->setText(QString("<span style='color:%1'>%2</span><b>%3</b> <span "
                                  "style='color:%1'>%4</span> <b>%5</b>")
-                             .arg(dim, width() < 1240 ? QString() : project + "  /  ", workbench_->piece().toHtmlEscaped(),
-                                  trying ? " trial on" : " on", platform));
+                             .arg(dim, width() < 1240 ? QString() : project + "  /  ",
+                                  workbench_->piece().toHtmlEscaped(), trying ? " trial on" : " on",
+                                  platform));
 }
 
 void MainWindow::showStart() {

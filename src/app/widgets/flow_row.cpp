@@ -25,7 +25,8 @@ void FlowRow::addGap() {
 }
 
 bool FlowRow::eventFilter(QObject* watched, QEvent* event) {
-    if (event->type() == QEvent::Resize || event->type() == QEvent::Show || event->type() == QEvent::LayoutRequest)
+    if (event->type() == QEvent::Resize || event->type() == QEvent::Show ||
+        event->type() == QEvent::LayoutRequest)
         arrange();
     return QWidget::eventFilter(watched, event);
 }

@@ -55,6 +55,8 @@ void parse(Chunk& chunk) {
     chunk.corners.reserve(chunk.text.size() / 8);
     preferHugePages(chunk.corners.data(), chunk.corners.capacity() * sizeof(Corner));
     chunk.faceStart.reserve(chunk.text.size() / 18);
+    chunk.positions.reserve(chunk.text.size() / 24);
+    chunk.uvs.reserve(chunk.text.size() / 20);
     const auto floats = [&](float* out, int count) {
         for (int k = 0; k < count; ++k) {
             scan.skipBlanks();
@@ -67,6 +69,17 @@ void parse(Chunk& chunk) {
     };
     while (!scan.atEnd()) {
         scan.skipSpace();
+        // Nearly every line is one of these; they are told by their first letters.
+        if (scan.takeKey("f ")) {
+            parseFace(scan, chunk);
+            scan.skipLine();
+            continue;
+        }
+        if (scan.takeKey("v ")) {
+            parseVertex(scan, chunk);
+            scan.skipLine();
+            continue;
+        }
         const std::string_view word = scan.word();
         if (word == "v") {
             parseVertex(scan, chunk);

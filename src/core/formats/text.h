@@ -23,12 +23,14 @@ public:
     /// Skips blanks, and line ends that a backslash continues.
     void skipBlanks() {
         while (at_ < end_) {
-            if (*at_ == ' ' || *at_ == '\t' || *at_ == '\r')
+            const char c = *at_;
+            if (c > ' ' && c != '\\') return; // the usual case, told by two comparisons
+            if (c == ' ' || c == '\t' || c == '\r')
                 ++at_;
-            else if (*at_ == '\\' && at_ + 1 < end_ && (at_[1] == '\n' || at_[1] == '\r'))
+            else if (c == '\\' && at_ + 1 < end_ && (at_[1] == '\n' || at_[1] == '\r'))
                 at_ += at_[1] == '\r' && at_ + 2 < end_ && at_[2] == '\n' ? 3 : 2;
             else
-                break;
+                return;
         }
     }
     void skipSpace() {
@@ -52,6 +54,12 @@ public:
         const char* stop = at_;
         while (stop > start && static_cast<unsigned char>(stop[-1]) <= ' ') --stop;
         return {start, static_cast<std::size_t>(stop - start)};
+    }
+    /// Takes two characters when they are the next.
+    bool takeKey(const char (&key)[3]) {
+        if (end_ - at_ < 2 || at_[0] != key[0] || at_[1] != key[1]) return false;
+        at_ += 2;
+        return true;
     }
     bool take(char c) {
         if (at_ < end_ && *at_ == c) {
