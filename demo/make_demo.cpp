@@ -94,7 +94,7 @@ std::string jpeg(const Pixels& pixels) {
 } // namespace
 
 int main(int argc, char** argv) try {
-    if (argc < 2 || argc > 3 || (argc == 3 && std::strcmp(argv[2], "--scan") != 0)) {
+    if (argc < 2 || argc > 3 || argv[1][0] == '-' || (argc == 3 && std::strcmp(argv[2], "--scan") != 0)) {
         std::cerr << "usage: zest-loom-demo-data FOLDER [--scan]\n";
         return 2;
     }
