@@ -376,6 +376,7 @@ TEST_CASE("the build file names every crossing with its inputs, safely quoted") 
                            {{"hearthboard", {}, "", ""}, {"skerry", {}, "", ""}}});
     const std::string text =
         project::ninjaFile(fair, platform::loadSheets(), {"/out", 0, {}, {}}, "/bin/loom");
+    CHECK(text.find("builddir = /out/.zest-loom\n") != std::string::npos);
     CHECK(text.find("project = '/fair ground/it'\\''s.zestloom'") != std::string::npos);
     CHECK(text.find("piece = 'Tide $$bell'") != std::string::npos);
     CHECK(text.find("/fair$ ground/bell$:$ one.stl") != std::string::npos);

@@ -214,6 +214,7 @@ std::string ninjaFile(const Project& project,
         ".\nninja_required_version = 1.3\n\nrule crossing\n"
         "  command = $loom build $project --platform $platform --piece $piece --out $folder && touch $out\n"
         "  description = $piece on $platform\n\n";
+    out += fmt::format("builddir = {}\n", path(options.out / ".zest-loom")); // the runner's own log goes there
     out += fmt::format("loom = {}\nproject = {}\n", shell(program), shell(project.file.string()));
     for (const auto& [piece, sheet] : deliverableCrossings(project, sheets, options)) {
         const fs::path folder = folderOf(options.out, sheet->id, piece->name);
