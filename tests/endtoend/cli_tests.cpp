@@ -188,6 +188,25 @@ TEST_CASE("convert says what a format cannot hold and keeps the file's numbers")
           300);
 }
 
+TEST_CASE("convert names the frame that the written format fixes") {
+    TemporaryFolder folder;
+    const auto [file, asked, unit, up] = GENERATE(table<std::string, std::string, std::string, std::string>(
+        {{"k.glb", "mm", "metres", "Y"},
+         {"k.x3d", "mm", "metres", "Y"},
+         {"k.3mf", "in", "inches", "Z"},
+         {"k.3mf", "dm", "millimetres", "Z"}, // 3MF has no decimetres
+         {"k.dae", "dm", "decimetres", "Y"}}));
+    CAPTURE(file, asked);
+    const auto ran = cli("convert " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / file) +
+                         " --out-unit " + asked + " --out-up y --json");
+    REQUIRE(ran.code == 0);
+    CHECK(ran.json()["unit"] == unit);
+    CHECK(ran.json()["up"] == up);
+    const auto frame = formats::readModel(folder / file).frame;
+    CHECK(frame.unit.name == unit);
+    CHECK(upName(frame.up) == up);
+}
+
 TEST_CASE("snapshots are pictures of the asked size") {
     TemporaryFolder folder;
     REQUIRE(cli("snapshot " + quoted(demo() / "press-kiosk.obj") + " " + quoted(folder / "k.png") +

@@ -18,8 +18,10 @@ public:
     void declare(CLI::App& app) override {
         app.add_option("IN", in_, "model file")->required();
         app.add_option("OUT", out_, "file to write; its ending chooses the format")->required();
-        app.add_option("--out-unit", outUnit_, "unit of the numbers written (GLB is always in metres)");
-        app.add_option("--out-up", outUp_, "up axis of the numbers written (GLB is always Y)");
+        app.add_option("--out-unit", outUnit_,
+                       "unit of the numbers written (GLB and X3D are always in metres)");
+        app.add_option("--out-up", outUp_,
+                       "up axis of the numbers written (GLB and X3D are always Y, 3MF is Z)");
         app.add_option("--through", through_, "formats to go through on the way, like glb,dae");
         frame_.declare(app);
     }
@@ -37,13 +39,12 @@ public:
                              progress.part(0.4, 0.7));
             model = way.model;
         }
-        formats::WriteOptions options{out.stem().string(), 1.0, Up::Y};
         // Formats without a unit keep the file's own numbers unless told otherwise, so that nothing is scaled
         // in silence.
-        if (format.id != "glb") {
-            options.metresPerUnit = outUnit_.empty() ? model.frame.unit.metres : unitNamed(outUnit_).metres;
-            options.up = outUp_.empty() ? model.frame.up : upNamed(outUp_);
-        }
+        const formats::WriteOptions options = formats::inFrameOf(
+            format,
+            {out.stem().string(), outUnit_.empty() ? model.frame.unit.metres : unitNamed(outUnit_).metres,
+             outUp_.empty() ? model.frame.up : upNamed(outUp_)});
         progress.report(0.7, "writing");
         std::vector<std::string> dropped = model.dropped;
         const auto files = format.write(model, options, &dropped);

@@ -45,8 +45,7 @@ std::vector<LegPlan> planned(const std::vector<platform::Leg>& chain, const plat
                                      : sheet               ? sheet->fileMetresPerUnit()
                                                            : 1;
         plan.options.up = leg.up == "Z" ? Up::Z : leg.up == "Y" ? Up::Y : sheet ? sheet->up : Up::Y;
-        if (format->id == "glb" || format->id == "x3d")
-            plan.options.metresPerUnit = 1, plan.options.up = Up::Y;
+        plan.options = formats::inFrameOf(*format, plan.options);
         plans.push_back(plan);
     }
     return plans;

@@ -14,6 +14,10 @@ namespace zl::formats {
 
 std::span<const Format> allFormats() {
     using enum Aspect;
+    const auto metresYUp = [](WriteOptions& options) {
+        options.metresPerUnit = 1;
+        options.up = Up::Y;
+    };
     static const Aspects rig{Bones, Clips, Morphs};
     const auto and_ = [](Aspects set, std::initializer_list<Aspect> more) {
         for (const Aspect aspect : more) set.add(aspect);
@@ -40,7 +44,7 @@ std::span<const Format> allFormats() {
          {},
          false},
         {"gltf", "glTF", {"glb", "gltf"}, readGltf, nullptr},
-        {"glb", "GLB", {"glb"}, nullptr, writeGlb},
+        {"glb", "GLB", {"glb"}, nullptr, writeGlb, {}, {}, true, metresYUp},
         {"dae", "COLLADA", {"dae"}, readThroughAssimp, writeCollada, and_(rig, {UvPlacement})},
         {"fbx", "FBX", {"fbx"}, readThroughAssimp, nullptr},
         {"x3d",
@@ -49,13 +53,18 @@ std::span<const Format> allFormats() {
          readThroughAssimp,
          writeX3d,
          and_(rig, {Hierarchy, UvPlacement}),
-         {Materials, Pictures}},
+         {Materials, Pictures},
+         true,
+         metresYUp},
         {"3mf",
          "3MF",
          {"3mf"},
          readThroughAssimp,
          write3mf,
-         and_(rig, {Hierarchy, Pictures, Uvs, UvPlacement, Normals, Colours})},
+         and_(rig, {Hierarchy, Pictures, Uvs, UvPlacement, Normals, Colours}),
+         {},
+         true,
+         fix3mfFrame},
         {"off", "OFF", {"off"}, readThroughAssimp, nullptr},
         {"amf", "AMF", {"amf"}, readThroughAssimp, nullptr},
         {"level",
@@ -107,6 +116,11 @@ const Format& formatToRead(const std::filesystem::path& path) {
 }
 const Format& formatToWrite(const std::filesystem::path& path) {
     return find(path, true);
+}
+
+WriteOptions inFrameOf(const Format& format, WriteOptions options) {
+    if (format.fixFrame) format.fixFrame(options);
+    return options;
 }
 
 const Format* formatWithId(std::string_view id) {

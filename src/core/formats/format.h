@@ -27,6 +27,8 @@ struct Format {
     Aspects loses{};       ///< what its writer leaves out or the format cannot hold
     Aspects changes{};     ///< what comes back in another form
     bool saysFrame = true; ///< the file states its unit and axes
+    /// Puts in the unit and axes that the format fixes, whatever was asked; null where it fixes none.
+    void (*fixFrame)(WriteOptions&) = nullptr;
 };
 
 /// Every format, in the order in which they are offered.
@@ -41,6 +43,10 @@ const Format* formatWithId(std::string_view id);
 /// Reads any known format, checks the result against Model's promises, gives unnamed things names and the
 /// model the file's.
 Model readModel(const std::filesystem::path& path, const Progress& progress = {});
+
+/// The options as the format's writer can follow them: what it fixes itself takes the place of what was
+/// asked.
+WriteOptions inFrameOf(const Format& format, WriteOptions options);
 
 /// Matrix from placed world space to the numbers of a file with these options.
 glm::dmat4 worldToFile(const WriteOptions& options);
@@ -70,6 +76,8 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
 std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
+/// 3MF is Z up, in the asked unit where it knows it, else in millimetres.
+void fix3mfFrame(WriteOptions& options);
 Model readLevelText(const std::filesystem::path& path, const Progress& progress);
 std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& options,
                                     std::vector<std::string>* dropped);

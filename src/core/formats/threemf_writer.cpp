@@ -35,6 +35,11 @@ std::pair<const char*, double> statedUnit(double metres) {
 
 } // namespace
 
+void fix3mfFrame(WriteOptions& options) {
+    options.metresPerUnit = statedUnit(options.metresPerUnit).second;
+    options.up = Up::Z;
+}
+
 std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
     const auto [unit, metres] = statedUnit(options.metresPerUnit);
