@@ -219,17 +219,23 @@ void MainWindow::showPage(QWidget* page) {
     back_->setVisible(trying);
     again_->setVisible(trying);
     home_->setEnabled(!start || session_.isOpen());
+    showCrumbs();
+}
+
+void MainWindow::showCrumbs() {
+    const QWidget* page = pages_->currentWidget();
+    const auto sheet = session_.sheet(workbench_->platform().toStdString());
     const QString project = qs(session_.project().name).toHtmlEscaped(), dim = tokens().dim.name();
     const QString platform = sheet ? qs(sheet->name).toHtmlEscaped() : QString();
-    if (start)
+    if (page == start_)
         crumbs_->clear();
-    else if (loom)
+    else if (page == loom_)
         crumbs_->setText(QString("<span style='color:%1'>%2</span>").arg(dim, project));
     else // where there is little room, the project's name is the first to go
         crumbs_->setText(QString("<span style='color:%1'>%2</span><b>%3</b> <span "
                                  "style='color:%1'>%4</span> <b>%5</b>")
                              .arg(dim, width() < 1240 ? QString() : project + "  /  ",
-                                  workbench_->piece().toHtmlEscaped(), trying ? " trial on" : " on",
+                                  workbench_->piece().toHtmlEscaped(), page == tryout_ ? " trial on" : " on",
                                   platform));
 }
 
@@ -474,7 +480,7 @@ void MainWindow::openSettings() {
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
     QMainWindow::resizeEvent(event);
-    if (pages_) showPage(pages_->currentWidget());
+    if (pages_) showCrumbs();
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -49,6 +49,7 @@ private:
     void makeTopBar(QVBoxLayout* into);
     void makeActions();
     void showPage(QWidget* page);
+    void showCrumbs();
     void bringIn();
     bool save();
     bool mayLeave();

@@ -13,6 +13,20 @@ namespace zl::app {
 
 namespace {
 
+/// The path as a project file keeps it: relative below the project's folder, else whole.
+fs::path pathFrom(const project::Project& project, const fs::path& whole) {
+    if (project.file.empty()) return whole;
+    const fs::path relative = whole.lexically_relative(project.folder());
+    return !relative.empty() && *relative.begin() != ".." ? relative : whole;
+}
+
+/// "press-kiosk.obj" is a "Press kiosk".
+std::string nameFrom(const QString& file) {
+    QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
+    if (!name.isEmpty()) name[0] = name[0].toUpper();
+    return name.toStdString();
+}
+
 /// One step of undo: the whole project before and after. Projects are small (models are not in them).
 class ProjectEdit : public QUndoCommand {
 public:
@@ -119,8 +133,7 @@ void Session::saveAs(const fs::path& file) {
     for (auto& piece : saved.pieces)
         for (auto& source : piece.sources) {
             const fs::path whole = source.path.is_absolute() ? source.path : oldFolder / source.path;
-            const fs::path relative = whole.lexically_relative(saved.folder());
-            source.path = !relative.empty() && *relative.begin() != ".." ? relative : whole;
+            source.path = pathFrom(saved, whole);
         }
     project::save(saved);
     std::error_code ignored;
@@ -187,15 +200,9 @@ void Session::bringIn(const QStringList& files) {
     edit(what, [&](project::Project& project) {
         for (const QString& file : files) {
             project::Piece piece;
-            QString name =
-                QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
-            if (!name.isEmpty()) name[0] = name[0].toUpper();
-            piece.name = project.freeName(name.toStdString());
-            const fs::path whole = fs::absolute(file.toStdString());
-            const fs::path relative =
-                project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
-            piece.sources.push_back({!relative.empty() && *relative.begin() != ".." ? relative : whole, "",
-                                     "", project::Permission::AskFirst});
+            piece.name = project.freeName(nameFrom(file));
+            piece.sources.push_back(
+                {pathFrom(project, fs::absolute(file.toStdString())), "", "", project::Permission::AskFirst});
             for (const std::string& platform : project.platforms)
                 piece.crossings.push_back({platform, {}, ""});
             project.pieces.push_back(std::move(piece));
@@ -205,13 +212,8 @@ void Session::bringIn(const QStringList& files) {
 
 void Session::addYardstick(const QString& file) {
     edit(tr("add a yardstick"), [&](project::Project& project) {
-        QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
-        if (!name.isEmpty()) name[0] = name[0].toUpper();
-        const fs::path whole = fs::absolute(file.toStdString());
-        const fs::path relative =
-            project.file.empty() ? fs::path() : whole.lexically_relative(project.folder());
         project.yardsticks.push_back(
-            {name.toStdString(), !relative.empty() && *relative.begin() != ".." ? relative : whole, "", ""});
+            {nameFrom(file), pathFrom(project, fs::absolute(file.toStdString())), "", ""});
     });
 }
 

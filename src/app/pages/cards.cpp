@@ -20,9 +20,8 @@ SideCard::SideCard(QWidget* parent) : QFrame(parent) {
     hide();
 }
 
-QVBoxLayout* SideCard::emptied() {
+void SideCard::empty() {
     clearLayout(layout_);
-    return layout_;
 }
 
 void SideCard::addHead(const QString& text) {
@@ -47,7 +46,7 @@ void SideCard::addOffer(const QString& text, const QString& icon, const std::str
 }
 
 void RuleCard::show(const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet) {
-    emptied();
+    empty();
     addHead(qs(rule.label));
     const bool broken = rule.state == platform::State::Broken;
     const char* tone = !broken ? nullptr : rule.severity == platform::Severity::Must ? "bad" : "warn";
@@ -68,7 +67,7 @@ void RuleCard::show(const platform::RuleResult& rule, const Model& model, const 
 }
 
 void MeasureCard::show(const glm::dvec3& from, const glm::dvec3& to, const platform::Sheet& sheet) {
-    emptied();
+    empty();
     const double length = glm::distance(from, to);
     addHead(tr("Measured: %1").arg(qs(sheet.showBoth(length))));
     layout_->addWidget(textLabel(tr("%1 ft or %2 in; a figure is %3")
@@ -85,7 +84,7 @@ void MeasureCard::show(const glm::dvec3& from, const glm::dvec3& to, const platf
 }
 
 void SelectionCard::show(const std::set<int>& nodes, const Model& model, const platform::Sheet& sheet) {
-    emptied();
+    empty();
     geometry::Bounds bounds;
     std::size_t triangles = 0;
     QStringList names;

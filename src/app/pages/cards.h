@@ -21,7 +21,7 @@ Q_SIGNALS:
     void closed();
 
 protected:
-    QVBoxLayout* emptied();
+    void empty();
     /// A heading with a button that closes the card.
     void addHead(const QString& text);
     void addOffer(const QString& text, const QString& icon, const std::string& step, nlohmann::json params,

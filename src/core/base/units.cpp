@@ -1,13 +1,13 @@
 #include "core/base/units.h"
 
 #include "core/base/error.h"
+#include "core/base/letters.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <array>
 #include <atomic>
-#include <cctype>
 #include <cmath>
 
 namespace zl {
@@ -22,12 +22,6 @@ const std::array<Unit, 6> units{{{"mm", "millimetres", 0.001},
                                  {"ft", "feet", 0.3048}}};
 
 std::atomic<bool> thousandsGap{true};
-
-std::string lowerCase(std::string_view text) {
-    std::string result(text);
-    std::ranges::transform(result, result.begin(), [](unsigned char c) { return std::tolower(c); });
-    return result;
-}
 
 } // namespace
 

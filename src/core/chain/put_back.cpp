@@ -22,13 +22,6 @@ bool sameTriangles(const Mesh& a, const Mesh& b) {
     return true;
 }
 
-std::vector<int> shownNodes(const Model& model) {
-    std::vector<int> nodes;
-    for (int n = 0; n < int(model.nodes.size()); ++n)
-        if (model.nodes[n].mesh >= 0) nodes.push_back(n);
-    return nodes;
-}
-
 /// The one melted mesh cut into the original's objects, with their names and materials.
 Model withObjectsOf(const Model& original, const Model& came) {
     std::vector<int> nodeOf;

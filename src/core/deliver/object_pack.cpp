@@ -15,15 +15,15 @@ namespace zl::deliver {
 
 namespace {
 
-/// One object of the model alone, in the platform's own numbers, its pictures still there.
+/// One object of the model alone, its corners taken through `toFile`, its pictures still there.
 Model alone(const Model& model, int node, const glm::dmat4& toFile) {
     Model out;
     out.name = model.nodes[node].name;
     out.materials = model.materials;
     out.images = model.images;
     out.nodes.push_back({model.nodes[node].name, -1, glm::dmat4(1.0), 0});
-    out.meshes.push_back(std::make_shared<const Mesh>(
-        geometry::transformed(*model.meshes[model.nodes[node].mesh], toFile * worldMatrices(model)[node])));
+    out.meshes.push_back(
+        std::make_shared<const Mesh>(geometry::transformed(*model.meshes[model.nodes[node].mesh], toFile)));
     return out;
 }
 
@@ -58,6 +58,7 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
     formats::WriteOptions write = writeOptionsFor(sheet, {});
     if (!asObj) write.metresPerUnit = 1;
     const glm::dmat4 toFile = formats::worldToFile(write);
+    const auto world = worldMatrices(source);
     std::vector<OutFile> files;
     std::set<std::string> taken;
     nlohmann::ordered_json about{{"format", "object-pack"},        {"version", 1},
@@ -68,7 +69,7 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
     for (int n = 0; n < int(source.nodes.size()); ++n) {
         if (source.nodes[n].mesh < 0) continue;
         progress.report(double(n) / source.nodes.size(), "writing " + source.nodes[n].name);
-        Model object = alone(source, n, toFile);
+        Model object = alone(source, n, toFile * world[n]);
         const std::string base = fileNameFrom(object.name);
         std::string name = base;
         for (int k = 2; !taken.insert(name).second; ++k) name = fmt::format("{}-{}", base, k);

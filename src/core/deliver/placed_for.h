@@ -8,7 +8,7 @@ namespace zl::deliver {
 formats::WriteOptions writeOptionsFor(const platform::Sheet& sheet, const std::string& name);
 
 /// The model turned and scaled into the platform's own numbers and axes with nothing left on its nodes, for
-/// files that are to carry no transform. `unitMetres` is what 1 in its corners then stands for.
+/// files that are to carry no transform.
 Model bakedFor(const platform::Sheet& sheet, const Model& model);
 
 /// Every mesh with normals; those that had none get them by angle.

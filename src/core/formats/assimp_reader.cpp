@@ -9,6 +9,7 @@
 #include "core/base/deep_stack.h"
 #include "core/base/error.h"
 #include "core/base/file_set.h"
+#include "core/base/letters.h"
 #include "core/base/mapped_file.h"
 #include "core/texture/picture_file.h"
 
@@ -305,8 +306,7 @@ std::string withBareUrls(std::string text) {
 Model readHere(const std::filesystem::path& path, const Progress& progress) {
     if (const MappedFile file(path); file.size() == 0)
         throw Error("is empty", path.string(), "Export or copy the file again.");
-    std::string extension = path.extension().string();
-    std::ranges::transform(extension, extension.begin(), [](unsigned char c) { return std::tolower(c); });
+    const std::string extension = lowerCase(path.extension().string());
     Assimp::Importer importer;
     importer.SetProgressHandler(new ProgressBridge(progress)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);

@@ -1,6 +1,7 @@
 #include "core/formats/format.h"
 
 #include "core/base/error.h"
+#include "core/base/letters.h"
 #include "core/model/axes.h"
 
 #include <fmt/format.h>
@@ -92,9 +93,8 @@ bool holdsForAll(std::size_t count, const auto& holds) {
 }
 
 const Format& find(const std::filesystem::path& path, bool toWrite) {
-    std::string extension = path.extension().string();
+    std::string extension = lowerCase(path.extension().string());
     if (!extension.empty()) extension.erase(0, 1);
-    std::ranges::transform(extension, extension.begin(), [](unsigned char c) { return std::tolower(c); });
     std::string all;
     for (const Format& format : allFormats()) {
         if (toWrite ? !format.write : !format.read) continue;

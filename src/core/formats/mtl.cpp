@@ -1,6 +1,7 @@
 #include "core/formats/mtl.h"
 
 #include "core/base/error.h"
+#include "core/base/letters.h"
 #include "core/formats/text.h"
 #include "core/texture/picture_file.h"
 
@@ -11,11 +12,6 @@ namespace fs = std::filesystem;
 namespace zl::formats {
 
 namespace {
-
-std::string lower(std::string text) {
-    std::ranges::transform(text, text.begin(), [](unsigned char c) { return std::tolower(c); });
-    return text;
-}
 
 /// How many arguments an option of a picture statement takes.
 int optionArguments(std::string_view option) {
@@ -37,10 +33,10 @@ fs::path findBeside(const fs::path& folder, std::string_view name) {
     std::error_code error;
     for (const fs::path& candidate : {folder / wanted, folder / fs::path(wanted).filename()})
         if (fs::is_regular_file(candidate, error)) return candidate;
-    const std::string bare = lower(fs::path(wanted).filename().string());
+    const std::string bare = lowerCase(fs::path(wanted).filename().string());
     if (bare.empty()) return {};
     for (const auto& entry : fs::directory_iterator(folder.empty() ? fs::path(".") : folder, error))
-        if (lower(entry.path().filename().string()) == bare && entry.is_regular_file(error))
+        if (lowerCase(entry.path().filename().string()) == bare && entry.is_regular_file(error))
             return entry.path();
     return {};
 }
@@ -103,7 +99,7 @@ void MaterialLibrary::read(const fs::path& path) {
     };
     while (!scan.atEnd()) {
         scan.skipSpace();
-        const std::string key = lower(std::string(scan.word()));
+        const std::string key = lowerCase(scan.word());
         if (key == "newmtl") {
             const std::string name(scan.restOfLine());
             material = &known_[name];

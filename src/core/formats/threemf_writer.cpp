@@ -72,7 +72,6 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
                         byte(material.baseColour.b), std::lround(255 * material.baseColour.a))
                 .c_str();
     }
-    auto build = pugi::xml_node();
     std::vector<int> items;
     int id = 2;
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
@@ -109,7 +108,7 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
         }
         items.push_back(id++);
     });
-    build = root.append_child("build");
+    auto build = root.append_child("build");
     for (const int item : items) build.append_child("item").append_attribute("objectid") = item;
     if (dropped) {
         dropped->emplace_back("UVs, normals and pictures");

@@ -76,7 +76,7 @@ class Baker {
 public:
     Baker(const Model& model, const std::function<bool(const Node&)>& chosen)
         : in_(model), chosen_(chosen), world_(worldMatrices(model)), restWorld_(model.nodes.size()),
-          moves_(model.nodes.size(), false) {}
+          moves_(model.nodes.size(), false), keepsTransform_(model.nodes.size(), false) {}
 
     BakeResult run() {
         result_.model = in_;
@@ -101,6 +101,12 @@ private:
         for (const Skin& skin : in_.skins)
             for (const int joint : skin.joints)
                 if (joint >= 0) moves_[joint] = true;
+        // A node right above a moving one whose world matrix is no similarity has to stay.
+        for (std::size_t n = 0; n < in_.nodes.size(); ++n) {
+            const int parent = in_.nodes[n].parent;
+            if (moves_[n] && parent >= 0 && !moves_[parent] && !similarityOf(world_[parent]))
+                keepsTransform_[parent] = true;
+        }
     }
 
     /// Chooses the node's new transform: none where it can be, else whatever keeps its place.
@@ -114,12 +120,12 @@ private:
             const glm::dmat4 difference = glm::inverse(parent) * oldParent;
             if (carriesTransform(difference, 1e-12)) {
                 // Its parent was baked, so what the parent did goes into the node and its keys. Where keys
-                // cannot hold that, the parent was left as it was (keepsTransform).
+                // cannot hold that, the parent was left as it was (keepsTransform_).
                 carried_[n] = similarityOf(difference);
                 local = difference * node.local;
             }
             if (carriesTransform(local)) result_.moving.push_back(node.name);
-        } else if ((chosen_ && !chosen_(node)) || keepsTransform(n)) {
+        } else if ((chosen_ && !chosen_(node)) || keepsTransform_[n]) {
             local = glm::inverse(parent) * world_[n];
         } else if (carriesTransform(node.local) || (node.parent < 0 && carriesTransform(in_.placement))) {
             result_.baked.push_back(node.name);
@@ -128,27 +134,14 @@ private:
         result_.model.nodes[n].local = local;
     }
 
-    /// A node right above a moving one whose world matrix is no similarity has to stay.
-    bool keepsTransform(std::size_t n) {
-        if (blockers_.empty()) {
-            blockers_.assign(in_.nodes.size(), 0);
-            for (std::size_t i = 0; i < in_.nodes.size(); ++i)
-                if (moves_[i] && in_.nodes[i].parent >= 0 && !moves_[in_.nodes[i].parent] &&
-                    !similarityOf(world_[in_.nodes[i].parent]))
-                    blockers_[in_.nodes[i].parent] = 1;
-        }
-        return blockers_[n] != 0;
-    }
-
     void bakeMeshes() {
         std::map<std::pair<int, std::array<double, 16>>, int> made; // copies that share a matrix stay shared
         result_.model.meshes.clear();
         for (std::size_t n = 0; n < in_.nodes.size(); ++n) {
             Node& node = result_.model.nodes[n];
             if (node.mesh < 0) continue;
-            const glm::dmat4 matrix = carriesTransform(world_[n] - restWorld_[n] + glm::dmat4(1.0), 0)
-                                          ? glm::inverse(restWorld_[n]) * world_[n]
-                                          : glm::dmat4(1.0);
+            const glm::dmat4 matrix =
+                world_[n] != restWorld_[n] ? glm::inverse(restWorld_[n]) * world_[n] : glm::dmat4(1.0);
             std::array<double, 16> key{};
             for (int i = 0; i < 16; ++i) key[i] = matrix[i / 4][i % 4];
             const auto [entry, fresh] = made.try_emplace({node.mesh, key}, int(result_.model.meshes.size()));
@@ -194,8 +187,7 @@ private:
     const Model& in_;
     const std::function<bool(const Node&)>& chosen_;
     std::vector<glm::dmat4> world_, restWorld_;
-    std::vector<bool> moves_;
-    std::vector<char> blockers_;
+    std::vector<bool> moves_, keepsTransform_;
     std::vector<std::optional<Similarity>> carried_;
     std::set<int> usedSkins_;
     BakeResult result_;

@@ -65,6 +65,13 @@ std::size_t objectCount(const Model& model) {
     return std::ranges::count_if(model.nodes, [](const Node& node) { return node.mesh >= 0; });
 }
 
+std::vector<int> shownNodes(const Model& model) {
+    std::vector<int> nodes;
+    for (int i = 0; i < static_cast<int>(model.nodes.size()); ++i)
+        if (model.nodes[i].mesh >= 0) nodes.push_back(i);
+    return nodes;
+}
+
 std::vector<int> usedMaterials(const Model& model) {
     std::set<int> used;
     for (const Node& node : model.nodes)

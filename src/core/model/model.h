@@ -130,6 +130,7 @@ std::size_t triangleCount(const Model& model);
 std::size_t vertexCount(const Model& model);
 /// Nodes that show a mesh.
 std::size_t objectCount(const Model& model);
+std::vector<int> shownNodes(const Model& model);
 /// Materials that at least one shown triangle uses; -1 (none) counts as one.
 std::vector<int> usedMaterials(const Model& model);
 /// Pictures that used materials refer to, in order, each once.

@@ -1,8 +1,8 @@
 #include "core/steps/rename_parts.h"
 
+#include "core/base/letters.h"
 #include "core/base/pattern.h"
 
-#include <cctype>
 #include <set>
 
 namespace zl::steps {
@@ -10,11 +10,6 @@ namespace zl::steps {
 namespace {
 
 constexpr std::size_t longest = 31;
-
-std::string lowerCase(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return text;
-}
 
 /// Lower-case letters, digits and single underscores; never empty.
 std::string madeLegal(const std::string& name) {

@@ -3,6 +3,7 @@
 #include "standins/site/glb_file.h"
 #include "standins/world/obj_file.h"
 
+#include "core/base/letters.h"
 #include "core/base/units.h"
 
 #include <fmt/format.h>
@@ -23,11 +24,6 @@ using world::Files;
 constexpr std::size_t mostObjects = 64, mostTriangles = 16000, mostMaterials = 1;
 constexpr int mostEdge = 1024;
 constexpr float unitsPerMetre = 4; // a GLB is in metres by its standard; the site's unit is a quarter of one
-
-std::string lowerCase(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return text;
-}
 
 void judge(PackObject& object, std::size_t objects, std::size_t nodes, std::size_t materials,
            bool transform) {

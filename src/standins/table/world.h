@@ -26,9 +26,6 @@ public:
         return Physics::add(static_cast<int>(collider), place, tilt, heading);
     }
     const Shape& colliderShape(ColliderKind kind) const { return shape(static_cast<int>(kind)); }
-    bool touches(double distance, ColliderKind collider) const {
-        return Physics::touches(distance, static_cast<int>(collider));
-    }
 };
 
 } // namespace zl::standins::table

@@ -26,13 +26,6 @@ Finding mostPerObject(const Model& model, double most, const auto& count, std::s
     return finding;
 }
 
-std::vector<int> shownNodes(const Model& model) {
-    std::vector<int> nodes;
-    for (int i = 0; i < static_cast<int>(model.nodes.size()); ++i)
-        if (model.nodes[i].mesh >= 0) nodes.push_back(i);
-    return nodes;
-}
-
 } // namespace
 
 Finding measureTriangles(const Measures& m, const Sheet&, const RuleSpec& rule) {

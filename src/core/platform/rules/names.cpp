@@ -1,9 +1,9 @@
 // Rules about names: written as the platform can read them, and used once only.
+#include "core/base/letters.h"
 #include "core/platform/rules/all_rules.h"
 
 #include <fmt/format.h>
 
-#include <cctype>
 #include <regex>
 
 namespace zl::platform {
@@ -24,11 +24,6 @@ void light(Finding& finding, int which) {
         finding.nodes.push_back(which);
     else
         finding.materials.push_back(-1 - which);
-}
-
-std::string lowerCase(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return text;
 }
 
 } // namespace
