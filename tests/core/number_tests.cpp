@@ -76,3 +76,26 @@ TEST_CASE("the scanner reads signs, exponents, bare points and what is no number
     whole.skipBlanks();
     CHECK_FALSE(whole.number(value));
 }
+
+TEST_CASE("digits are added up alike by eights and one by one, whatever stands behind them") {
+    std::mt19937 random(11);
+    const std::string behind = "\n /:.-eE\x7f\x80\xff\x2f\x3a\xb0\xb9"; // neighbours of digits in value and bits
+    for (int i = 0; i < 100000; ++i) {
+        const int length = static_cast<int>(random() % 19);
+        std::string text;
+        std::uint64_t wanted = 0;
+        for (int k = 0; k < length; ++k) {
+            const unsigned digit = random() % 10;
+            text += static_cast<char>('0' + digit);
+            wanted = wanted * 10 + digit;
+        }
+        for (int k = static_cast<int>(random() % 12); k > 0; --k) // no digit first, then anything
+            text += text.size() == std::size_t(length) ? behind[random() % behind.size()]
+                                                       : static_cast<char>(random() % 256);
+        std::uint64_t sum = 0;
+        const char* after = appendDigits(text.data(), text.data() + text.size(), sum);
+        INFO(text);
+        REQUIRE(after == text.data() + length);
+        REQUIRE(sum == wanted);
+    }
+}

@@ -262,6 +262,21 @@ SourceFrame frameOf(const aiScene& scene, const std::filesystem::path& path, con
     return frame;
 }
 
+/// The library puts the first clip's name before those of all clips of a COLLADA file ("walk_walk",
+/// "walk_idle").
+void dropClipPrefix(Model& model) {
+    if (model.clips.empty()) return;
+    const std::string& first = model.clips[0]->name;
+    const std::string name = first.substr(0, first.size() / 2), prefix = name + "_";
+    const auto prefixed = [&](const auto& clip) { return clip->name.starts_with(prefix); };
+    if (name.empty() || first != prefix + name || !std::ranges::all_of(model.clips, prefixed)) return;
+    for (auto& clip : model.clips) {
+        auto renamed = std::make_shared<Clip>(*clip);
+        renamed->name.erase(0, prefix.size());
+        clip = std::move(renamed);
+    }
+}
+
 /// The library puts a node of its own above a file's; it goes when it does nothing.
 void dropRoot(Model& model) {
     const Node& root = model.nodes[0];
@@ -313,6 +328,8 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
     importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_IGNORE_UP_DIRECTION, true);
     importer.SetPropertyBool(AI_CONFIG_IMPORT_COLLADA_USE_COLLADA_NAMES,
                              true); // not the ids, which nobody sees
+    importer.SetPropertyBool(AI_CONFIG_IMPORT_REMOVE_EMPTY_BONES,
+                             false); // they belong to the rig all the same
     const aiScene* scene = nullptr;
     std::string problem;
     try {
@@ -337,9 +354,11 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
                     "Export or copy the file again.");
     Model model = Reader(*scene, path).read();
     model.frame = frameOf(*scene, path, extension);
-    if (extension == ".dae")
+    if (extension == ".dae") {
         model.nodes[0].local =
             glm::scale(glm::dmat4(1.0), glm::dvec3(1 / model.frame.unit.metres)) * model.nodes[0].local;
+        dropClipPrefix(model);
+    }
     dropRoot(model);
     model.placement = model.frame.toMetres();
     return model;

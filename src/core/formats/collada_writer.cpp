@@ -1,5 +1,7 @@
 // COLLADA 1.4.1 (Khronos/Sony specification, 2008): unit, up axis, nodes with names and matrices, materials
-// with their colour picture, positions, normals, UV sets, colours. Bones, clips and morphs are left out.
+// with their colour picture, positions, normals, UV sets, colours. Bones and clips are collada_motion.cpp's.
+#include "core/formats/collada_motion.h"
+#include "core/formats/collada_xml.h"
 #include "core/formats/format.h"
 #include "core/formats/write_buffer.h"
 #include "core/formats/written_pictures.h"
@@ -9,9 +11,12 @@
 #include <fmt/format.h>
 #include <pugixml.hpp>
 
+#include <set>
 #include <sstream>
 
 namespace zl::formats {
+
+using namespace collada;
 
 namespace {
 
@@ -31,6 +36,8 @@ public:
         writeAsset();
         writeMaterials();
         writeGeometries();
+        writeSkins(root_, model_);
+        writeClips(root_, model_, rootMatrix_);
         writeScene();
         std::ostringstream text;
         document_.save(text, "", pugi::format_default, pugi::encoding_utf8);
@@ -40,17 +47,6 @@ public:
     }
 
 private:
-    static pugi::xml_node child(pugi::xml_node parent, const char* name, const std::string& text) {
-        auto made = parent.append_child(name);
-        made.text().set(text.c_str());
-        return made;
-    }
-    static pugi::xml_node withId(pugi::xml_node parent, const char* name, const std::string& id) {
-        auto made = parent.append_child(name);
-        made.append_attribute("id") = id.c_str();
-        return made;
-    }
-
     void writeAsset() {
         auto asset = root_.append_child("asset");
         child(asset.append_child("contributor"), "authoring_tool", "Zest Loom");
@@ -106,32 +102,7 @@ private:
         }
     }
 
-    template <class T>
-    void writeSource(pugi::xml_node mesh, const std::string& id, const std::vector<T>& values,
-                     const char* const* params) {
-        constexpr int width = T::length();
-        auto source = withId(mesh, "source", id);
-        WriteBuffer text;
-        text.reserve(values.size() * width * 10);
-        for (const T& value : values)
-            for (int k = 0; k < width; ++k) text.number(value[k]).text(" ");
-        auto array = withId(source, "float_array", id + "-array");
-        array.append_attribute("count") = static_cast<unsigned long long>(values.size() * width);
-        array.text().set(text.take().c_str());
-        auto accessor = source.append_child("technique_common").append_child("accessor");
-        accessor.append_attribute("source") = ("#" + id + "-array").c_str();
-        accessor.append_attribute("count") = static_cast<unsigned long long>(values.size());
-        accessor.append_attribute("stride") = width;
-        for (int k = 0; k < width; ++k) {
-            auto param = accessor.append_child("param");
-            param.append_attribute("name") = params[k];
-            param.append_attribute("type") = "float";
-        }
-    }
-
     void writeGeometries() {
-        static constexpr const char *xyz[] = {"X", "Y", "Z"}, *st[] = {"S", "T"},
-                                    *rgba[] = {"R", "G", "B", "A"};
         auto library = root_.append_child("library_geometries");
         std::vector<char> shown(model_.meshes.size(), 0);
         for (const Node& node : model_.nodes)
@@ -143,23 +114,17 @@ private:
             auto geometry = withId(library, "geometry", id);
             geometry.append_attribute("name") = (own.name.empty() ? id : own.name).c_str();
             auto mesh = geometry.append_child("mesh");
-            writeSource(mesh, id + "-positions", own.positions, xyz);
-            if (!own.normals.empty()) writeSource(mesh, id + "-normals", own.normals, xyz);
+            addFloats(mesh, id + "-positions", numbersOf(own.positions), {"X", "Y", "Z"});
+            if (!own.normals.empty())
+                addFloats(mesh, id + "-normals", numbersOf(own.normals), {"X", "Y", "Z"});
             for (std::size_t s = 0; s < own.uvSets.size(); ++s) {
                 auto flipped = own.uvSets[s]; // COLLADA's origin is bottom left
                 for (glm::vec2& uv : flipped) uv.y = 1 - uv.y;
-                writeSource(mesh, fmt::format("{}-uv{}", id, s), flipped, st);
+                addFloats(mesh, fmt::format("{}-uv{}", id, s), numbersOf(flipped), {"S", "T"});
             }
-            if (!own.colours.empty()) writeSource(mesh, id + "-colours", own.colours, rgba);
-            const auto input = [](pugi::xml_node parent, const char* semantic, const std::string& source,
-                                  int offset, int set = -1) {
-                auto made = parent.append_child("input");
-                made.append_attribute("semantic") = semantic;
-                made.append_attribute("source") = ("#" + source).c_str();
-                if (offset >= 0) made.append_attribute("offset") = offset;
-                if (set >= 0) made.append_attribute("set") = set;
-            };
-            input(withId(mesh, "vertices", id + "-vertices"), "POSITION", id + "-positions", -1);
+            if (!own.colours.empty())
+                addFloats(mesh, id + "-colours", numbersOf(own.colours), {"R", "G", "B", "A"});
+            addInput(withId(mesh, "vertices", id + "-vertices"), "POSITION", id + "-positions");
             for (const MeshPart& part : own.parts) {
                 if (part.triangleCount == 0) continue;
                 auto triangles = mesh.append_child("triangles");
@@ -167,11 +132,11 @@ private:
                 if (part.material >= 0)
                     triangles.append_attribute("material") =
                         fmt::format("material-{}", part.material).c_str();
-                input(triangles, "VERTEX", id + "-vertices", 0);
-                if (!own.normals.empty()) input(triangles, "NORMAL", id + "-normals", 0);
+                addInput(triangles, "VERTEX", id + "-vertices", 0);
+                if (!own.normals.empty()) addInput(triangles, "NORMAL", id + "-normals", 0);
                 for (std::size_t s = 0; s < own.uvSets.size(); ++s)
-                    input(triangles, "TEXCOORD", fmt::format("{}-uv{}", id, s), 0, int(s));
-                if (!own.colours.empty()) input(triangles, "COLOR", id + "-colours", 0);
+                    addInput(triangles, "TEXCOORD", fmt::format("{}-uv{}", id, s), 0, int(s));
+                if (!own.colours.empty()) addInput(triangles, "COLOR", id + "-colours", 0);
                 WriteBuffer text;
                 text.reserve(std::size_t(part.triangleCount) * 18);
                 for (std::size_t c = 3 * std::size_t(part.firstTriangle);
@@ -189,21 +154,32 @@ private:
     void writeScene() {
         auto scene = withId(root_.append_child("library_visual_scenes"), "visual_scene", "scene");
         scene.append_attribute("name") = model_.name.c_str();
+        std::set<int> joints, moving;
+        for (const Skin& skin : model_.skins) joints.insert(skin.joints.begin(), skin.joints.end());
+        for (const auto& clip : model_.clips)
+            for (const Channel& channel : clip->channels) moving.insert(channel.node);
         std::vector<pugi::xml_node> made(model_.nodes.size());
         for (std::size_t n = 0; n < model_.nodes.size(); ++n) {
             const Node& node = model_.nodes[n];
             made[n] = withId(node.parent >= 0 ? made[node.parent] : scene, "node", fmt::format("node-{}", n));
             made[n].append_attribute("name") = node.name.c_str();
-            const glm::dmat4 local = node.parent >= 0 ? node.local : rootMatrix_ * node.local;
-            if (local != glm::dmat4(1.0)) {
-                std::string text;
-                for (int r = 0; r < 4; ++r)
-                    for (int c = 0; c < 4; ++c) text += fmt::format("{} ", local[c][r]);
-                child(made[n], "matrix", text);
+            if (joints.contains(int(n))) {
+                made[n].append_attribute("sid") = fmt::format("node-{}", n).c_str();
+                made[n].append_attribute("type") = "JOINT";
             }
+            const glm::dmat4 local = node.parent >= 0 ? node.local : rootMatrix_ * node.local;
+            if (local != glm::dmat4(1.0) || moving.contains(int(n)))
+                child(made[n], "matrix", matrixText(local)).append_attribute("sid") = "matrix";
             if (node.mesh < 0) continue;
-            auto instance = made[n].append_child("instance_geometry");
-            instance.append_attribute("url") = fmt::format("#mesh-{}", node.mesh).c_str();
+            pugi::xml_node instance;
+            if (hangsOnBones(model_, node)) {
+                instance = made[n].append_child("instance_controller");
+                instance.append_attribute("url") = ("#" + skinId(n)).c_str();
+                child(instance, "skeleton", fmt::format("#node-{}", model_.skins[node.skin].joints[0]));
+            } else {
+                instance = made[n].append_child("instance_geometry");
+                instance.append_attribute("url") = fmt::format("#mesh-{}", node.mesh).c_str();
+            }
             pugi::xml_node technique;
             for (const MeshPart& part : model_.meshes[node.mesh]->parts) {
                 if (part.material < 0 || part.triangleCount == 0) continue;
@@ -234,15 +210,8 @@ private:
 
 std::vector<OutFile> writeCollada(const Model& model, const WriteOptions& options,
                                   std::vector<std::string>* dropped) {
-    if (dropped) {
-        if (!model.skins.empty()) dropped->emplace_back("bones and weights");
-        if (!model.clips.empty()) dropped->emplace_back("clips");
-        for (const auto& mesh : model.meshes)
-            if (!mesh->morphs.empty()) {
-                dropped->emplace_back("morph targets");
-                break;
-            }
-    }
+    if (dropped)
+        for (std::string& what : droppedMotion(model)) dropped->push_back(std::move(what));
     return Writer(model, options).write();
 }
 

@@ -46,7 +46,7 @@ std::span<const Format> allFormats() {
          false},
         {"gltf", "glTF", {"glb", "gltf"}, readGltf, nullptr},
         {"glb", "GLB", {"glb"}, nullptr, writeGlb, {}, {}, true, metresYUp},
-        {"dae", "COLLADA", {"dae"}, readThroughAssimp, writeCollada, and_(rig, {UvPlacement})},
+        {"dae", "COLLADA", {"dae"}, readThroughAssimp, writeCollada, {Morphs, UvPlacement}},
         {"fbx", "FBX", {"fbx"}, readThroughAssimp, nullptr},
         {"x3d",
          "X3D",
