@@ -3,6 +3,7 @@
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
 #include "core/motion/pose.h"
+#include "standins/yard/collada_file.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
 
@@ -223,6 +224,16 @@ TEST_CASE("COLLADA bones and clips are read alike by a reader that is not ours")
     const aiQuaternion last =
         bend->mChannels[0]->mRotationKeys[bend->mChannels[0]->mNumRotationKeys - 1].mValue;
     CHECK(std::abs(last.z) == Approx(std::sqrt(0.5)).epsilon(1e-4));
+}
+
+TEST_CASE("the yard sees a truck that hangs on bones as it was bound") {
+    const auto files = formats::formatToWrite("arm.dae").write(arm(), {.name = "arm"}, nullptr);
+    const auto read = standins::yard::readColladaFile(files[0].bytes);
+    CHECK(read.problem.empty());
+    REQUIRE(read.parts.size() == 1);
+    CHECK(read.parts[0].name == "sleeve");
+    CHECK(read.parts[0].shape.indices.size() == 36);
+    CHECK(read.transformed == std::vector<std::string>{"shoulder", "elbow", "hand"}); // bones are not baked
 }
 
 TEST_CASE("COLLADA says that it leaves morph targets out, and keeps shape and clips") {

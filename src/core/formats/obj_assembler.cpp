@@ -79,18 +79,25 @@ Assembler::Simple Assembler::simplicityOf(const ObjectPlan& plan) const {
         const ObjectPlan::Run& run = plan.runs[r];
         const Chunk& chunk = chunks_[run.chunk];
         const std::size_t first = chunk.faceStart[run.firstFace], last = faceEnd(chunk, run.lastFace - 1);
-        Simple& own = found[r];
-        own.uv = chunk.corners[first].uv != absent, own.normal = chunk.corners[first].normal != absent;
+        const Corner* corners = chunk.corners.data();
+        Simple own;
+        own.uv = corners[first].uv != absent, own.normal = corners[first].normal != absent;
         own.polygons = last - first != 3 * (run.lastFace - run.firstFace);
-        for (std::size_t c = first; c < last; ++c) {
-            const Corner& corner = chunk.corners[c];
-            own.holds &= corner.position > 0 && corner.uv == (own.uv ? corner.position : absent) &&
-                         corner.normal == (own.normal ? corner.position : absent);
-            const auto position = static_cast<std::uint32_t>(corner.position - 1);
-            own.lowest = std::min(own.lowest, position), own.highest = std::max(own.highest, position);
-            if (!own.holds || broken.load(std::memory_order_relaxed)) break;
+        // By blocks, so that the inner loop is free of branches and stops soon all the same.
+        for (std::size_t block = first; block < last && own.holds && !broken; block += 4096) {
+            std::uint32_t lowest = own.lowest, highest = own.highest, differ = 0;
+            for (std::size_t c = block; c < std::min(block + 4096, last); ++c) {
+                const Corner& corner = corners[c];
+                differ |= std::uint32_t(corner.uv ^ (own.uv ? corner.position : absent)) |
+                          std::uint32_t(corner.normal ^ (own.normal ? corner.position : absent)) |
+                          std::uint32_t(corner.position <= 0);
+                const auto position = static_cast<std::uint32_t>(corner.position - 1);
+                lowest = std::min(lowest, position), highest = std::max(highest, position);
+            }
+            own.holds = differ == 0, own.lowest = lowest, own.highest = highest;
         }
         if (!own.holds) broken = true;
+        found[r] = own;
     });
     Simple all;
     all.holds = !broken;

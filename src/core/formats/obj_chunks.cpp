@@ -16,12 +16,21 @@ void parseFace(Scanner& scan, Chunk& chunk) {
     while (true) {
         scan.skipBlanks();
         int value = 0;
+        const char* digits = scan.position();
         if (!scan.number(value)) break;
+        const std::string_view written(digits, static_cast<std::size_t>(scan.position() - digits));
         Corner& corner =
             chunk.corners.emplace_back(Corner{chunkIndex(value, chunk.positions.size()), absent, absent});
+        const auto further = [&](int& index, std::size_t soFar) {
+            int other = 0;
+            if (value > 0 && scan.takeAgain(written)) // most files number all of a corner alike
+                index = value;
+            else if (scan.number(other))
+                index = chunkIndex(other, soFar);
+        };
         if (!scan.take('/')) continue;
-        if (scan.number(value)) corner.uv = chunkIndex(value, chunk.uvs.size());
-        if (scan.take('/') && scan.number(value)) corner.normal = chunkIndex(value, chunk.normals.size());
+        further(corner.uv, chunk.uvs.size());
+        if (scan.take('/')) further(corner.normal, chunk.normals.size());
     }
     if (chunk.corners.size() - start < 3) {
         chunk.corners.resize(start);

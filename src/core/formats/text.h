@@ -68,6 +68,17 @@ public:
         }
         return false;
     }
+    /// Takes a number's digits (seven at most) when they stand here and no digit follows.
+    bool takeAgain(std::string_view digits) {
+        if (end_ - at_ < 8 || digits.size() > 7 || static_cast<unsigned>(at_[digits.size()]) - '0' < 10u)
+            return false;
+        std::uint64_t here = 0, there = 0; // `digits` stand before `at_`, so eight bytes can be read of them
+        std::memcpy(&here, at_, 8);
+        std::memcpy(&there, digits.data(), 8);
+        if ((here ^ there) << (64 - 8 * digits.size())) return false;
+        at_ += digits.size();
+        return true;
+    }
     char peek() const { return at_ < end_ ? *at_ : '\0'; }
 
     /// A number here; false, without moving, when there is none. "nan" and "inf" are numbers.

@@ -78,12 +78,22 @@ private:
                 break;
             }
         }
-        const auto instance = node.child("instance_geometry");
+        auto instance = node.child("instance_geometry");
+        std::string shape = id(instance.attribute("url").value());
+        if (const auto skinned = node.child("instance_controller"); !instance && skinned) {
+            instance = skinned;
+            shape = id(root_.child("library_controllers")
+                           .find_child_by_attribute("controller", "id",
+                                                    id(skinned.attribute("url").value()).c_str())
+                           .child("skin")
+                           .attribute("source")
+                           .value()); // stands in the yard as it was bound
+        }
         if (!instance) {
             out_.empty.push_back(name);
             return;
         }
-        const auto geometry = geometries_.find(id(instance.attribute("url").value()));
+        const auto geometry = geometries_.find(shape);
         if (geometry == geometries_.end())
             throw Broken{fmt::format("the shape of \"{}\" is not there", name)};
         TruckPart part{name, {}, {}, glm::vec3(0.8f)};
