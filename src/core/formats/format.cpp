@@ -1,13 +1,13 @@
 #include "core/formats/format.h"
 
+#include "core/formats/mesh_promises.h"
+
 #include "core/base/error.h"
 #include "core/base/letters.h"
 #include "core/model/axes.h"
 
 #include <fmt/format.h>
 #include <glm/gtc/matrix_transform.hpp>
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_reduce.h>
 
 #include <cmath>
 
@@ -80,18 +80,6 @@ std::span<const Format> allFormats() {
 
 namespace {
 
-/// Whether `holds(i)` for every i below `count`, asked in parallel.
-bool holdsForAll(std::size_t count, const auto& holds) {
-    using Range = tbb::blocked_range<std::size_t>;
-    return tbb::parallel_reduce(
-        Range(0, count, 1 << 16), true,
-        [&](const Range& range, bool all) {
-            for (std::size_t i = range.begin(); all && i != range.end(); ++i) all = holds(i);
-            return all;
-        },
-        std::logical_and());
-}
-
 const Format& find(const std::filesystem::path& path, bool toWrite) {
     std::string extension = lowerCase(path.extension().string());
     if (!extension.empty()) extension.erase(0, 1);
@@ -135,78 +123,13 @@ glm::dmat4 worldToFile(const WriteOptions& options) {
            worldToAxes(options.up, front);
 }
 
-Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings) {
-    const std::size_t n = mesh.positions.size();
-    const auto check = [&](std::size_t length, std::string_view what) {
-        if (length != 0 && length != n)
-            throw Error(fmt::format("has {} {} for {} corners", length, what, n), mesh.name,
-                        "Export the model again.");
-    };
-    check(mesh.normals.size(), "normals");
-    check(mesh.tangents.size(), "tangents");
-    for (const auto& set : mesh.uvSets) check(set.size(), "UVs");
-    check(mesh.colours.size(), "colours");
-    check(mesh.joints.size(), "joints");
-    check(mesh.weights.size(), "weights");
-    for (const MorphTarget& morph : mesh.morphs) check(morph.positions.size(), "morph offsets");
-    if (mesh.indices.size() % 3 != 0) throw Error("has indices that do not make whole triangles", mesh.name);
-
-    const auto usable = [&](std::size_t i) {
-        const glm::vec3& p = mesh.positions[i];
-        return std::isfinite(p.x) && std::isfinite(p.y) && std::isfinite(p.z);
-    };
-    const bool allUsable = holdsForAll(n, usable);
-    std::size_t outOfRange = 0, notFinite = 0;
-    if (!allUsable || !holdsForAll(mesh.indices.size(), [&](std::size_t i) { return mesh.indices[i] < n; })) {
-        const auto materials = triangleMaterials(mesh);
-        std::vector<std::uint32_t> indices;
-        std::vector<int> kept;
-        for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
-            const std::uint32_t* c = &mesh.indices[3 * t];
-            if (c[0] >= n || c[1] >= n || c[2] >= n) {
-                ++outOfRange;
-            } else if (!usable(c[0]) || !usable(c[1]) || !usable(c[2])) {
-                ++notFinite;
-            } else {
-                indices.insert(indices.end(), c, c + 3);
-                kept.push_back(materials[t]);
-            }
-        }
-        std::vector<std::uint32_t> keep, newIndex(n, ~0u);
-        for (std::uint32_t i = 0; i < n; ++i)
-            if (usable(i)) {
-                newIndex[i] = static_cast<std::uint32_t>(keep.size());
-                keep.push_back(i);
-            }
-        for (std::uint32_t& i : indices) i = newIndex[i];
-        mesh = withVertices(mesh, keep, std::move(indices), kept);
-    }
-    if (outOfRange > 0)
-        warnings.push_back(
-            fmt::format("{} refer to corners that are not in the file and were left out",
-                        showCount(static_cast<long long>(outOfRange), "triangle", "triangles")));
-    if (notFinite > 0)
-        warnings.push_back(
-            fmt::format("{} with corners that are not numbers (NaN or infinite) were left out",
-                        showCount(static_cast<long long>(notFinite), "triangle", "triangles")));
-    if (!allUsable && notFinite == 0)
-        warnings.emplace_back("corners that are not numbers (NaN or infinite) were left out");
-
-    std::uint32_t covered = 0;
-    for (const MeshPart& part : mesh.parts)
-        covered += part.firstTriangle == covered ? part.triangleCount : 1u << 31;
-    if (covered != mesh.triangleCount())
-        mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()),
-                       mesh.parts.empty() ? -1 : mesh.parts[0].material}};
-    return mesh;
-}
-
 Model readModel(const std::filesystem::path& path, const Progress& progress) {
     const Format& format = formatToRead(path);
     Model model = format.read(path, progress);
     model.format = format.id;
     if (model.name.empty()) model.name = path.stem().string();
-    for (auto& mesh : model.meshes) mesh = std::make_shared<const Mesh>(checkedMesh(*mesh, model.warnings));
+    for (auto& mesh : model.meshes)
+        if (!keepsPromises(*mesh)) mesh = std::make_shared<const Mesh>(mendedMesh(*mesh, model.warnings));
     for (std::size_t i = 0; i < model.nodes.size(); ++i)
         if (model.nodes[i].name.empty()) model.nodes[i].name = fmt::format("{}-{}", model.name, i + 1);
     for (std::size_t i = 0; i < model.materials.size(); ++i)

@@ -51,10 +51,6 @@ WriteOptions inFrameOf(const Format& format, WriteOptions options);
 /// Matrix from placed world space to the numbers of a file with these options.
 glm::dmat4 worldToFile(const WriteOptions& options);
 
-/// Checks the promises of a Mesh: array lengths, indices in range, finite corners, parts that cover all.
-/// Triangles that break them are taken out and counted in `warnings`; throws Error when lengths disagree.
-Mesh checkedMesh(Mesh mesh, std::vector<std::string>& warnings);
-
 // The readers and writers; each is described in its own file.
 Model readObj(const std::filesystem::path& path, const Progress& progress);
 Model readStl(const std::filesystem::path& path, const Progress& progress);
