@@ -11,6 +11,6 @@ find_package(nlohmann_json REQUIRED)
 pkg_check_modules(xxhash REQUIRED IMPORTED_TARGET libxxhash)
 pkg_check_modules(bullet REQUIRED IMPORTED_TARGET bullet)
 pkg_check_modules(stb REQUIRED IMPORTED_TARGET stb)
-pkg_check_modules(tinygltf REQUIRED IMPORTED_TARGET tinygltf)
+find_path(TINYGLTF_HEADERS tiny_gltf.h REQUIRED) # the header only, see src/core/formats/tinygltf.h
 pkg_check_modules(libzip REQUIRED IMPORTED_TARGET libzip)
 pkg_check_modules(pugixml REQUIRED IMPORTED_TARGET pugixml)

@@ -5,17 +5,13 @@
 #include "app/pages/find_box.h"
 #include "app/pages/settings_dialog.h"
 #include "app/theme.h"
-#include "app/widgets/ui.h"
 
 #include "core/formats/format.h"
 
 #include <QCloseEvent>
 #include <QFileDialog>
-#include <QLabel>
 #include <QMessageBox>
 #include <QMimeData>
-#include <QProcess>
-#include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
 #include <QStandardPaths>
@@ -46,7 +42,8 @@ MainWindow::MainWindow() {
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
     setCentralWidget(centre);
-    makeTopBar(layout);
+    bar_ = new TopBar;
+    layout->addWidget(bar_);
     pages_ = new QStackedWidget;
     layout->addWidget(pages_, 1);
     start_ = new StartPage;
@@ -70,96 +67,22 @@ MainWindow::MainWindow() {
     connect(loom_, &LoomPage::openAsked, this, &MainWindow::showWorkbench);
     connect(loom_, &LoomPage::suggestAsked, this, &MainWindow::suggestFor);
     connect(loom_, &LoomPage::bringInAsked, this, &MainWindow::bringIn);
-    connect(&session_.undo(), &QUndoStack::indexChanged, this, [this] {
-        undo_->setEnabled(session_.undo().canUndo());
-        undo_->setToolTip(session_.undo().canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.undo().undoText())
-                                                    : tr("Nothing to undo (Ctrl+Z)"));
-    });
+    connect(bar_, &TopBar::homeAsked, this, &MainWindow::showLoom);
+    connect(bar_, &TopBar::findAsked, this, [this] { openFind(); });
+    connect(bar_, &TopBar::bringInAsked, this, &MainWindow::bringIn);
+    connect(bar_, &TopBar::undoAsked, &session_.undo(), &QUndoStack::undo);
+    connect(bar_, &TopBar::suggestAsked, workbench_, &WorkbenchPage::suggest);
+    connect(bar_, &TopBar::buildAllAsked, this, &MainWindow::buildAll);
+    connect(bar_, &TopBar::buildAsked, this, &MainWindow::build);
+    connect(bar_, &TopBar::tryAsked, this, &MainWindow::tryOut);
+    connect(bar_, &TopBar::backAsked, this, &MainWindow::backToWorkbench);
+    connect(bar_, &TopBar::settingsAsked, this, &MainWindow::openSettings);
+    connect(&session_.undo(), &QUndoStack::indexChanged, this,
+            [this] { bar_->setUndo(session_.undo().canUndo() ? session_.undo().undoText() : QString()); });
     connect(&session_, &Session::saveStateChanged, this,
             [this] { setWindowModified(!session_.undo().isClean()); });
     makeActions();
     showStart();
-}
-
-void MainWindow::makeTopBar(QVBoxLayout* into) {
-    auto* bar = new QWidget;
-    bar->setObjectName("topBar");
-    bar->setAttribute(Qt::WA_StyledBackground);
-    bar->setFixedHeight(48);
-    auto* layout = new QHBoxLayout(bar);
-    layout->setContentsMargins(14, 0, 14, 0);
-    layout->setSpacing(9);
-    home_ = button("", "quiet");
-    home_->setObjectName("home");
-    home_->setAccessibleName(tr("Loom"));
-    home_->setToolTip(tr("To the Loom (Ctrl+0)"));
-    auto* brand = new QLabel(home_);
-    brand->setAttribute(Qt::WA_TransparentForMouseEvents);
-    const auto paint = [brand] {
-        brand->setText(QString("zest<span style='color:%1'>·</span>loom").arg(tokens().zest.name()));
-    };
-    paint();
-    connect(&Theme::instance(), &Theme::changed, brand, paint);
-    brand->setFont(Theme::instance().heading(18));
-    brand->move(4, 4);
-    brand->adjustSize();
-    home_->setFixedSize(brand->sizeHint().width() + 12, 32);
-    layout->addWidget(home_);
-    crumbs_ = textLabel("");
-    crumbs_->setWordWrap(false);
-    crumbs_->setTextFormat(Qt::RichText);
-    crumbs_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    layout->addWidget(crumbs_, 1);
-    find_ = button(tr("Find a piece, step or command…"), nullptr, "search");
-    find_->setObjectName("find");
-    find_->setToolTip(tr("Find anything (Ctrl+K)"));
-    bring_ = button(tr("Bring in…"), nullptr, "plus");
-    bring_->setObjectName("bringIn");
-    bring_->setToolTip(tr("Bring models in (Ctrl+I)"));
-    undo_ = button(tr("Undo"), nullptr, "undo-2");
-    undo_->setObjectName("undo");
-    undo_->setEnabled(false);
-    undo_->setToolTip(tr("Nothing to undo (Ctrl+Z)"));
-    buildAll_ = button(tr("Build all that fit"), "main", "hammer");
-    buildAll_->setObjectName("buildAll");
-    buildAll_->setToolTip(
-        tr("Write the files of every crossing that fits; unchanged ones are left alone (Ctrl+Shift+B)"));
-    suggest_ = button(tr("Suggest a fit"), nullptr, "wand-sparkles");
-    suggest_->setObjectName("suggest");
-    suggest_->setToolTip(tr("Steps that make every limit hold (Ctrl+G)"));
-    build_ = button(tr("Build"), "main", "hammer");
-    build_->setObjectName("build");
-    build_->setToolTip(tr("Write the platform's files (Ctrl+B)"));
-    try_ = button(tr("Try it"), "strong", "play");
-    try_->setObjectName("try");
-    try_->setToolTip(tr("Build, then try the files in the stand-in (F5)"));
-    back_ = button(tr("Back to the workbench"));
-    back_->setObjectName("back");
-    back_->setToolTip(tr("Back to the workbench (Esc)"));
-    again_ = button(tr("Deliver again"), "main", "rotate-ccw");
-    again_->setObjectName("again");
-    again_->setToolTip(tr("Build and load once more (F5)"));
-    auto* settings = iconButton("settings", tr("Settings (Ctrl+,)"));
-    settings->setObjectName("settingsButton");
-    for (QWidget* widget :
-         {static_cast<QWidget*>(find_), static_cast<QWidget*>(bring_), static_cast<QWidget*>(undo_),
-          static_cast<QWidget*>(buildAll_), static_cast<QWidget*>(suggest_), static_cast<QWidget*>(build_),
-          static_cast<QWidget*>(try_), static_cast<QWidget*>(back_), static_cast<QWidget*>(again_),
-          static_cast<QWidget*>(settings)})
-        layout->addWidget(widget);
-    into->addWidget(bar);
-    connect(home_, &QPushButton::clicked, this, &MainWindow::showLoom);
-    connect(find_, &QPushButton::clicked, this, [this] { openFind(); });
-    connect(bring_, &QPushButton::clicked, this, &MainWindow::bringIn);
-    connect(undo_, &QPushButton::clicked, &session_.undo(), &QUndoStack::undo);
-    connect(suggest_, &QPushButton::clicked, this, [this] { workbench_->suggest(); });
-    connect(buildAll_, &QPushButton::clicked, this, &MainWindow::buildAll);
-    connect(build_, &QPushButton::clicked, this, &MainWindow::build);
-    connect(try_, &QPushButton::clicked, this, &MainWindow::tryOut);
-    connect(back_, &QPushButton::clicked, this,
-            [this] { showWorkbench(workbench_->piece(), workbench_->platform()); });
-    connect(again_, &QPushButton::clicked, this, &MainWindow::tryOut);
-    connect(settings, &QAbstractButton::clicked, this, &MainWindow::openSettings);
 }
 
 void MainWindow::makeActions() {
@@ -200,43 +123,7 @@ void MainWindow::makeActions() {
     }
     auto* back = new QShortcut(Qt::Key_Escape, tryout_);
     back->setContext(Qt::WidgetWithChildrenShortcut);
-    connect(back, &QShortcut::activated, this,
-            [this] { showWorkbench(workbench_->piece(), workbench_->platform()); });
-}
-
-void MainWindow::showPage(QWidget* page) {
-    pages_->setCurrentWidget(page);
-    const bool start = page == start_, loom = page == loom_, bench = page == workbench_,
-               trying = page == tryout_;
-    const auto sheet = session_.sheet(workbench_->platform().toStdString());
-    find_->setVisible(!trying);
-    bring_->setVisible(loom);
-    undo_->setVisible(loom || bench);
-    buildAll_->setVisible(loom);
-    suggest_->setVisible(bench);
-    build_->setVisible(bench && sheet && !sheet->deliverable.empty());
-    try_->setVisible(bench && sheet && !sheet->standIn.empty());
-    back_->setVisible(trying);
-    again_->setVisible(trying);
-    home_->setEnabled(!start || session_.isOpen());
-    showCrumbs();
-}
-
-void MainWindow::showCrumbs() {
-    const QWidget* page = pages_->currentWidget();
-    const auto sheet = session_.sheet(workbench_->platform().toStdString());
-    const QString project = qs(session_.project().name).toHtmlEscaped(), dim = tokens().dim.name();
-    const QString platform = sheet ? qs(sheet->name).toHtmlEscaped() : QString();
-    if (page == start_)
-        crumbs_->clear();
-    else if (page == loom_)
-        crumbs_->setText(QString("<span style='color:%1'>%2</span>").arg(dim, project));
-    else // where there is little room, the project's name is the first to go
-        crumbs_->setText(QString("<span style='color:%1'>%2</span><b>%3</b> <span "
-                                 "style='color:%1'>%4</span> <b>%5</b>")
-                             .arg(dim, width() < 1240 ? QString() : project + "  /  ",
-                                  workbench_->piece().toHtmlEscaped(), page == tryout_ ? " trial on" : " on",
-                                  platform));
+    connect(back, &QShortcut::activated, this, &MainWindow::backToWorkbench);
 }
 
 void MainWindow::showStart() {
@@ -245,42 +132,38 @@ void MainWindow::showStart() {
         if (QFile::exists(file)) recent << file;
     start_->setRecent(session_.autosaves() ? recent.mid(0, 6)
                                            : QStringList()); // pictures show nobody's folders
-    start_->setDemo(demo_);
+    start_->setDemo(demo_.file());
     showPage(start_);
 }
 
-void MainWindow::setDemo(const QString& file) {
-    generator_ =
-        QStandardPaths::findExecutable("zest-loom-demo-data", {QCoreApplication::applicationDirPath()});
-    demo_ = file;
-    if (demo_.isEmpty() && !generator_.isEmpty()) {
-        const QString beside = QCoreApplication::applicationDirPath() + "/../demo";
-        const QString folder =
-            QDir(beside).exists()
-                ? QDir::cleanPath(beside)
-                : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/zest-loom/demo";
-        demo_ = folder + "/bergamot-quay.zestloom";
+void MainWindow::showPage(QWidget* page) {
+    pages_->setCurrentWidget(page);
+    const auto sheet = session_.sheet(workbench_->platform().toStdString());
+    TopBar::Place place;
+    place.page = page == start_       ? TopBar::Page::Start
+                 : page == loom_      ? TopBar::Page::Loom
+                 : page == workbench_ ? TopBar::Page::Workbench
+                                      : TopBar::Page::Tryout;
+    place.project = qs(session_.project().name);
+    place.piece = workbench_->piece();
+    place.hasProject = session_.isOpen();
+    if (sheet) {
+        place.platform = qs(sheet->name);
+        place.canBuild = !sheet->deliverable.empty();
+        place.canTry = !sheet->standIn.empty();
     }
-    start_->setDemo(demo_);
+    bar_->setPlace(place);
+}
+
+void MainWindow::setDemo(const QString& file) {
+    demo_ = DemoProject(file);
+    start_->setDemo(demo_.file());
 }
 
 void MainWindow::openDemo() {
-    if (QFile::exists(demo_)) {
-        openProject(demo_);
-        return;
-    }
-    session_.jobs().start<bool>(
-        tr("Making the harvest fair"), this,
-        [generator = generator_, folder = QFileInfo(demo_).absolutePath()](const Progress& progress) {
-            progress.report(0.1, "casting the bell");
-            QProcess process;
-            process.start(generator, {folder});
-            if (!process.waitForFinished(120000) || process.exitCode() != 0)
-                throw Error("the demo data could not be made", folder.toStdString(),
-                            process.readAllStandardError().trimmed().toStdString());
-            return true;
-        },
-        [this](bool) { openProject(demo_); }, [this](const QString& problem) { report(problem); });
+    demo_.provide(
+        session_.jobs(), this, [this] { openProject(demo_.file()); },
+        [this](const QString& problem) { report(problem); });
 }
 
 void MainWindow::showLoom() {
@@ -296,6 +179,10 @@ void MainWindow::showWorkbench(const QString& piece, const QString& platform) {
     workbench_->open(piece, platform);
     showPage(workbench_);
     workbench_->view().setFocus();
+}
+
+void MainWindow::backToWorkbench() {
+    showWorkbench(workbench_->piece(), workbench_->platform());
 }
 
 void MainWindow::suggestFor(const QString& piece, const QString& platform) {
@@ -476,11 +363,6 @@ void MainWindow::openSettings() {
     auto* dialog = new SettingsDialog(this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
-}
-
-void MainWindow::resizeEvent(QResizeEvent* event) {
-    QMainWindow::resizeEvent(event);
-    if (pages_) showCrumbs();
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

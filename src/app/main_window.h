@@ -1,9 +1,11 @@
 #pragma once
+#include "app/demo_project.h"
 #include "app/pages/loom_page.h"
 #include "app/pages/start_page.h"
 #include "app/pages/tryout_page.h"
 #include "app/pages/workbench_page.h"
 #include "app/widgets/status_line.h"
+#include "app/widgets/top_bar.h"
 
 #include <QMainWindow>
 
@@ -41,15 +43,13 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
-    void resizeEvent(QResizeEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
 private:
-    void makeTopBar(QVBoxLayout* into);
     void makeActions();
     void showPage(QWidget* page);
-    void showCrumbs();
+    void backToWorkbench();
     void bringIn();
     bool save();
     bool mayLeave();
@@ -63,9 +63,8 @@ private:
     WorkbenchPage* workbench_;
     TryoutPage* tryout_;
     StatusLine* status_;
-    QLabel* crumbs_;
-    QPushButton *find_, *bring_, *undo_, *suggest_, *buildAll_, *build_, *try_, *back_, *again_, *home_;
-    QString demo_, generator_;
+    TopBar* bar_;
+    DemoProject demo_;
     struct Command {
         QString name;
         QKeySequence keys;

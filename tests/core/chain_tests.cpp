@@ -221,8 +221,8 @@ TEST_CASE("10 000 nested nodes go through every format that keeps a tree, and ev
     Model deep = shapes::box({0, 0, 0}, {1, 1, 1});
     deep.nodes.clear();
     for (int i = 0; i < 10000; ++i)
-        deep.nodes.push_back(
-            {"n" + std::to_string(i), i - 1, glm::translate(glm::dmat4(1.0), {0.001, 0.0, 0.0}), i == 9999 ? 0 : -1});
+        deep.nodes.push_back({"n" + std::to_string(i), i - 1,
+                              glm::translate(glm::dmat4(1.0), {0.001, 0.0, 0.0}), i == 9999 ? 0 : -1});
     const std::string format = GENERATE("glb", "dae", "x3d", "3mf", "obj", "level");
     INFO(format);
     const auto result = through(deep, format, folder);

@@ -79,7 +79,8 @@ TEST_CASE("the scanner reads signs, exponents, bare points and what is no number
 
 TEST_CASE("digits are added up alike by eights and one by one, whatever stands behind them") {
     std::mt19937 random(11);
-    const std::string behind = "\n /:.-eE\x7f\x80\xff\x2f\x3a\xb0\xb9"; // neighbours of digits in value and bits
+    const std::string behind =
+        "\n /:.-eE\x7f\x80\xff\x2f\x3a\xb0\xb9"; // neighbours of digits in value and bits
     for (int i = 0; i < 100000; ++i) {
         const int length = static_cast<int>(random() % 19);
         std::string text;

@@ -1,42 +1,15 @@
 // The command line on the demo data, from a scan to a figure on the table.
 #include "core/formats/format.h"
+#include "endtoend/command_line.h"
 #include "support/temporary_folder.h"
 
 #include <assimp/Importer.hpp>
 #include <assimp/scene.h>
 #include <catch2/catch.hpp>
-#include <nlohmann/json.hpp>
-
-#include <sys/wait.h>
 
 using namespace zl;
 
 namespace {
-
-struct Ran {
-    int code = -1;
-    std::string out;
-    nlohmann::json json() const { return nlohmann::json::parse(out); }
-};
-
-Ran run(const std::string& command) {
-    Ran ran;
-    FILE* pipe = ::popen((command + " 2>/dev/null").c_str(), "r");
-    REQUIRE(pipe);
-    char buffer[4096];
-    while (const std::size_t count = std::fread(buffer, 1, sizeof buffer, pipe))
-        ran.out.append(buffer, count);
-    const int status = ::pclose(pipe);
-    ran.code = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
-    return ran;
-}
-
-std::string quoted(const std::filesystem::path& path) {
-    return "'" + path.string() + "'";
-}
-Ran cli(const std::string& arguments) {
-    return run(std::string(ZEST_LOOM_CLI) + " " + arguments);
-}
 
 /// The demo project, made once for all tests of this file.
 const TemporaryFolder& demo() {

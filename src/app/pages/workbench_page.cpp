@@ -4,7 +4,6 @@
 #include "app/pages/plan_dialog.h"
 #include "app/theme.h"
 #include "app/view/collider_handles.h"
-#include "core/geometry/heading.h"
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
@@ -26,26 +25,6 @@ Stage stageOf(const platform::RuleResult& rule) {
     return Stage::Shape;
 }
 
-/// What a scene is made of: shared meshes are told apart by address, since they never change.
-Hash signature(const Model& model) {
-    Hash hash = hashBytes(&model.placement, sizeof model.placement);
-    for (const auto& mesh : model.meshes) {
-        const Mesh* address = mesh.get();
-        hash = hashBytes(&address, sizeof address, hash);
-    }
-    for (const Node& node : model.nodes) {
-        hash = hashBytes(&node.local, sizeof node.local, hash);
-        hash = hashBytes(&node.mesh, sizeof node.mesh, hash);
-    }
-    return hash;
-}
-
-recipe::Recipe withoutShaping(recipe::Recipe recipe) {
-    for (auto& entry : recipe)
-        if (steps::makeStep(entry.step)->info().stage == Stage::Shape) entry.on = false;
-    return recipe;
-}
-
 } // namespace
 
 WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -61,13 +40,14 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
 
     view_ = new ModelView;
     view_->setObjectName("modelView");
+    scenes_ = new WorkbenchScenes(session_, *view_, this);
     middle->addWidget(view_, 1);
     auto* modes = new FlowRow(view_);
     const auto add = [&](const QString& name, const QString& text, const QString& tip,
                          bool ModelView::*flag) {
         modes->add(modeButton(name, text, tip, view_->*flag, [this, flag](bool on) {
             view_->*flag = on;
-            view_->setScenes(after_, before_, false);
+            scenes_->show();
         }));
     };
     add("solid", tr("Solid"), tr("Filled faces"), &ModelView::solid);
@@ -75,23 +55,22 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     add("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
     const auto beside = [&](const QString& name, const QString& text, const QString& tip,
                             bool ModelView::*flag, bool ModelView::*not_) {
-        modes->add(
-            modeButton(name, text, tip, false,
-                       [this, flag, not_, other = name == "stack" ? "yardstick" : "stack"](bool on) {
-                           view_->*flag = on;
-                           if (on) view_->*not_ = false, modes_[other]->setChecked(false);
-                           if (on && flag == &ModelView::showYardstick) makeYardstick();
-                           view_->frameAll();
-                       }));
+        modes->add(modeButton(name, text, tip, false,
+                              [this, flag, not_, other = name == "stack" ? "yardstick" : "stack"](bool on) {
+                                  view_->*flag = on;
+                                  if (on) view_->*not_ = false, modes_[other]->setChecked(false);
+                                  if (on && flag == &ModelView::showYardstick) scenes_->showYardstick();
+                                  view_->frameAll();
+                              }));
     };
     add("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
     modes->add(modeButton("deviation", tr("Deviation"),
-                                      tr("How far the reduced surface is from the one before, as colours"),
-                                      false, [this](bool on) {
-                                          view_->deviation = on;
-                                          if (on) makeHeat();
-                                          view_->setScenes(after_, before_, false);
-                                      }));
+                          tr("How far the reduced surface is from the one before, as colours"), false,
+                          [this](bool on) {
+                              view_->deviation = on;
+                              if (on) scenes_->measureDeviation();
+                              scenes_->show();
+                          }));
     add("wipe", tr("Before | after"),
         tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
         &ModelView::wipe);
@@ -186,8 +165,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
     const auto sheet = session_.sheet(platform.toStdString());
     if (!sheet) return;
     if (other) {
-        frameNext_ = true;
-        after_ = before_ = nullptr;
+        scenes_->open(piece, platform);
         rule_.clear();
         ruleCard_->hide();
         view_->setTool(ModelView::Tool::Look);
@@ -243,15 +221,15 @@ void WorkbenchPage::refresh() {
         view_->setNodeNames(std::move(names));
         view_->setMessage(triangleCount(state.evaluation.model) == 0 ? tr("There are no triangles to show.")
                                                                      : QString());
-        refreshScenes();
-        refreshFront();
+        refreshHandles();
+        scenes_->refresh();
         modes_["yardstick"]->setVisible(state.evaluation.model.yardsticks &&
                                         !state.evaluation.model.yardsticks->empty());
         if (!rule_.isEmpty()) chooseRule(rule_);
     } else if (state.kind == CrossingState::Kind::Failed) {
         view_->setScenes(nullptr, nullptr, false);
         view_->setMessage(qs(state.problem));
-    } else if (!after_) {
+    } else if (!scenes_->isReady()) {
         view_->setMessage(tr("Reading and checking %1…").arg(piece_));
     }
     refreshMarks();
@@ -281,133 +259,6 @@ void WorkbenchPage::refreshMarks() {
         marks[Stage::Deliver] = deliver_->wasBuilt() ? Mark::Fits : Mark::None;
     }
     for (const auto& [stage, mark] : marks) rail_->setMark(stage, mark);
-}
-
-void WorkbenchPage::refreshScenes() {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    const auto* piece = session_.project().piece(piece_.toStdString());
-    const auto sheet = session_.sheet(platform_.toStdString());
-    const Hash afterKey = signature(state.evaluation.model);
-    const auto recipe = recipeFor(*piece, sheet->id);
-    const auto plain = withoutShaping(recipe);
-    const bool shaped = plain != recipe;
-    refreshHandles();
-
-    struct Made {
-        std::shared_ptr<const Scene> after, before;
-        Hash beforeKey = 0;
-    };
-    const auto known = scenes_.find(afterKey);
-    if (making_.contains(afterKey)) return;
-    making_.insert(afterKey);
-    session_.jobs().start<Made>(
-        tr("Preparing the view"), this,
-        [model = state.evaluation.model, source = state.source, hash = state.sourceHash, plain, shaped, sheet,
-         cache = session_.sharedCache(), scenes = scenes_,
-         ready = known == scenes_.end() ? nullptr : known->second](const Progress& progress) {
-            Made made;
-            made.after = ready ? ready : makeScene(model, progress.part(0, shaped ? 0.4 : 1));
-            if (shaped) {
-                const Model before = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(),
-                                                      progress.part(0.4, 0.5), recipe::OnProblem::PassOn)
-                                         .model;
-                const auto found = scenes.find(signature(before));
-                made.before =
-                    found != scenes.end() ? found->second : makeScene(before, progress.part(0.5, 1));
-                made.beforeKey = signature(before);
-            }
-            return made;
-        },
-        [this, afterKey, id = std::pair(piece_, platform_)](Made made) {
-            making_.erase(afterKey);
-            if (id != std::pair(piece_, platform_)) return;
-            const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
-            if (now.kind == CrossingState::Kind::Ready && signature(now.evaluation.model) != afterKey)
-                return refreshScenes();
-            if (scenes_.size() > 4) scenes_.clear();
-            scenes_[afterKey] = made.after;
-            if (made.before) scenes_[made.beforeKey] = made.before;
-            after_ = made.after;
-            before_ = made.before;
-            QString after = tr("after %1").arg(qs(showNumber(double(after_->triangles), 0)));
-            for (const auto& outcome : now.evaluation.outcomes)
-                if (outcome.facts.contains("largestDeviationShare"))
-                    after +=
-                        tr(" · largest deviation %1 %")
-                            .arg(qs(showMeasure(100 * outcome.facts["largestDeviationShare"].get<double>())));
-            view_->setCaptions(before_ ? tr("before %1").arg(qs(showNumber(double(before_->triangles), 0)))
-                                       : QString(),
-                               after);
-            view_->setScenes(after_, before_, std::exchange(frameNext_, false));
-            if (view_->deviation) makeHeat();
-        },
-        [this, afterKey](const QString& problem) {
-            making_.erase(afterKey);
-            view_->setMessage(problem);
-        },
-        15);
-}
-
-void WorkbenchPage::makeHeat() {
-    if (!after_ || !before_) {
-        Q_EMIT session_.said(tr("Nothing changes the shape yet, so there is no deviation to show."));
-        return;
-    }
-    session_.jobs().start<HeatedScene>(
-        tr("Measuring the deviation"), this,
-        [after = after_, before = before_](const Progress& progress) {
-            return makeHeatedScene(*after, *before, progress);
-        },
-        [this, after = after_](const HeatedScene& heated) {
-            if (after == after_) view_->setHeat(heated.scene, heated.hottest);
-        },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
-}
-
-void WorkbenchPage::refreshFront() {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    const auto sheet = session_.sheet(platform_.toStdString());
-    if (!sheet) return;
-    const Model& model = state.evaluation.model;
-    if (model.headingKnown)
-        return view_->setFront(ModelView::Front{0, tr("front, faces %1 there").arg(qs(sheet->front)), true});
-    view_->setFront(std::nullopt);
-    session_.jobs().start<std::optional<geometry::HeadingGuess>>(
-        tr("Looking for a front"), this, [model](const Progress&) { return geometry::guessHeading(model); },
-        [this, id = std::pair(piece_, platform_),
-         key = state.key](const std::optional<geometry::HeadingGuess>& guess) {
-            const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
-            if (id != std::pair(piece_, platform_) || now.key != key || !guess) return;
-            view_->setFront(ModelView::Front{guess->angle, tr("front? %1").arg(qs(guess->reason)), false});
-        },
-        [](const QString&) {}, -2);
-}
-
-void WorkbenchPage::makeYardstick() {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    const auto sheet = session_.sheet(platform_.toStdString());
-    const auto& yardsticks = state.evaluation.model.yardsticks;
-    if (!sheet || !yardsticks || yardsticks->empty()) return;
-    // The one that the recipe matches, else the first.
-    const Yardstick* shown = &yardsticks->front();
-    if (const auto* piece = session_.project().piece(piece_.toStdString()))
-        for (const auto& entry : recipeFor(*piece, sheet->id))
-            for (const auto& candidate : *yardsticks)
-                if (entry.step == "match-yardstick" && entry.params.value("yardstick", "") == candidate.name)
-                    shown = &candidate;
-    const double own = geometry::worldBounds(state.evaluation.model).size().y,
-                 other = geometry::worldBounds(*shown->model).size().y;
-    const QString caption =
-        tr("%1: %2 tall, this is %3 times that")
-            .arg(qs(shown->name), qs(sheet->showBoth(other)), qs(showMeasure(other > 0 ? own / other : 0)));
-    session_.jobs().start<std::shared_ptr<const Scene>>(
-        tr("Preparing the yardstick"), this,
-        [model = *shown->model](const Progress& progress) { return makeScene(model, progress); },
-        [this, caption](const std::shared_ptr<const Scene>& scene) {
-            view_->setYardstick(scene, caption);
-            view_->frameAll();
-        },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
 }
 
 void WorkbenchPage::refreshHandles() {
@@ -502,7 +353,7 @@ void WorkbenchPage::suggest() {
 }
 
 bool WorkbenchPage::isSettled() const {
-    return session_.jobs().running().isEmpty() && after_ && view_->isResting();
+    return session_.jobs().running().isEmpty() && scenes_->isReady() && view_->isResting();
 }
 
 } // namespace zl::app

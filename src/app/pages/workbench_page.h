@@ -3,6 +3,7 @@
 #include "app/pages/deliver_panel.h"
 #include "app/pages/gather_panel.h"
 #include "app/pages/steps_panel.h"
+#include "app/pages/workbench_scenes.h"
 #include "app/view/model_view.h"
 #include "app/widgets/fit_strip.h"
 #include "app/widgets/stage_rail.h"
@@ -35,12 +36,8 @@ public:
 
 private:
     void refresh();
-    void refreshScenes();
     void refreshMarks();
     void refreshHandles();
-    void refreshFront();
-    void makeYardstick();
-    void makeHeat();
     void dragHandle(const QString& id, double delta, bool finished);
     void showMeasured();
     void showSelection();
@@ -53,6 +50,7 @@ private:
     steps::Stage stage_ = steps::Stage::Gather;
     StageRail* rail_;
     ModelView* view_;
+    WorkbenchScenes* scenes_;
     FitStrip* strip_;
     QLabel* title_;
     GatherPanel* gather_;
@@ -63,10 +61,6 @@ private:
     SelectionCard* selectionCard_;
     std::map<QString, QToolButton*> modes_;
     QToolButton* measure_ = nullptr;
-    std::map<Hash, std::shared_ptr<const Scene>> scenes_;
-    std::shared_ptr<const Scene> after_, before_;
-    std::set<Hash> making_;
-    bool frameNext_ = true;
     QString rule_;
     nlohmann::json dragStart_;
     int drag_ = 0;

@@ -65,6 +65,7 @@ public:
     void replace(const fs::path& from, const fs::path& to) {
         fs::path backup;
         std::error_code error;
+        if (fs::is_directory(to, error)) refuse(to, EISDIR); // a folder in the way is somebody's
         if (fs::exists(to, error)) {
             backup = to;
             backup += ".before";

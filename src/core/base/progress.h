@@ -24,6 +24,8 @@ public:
     bool isCancelled() const { return cancel_ && cancel_->load(std::memory_order_relaxed); }
     /// A Progress whose 0–1 is from–to of this one. `what` is shown when the part itself names nothing.
     Progress part(double from, double to, std::string what = {}) const;
+    /// One that says nothing but learns that it should stop: for work that goes on beside other work.
+    Progress silent() const { return {nullptr, cancel_}; }
 
 private:
     Listener listener_;

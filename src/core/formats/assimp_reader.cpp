@@ -6,11 +6,13 @@
 #include "core/formats/merge_parts.h"
 #include "core/formats/mtl.h"
 
+#include "core/base/child_process.h"
 #include "core/base/deep_stack.h"
 #include "core/base/error.h"
 #include "core/base/file_set.h"
 #include "core/base/letters.h"
 #include "core/base/mapped_file.h"
+#include "core/model/model_bytes.h"
 #include "core/texture/picture_file.h"
 
 #include <assimp/Importer.hpp>
@@ -366,10 +368,15 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
 
 } // namespace
 
+/// In a process of its own, on a deep stack: there are files over which the library crashes.
 Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
-    Model model;
-    onDeepStack([&] { model = readHere(path, progress); });
-    return model;
+    return modelFromBytes(inChildProcess(
+        [&](const Progress& own) {
+            std::string bytes;
+            onDeepStack([&] { bytes = toBytes(readHere(path, own)); });
+            return bytes;
+        },
+        progress, path.string()));
 }
 
 } // namespace zl::formats

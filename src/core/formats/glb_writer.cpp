@@ -1,13 +1,11 @@
 // GLB through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
 #include "core/formats/format.h"
+#include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/world.h"
 #include "core/texture/picture_file.h"
-
-#define TINYGLTF_NO_STB_IMAGE_WRITE
-#include <tiny_gltf.h>
 
 #include <fmt/format.h>
 #include <glm/gtx/matrix_decompose.hpp>

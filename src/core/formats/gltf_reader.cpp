@@ -3,13 +3,11 @@
 // (Khronos).
 #include "core/formats/format.h"
 #include "core/formats/merge_parts.h"
+#include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
 #include "core/base/mapped_file.h"
 #include "core/texture/picture_file.h"
-
-#define TINYGLTF_NO_STB_IMAGE_WRITE
-#include <tiny_gltf.h>
 
 #include <fmt/format.h>
 #include <glm/gtc/type_ptr.hpp>
@@ -29,6 +27,28 @@ bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, 
     return true;
 }
 
+/// How the library gets at files beside the model; its own way is not compiled into every build of it.
+tinygltf::FsCallbacks filesBeside() {
+    tinygltf::FsCallbacks files{};
+    files.FileExists = [](const std::string& path, void*) {
+        std::error_code error;
+        return std::filesystem::is_regular_file(path, error);
+    };
+    files.ExpandFilePath = [](const std::string& path, void*) { return path; };
+    files.ReadWholeFile = [](std::vector<unsigned char>* out, std::string* problem, const std::string& path,
+                             void*) {
+        try {
+            const MappedFile file(path);
+            out->assign(file.text().begin(), file.text().end());
+            return true;
+        } catch (const Error& error) {
+            if (problem) *problem += error.whole() + "\n";
+            return false;
+        }
+    };
+    return files;
+}
+
 class Reader {
 public:
     Reader(const tinygltf::Model& source, std::filesystem::path path)
@@ -36,6 +56,9 @@ public:
 
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
+        if (!source_.asset.version.starts_with("2."))
+            fail(fmt::format("is written in version {} of glTF", source_.asset.version),
+                 "Export it as glTF 2.0.");
         for (const std::string& extension : source_.extensionsRequired)
             if (extension != "KHR_mesh_quantization" && extension != "KHR_texture_transform" &&
                 extension != "KHR_materials_unlit" && extension != "KHR_materials_emissive_strength")
@@ -432,6 +455,7 @@ Model readGltf(const std::filesystem::path& path, const Progress& progress) {
     progress.report(0, "reading");
     tinygltf::TinyGLTF loader;
     loader.SetImageLoader(keepEncoded, nullptr);
+    loader.SetFsCallbacks(filesBeside());
     tinygltf::Model source;
     std::string error, warning;
     bool loaded = false;

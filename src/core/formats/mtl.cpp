@@ -56,15 +56,27 @@ void MaterialLibrary::load(const std::string& names) {
     }
 }
 
-int MaterialLibrary::picture(std::string_view argument) {
+int MaterialLibrary::picture(std::string_view argument, Material* placed) {
     Scanner scan(argument);
+    glm::vec3 scale(1), offset(0);
     while (scan.peek() == '-') {
         const std::string_view option = scan.word();
+        glm::vec3* values = option == "-s" ? &scale : option == "-o" ? &offset : nullptr;
         for (int k = 0; k < optionArguments(option); ++k) {
             scan.skipBlanks();
-            scan.word();
+            if (float value = 0; values && scan.number(value)) {
+                if (std::isfinite(value)) (*values)[k] = value;
+            } else if (values) {
+                break; // its second and third number may be left out
+            } else {
+                scan.word();
+            }
         }
         scan.skipBlanks();
+    }
+    if (placed) { // MTL counts from the bottom, Material from the top
+        placed->uvScale = {scale.x, scale.y};
+        placed->uvOffset = {offset.x, 1 - scale.y - offset.y};
     }
     const std::string name(scan.restOfLine());
     if (const auto known = pictures_.find(name); known != pictures_.end()) return known->second;
@@ -123,13 +135,13 @@ void MaterialLibrary::read(const fs::path& path) {
         } else if (key == "pm") {
             material->metalness = std::clamp(number(0), 0.0f, 1.0f);
         } else if (key == "map_kd") {
-            material->baseColourImage = picture(scan.restOfLine());
+            material->baseColourImage = picture(scan.restOfLine(), material);
             if (material->baseColourImage >= 0)
                 material->baseColour = glm::vec4(1, 1, 1, material->baseColour.a);
         } else if (key == "norm" || key == "map_kn") {
-            material->normalImage = picture(scan.restOfLine());
+            material->normalImage = picture(scan.restOfLine(), nullptr);
         } else if (key == "map_ke") {
-            material->emissionImage = picture(scan.restOfLine());
+            material->emissionImage = picture(scan.restOfLine(), nullptr);
         } else if (key == "map_bump" || key == "bump") {
             model_.dropped.emplace_back(fmt::format("the height picture of material \"{}\"", material->name));
         }

@@ -18,7 +18,7 @@ public:
 
 private:
     void read(const std::filesystem::path& path);
-    int picture(std::string_view argument);
+    int picture(std::string_view argument, Material* placed);
 
     std::filesystem::path folder_;
     Model& model_;

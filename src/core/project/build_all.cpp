@@ -29,13 +29,31 @@ std::string nameOf(const std::string& platform, const std::string& piece) {
                        static_cast<std::uint32_t>(hashText(piece)));
 }
 
+fs::path inFolderOf(const Project& project, const fs::path& path) {
+    return path.is_absolute() ? path : project.folder() / path;
+}
+
+/// The yardsticks that a piece's recipe on a platform measures by: none when no step looks at them.
+std::span<const YardstickSource> measuredBy(const Project& project, const Piece& piece,
+                                            const platform::Sheet& sheet) {
+    const auto looks = [](const recipe::Entry& entry) {
+        return entry.on && steps::makeStep(entry.step)->info().usesYardsticks;
+    };
+    if (!std::ranges::any_of(recipeFor(piece, sheet.id), looks)) return {};
+    return project.yardsticks;
+}
+
 /// What a crossing's result depends on beside its source files.
-std::string recipeKey(const Piece& piece, const platform::Sheet& sheet) {
+std::string recipeKey(const Project& project, const Piece& piece, const platform::Sheet& sheet) {
     const Crossing* crossing = piece.on(sheet.id);
-    return fmt::format("{:016x}",
-                       hashText(recipe::toJson(recipeFor(piece, sheet.id)).dump() + "|" +
-                                (crossing ? crossing->finish + "|" + crossing->format : "") + "|" +
-                                creditOf(piece) + "|" + stampOf(sheet.file) + "|" + ZEST_LOOM_VERSION));
+    std::string yardsticks;
+    for (const YardstickSource& y : measuredBy(project, piece, sheet))
+        yardsticks += fmt::format("|{}|{}|{}|{}|{}", y.name, y.path.string(), y.unit, y.up,
+                                  stampOf(inFolderOf(project, y.path)));
+    return fmt::format("{:016x}", hashText(recipe::toJson(recipeFor(piece, sheet.id)).dump() + "|" +
+                                           (crossing ? crossing->finish + "|" + crossing->format : "") + "|" +
+                                           creditOf(piece) + yardsticks + "|" + stampOf(sheet.file) + "|" +
+                                           ZEST_LOOM_VERSION));
 }
 
 /// Whether everything is as the record says: nothing needs to be read or run then.
@@ -72,11 +90,19 @@ public:
         return result;
     }
 
+    /// A crossing whose folder belongs to another piece.
+    static BuiltCrossing withoutFolder(const Piece& piece, const platform::Sheet& sheet, const Piece& owner) {
+        BuiltCrossing result{piece.name, sheet.id, sheet.name};
+        result.words =
+            fmt::format("would be written to the folder of \"{}\"; give it another name", owner.name);
+        return result;
+    }
+
 private:
     void buildInto(BuiltCrossing& result, const Piece& piece, const platform::Sheet& sheet,
                    const Progress& progress) {
         const fs::path recordFile = options_.out / ".zest-loom" / (nameOf(sheet.id, piece.name) + ".json");
-        const std::string key = recipeKey(piece, sheet);
+        const std::string key = recipeKey(project_, piece, sheet);
         std::error_code error;
         if (fs::exists(recordFile, error)) {
             const auto record = nlohmann::json::parse(readText(recordFile), nullptr, false);
@@ -150,24 +176,21 @@ std::vector<BuiltCrossing> buildAll(const Project& project,
                                     const Progress& progress) {
     const auto crossings = deliverableCrossings(project, sheets, options);
     std::vector<BuiltCrossing> results(crossings.size());
-    // Two pieces whose names differ only in what file names cannot show would write over each other.
-    std::map<fs::path, std::string> owner;
-    for (const auto& [piece, sheet] : crossings) {
-        const auto [entry, fresh] =
-            owner.try_emplace(folderOf(options.out, sheet->id, piece->name), piece->name);
-        if (!fresh)
-            throw Error(fmt::format("\"{}\" and \"{}\" would be written to the same folder", entry->second,
-                                    piece->name),
-                        entry->first.string(), "Give one of the pieces another name.");
-    }
+    // Two pieces whose names differ only in what file names cannot show would write over each other: the
+    // first has the folder.
+    std::map<fs::path, const Piece*> owners;
+    for (const auto& [piece, sheet] : crossings)
+        owners.try_emplace(folderOf(options.out, sheet->id, piece->name), piece);
     std::atomic<std::size_t> next{0}, done{0};
     std::atomic<bool> stop{false};
     Builder builder(project, sources, options);
     const auto work = [&] {
         for (std::size_t i; !stop && (i = next++) < crossings.size();) {
             const auto& [piece, sheet] = crossings[i];
+            const Piece* owner = owners.at(folderOf(options.out, sheet->id, piece->name));
             try {
-                results[i] = builder.build(*piece, *sheet, {});
+                results[i] = owner == piece ? builder.build(*piece, *sheet, progress.silent())
+                                            : builder.withoutFolder(*piece, *sheet, *owner);
                 progress.report(double(++done) / double(crossings.size()),
                                 piece->name + " on " + sheet->name);
             } catch (const Cancelled&) {
@@ -191,17 +214,24 @@ std::vector<BuiltCrossing> buildAll(const Project& project,
 std::string ninjaFile(const Project& project,
                       const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
                       const BuildAllOptions& options, const std::string& program) {
-    const auto path = [](const fs::path& p) {
+    // A line break would end the statement and begin one of the name's own making.
+    const auto onOneLine = [](std::string text) {
+        if (text.find_first_of("\r\n") != std::string::npos)
+            throw Refused(fmt::format("has a line break in \"{}\"", text), "the build file",
+                          "Take it out of the name or the path.");
+        return text;
+    };
+    const auto path = [&](const fs::path& p) {
         std::string out;
-        for (const char c : p.string()) {
+        for (const char c : onOneLine(p.string())) {
             if (c == '$' || c == ' ' || c == ':') out += '$';
             out += c;
         }
         return out;
     };
-    const auto shell = [](const std::string& word) {
+    const auto shell = [&](const std::string& word) {
         std::string out = "'";
-        for (const char c : word) {
+        for (const char c : onOneLine(word)) {
             if (c == '\'')
                 out += "'\\''";
             else
@@ -210,19 +240,21 @@ std::string ninjaFile(const Project& project,
         return out + "'";
     };
     std::string out =
-        "# One edge a crossing of " + project.name +
+        "# One edge a crossing of " + onOneLine(project.name) +
         ".\nninja_required_version = 1.3\n\nrule crossing\n"
         "  command = $loom build $project --platform $platform --piece $piece --out $folder && touch $out\n"
         "  description = $piece on $platform\n\n";
-    out += fmt::format("builddir = {}\n", path(options.out / ".zest-loom")); // the runner's own log goes there
+    out +=
+        fmt::format("builddir = {}\n", path(options.out / ".zest-loom")); // the runner's own log goes there
     out += fmt::format("loom = {}\nproject = {}\n", shell(program), shell(project.file.string()));
     for (const auto& [piece, sheet] : deliverableCrossings(project, sheets, options)) {
         const fs::path folder = folderOf(options.out, sheet->id, piece->name);
         out += fmt::format("\nbuild {}: crossing {} {}",
                            path(options.out / ".zest-loom" / (nameOf(sheet->id, piece->name) + ".built")),
                            path(project.file), path(sheet->file));
-        for (const Source& source : piece->sources)
-            out += " " + path(source.path.is_absolute() ? source.path : project.folder() / source.path);
+        for (const Source& source : piece->sources) out += " " + path(inFolderOf(project, source.path));
+        for (const YardstickSource& yardstick : measuredBy(project, *piece, *sheet))
+            out += " " + path(inFolderOf(project, yardstick.path));
         out += fmt::format("\n  platform = {}\n  piece = {}\n  folder = {}\n", shell(sheet->id),
                            shell(piece->name), shell(folder.string()));
     }

@@ -36,14 +36,14 @@ deliverableCrossings(const Project& project,
                      const BuildAllOptions& options);
 
 /// Builds them side by side. A crossing whose sources, recipe, sheet and delivered files are as a record in
-/// out/.zest-loom says is left alone. One that fails does not stop the others. Throws Cancelled only.
+/// out/.zest-loom says is left alone. One that fails, or whose folder another piece's name takes, does not stop the others. Throws Cancelled only.
 std::vector<BuiltCrossing> buildAll(const Project& project,
                                     const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
                                     SourceCache& sources, const BuildAllOptions& options,
                                     const Progress& progress = {});
 
 /// The same work as a build file for any runner that reads Ninja's format (ninja-build.org manual): one edge
-/// a crossing, run by `program`.
+/// a crossing, run by `program`. Throws Refused when a name or path has a line break.
 std::string ninjaFile(const Project& project,
                       const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
                       const BuildAllOptions& options, const std::string& program);

@@ -38,8 +38,10 @@ glm::dvec3 checkedPoint(const Field& field, const nlohmann::json& value) {
     glm::dvec3 point;
     if (!value.is_array() || value.size() != 3) refuseValue(field, value, "three numbers [x, y, z]");
     for (int k = 0; k < 3; ++k) {
-        if (!value[k].is_number() || !std::isfinite(value[k].get<double>()))
-            refuseValue(field, value, "three numbers [x, y, z]");
+        // Not-a-number is in no range.
+        if (!value[k].is_number() || !(std::abs(value[k].get<double>()) <= field.most))
+            refuseValue(field, value,
+                        fmt::format("three numbers [x, y, z] of at most {:g}", field.most));
         point[k] = value[k].get<double>();
     }
     return point;

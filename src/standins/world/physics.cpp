@@ -45,6 +45,7 @@ struct Physics::Parts {
 
     std::unique_ptr<btConvexHullShape> makeHull(const Shape& shape, const btVector3& centre) const {
         auto result = std::make_unique<btConvexHullShape>();
+        if (shape.positions.empty()) result->addPoint(-centre, false); // a hull without corners is not for it
         // The margin lies outside the hull; taking it off the corners keeps contacts where the shape is
         // drawn.
         const btVector3 middle = scaled((shape.low() + shape.high()) * 0.5f);
@@ -143,7 +144,9 @@ void Physics::push(int body, const glm::vec3& velocity) {
 }
 
 void Physics::advance(double seconds) {
-    parts_->world.stepSimulation(static_cast<float>(seconds), 64, 1 / 240.0f);
+    constexpr double step = 1 / 240.0;
+    parts_->world.stepSimulation(static_cast<float>(seconds), static_cast<int>(seconds / step) + 2,
+                                 static_cast<float>(step));
 }
 
 bool Physics::atRest() const {

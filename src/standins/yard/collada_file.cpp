@@ -97,8 +97,10 @@ private:
         if (geometry == geometries_.end())
             throw Broken{fmt::format("the shape of \"{}\" is not there", name)};
         TruckPart part{name, {}, {}, glm::vec3(0.8f)};
+        bool normals = true;
         for (const auto triangles : geometry->second.children("triangles"))
-            addTriangles(part.shape, geometry->second, triangles);
+            normals &= addTriangles(part.shape, geometry->second, triangles);
+        if (!normals) part.shape.normals.clear();
         const auto material =
             instance.child("bind_material").child("technique_common").child("instance_material");
         if (material) readMaterial(part, id(material.attribute("target").value()));
@@ -115,7 +117,8 @@ private:
         return numbersIn(found.child("float_array").text().get());
     }
 
-    void addTriangles(world::Shape& shape, pugi::xml_node mesh, pugi::xml_node triangles) const {
+    /// Returns whether they have normals; those that have none get zeros in their place.
+    bool addTriangles(world::Shape& shape, pugi::xml_node mesh, pugi::xml_node triangles) const {
         struct Input {
             int offset = -1;
             std::vector<float> values;
@@ -141,7 +144,7 @@ private:
             const auto at = [&](const Input& input, std::size_t width) -> const float* {
                 if (input.offset < 0) return nullptr;
                 const float index = indices[c * std::size_t(stride) + std::size_t(input.offset)];
-                if (index < 0 || (std::size_t(index) + 1) * width > input.values.size())
+                if (!(index >= 0 && index < 1e9f) || (std::size_t(index) + 1) * width > input.values.size())
                     throw Broken{"an index is out of range"};
                 return &input.values[std::size_t(index) * width];
             };
@@ -151,7 +154,7 @@ private:
             shape.uvs.push_back(t ? glm::vec2(t[0], 1 - t[1]) : glm::vec2(0));
             shape.indices.push_back(static_cast<std::uint32_t>(shape.positions.size() - 1));
         }
-        if (normal.offset < 0) shape.normals.clear();
+        return normal.offset >= 0;
     }
 
     void readMaterial(TruckPart& part, const std::string& which) const {

@@ -1,0 +1,187 @@
+#include "app/pages/workbench_scenes.h"
+
+#include "app/qt_text.h"
+
+namespace zl::app {
+
+using steps::Stage;
+
+namespace {
+
+/// What a scene is made of: shared meshes are told apart by address, since they never change.
+Hash signature(const Model& model) {
+    Hash hash = hashBytes(&model.placement, sizeof model.placement);
+    for (const auto& mesh : model.meshes) {
+        const Mesh* address = mesh.get();
+        hash = hashBytes(&address, sizeof address, hash);
+    }
+    for (const Node& node : model.nodes) {
+        hash = hashBytes(&node.local, sizeof node.local, hash);
+        hash = hashBytes(&node.mesh, sizeof node.mesh, hash);
+    }
+    return hash;
+}
+
+recipe::Recipe withoutShaping(recipe::Recipe recipe) {
+    for (auto& entry : recipe)
+        if (steps::makeStep(entry.step)->info().stage == Stage::Shape) entry.on = false;
+    return recipe;
+}
+
+} // namespace
+
+WorkbenchScenes::WorkbenchScenes(Session& session, ModelView& view, QObject* parent)
+    : QObject(parent), session_(session), view_(view) {}
+
+void WorkbenchScenes::open(const QString& piece, const QString& platform) {
+    piece_ = piece;
+    platform_ = platform;
+    frameNext_ = true;
+    after_ = before_ = nullptr;
+}
+
+void WorkbenchScenes::show() {
+    view_.setScenes(after_, before_, false);
+}
+
+void WorkbenchScenes::refresh() {
+    refreshShapes();
+    refreshFront();
+}
+
+void WorkbenchScenes::refreshShapes() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    const Hash afterKey = signature(state.evaluation.model);
+    const auto recipe = recipeFor(*piece, sheet->id);
+    const auto plain = withoutShaping(recipe);
+    const bool shaped = plain != recipe;
+
+    struct Made {
+        std::shared_ptr<const Scene> after, before;
+        Hash beforeKey = 0;
+    };
+    const auto known = scenes_.find(afterKey);
+    if (making_.contains(afterKey)) return;
+    making_.insert(afterKey);
+    session_.jobs().start<Made>(
+        tr("Preparing the view"), this,
+        [model = state.evaluation.model, source = state.source, hash = state.sourceHash, plain, shaped, sheet,
+         cache = session_.sharedCache(), scenes = scenes_,
+         ready = known == scenes_.end() ? nullptr : known->second](const Progress& progress) {
+            Made made;
+            made.after = ready ? ready : makeScene(model, progress.part(0, shaped ? 0.4 : 1));
+            if (shaped) {
+                const Model before = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(),
+                                                      progress.part(0.4, 0.5), recipe::OnProblem::PassOn)
+                                         .model;
+                const auto found = scenes.find(signature(before));
+                made.before =
+                    found != scenes.end() ? found->second : makeScene(before, progress.part(0.5, 1));
+                made.beforeKey = signature(before);
+            }
+            return made;
+        },
+        [this, afterKey, id = std::pair(piece_, platform_)](Made made) {
+            making_.erase(afterKey);
+            if (id != std::pair(piece_, platform_)) return;
+            const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
+            if (now.kind == CrossingState::Kind::Ready && signature(now.evaluation.model) != afterKey)
+                return refreshShapes();
+            if (scenes_.size() > 4) scenes_.clear();
+            scenes_[afterKey] = made.after;
+            if (made.before) scenes_[made.beforeKey] = made.before;
+            after_ = made.after;
+            before_ = made.before;
+            QString after = tr("after %1").arg(qs(showNumber(double(after_->triangles), 0)));
+            for (const auto& outcome : now.evaluation.outcomes)
+                if (outcome.facts.contains("largestDeviationShare"))
+                    after +=
+                        tr(" · largest deviation %1 %")
+                            .arg(qs(showMeasure(100 * outcome.facts["largestDeviationShare"].get<double>())));
+            view_.setCaptions(before_ ? tr("before %1").arg(qs(showNumber(double(before_->triangles), 0)))
+                                      : QString(),
+                              after);
+            view_.setScenes(after_, before_, std::exchange(frameNext_, false));
+            if (view_.deviation) measureDeviation();
+        },
+        [this, afterKey](const QString& problem) {
+            making_.erase(afterKey);
+            view_.setMessage(problem);
+        },
+        15);
+}
+
+void WorkbenchScenes::measureDeviation() {
+    if (!after_ || !before_) {
+        Q_EMIT session_.said(tr("Nothing changes the shape yet, so there is no deviation to show."));
+        return;
+    }
+    session_.jobs().start<HeatedScene>(
+        tr("Measuring the deviation"), this,
+        [after = after_, before = before_](const Progress& progress) {
+            return makeHeatedScene(*after, *before, progress);
+        },
+        [this, after = after_](const HeatedScene& heated) {
+            if (after == after_) view_.setHeat(heated.scene, heated.hottest);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
+}
+
+void WorkbenchScenes::refreshFront() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    if (!sheet) return;
+    const Model& model = state.evaluation.model;
+    if (model.headingKnown)
+        return view_.setFront(ModelView::Front{0, tr("front, faces %1 there").arg(qs(sheet->front)), true});
+    const Hash key = signature(model);
+    if (front_.key == key) return showFront(front_.guess);
+    view_.setFront(std::nullopt);
+    session_.jobs().start<std::optional<geometry::HeadingGuess>>(
+        tr("Looking for a front"), this, [model](const Progress&) { return geometry::guessHeading(model); },
+        [this, key, model](const std::optional<geometry::HeadingGuess>& guess) {
+            front_ = {key, model, guess};
+            const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
+            const Model& shown = now.evaluation.model;
+            if (now.kind == CrossingState::Kind::Ready && !shown.headingKnown && signature(shown) == key)
+                showFront(guess);
+        },
+        [](const QString&) {}, -2);
+}
+
+void WorkbenchScenes::showFront(const std::optional<geometry::HeadingGuess>& guess) {
+    view_.setFront(
+        guess ? std::optional(ModelView::Front{guess->angle, tr("front? %1").arg(qs(guess->reason)), false})
+              : std::nullopt);
+}
+
+void WorkbenchScenes::showYardstick() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    const auto& yardsticks = state.evaluation.model.yardsticks;
+    if (!sheet || !yardsticks || yardsticks->empty()) return;
+    // The one that the recipe matches, else the first.
+    const Yardstick* shown = &yardsticks->front();
+    if (const auto* piece = session_.project().piece(piece_.toStdString()))
+        for (const auto& entry : recipeFor(*piece, sheet->id))
+            for (const auto& candidate : *yardsticks)
+                if (entry.step == "match-yardstick" && entry.params.value("yardstick", "") == candidate.name)
+                    shown = &candidate;
+    const double own = geometry::worldBounds(state.evaluation.model).size().y,
+                 other = geometry::worldBounds(*shown->model).size().y;
+    const QString caption =
+        tr("%1: %2 tall, this is %3 times that")
+            .arg(qs(shown->name), qs(sheet->showBoth(other)), qs(showMeasure(other > 0 ? own / other : 0)));
+    session_.jobs().start<std::shared_ptr<const Scene>>(
+        tr("Preparing the yardstick"), this,
+        [model = *shown->model](const Progress& progress) { return makeScene(model, progress); },
+        [this, caption](const std::shared_ptr<const Scene>& scene) {
+            view_.setYardstick(scene, caption);
+            view_.frameAll();
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
+}
+
+} // namespace zl::app

@@ -1,0 +1,16 @@
+#pragma once
+#include "core/base/progress.h"
+
+#include <functional>
+#include <string>
+
+namespace zl {
+
+/// Runs `work` in a process of its own and returns the bytes it makes: for libraries that a hostile file can
+/// bring to crash or never to end. The child begins as a copy of this process and does nothing else; what it
+/// reports is passed on, an Error thrown in it is thrown here, and it is killed when the user cancels.
+/// Throws Error about `where` when it ends badly. `work` must not rely on threads that run here already.
+std::string inChildProcess(const std::function<std::string(const Progress&)>& work, const Progress& progress,
+                           const std::string& where);
+
+} // namespace zl

@@ -1,0 +1,153 @@
+// One list of fields for both ways: `Out` appends what `In` takes, in the same order.
+#include "core/model/model_bytes.h"
+
+#include "core/base/error.h"
+
+#include <cstring>
+#include <type_traits>
+
+namespace zl {
+
+namespace {
+
+template <class T>
+inline constexpr bool isPlain = std::is_trivially_copyable_v<T>;
+
+class Out {
+public:
+    template <class T>
+    requires isPlain<T>
+    void operator()(const T& value) { bytes.append(reinterpret_cast<const char*>(&value), sizeof value); }
+    void operator()(const std::string& text) {
+        (*this)(std::uint64_t(text.size()));
+        bytes += text;
+    }
+    void operator()(const std::filesystem::path& path) { (*this)(path.string()); }
+    template <class T>
+    void operator()(const std::vector<T>& list) {
+        (*this)(std::uint64_t(list.size()));
+        if constexpr (isPlain<T>)
+            bytes.append(reinterpret_cast<const char*>(list.data()), list.size() * sizeof(T));
+        else
+            for (const T& item : list) fieldsOf(*this, item);
+    }
+
+    std::string bytes;
+};
+
+class In {
+public:
+    explicit In(std::string_view bytes) : rest_(bytes) {}
+
+    template <class T>
+    requires isPlain<T>
+    void operator()(T& value) { std::memcpy(&value, take(sizeof value), sizeof value); }
+    void operator()(std::string& text) {
+        const std::size_t size = count(1);
+        text.assign(take(size), size);
+    }
+    void operator()(std::filesystem::path& path) {
+        std::string text;
+        (*this)(text);
+        path = text;
+    }
+    template <class T>
+    void operator()(std::vector<T>& list) {
+        if constexpr (isPlain<T>) {
+            const std::size_t size = count(sizeof(T));
+            list.resize(size);
+            if (size > 0) std::memcpy(list.data(), take(size * sizeof(T)), size * sizeof(T));
+        } else {
+            list.resize(count(1));
+            for (T& item : list) fieldsOf(*this, item);
+        }
+    }
+
+private:
+    const char* take(std::size_t size) {
+        if (size > rest_.size()) throw Error("bytes of a model end too soon");
+        const char* at = rest_.data();
+        rest_.remove_prefix(size);
+        return at;
+    }
+    /// A count of things of at least `size` bytes each, which must all be there.
+    std::size_t count(std::size_t size) {
+        std::uint64_t number = 0;
+        (*this)(number);
+        if (number > rest_.size() / size) throw Error("bytes of a model promise more than there is");
+        return static_cast<std::size_t>(number);
+    }
+
+    std::string_view rest_;
+};
+
+template <class T, class Wanted>
+concept Is = std::is_same_v<std::remove_const_t<T>, Wanted>;
+
+void fieldsOf(auto& way, auto& value) {
+    way(value);
+}
+void fieldsOf(auto& way, Is<Node> auto& node) {
+    way(node.name), way(node.parent), way(node.local), way(node.mesh), way(node.skin);
+}
+void fieldsOf(auto& way, Is<MorphTarget> auto& morph) {
+    way(morph.name), way(morph.positions), way(morph.normals);
+}
+void fieldsOf(auto& way, Is<Mesh> auto& mesh) {
+    way(mesh.name), way(mesh.positions), way(mesh.normals), way(mesh.tangents), way(mesh.uvSets);
+    way(mesh.colours), way(mesh.joints), way(mesh.weights), way(mesh.indices), way(mesh.parts);
+    way(mesh.morphs);
+}
+void fieldsOf(auto& way, Is<Material> auto& m) {
+    way(m.name), way(m.baseColour), way(m.emission), way(m.metalness), way(m.roughness);
+    way(m.baseColourImage), way(m.normalImage), way(m.metalRoughImage), way(m.occlusionImage);
+    way(m.emissionImage), way(m.uvOffset), way(m.uvScale), way(m.uvTurn), way(m.doubleSided);
+    way(m.alpha), way(m.alphaCutoff);
+}
+void fieldsOf(auto& way, Is<Image> auto& image) {
+    way(image.name), way(image.encoded), way(image.mime);
+    way(image.width), way(image.height), way(image.channels);
+}
+void fieldsOf(auto& way, Is<Skin> auto& skin) {
+    way(skin.name), way(skin.joints), way(skin.inverseBind), way(skin.root);
+}
+void fieldsOf(auto& way, Is<Channel> auto& channel) {
+    way(channel.node), way(channel.target), way(channel.curve), way(channel.times), way(channel.values);
+}
+void fieldsOf(auto& way, Is<Clip> auto& clip) {
+    way(clip.name), way(clip.channels);
+}
+template <class T>
+void fieldsOf(Out& out, const std::shared_ptr<const T>& held) {
+    fieldsOf(out, *held);
+}
+template <class T>
+void fieldsOf(In& in, std::shared_ptr<const T>& held) {
+    auto made = std::make_shared<T>();
+    fieldsOf(in, *made);
+    held = std::move(made);
+}
+void fieldsOf(auto& way, Is<Model> auto& model) {
+    way(model.name), way(model.format), way(model.nodes), way(model.meshes), way(model.materials);
+    way(model.images), way(model.skins), way(model.clips), way(model.placement);
+    way(model.frame.unit.id), way(model.frame.unit.name), way(model.frame.unit.metres);
+    way(model.frame.up), way(model.frame.unitAssumed), way(model.frame.upAssumed);
+    way(model.headingKnown), way(model.dropped), way(model.warnings), way(model.filesRead);
+}
+
+} // namespace
+
+std::string toBytes(const Model& model) {
+    Out out;
+    fieldsOf(out, model);
+    return std::move(out.bytes);
+}
+
+Model modelFromBytes(std::string_view bytes) {
+    In in(bytes);
+    Model model;
+    fieldsOf(in, model);
+    return model;
+}
+
+} // namespace zl

@@ -1,0 +1,46 @@
+// How much of a world's memory a piece takes, where worlds have a budget: the piece itself whole, every copy
+// of it only its place. As graphics cards hold it: 32 bytes a corner (place, normal, UV), 12 a triangle, 4 a
+// pixel and a third more for the smaller levels of each picture.
+#include "core/platform/rules/all_rules.h"
+
+#include <fmt/format.h>
+
+namespace zl::platform {
+
+Finding measureMemory(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    const double most = rule.limit("most-megabytes", 0) * 1e6, copy = rule.limit("copy-bytes", 0);
+    const double edge = rule.limit("picture-edge", 1e9);
+    double bytes = 0;
+    std::vector<char> counted(m.model().meshes.size(), 0); // a mesh shown twice is held once
+    std::size_t copies = 0;
+    for (const Node& node : m.model().nodes) {
+        if (node.mesh < 0) continue;
+        if (counted[node.mesh]) {
+            ++copies;
+            continue;
+        }
+        counted[node.mesh] = 1;
+        const Mesh& mesh = *m.model().meshes[node.mesh];
+        bytes += 32.0 * double(mesh.vertexCount()) + 12.0 * double(mesh.triangleCount());
+    }
+    for (const int image : usedImages(m.model())) {
+        const Image& picture = *m.model().images[image];
+        const double shrink = std::min(1.0, edge / std::max({picture.width, picture.height, 1}));
+        bytes += 4.0 * 4 / 3 * (picture.width * shrink) * (picture.height * shrink);
+    }
+    bytes += double(copies) * copy;
+    Finding finding;
+    finding.value = bytes / 1e6;
+    finding.holds = bytes <= most;
+    finding.share = most > 0 ? bytes / most : 0;
+    finding.measured = "≈ " + showBytes(bytes);
+    finding.limit = "of " + showBytes(most);
+    const double fill = bytes > 0 ? std::floor(most / bytes) : 0;
+    finding.note = fmt::format("It takes about {} of {}{}", showBytes(bytes), showBytes(most),
+                               fill >= 2 ? fmt::format(", so {} such pieces fill it; a copy takes {}",
+                                                       showNumber(fill, 0), showBytes(copy))
+                                         : "");
+    return finding;
+}
+
+} // namespace zl::platform

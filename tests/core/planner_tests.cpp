@@ -1,0 +1,165 @@
+// Suggested fits: shortest lists that hold, on every platform, and reasons where there are none.
+#include "core/geometry/world.h"
+#include "core/planner/guess.h"
+#include "core/planner/planner.h"
+#include "core/texture/picture_file.h"
+#include "support/shapes.h"
+
+#include <catch2/catch.hpp>
+#include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
+
+using namespace zl;
+using platform::State;
+
+namespace {
+
+std::shared_ptr<const platform::Sheet> sheet(const std::string& id) {
+    return platform::sheetNamed(platform::loadSheets(), id);
+}
+
+std::vector<std::string> idsOf(const planner::Plan& plan) {
+    std::vector<std::string> ids;
+    for (const auto& step : plan.steps) ids.push_back(step.entry.step);
+    return ids;
+}
+
+bool has(const planner::Plan& plan, const char* id) {
+    const auto ids = idsOf(plan);
+    return std::ranges::find(ids, id) != ids.end();
+}
+
+/// A post with a beam at its top, `tall` metres, as exploded as a scan, standing `off` beside the origin.
+Model crane(double tall, glm::dvec3 off, int detail = 12) {
+    Mesh mesh = shapes::sphere(detail, detail / 2, tall / 2);
+    for (glm::vec3& p : mesh.positions) {
+        p.y = p.y * 0.99f + static_cast<float>(tall / 2);
+        if (p.y < tall * 0.08) p.y = 0; // a foot to stand on
+        p += glm::vec3(off);
+    }
+    return shapes::modelOf(shapes::exploded(mesh), "crane");
+}
+
+} // namespace
+
+TEST_CASE("what fits already needs nothing that must be") {
+    Model model = shapes::box({-0.008, 0, -0.008}, {0.008, 0.032, 0.008});
+    const auto plan = planner::plan(model, *sheet("hearthboard"));
+    CHECK(plan.holds);
+    for (const auto& step : plan.steps) CHECK_FALSE(step.required);
+}
+
+TEST_CASE("on every platform a misplaced, oversized scan gets a plan that holds, and no needless step") {
+    std::vector<std::string> ids;
+    for (const auto& s : platform::loadSheets()) ids.push_back(s->id);
+    for (const std::string& id : ids) {
+        const auto s = sheet(id);
+        INFO(id);
+        Model model = crane(s->figureMetres(), {3, 1, -2}, 16);
+        model.nodes[0].name = "Big Crane";
+        const auto plan = planner::plan(model, *s);
+        std::string reasons;
+        for (const auto& reason : plan.reasons) reasons += reason + "; ";
+        INFO(reasons);
+        if (!plan.holds) {
+            CHECK_FALSE(plan.reasons.empty()); // says why it can't
+            continue;
+        }
+        // Running the plan's recipe gives what the plan promised.
+        const auto ran = recipe::evaluate(model, 1, plan.recipe(), s.get(), nullptr);
+        CHECK(platform::check(ran.model, *s).fits());
+        // Each required step is needed: without it some must breaks or the list cannot run.
+        for (std::size_t skip = 0; skip < plan.steps.size(); ++skip) {
+            if (!plan.steps[skip].required) continue;
+            recipe::Recipe shorter;
+            for (std::size_t k = 0; k < plan.steps.size(); ++k)
+                if (k != skip && plan.steps[k].required) shorter.push_back(plan.steps[k].entry);
+            INFO("without " << plan.steps[skip].entry.step);
+            const auto less =
+                recipe::evaluate(model, 1, shorter, s.get(), nullptr, {}, recipe::OnProblem::PassOn);
+            CHECK_FALSE(platform::check(less.model, *s).fits());
+        }
+    }
+}
+
+TEST_CASE("every planned step says what it changes and why") {
+    Model model = crane(0.05, {0.2, 0.1, 0}, 160);
+    const auto plan = planner::plan(model, *sheet("hearthboard"));
+    REQUIRE(plan.holds);
+    REQUIRE_FALSE(plan.steps.empty());
+    for (const auto& step : plan.steps) {
+        INFO(step.entry.step);
+        CHECK_FALSE(step.why.empty());
+        CHECK(step.before != step.after);
+        CHECK_NOTHROW(steps::makeStep(step.entry.step)->setParams(step.entry.params));
+    }
+}
+
+TEST_CASE("too many triangles are welded before they are reduced, and only when they are too many") {
+    const Model many = crane(0.03, {0, 0, 0}, 320); // over 100 000 triangles
+    REQUIRE(triangleCount(many) > 40000);
+    const auto plan = planner::plan(many, *sheet("hearthboard"));
+    const auto ids = idsOf(plan);
+    const auto weld = std::ranges::find(ids, "weld-and-clean"),
+               reduce = std::ranges::find(ids, "reduce-triangles");
+    REQUIRE(weld != ids.end());
+    REQUIRE(reduce != ids.end());
+    CHECK(weld < reduce);
+    const auto ran = recipe::evaluate(many, 1, plan.recipe(), sheet("hearthboard").get(), nullptr);
+    CHECK(triangleCount(ran.model) <= 40000);
+    CHECK(triangleCount(ran.model) >= 38800); // 97 % of what is allowed
+    CHECK_FALSE(has(planner::plan(crane(0.03, {0, 0, 0}, 20), *sheet("hearthboard")), "reduce-triangles"));
+}
+
+TEST_CASE("a size far from any that makes sense is taken for another unit") {
+    // 1800 metres tall beside a figure of 1.8 m: centimetres or millimetres, but never metres.
+    Model model = crane(1800, {0, 0, 0});
+    model.frame.unitAssumed = true;
+    const auto plan = planner::plan(model, *sheet("portcalder"));
+    REQUIRE(has(plan, "unit-and-up"));
+    const auto ran = recipe::evaluate(model, 1, plan.recipe(), sheet("portcalder").get(), nullptr);
+    CHECK(platform::check(ran.model, *sheet("portcalder")).rule("size")->state != State::Broken);
+    CHECK(geometry::worldBounds(ran.model).size().y < 20);
+}
+
+TEST_CASE("a unit that the file states is not guessed away") {
+    Model model = shapes::box({-0.01, 0, -0.01}, {0.01, 0.03, 0.01});
+    model.frame = {unitNamed("in"), Up::Y, false, false};
+    const auto plan = planner::plan(model, *sheet("hearthboard"));
+    for (const auto& step : plan.steps)
+        if (step.entry.step == "unit-and-up") CHECK_FALSE(step.required);
+}
+
+TEST_CASE("what no step can mend is said, and what can be mended is still planned") {
+    // Two materials on a table that takes one, and floating above it.
+    Model model = shapes::box({-0.008, 0.1, -0.008}, {0.008, 0.132, 0.008});
+    auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
+    mesh->parts = {{0, 6, 0}, {6, 6, 1}};
+    model.meshes[0] = mesh;
+    model.materials = {{.name = "bronze"}, {.name = "rope"}};
+    const auto plan = planner::plan(model, *sheet("hearthboard"));
+    CHECK_FALSE(plan.holds);
+    REQUIRE(plan.reasons.size() == 1);
+    CHECK(plan.reasons[0].find("material") != std::string::npos);
+    CHECK((has(plan, "origin") || has(plan, "stand-on-floor")));
+    CHECK(plan.after.rule("stands-on-floor")->state != State::Broken);
+}
+
+TEST_CASE("planning is stopped when asked") {
+    std::atomic<bool> cancel{true};
+    const Progress progress(nullptr, &cancel);
+    CHECK_THROWS_AS(planner::plan(crane(5, {1, 1, 1}), *sheet("hearthboard"), nullptr, 0, progress),
+                    Cancelled);
+}
+
+TEST_CASE("steps that a plan ran are found in the cache when its recipe is added") {
+    const Model model = crane(0.05, {0.2, 0.1, 0}, 40);
+    const auto s = sheet("hearthboard");
+    recipe::EvaluationCache cache;
+    const auto base = recipe::evaluate(model, 3, {}, s.get(), &cache);
+    const auto plan = planner::plan(base.model, *s, &cache, base.key);
+    const auto ran = recipe::evaluate(model, 3, plan.recipe(), s.get(), &cache);
+    std::size_t held = 0;
+    for (const auto& outcome : ran.outcomes) held += outcome.fromCache;
+    CHECK(held > 0);
+}
