@@ -38,6 +38,8 @@ void drop(MainWindow& window, const QStringList& files) {
     QList<QUrl> urls;
     for (const QString& file : files) urls << QUrl::fromLocalFile(file);
     data.setUrls(urls);
+    QDragEnterEvent enter(QPoint(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&window, &enter);
     QDropEvent event(QPointF(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(&window, &event);
 }
@@ -119,12 +121,12 @@ TEST_CASE("several files at once become a piece each, names stay apart, other fi
     const QString notes = QString::fromStdString((desk.folder / "notes.txt").string());
     drop(*desk.window, {first, second, notes});
     REQUIRE(waitFor([&] { return desk.session().project().pieces.size() == 3; }));
-    CHECK(desk.session().project().pieces[1].name == "crate");
-    CHECK(desk.session().project().pieces[2].name == "lamp");
+    CHECK(desk.session().project().pieces[1].name == "Crate");
+    CHECK(desk.session().project().pieces[2].name == "Lamp");
     CHECK(waitFor([&] { return showsText(*desk.window, "notes.txt"); }, 3000)); // said, not swallowed
     drop(*desk.window, {first});
     REQUIRE(waitFor([&] { return desk.session().project().pieces.size() == 4; }));
-    CHECK(desk.session().project().pieces[3].name != "crate");
+    CHECK(desk.session().project().pieces[3].name != "Crate");
     // Brought in from beside the project: the path is kept relative, so that the folder can move.
     CHECK(desk.session().project().pieces[1].sources[0].path == "crate.obj");
     for (const auto& piece : desk.session().project().pieces) CHECK(piece.crossings.size() >= 1);
@@ -135,7 +137,7 @@ TEST_CASE("a file that cannot be read is a piece that says why, and mends itself
     Desk desk;
     writeFile(desk.folder / "bell.obj", "v 0 0 0\nv nonsense\n");
     desk.session().bringIn({QString::fromStdString((desk.folder / "bell.obj").string())});
-    const auto& state = [&]() -> const CrossingState& { return desk.session().state("bell", "hearthboard"); };
+    const auto& state = [&]() -> const CrossingState& { return desk.session().state("Bell", "hearthboard"); };
     REQUIRE(waitFor([&] {
         return state().kind == CrossingState::Kind::Failed ||
                (state().kind == CrossingState::Kind::Ready && !state().report.fits());

@@ -18,8 +18,9 @@ using steps::FieldKind;
 
 namespace {
 
-std::shared_ptr<const platform::Sheet> table() {
-    return platform::sheetNamed(platform::loadSheets(), "hearthboard");
+const platform::Sheet* table() {
+    static const auto sheet = platform::sheetNamed(platform::loadSheets(), "hearthboard");
+    return sheet.get();
 }
 
 Model ran(const recipe::Recipe& recipe, const Model& model, recipe::EvaluationCache* cache = nullptr) {
@@ -142,7 +143,7 @@ TEST_CASE("no step falls over an empty model, a point cloud or a model without s
         for (const Model* model : {&nothing, &points, &flat}) {
             INFO(made->info().id);
             const Progress progress;
-            steps::StepContext context{progress, table().get()};
+            steps::StepContext context{progress, table()};
             try {
                 const Model out = made->apply(*model, context);
                 for (const auto& mesh : out.meshes)
@@ -160,7 +161,7 @@ TEST_CASE("no step changes what it was given") {
     const Mesh before = *mesh;
     for (const auto& made : steps::allSteps()) {
         const Progress progress;
-        steps::StepContext context{progress, table().get()};
+        steps::StepContext context{progress, table()};
         try {
             made->apply(model, context);
         } catch (const Error&) {
@@ -225,7 +226,7 @@ TEST_CASE("a cache gives the same results and runs nothing twice") {
     CHECK(first.outcomes[1].notes == again.outcomes[1].notes); // what it said is kept too
     // Another source or another platform is other work.
     CHECK(recipe::evaluate(model, 8, recipe, nullptr, &cache).outcomes[0].ran);
-    CHECK(recipe::evaluate(model, 7, recipe, table().get(), &cache).outcomes[0].ran);
+    CHECK(recipe::evaluate(model, 7, recipe, table(), &cache).outcomes[0].ran);
 }
 
 TEST_CASE("a cache holds the most recent results only") {
@@ -247,8 +248,7 @@ TEST_CASE("a cache may be shared by threads") {
     for (int t = 0; t < 4; ++t)
         threads.emplace_back([&, t] {
             for (int i = 0; i < 50; ++i) {
-                const recipe::Recipe recipe{{"turn", true, {{"y", (i + t) % 12}}},
-                                            entry("stand-on-floor")};
+                const recipe::Recipe recipe{{"turn", true, {{"y", (i + t) % 12}}}, entry("stand-on-floor")};
                 const auto evaluated = recipe::evaluate(model, 7, recipe, nullptr, &cache);
                 wrong += std::abs(geometry::worldBounds(evaluated.model).min.y) > 1e-9;
             }

@@ -43,14 +43,14 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     side_->setSpacing(8);
     layout->addWidget(panel);
     connect(view_, &TryoutView::viewFailed, &session_, &Session::said);
-    connect(view_, &TryoutView::stepped, this, &TryoutPage::showTables);
+    connect(view_, &TryoutView::stepped, this, &TryoutPage::showWhatChanged);
 }
 
 void TryoutPage::load(const QString& folder, const std::string& standIn) {
     const auto* chosen = standins::standInNamed(standIn);
     if (!chosen) return;
     ready_ = false;
-    tables_ = nullptr;
+    verdict_ = tables_ = nullptr;
     clearLayout(side_);
     const QString name = QString::fromUtf8(chosen->name.data(), qsizetype(chosen->name.size()));
     side_->addWidget(textLabel(tr("The %1 is loading the files and trying them…").arg(name), "dim"));
@@ -96,23 +96,11 @@ void TryoutPage::makeTools() {
 
 void TryoutPage::show(const Loaded& loaded, const QString& name) {
     clearLayout(side_);
-    const bool accepted = loaded.report.accepted;
-    auto* verdict =
-        headingLabel(accepted ? tr("Accepted by the %1").arg(name) : tr("Refused by the %1").arg(name), 1);
-    restyle(verdict, accepted ? "good" : "bad", true);
-    side_->addWidget(verdict);
-    side_->addWidget(textLabel(tr("its own reader, its own limits; only the delivered files"), "dim"));
-    for (const auto& message : loaded.report.messages) {
-        side_->addWidget(line());
-        using Kind = standins::Message::Kind;
-        const Mark mark = message.kind == Kind::Fine  ? Mark::Fits
-                          : message.kind == Kind::Odd ? Mark::Tight
-                                                      : Mark::Broken;
-        side_->addLayout(markRow(mark,
-                                 message.file.empty() ? qs(message.text)
-                                                      : tr("%1: %2").arg(qs(message.file), qs(message.text)),
-                                 qs(message.detail)));
-    }
+    name_ = name;
+    report_ = loaded.report;
+    verdict_ = new QVBoxLayout;
+    verdict_->setSpacing(8);
+    side_->addLayout(verdict_);
     tables_ = new QVBoxLayout;
     tables_->setSpacing(8);
     side_->addLayout(tables_);
@@ -125,8 +113,51 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
                           : tr("The files were refused; see why on the right."));
     makeTools();
     shown_.clear();
-    showTables();
+    saidVerdict_.clear();
+    showWhatChanged();
     ready_ = true;
+}
+
+void TryoutPage::showWhatChanged() {
+    if (!verdict_) return;
+    showVerdict();
+    showTables();
+}
+
+void TryoutPage::showVerdict() {
+    const auto* stage = view_->stage();
+    const bool checking = stage && stage->isChecking();
+    const auto now = stage ? stage->verdictNow() : std::nullopt;
+    const standins::TryReport& report = now ? *now : report_;
+    QString said = checking ? "checking" : report.accepted ? "accepted" : "refused";
+    if (!checking)
+        for (const auto& message : report.messages)
+            said += "\n" + qs(message.file) + "\n" + qs(message.text) + "\n" + qs(message.detail);
+    if (said == saidVerdict_) return;
+    saidVerdict_ = said;
+    clearLayout(verdict_);
+    auto* verdict = headingLabel(checking          ? tr("The %1 is checking…").arg(name_)
+                                 : report.accepted ? tr("Accepted by the %1").arg(name_)
+                                                   : tr("Refused by the %1").arg(name_),
+                                 1);
+    if (!checking) restyle(verdict, report.accepted ? "good" : "bad", true);
+    verdict_->addWidget(verdict);
+    verdict_->addWidget(textLabel(checking
+                                      ? tr("each object waits for its turn; the verdict comes with the last")
+                                      : tr("its own reader, its own limits; only the delivered files"),
+                                  "dim"));
+    if (checking) return;
+    for (const auto& message : report.messages) {
+        verdict_->addWidget(line());
+        using Kind = standins::Message::Kind;
+        const Mark mark = message.kind == Kind::Fine  ? Mark::Fits
+                          : message.kind == Kind::Odd ? Mark::Tight
+                                                      : Mark::Broken;
+        verdict_->addLayout(markRow(
+            mark,
+            message.file.empty() ? qs(message.text) : tr("%1: %2").arg(qs(message.file), qs(message.text)),
+            qs(message.detail)));
+    }
 }
 
 void TryoutPage::showTables() {

@@ -24,12 +24,17 @@ private:
     };
     void show(const Loaded& loaded, const QString& name);
     void makeTools();
+    void showWhatChanged();
+    void showVerdict();
     void showTables();
     Session& session_;
     TryoutView* view_;
-    QVBoxLayout *side_, *tables_ = nullptr;
+    QVBoxLayout *side_, *verdict_ = nullptr, *tables_ = nullptr;
     QWidget* tools_;
     QHBoxLayout* toolRow_;
+    QString name_;               ///< of the stand-in
+    standins::TryReport report_; ///< as it was on opening
+    QString saidVerdict_;        ///< what the verdict that is shown was made of
     std::vector<standins::world::Table> shown_;
     bool ready_ = false;
 };

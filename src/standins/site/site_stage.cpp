@@ -39,7 +39,11 @@ bool sayVerdicts(const Pack& pack, TryReport& report) {
 
 class SiteStage : public world::Stage {
 public:
-    explicit SiteStage(Pack pack) : Stage("u", figureUnits), pack_(std::move(pack)) { arrange(); }
+    /// `loaded` is what loading the pack said, before anything was checked.
+    SiteStage(Pack pack, TryReport loaded)
+        : Stage("u", figureUnits), pack_(std::move(pack)), loaded_(std::move(loaded)) {
+        arrange();
+    }
 
     std::vector<world::Drawn> drawn() const override {
         std::vector<world::Drawn> out; // what passed stands on the meadow; the rest is not there yet
@@ -51,7 +55,13 @@ public:
     bool advance(double seconds) override {
         Stage::advance(seconds);
         clock_ += seconds;
-        return clock_ < lastSecond();
+        return isChecking();
+    }
+    bool isChecking() const override { return clock_ < lastSecond(); }
+    std::optional<TryReport> verdictNow() const override {
+        TryReport report = loaded_;
+        report.accepted = sayVerdicts(pack_, report);
+        return report;
     }
     std::vector<world::Action> actions() const override {
         return {{"upload", "Upload again", "From the first object on"},
@@ -135,6 +145,7 @@ private:
     }
 
     Pack pack_;
+    TryReport loaded_;
     std::vector<std::size_t> objectOf_; ///< of each body
     double clock_ = 0;
     bool dropped_ = false;
@@ -146,8 +157,9 @@ private:
 std::unique_ptr<world::Stage> open(const std::filesystem::path& folder, TryReport& report) {
     auto pack = loadPack(folder, report);
     if (!pack) return nullptr;
-    report.accepted = sayVerdicts(*pack, report);
-    return std::make_unique<SiteStage>(std::move(*pack));
+    auto stage = std::make_unique<SiteStage>(std::move(*pack), report);
+    report = *stage->verdictNow();
+    return stage;
 }
 
 TryReport tryFolder(const std::filesystem::path& folder) {

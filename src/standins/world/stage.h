@@ -1,5 +1,6 @@
 #pragma once
 #include "standins/stand_in.h"
+#include "standins/stand_in.h"
 #include "standins/world/physics.h"
 
 namespace zl::standins::world {
@@ -64,6 +65,11 @@ public:
     virtual std::vector<Table> tables() const { return {}; }
     /// Lines under the verdict, such as a credit.
     virtual std::vector<std::string> notes() const { return {}; }
+    /// The stand-in has not come to a verdict yet: an upload still waits for its check, say.
+    virtual bool isChecking() const { return false; }
+    /// The verdict as it stands, where what is done on the stage can change it; nothing where it stays as it
+    /// was on opening.
+    virtual std::optional<TryReport> verdictNow() const { return std::nullopt; }
     /// A wooden table top instead of the open floor.
     virtual bool isTable() const { return false; }
     /// Time passes; true while the stage has something of its own going on (an upload, say).

@@ -36,7 +36,7 @@ Finding measureMemory(const Measures& m, const Sheet&, const RuleSpec& rule) {
     finding.measured = "≈ " + showBytes(bytes);
     finding.limit = "of " + showBytes(most);
     const double fill = bytes > 0 ? std::floor(most / bytes) : 0;
-    finding.note = fmt::format("It takes about {} of {}{}", showBytes(bytes), showBytes(most),
+    finding.note = fmt::format("It takes about {}{}", showBytes(bytes),
                                fill >= 2 ? fmt::format(", so {} such pieces fill it; a copy takes {}",
                                                        showNumber(fill, 0), showBytes(copy))
                                          : "");

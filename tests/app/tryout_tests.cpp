@@ -1,0 +1,167 @@
+// Tryouts of every platform in the window, on files that were delivered or spoiled.
+#include "desk.h"
+
+#include "core/deliver/deliver.h"
+#include "core/texture/picture_file.h"
+
+#include <QComboBox>
+#include <QPushButton>
+
+using namespace zl;
+using namespace zl::app;
+using namespace desk;
+
+namespace {
+
+std::shared_ptr<const platform::Sheet> sheet(const char* id) {
+    return platform::sheetNamed(platform::loadSheets(), id);
+}
+
+/// Delivers a model as it is into a folder of its own.
+std::filesystem::path delivered(const TemporaryFolder& folder, const Model& model, const char* platform,
+                                const recipe::Recipe& recipe = {}) {
+    const auto out = folder / platform;
+    const auto built =
+        deliver::build(model, 1, recipe, *sheet(platform), out, {"thing", "", "own work", ""}, nullptr, {});
+    REQUIRE(built.fits);
+    return out;
+}
+
+/// Two props of 30 cm, each with a material of its own; the first wears a picture.
+Model props() {
+    Model model = shapes::box({-0.15, 0, -0.15}, {0.15, 0.3, 0.15});
+    model.nodes[0].name = "crate";
+    model.materials = {{.name = "pine"}};
+    auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
+    mesh->parts[0].material = 0;
+    mesh->uvSets = {std::vector<glm::vec2>(mesh->vertexCount(), glm::vec2(0.5f))};
+    model.meshes[0] = mesh;
+    model.images = {texture::pictureFromBytes(
+        "pine.png", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 150)}))};
+    model.materials[0].baseColourImage = 0;
+    model.headingKnown = true;
+    return model;
+}
+
+struct Trial {
+    Desk desk;
+    TemporaryFolder folder;
+
+    TryoutPage& load(const std::filesystem::path& path, const char* standIn) {
+        auto& page = desk.window->tryout();
+        desk.open();
+        desk.click("try"); // shows the page; what it loads is replaced at once
+        REQUIRE(waitFor([&] { return page.isVisible() && page.isReady(); }));
+        page.load(QString::fromStdString(path.string()), standIn);
+        REQUIRE(waitFor([&] { return page.isReady(); }));
+        return page;
+    }
+    Trial() : desk(40, true) {
+        desk.session().editCrossing("unit", "Ball", "hearthboard", [](project::Crossing& c) {
+            c.recipe.push_back({"unit-and-up", true, {{"unit", "m"}, {"up", "y"}}});
+        });
+        REQUIRE(desk.idle());
+    }
+    bool shows(const QString& text) {
+        return waitFor([&] { return showsText(*desk.window, text); }, 8000);
+    }
+};
+
+} // namespace
+
+TEST_CASE("the site says that it is checking, and its verdict only behind the last upload") {
+    Trial trial;
+    auto& page = trial.load(delivered(trial.folder, props(), "playmeadow"), "site");
+    CHECK(trial.shows("is checking"));
+    CHECK_FALSE(showsText(*trial.desk.window, "Accepted by"));
+    REQUIRE(page.view().stage());
+    CHECK(page.view().stage()->isChecking());
+    CHECK(trial.shows("Accepted by"));
+    CHECK_FALSE(page.view().stage()->isChecking());
+    CHECK_FALSE(showsText(*trial.desk.window, "is checking"));
+    trial.desk.click("try-upload"); // and again from the start
+    CHECK(trial.shows("is checking"));
+    CHECK(trial.shows("Accepted by"));
+}
+
+TEST_CASE("a missing picture makes the site wait for it, and linking it changes the verdict") {
+    Trial trial;
+    const auto out = delivered(trial.folder, props(), "playmeadow");
+    std::filesystem::path picture;
+    for (const auto& entry : std::filesystem::directory_iterator(out / "pictures")) picture = entry.path();
+    REQUIRE_FALSE(picture.empty());
+    std::filesystem::rename(picture, trial.folder / "aside.png");
+    trial.load(out, "site");
+    CHECK(trial.shows("Refused by"));
+    CHECK(trial.shows("waits for its picture"));
+    std::filesystem::rename(trial.folder / "aside.png", picture);
+    trial.desk.click("try-link");
+    CHECK(trial.shows("Accepted by"));
+    CHECK_FALSE(showsText(*trial.desk.window, "waits for its picture"));
+}
+
+TEST_CASE("what a stand-in refuses is said with the file, and there is nothing to play with") {
+    Trial trial;
+    const auto out = delivered(trial.folder, props(), "playmeadow");
+    writeFile(out / "pack.json", "{\"format\": ");
+    auto& page = trial.load(out, "site");
+    CHECK(trial.shows("Refused by"));
+    CHECK(trial.shows("pack.json"));
+    CHECK(page.view().stage() == nullptr);
+    for (auto* made : trial.desk.window->findChildren<QPushButton*>("try-upload"))
+        CHECK_FALSE(made->isVisible());
+}
+
+TEST_CASE("the truck drives through the gate and back, and its size is told in both units") {
+    Trial trial;
+    Model truck = shapes::box({-1.1, 0, -2.5}, {1.1, 2.4, 2.5});
+    truck.nodes[0].name = "truck";
+    truck.headingKnown = true;
+    auto& page = trial.load(delivered(trial.folder, truck, "mudhaul"), "yard");
+    CHECK(trial.shows("Accepted by"));
+    CHECK(trial.shows("decimetres"));
+    REQUIRE(page.view().stage());
+    const auto where = [&] {
+        const auto drawn = page.view().stage()->drawn();
+        REQUIRE_FALSE(drawn.empty());
+        glm::vec3 sum(0);
+        for (const auto& one : drawn) sum += glm::vec3(one.pose[3]);
+        return sum;
+    };
+    const glm::vec3 start = where();
+    trial.desk.click("try-drive");
+    CHECK(waitFor([&] { return glm::distance(where(), start) > 5; }, 8000));
+    trial.desk.click("try-back");
+    CHECK(waitFor([&] { return glm::distance(where(), start) < 1; }, 8000));
+}
+
+TEST_CASE("on the table, colliders and finishes are chosen, and copies are added and knocked over") {
+    Trial trial;
+    const auto out = trial.folder / "table";
+    Model figure = shapes::box({-0.008, 0, -0.008}, {0.008, 0.032, 0.008});
+    const auto built =
+        deliver::build(figure, 1, {{"collider-box", true, nlohmann::ordered_json::object()}},
+                       *sheet("hearthboard"), out, {"figure", "matte", "own work", ""}, nullptr, {});
+    REQUIRE(built.fits);
+    auto& page = trial.load(out, "table");
+    CHECK(trial.shows("Accepted by"));
+    const auto count = page.view().world()->count();
+    trial.desk.click("try-copy");
+    CHECK(page.view().world()->count() == count + 1);
+    trial.desk.click("try-stack");
+    CHECK(page.view().world()->count() == 2);
+    trial.desk.click("try-drop");
+    CHECK(page.view().world()->count() == 1);
+    for (const char* name : {"try-collider", "try-outline", "try-finish"}) {
+        auto* box = trial.desk.find<QComboBox>(name);
+        REQUIRE(box->count() >= 2);
+        for (int i = 0; i < box->count(); ++i) {
+            box->setCurrentIndex(i);
+            Q_EMIT box->activated(i);
+            QTest::qWait(20);
+        }
+        CHECK_FALSE(box->accessibleName().isEmpty());
+    }
+    QTest::keyClick(&page, Qt::Key_Escape);
+    CHECK(waitFor([&] { return trial.desk.window->workbench().isVisible(); }));
+}
