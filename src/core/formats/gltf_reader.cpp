@@ -1,9 +1,7 @@
-// glTF 2.0 and GLB through tinygltf, which parses the container; what the numbers mean is read here, with
-// every offset checked, because a hostile file may promise anything. Source: glTF 2.0 specification
-// (Khronos).
+// glTF 2.0 and GLB through tinygltf, which parses the container. Source: glTF 2.0 specification (Khronos).
 #include "core/formats/format.h"
+#include "core/formats/gltf_data.h"
 #include "core/formats/merge_parts.h"
-#include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
 #include "core/base/mapped_file.h"
@@ -52,17 +50,18 @@ tinygltf::FsCallbacks filesBeside() {
 class Reader {
 public:
     Reader(const tinygltf::Model& source, std::filesystem::path path)
-        : source_(source), path_(std::move(path)) {}
+        : source_(source), path_(path), data_(source, std::move(path)) {}
 
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
         if (!source_.asset.version.starts_with("2."))
-            fail(fmt::format("is written in version {} of glTF", source_.asset.version),
-                 "Export it as glTF 2.0.");
+            data_.fail(fmt::format("is written in version {} of glTF", source_.asset.version),
+                       "Export it as glTF 2.0.");
         for (const std::string& extension : source_.extensionsRequired)
             if (extension != "KHR_mesh_quantization" && extension != "KHR_texture_transform" &&
                 extension != "KHR_materials_unlit" && extension != "KHR_materials_emissive_strength")
-                fail(fmt::format("needs the extension {}", extension), "Export it without that extension.");
+                data_.fail(fmt::format("needs the extension {}", extension),
+                           "Export it without that extension.");
         for (const std::string& extension : source_.extensionsUsed)
             model_.dropped.push_back("extension " + extension);
         readImages();
@@ -80,105 +79,6 @@ public:
     }
 
 private:
-    [[noreturn]] void fail(const std::string& what,
-                           const std::string& mend = "Export the file again.") const {
-        throw Error(what, path_.string(), mend);
-    }
-    template <class T>
-    const T& at(const std::vector<T>& list, int index, std::string_view what) const {
-        if (index < 0 || index >= static_cast<int>(list.size()))
-            fail(fmt::format("refers to {} {}, which does not exist", what, index));
-        return list[index];
-    }
-
-    const unsigned char* bytes(int bufferView, std::size_t offset, std::size_t length) const {
-        const auto& view = at(source_.bufferViews, bufferView, "buffer view");
-        const auto& buffer = at(source_.buffers, view.buffer, "buffer").data;
-        if (view.byteOffset > buffer.size() || view.byteLength > buffer.size() - view.byteOffset ||
-            offset > view.byteLength || length > view.byteLength - offset)
-            fail("promises more data than it holds", "The file was cut off; export or copy it again.");
-        return buffer.data() + view.byteOffset + offset;
-    }
-
-    static double component(const unsigned char* p, int type, bool normalized) {
-        const auto as = [&](auto value) {
-            std::memcpy(&value, p, sizeof value);
-            return value;
-        };
-        switch (type) {
-        case TINYGLTF_COMPONENT_TYPE_BYTE:
-            return normalized ? std::max(-1.0, as(std::int8_t()) / 127.0) : as(std::int8_t());
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
-            return normalized ? as(std::uint8_t()) / 255.0 : as(std::uint8_t());
-        case TINYGLTF_COMPONENT_TYPE_SHORT:
-            return normalized ? std::max(-1.0, as(std::int16_t()) / 32767.0) : as(std::int16_t());
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
-            return normalized ? as(std::uint16_t()) / 65535.0 : as(std::uint16_t());
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT:
-            return as(std::uint32_t());
-        default:
-            return as(float());
-        }
-    }
-
-    /// `width` numbers an element, as floats or doubles; sparse accessors are applied.
-    template <class T>
-    std::vector<T> numbers(int index, int width) const {
-        const auto& accessor = at(source_.accessors, index, "accessor");
-        const int type = accessor.componentType;
-        const int size = tinygltf::GetComponentSizeInBytes(type),
-                  own = tinygltf::GetNumComponentsInType(accessor.type);
-        if (size <= 0 || own != width)
-            fail(fmt::format("has an accessor of another shape than {} numbers", width));
-        if (accessor.count > (1u << 30)) fail("promises an absurd number of values");
-        std::vector<T> out;
-        if (accessor.bufferView >= 0) {
-            const auto& view = at(source_.bufferViews, accessor.bufferView, "buffer view");
-            const std::size_t stride = view.byteStride ? view.byteStride : std::size_t(size) * own;
-            if (accessor.count > 0) {
-                const unsigned char* p = bytes(accessor.bufferView, accessor.byteOffset,
-                                               (accessor.count - 1) * stride + std::size_t(size) * own);
-                out.resize(accessor.count * width);
-                for (std::size_t i = 0; i < accessor.count; ++i)
-                    for (int k = 0; k < width; ++k)
-                        out[i * width + k] =
-                            T(component(p + i * stride + std::size_t(k) * size, type, accessor.normalized));
-            }
-        } else {
-            if (accessor.count > (1u << 26)) fail("promises an absurd number of values");
-            out.resize(accessor.count * width, T(0));
-        }
-        if (accessor.sparse.isSparse) {
-            const auto count = static_cast<std::size_t>(std::max(0, accessor.sparse.count));
-            const int indexSize = tinygltf::GetComponentSizeInBytes(accessor.sparse.indices.componentType);
-            if (indexSize <= 0) fail("has a sparse accessor of an unknown type");
-            const unsigned char* where = bytes(accessor.sparse.indices.bufferView,
-                                               accessor.sparse.indices.byteOffset, count * indexSize);
-            const unsigned char* what =
-                bytes(accessor.sparse.values.bufferView, accessor.sparse.values.byteOffset,
-                      count * std::size_t(size) * width);
-            for (std::size_t i = 0; i < count; ++i) {
-                const auto element = static_cast<std::size_t>(
-                    component(where + i * indexSize, accessor.sparse.indices.componentType, false));
-                if (element >= accessor.count) fail("has a sparse value outside its accessor");
-                for (int k = 0; k < width; ++k)
-                    out[element * width + k] =
-                        T(component(what + (i * width + k) * size, type, accessor.normalized));
-            }
-        }
-        return out;
-    }
-
-    template <class V>
-    std::vector<V> vectors(int index, int width) const {
-        const auto flat = numbers<float>(index, width);
-        std::vector<V> out(flat.size() / width);
-        for (std::size_t i = 0; i < out.size(); ++i)
-            for (int k = 0; k < width; ++k)
-                out[i][k] = static_cast<typename V::value_type>(flat[i * width + k]);
-        return out;
-    }
-
     void readImages() {
         for (const tinygltf::Image& image : source_.images) {
             std::string name = !image.uri.empty() && !image.uri.starts_with("data:")
@@ -197,7 +97,7 @@ private:
 
     int picture(int texture) const {
         if (texture < 0) return -1;
-        const int image = at(source_.textures, texture, "texture").source;
+        const int image = data_.at(source_.textures, texture, "texture").source;
         return image >= 0 && image < static_cast<int>(model_.images.size()) && model_.images[image] ? image
                                                                                                     : -1;
     }
@@ -269,20 +169,20 @@ private:
     Mesh readPrimitive(const tinygltf::Primitive& primitive, const tinygltf::Mesh& owner) {
         Mesh mesh;
         const auto& a = primitive.attributes;
-        if (const int i = attribute(a, "POSITION"); i >= 0) mesh.positions = vectors<glm::vec3>(i, 3);
-        if (const int i = attribute(a, "NORMAL"); i >= 0) mesh.normals = vectors<glm::vec3>(i, 3);
-        if (const int i = attribute(a, "TANGENT"); i >= 0) mesh.tangents = vectors<glm::vec4>(i, 4);
+        if (const int i = attribute(a, "POSITION"); i >= 0) mesh.positions = data_.vectors<glm::vec3>(i, 3);
+        if (const int i = attribute(a, "NORMAL"); i >= 0) mesh.normals = data_.vectors<glm::vec3>(i, 3);
+        if (const int i = attribute(a, "TANGENT"); i >= 0) mesh.tangents = data_.vectors<glm::vec4>(i, 4);
         for (int set = 0; set < 8; ++set)
             if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0)
-                mesh.uvSets.push_back(vectors<glm::vec2>(i, 2));
+                mesh.uvSets.push_back(data_.vectors<glm::vec2>(i, 2));
         if (const int i = attribute(a, "COLOR_0"); i >= 0) {
-            if (at(source_.accessors, i, "accessor").type == TINYGLTF_TYPE_VEC3)
-                for (const glm::vec3& c : vectors<glm::vec3>(i, 3)) mesh.colours.emplace_back(c, 1.0f);
+            if (data_.at(source_.accessors, i, "accessor").type == TINYGLTF_TYPE_VEC3)
+                for (const glm::vec3& c : data_.vectors<glm::vec3>(i, 3)) mesh.colours.emplace_back(c, 1.0f);
             else
-                mesh.colours = vectors<glm::vec4>(i, 4);
+                mesh.colours = data_.vectors<glm::vec4>(i, 4);
         }
-        if (const int i = attribute(a, "JOINTS_0"); i >= 0) mesh.joints = vectors<glm::u16vec4>(i, 4);
-        if (const int i = attribute(a, "WEIGHTS_0"); i >= 0) mesh.weights = vectors<glm::vec4>(i, 4);
+        if (const int i = attribute(a, "JOINTS_0"); i >= 0) mesh.joints = data_.vectors<glm::u16vec4>(i, 4);
+        if (const int i = attribute(a, "WEIGHTS_0"); i >= 0) mesh.weights = data_.vectors<glm::vec4>(i, 4);
         if (attribute(a, "JOINTS_1") >= 0) noteOnce("bone weights beyond four a corner");
         for (std::size_t t = 0; t < primitive.targets.size(); ++t) {
             MorphTarget morph;
@@ -294,13 +194,14 @@ private:
             const auto& target = primitive.targets[t];
             morph.positions.resize(mesh.positions.size(), glm::vec3(0));
             if (const int i = attribute(target, "POSITION"); i >= 0)
-                morph.positions = vectors<glm::vec3>(i, 3);
-            if (const int i = attribute(target, "NORMAL"); i >= 0) morph.normals = vectors<glm::vec3>(i, 3);
+                morph.positions = data_.vectors<glm::vec3>(i, 3);
+            if (const int i = attribute(target, "NORMAL"); i >= 0)
+                morph.normals = data_.vectors<glm::vec3>(i, 3);
             mesh.morphs.push_back(std::move(morph));
         }
         std::vector<std::uint32_t> list;
         if (primitive.indices >= 0) {
-            const auto values = numbers<double>(primitive.indices, 1);
+            const auto values = data_.numbers<double>(primitive.indices, 1);
             list.assign(values.begin(), values.end());
         } else {
             list.resize(mesh.positions.size());
@@ -312,7 +213,7 @@ private:
         mesh.indices = triangles(list, primitive.mode);
         const int material = primitive.material;
         if (material >= static_cast<int>(source_.materials.size()))
-            fail("refers to a material that does not exist");
+            data_.fail("refers to a material that does not exist");
         mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), material}};
         return mesh;
     }
@@ -349,7 +250,7 @@ private:
         std::vector<int> roots;
         if (!source_.scenes.empty()) {
             const int scene = source_.defaultScene >= 0 ? source_.defaultScene : 0;
-            roots = at(source_.scenes, scene, "scene").nodes;
+            roots = data_.at(source_.scenes, scene, "scene").nodes;
             if (source_.scenes.size() > 1) model_.dropped.emplace_back("scenes other than the first");
         } else {
             std::set<int> children;
@@ -364,14 +265,14 @@ private:
         while (!open.empty()) {
             const auto [index, parent] = open.back();
             open.pop_back();
-            const auto& node = at(source_.nodes, index, "node");
+            const auto& node = data_.at(source_.nodes, index, "node");
             if (order_[index] >= 0)
-                fail(fmt::format("has node \"{}\" twice in its tree, or below itself", node.name));
+                data_.fail(fmt::format("has node \"{}\" twice in its tree, or below itself", node.name));
             order_[index] = static_cast<int>(model_.nodes.size());
             if (node.mesh >= static_cast<int>(source_.meshes.size()))
-                fail("refers to a mesh that does not exist");
+                data_.fail("refers to a mesh that does not exist");
             if (node.skin >= static_cast<int>(source_.skins.size()))
-                fail("refers to a skin that does not exist");
+                data_.fail("refers to a skin that does not exist");
             model_.nodes.push_back({node.name, parent, localOf(node), node.mesh, node.skin});
             const int own = order_[index];
             for (auto child = node.children.rbegin(); child != node.children.rend(); ++child)
@@ -389,13 +290,14 @@ private:
             skin.name = source.name;
             skin.root = ordered(source.skeleton);
             for (const int joint : source.joints) {
-                if (ordered(joint) < 0) fail("has a skin whose bone is not in the scene");
+                if (ordered(joint) < 0) data_.fail("has a skin whose bone is not in the scene");
                 skin.joints.push_back(ordered(joint));
             }
             skin.inverseBind.resize(skin.joints.size(), glm::mat4(1.0f));
             if (source.inverseBindMatrices >= 0) {
-                const auto flat = numbers<float>(source.inverseBindMatrices, 16);
-                if (flat.size() < skin.joints.size() * 16) fail("has a skin with too few bind matrices");
+                const auto flat = data_.numbers<float>(source.inverseBindMatrices, 16);
+                if (flat.size() < skin.joints.size() * 16)
+                    data_.fail("has a skin with too few bind matrices");
                 for (std::size_t j = 0; j < skin.joints.size(); ++j)
                     skin.inverseBind[j] = glm::make_mat4(&flat[j * 16]);
             }
@@ -406,7 +308,7 @@ private:
             const std::size_t bones = model_.skins[node.skin].joints.size();
             for (const glm::u16vec4& j : model_.meshes[node.mesh]->joints)
                 if (std::max({j.x, j.y, j.z, j.w}) >= bones)
-                    fail("weighs corners to bones that its skin does not have");
+                    data_.fail("weighs corners to bones that its skin does not have");
         }
     }
 
@@ -428,12 +330,12 @@ private:
                     channel.target = Target::Weights, width = 1;
                 else if (c.target_path != "translation")
                     continue;
-                const auto& sampler = at(source.samplers, c.sampler, "sampler");
+                const auto& sampler = data_.at(source.samplers, c.sampler, "sampler");
                 channel.curve = sampler.interpolation == "STEP"          ? Channel::Curve::Step
                                 : sampler.interpolation == "CUBICSPLINE" ? Channel::Curve::CubicSpline
                                                                          : Channel::Curve::Linear;
-                channel.times = numbers<float>(sampler.input, 1);
-                channel.values = numbers<float>(sampler.output, width);
+                channel.times = data_.numbers<float>(sampler.input, 1);
+                channel.values = data_.numbers<float>(sampler.output, width);
                 clip->channels.push_back(std::move(channel));
             }
             model_.clips.push_back(std::move(clip));
@@ -442,6 +344,7 @@ private:
 
     const tinygltf::Model& source_;
     std::filesystem::path path_;
+    GltfData data_;
     Model model_;
     std::vector<int> order_;
 };
