@@ -76,7 +76,13 @@ TEST_CASE("the site says that it is checking, and its verdict only behind the la
     CHECK_FALSE(showsText(*trial.desk.window, "Accepted by"));
     REQUIRE(page.view().stage());
     CHECK(page.view().stage()->isChecking());
+    const auto room = page.view().stage()->frame();
+    const auto foot = page.view().stage()->figureFoot();
+    CHECK(page.view().stage()->drawn().empty()); // nothing is there yet, but room for it
     CHECK(trial.shows("Accepted by"));
+    CHECK_FALSE(page.view().stage()->drawn().empty());
+    CHECK(glm::distance(page.view().stage()->frame().second, room.second) < 0.1f);
+    CHECK(glm::distance(page.view().stage()->figureFoot(), foot) < 0.1f);
     CHECK_FALSE(page.view().stage()->isChecking());
     CHECK_FALSE(showsText(*trial.desk.window, "is checking"));
     trial.desk.click("try-upload"); // and again from the start

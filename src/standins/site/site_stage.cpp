@@ -52,6 +52,7 @@ public:
                 out.push_back({physics().shapeOf(int(b)), physics().pose(int(b)).matrix});
         return out;
     }
+    std::vector<world::Drawn> expected() const override { return Stage::drawn(); }
     bool advance(double seconds) override {
         Stage::advance(seconds);
         clock_ += seconds;

@@ -23,7 +23,7 @@ bool Stage::advance(double seconds) {
 
 std::pair<glm::vec3, glm::vec3> Stage::frame() const {
     glm::vec3 low(1e30f), high(-1e30f);
-    for (const Drawn& one : drawn()) {
+    for (const Drawn& one : expected()) {
         const Shape& shape = items_[one.item].shape;
         for (int i = 0; i < 8; ++i) {
             const glm::vec3 a = shape.low(), b = shape.high();
@@ -43,7 +43,7 @@ std::pair<glm::vec3, glm::vec3> Stage::frame() const {
 
 glm::vec3 Stage::figureFoot() const {
     float right = 0, half = 0;
-    for (const Drawn& one : drawn()) {
+    for (const Drawn& one : expected()) {
         const Shape& shape = items_[one.item].shape;
         right = std::max(right, one.pose[3].x + shape.high().x);
         half = std::max(half, shape.size().x);

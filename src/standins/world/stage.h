@@ -55,6 +55,8 @@ public:
 
     /// What stands where now: by default every body as the item of its shape's number.
     virtual std::vector<Drawn> drawn() const;
+    /// What the camera and the figure make room for: what is drawn, and what is still to come.
+    virtual std::vector<Drawn> expected() const { return drawn(); }
     /// Outlines of what physics uses, where the stage wants them shown.
     virtual bool showsColliders() const { return false; }
     virtual std::vector<Mark> marks() const { return {}; }
