@@ -3,14 +3,15 @@
 #include "core/base/hash.h"
 #include "core/base/huge_pages.h"
 
-#include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 #include <tbb/task_arena.h>
 
+#include <atomic>
 #include <bit>
 #include <cmath>
 #include <cstring>
 #include <numeric>
+#include <optional>
 
 namespace zl::geometry {
 
@@ -142,76 +143,116 @@ bool hasAttributes(const Mesh& mesh) {
              mesh.joints.empty() && mesh.weights.empty() && mesh.morphs.empty());
 }
 
-/// weld() for the common case of a scan: positions only, joined where exactly equal. Places are shared out by
-/// their hash, so that each thread has a table of its own; within a share corners are met in order, and new
-/// numbers follow the first corner at each place, so the result does not depend on the number of threads.
-WeldResult weldBare(const Mesh& mesh, const Progress& progress) {
-    using Range = tbb::blocked_range<std::size_t>;
-    constexpr std::size_t ahead = 16;
-    const std::size_t count = mesh.indices.size();
-    const std::size_t shares =
-        std::bit_ceil(std::clamp<std::size_t>(tbb::this_task_arena::max_concurrency(), 1, 16));
-    const int shift = 32 - std::countr_zero(shares);
-    const auto shareOf = [&](std::uint32_t hash) { return shares == 1 ? 0 : hash >> shift; };
-    std::vector<std::uint32_t> hash;
-    resizeBig(hash, count);
-    tbb::parallel_for(Range(0, count, 1 << 15), [&](const Range& range) {
-        for (std::size_t c = range.begin(); c != range.end(); ++c)
-            hash[c] = static_cast<std::uint32_t>(hashPlace(mesh.positions[mesh.indices[c]]));
-    });
-    progress.report(0.2);
+/// The places among some corners, each once and numbered in the order in which they are met.
+class Places {
+public:
+    /// A closed surface has about six corners to a place; the table grows where there are fewer.
+    explicit Places(std::size_t corners) { makeTable(std::bit_ceil(corners / 3 + 16)); }
 
-    struct Share {
-        std::vector<glm::vec3> places;
-        std::vector<std::uint32_t> firstCorner, number; ///< of each place
-    };
-    std::vector<Share> parts(shares);
+    std::uint32_t findOrAdd(const glm::vec3& p, std::uint64_t hash) {
+        const std::size_t at = slotOf(p, hash);
+        if (slots_[at] != nobody) return slots_[at];
+        slots_[at] = static_cast<std::uint32_t>(all.size());
+        all.push_back(p);
+        if (all.size() * 3 > slots_.size() * 2) grow();
+        return static_cast<std::uint32_t>(all.size()) - 1;
+    }
+    std::uint32_t find(const glm::vec3& p) const { return slots_[slotOf(p, hashPlace(p))]; }
+    void prefetch(std::uint64_t hash) const { __builtin_prefetch(&slots_[hash & mask_]); }
+
+    std::vector<glm::vec3> all;
+
+private:
+    std::size_t slotOf(const glm::vec3& p, std::uint64_t hash) const {
+        std::size_t at = hash & mask_;
+        while (slots_[at] != nobody && all[slots_[at]] != p) at = (at + 1) & mask_;
+        return at;
+    }
+    void makeTable(std::size_t size) {
+        slots_ = {};
+        slots_.reserve(size);
+        preferHugePages(slots_.data(), size * sizeof(std::uint32_t));
+        slots_.assign(size, nobody);
+        mask_ = size - 1;
+    }
+    void grow() {
+        makeTable(2 * slots_.size());
+        for (std::uint32_t i = 0; i < all.size(); ++i) slots_[slotOf(all[i], hashPlace(all[i]))] = i;
+    }
+
+    std::vector<std::uint32_t> slots_;
+    std::size_t mask_ = 0;
+};
+
+/// weld() for the common case of a scan: positions only, joined where exactly equal. Each thread takes a run
+/// of corners with a table of its own; a place that an earlier run has met too takes that one's number. So
+/// numbers follow the first corner at each place, and the result does not depend on the number of threads.
+/// Nothing when a corner is not finite.
+std::optional<WeldResult> weldBare(const Mesh& mesh, const Progress& progress) {
+    const std::size_t count = mesh.indices.size();
+    const auto runs = static_cast<std::size_t>(std::clamp(tbb::this_task_arena::max_concurrency(), 1, 16));
+    const auto firstOf = [&](std::size_t run) { return count * run / runs; };
     WeldResult result;
-    auto& indices = result.mesh.indices; // place within its share first
+    auto& indices = result.mesh.indices; // the place within the run first
     resizeBig(indices, count);
-    tbb::parallel_for(std::size_t(0), shares, [&](std::size_t own) {
-        Share& share = parts[own];
-        std::vector<std::uint32_t> slots;
-        // Hashes spread evenly but by chance; a share's own count is cheap to know and never too small.
-        const auto held = static_cast<std::size_t>(
-            std::ranges::count_if(hash, [&](std::uint32_t h) { return shareOf(h) == own; }));
-        const std::size_t size = std::bit_ceil(held + held / 2 + 16);
-        slots.reserve(size);
-        preferHugePages(slots.data(), size * sizeof(std::uint32_t));
-        slots.assign(size, nobody);
-        const std::size_t mask = size - 1;
-        for (std::size_t c = 0; c < count; ++c) {
-            if (c + ahead < count) __builtin_prefetch(&slots[hash[c + ahead] & mask]);
-            if (shareOf(hash[c]) != own) continue;
-            const glm::vec3& p = mesh.positions[mesh.indices[c]];
-            std::size_t at = hash[c] & mask;
-            while (slots[at] != nobody && share.places[slots[at]] != p) at = (at + 1) & mask;
-            if (slots[at] == nobody) {
-                slots[at] = static_cast<std::uint32_t>(share.places.size());
-                share.places.push_back(p);
-                share.firstCorner.push_back(static_cast<std::uint32_t>(c));
+    std::vector<std::optional<Places>> places(runs);
+    std::atomic<bool> allFinite{true};
+    tbb::parallel_for(std::size_t(0), runs, [&](std::size_t run) {
+        Places& own = places[run].emplace(firstOf(run + 1) - firstOf(run));
+        // By small blocks, so that the table's slots are on their way while the next hashes are made.
+        constexpr std::size_t block = 64;
+        std::uint64_t hash[block];
+        for (std::size_t c = firstOf(run), end = firstOf(run + 1); c < end; c += block) {
+            const std::size_t size = std::min(block, end - c);
+            bool good = true;
+            for (std::size_t k = 0; k < size; ++k) {
+                const glm::vec3& p = mesh.positions[mesh.indices[c + k]];
+                good &= finite(p);
+                hash[k] = hashPlace(p);
+                own.prefetch(hash[k]);
             }
-            indices[c] = slots[at];
-            if ((c & 0xfffff) == 0) progress.checkCancel();
+            if (!good) {
+                allFinite = false;
+                return;
+            }
+            for (std::size_t k = 0; k < size; ++k)
+                indices[c + k] = own.findOrAdd(mesh.positions[mesh.indices[c + k]], hash[k]);
+            if ((c & 0xfffff) < block) progress.checkCancel();
         }
     });
-    progress.report(0.7);
+    if (!allFinite) return std::nullopt;
+    progress.report(0.6);
+
+    // For each place the number it takes over, from the first earlier run that has it.
+    struct Known {
+        std::uint32_t run, place;
+    };
+    std::vector<std::vector<Known>> known(runs);
+    tbb::parallel_for(std::size_t(0), runs, [&](std::size_t run) {
+        known[run].assign(places[run]->all.size(), {nobody, 0});
+        tbb::parallel_for(std::size_t(0), known[run].size(), [&](std::size_t i) {
+            for (std::uint32_t before = 0; before < run && known[run][i].run == nobody; ++before)
+                if (const auto found = places[before]->find(places[run]->all[i]); found != nobody)
+                    known[run][i] = {before, found};
+        });
+    });
     auto& kept = result.mesh.positions;
-    std::vector<std::size_t> next(shares, 0);
-    for (Share& share : parts) share.number.resize(share.places.size());
-    while (true) { // the shares' places, merged by first corner
-        std::size_t lowest = shares;
-        for (std::size_t s = 0; s < shares; ++s)
-            if (next[s] < parts[s].places.size() &&
-                (lowest == shares || parts[s].firstCorner[next[s]] < parts[lowest].firstCorner[next[lowest]]))
-                lowest = s;
-        if (lowest == shares) break;
-        parts[lowest].number[next[lowest]] = static_cast<std::uint32_t>(kept.size());
-        kept.push_back(parts[lowest].places[next[lowest]++]);
+    std::vector<std::vector<std::uint32_t>> number(runs);
+    for (std::size_t run = 0; run < runs; ++run) {
+        number[run].reserve(known[run].size());
+        for (std::size_t i = 0; i < known[run].size(); ++i) {
+            const Known& earlier = known[run][i];
+            if (earlier.run != nobody) {
+                number[run].push_back(number[earlier.run][earlier.place]);
+            } else {
+                number[run].push_back(static_cast<std::uint32_t>(kept.size()));
+                kept.push_back(places[run]->all[i]);
+            }
+        }
     }
-    tbb::parallel_for(Range(0, count, 1 << 15), [&](const Range& range) {
-        for (std::size_t c = range.begin(); c != range.end(); ++c)
-            indices[c] = parts[shareOf(hash[c])].number[indices[c]];
+    progress.report(0.9);
+    tbb::parallel_for(std::size_t(0), runs, [&](std::size_t run) {
+        for (std::size_t c = firstOf(run); c < firstOf(run + 1); ++c) indices[c] = number[run][indices[c]];
     });
     result.mesh.name = mesh.name;
     result.mesh.parts = mesh.parts;
@@ -230,8 +271,8 @@ std::vector<std::uint32_t> joinedPlaces(const std::vector<glm::vec3>& positions,
 }
 
 WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
-    if (tolerance <= 0 && !hasAttributes(mesh) && std::ranges::all_of(mesh.positions, finite))
-        return weldBare(mesh, progress);
+    if (tolerance <= 0 && !hasAttributes(mesh))
+        if (auto result = weldBare(mesh, progress)) return std::move(*result);
     const auto place = joinedPlaces(mesh.positions, tolerance, progress.part(0, 0.7));
     std::vector<std::uint32_t> merged = place;
     if (hasAttributes(mesh)) {
