@@ -416,18 +416,7 @@ TEST_CASE("the foot of a prism on its base is that base, wherever it stands and 
 }
 
 TEST_CASE("a guessed front turns with the model") {
-    // A cart along X: four wheels with axles along Z, and a cab at the -X end.
-    Model cart = shapes::box({-2, 0.6, -0.8}, {2, 0.9, 0.8});
-    const auto add = [&](const Mesh& mesh, const glm::dmat4& place) {
-        cart.nodes.push_back({"part", -1, place, int(cart.meshes.size())});
-        cart.meshes.push_back(std::make_shared<const Mesh>(mesh));
-    };
-    const Mesh wheel = geometry::cylinderMesh({0, -0.1, 0}, 0.5, 0.2, 48);
-    for (const double x : {-1.3, 1.3})
-        for (const double z : {-0.9, 0.9})
-            add(wheel,
-                glm::rotate(glm::translate(glm::dmat4(1.0), {x, 0.5, z}), shapes::pi / 2, {1.0, 0.0, 0.0}));
-    add(geometry::boxMesh({-2, 0.9, -0.8}, {-1.1, 2.0, 0.8}), glm::dmat4(1.0));
+    const Model cart = shapes::cart();
     for (int quarter = 0; quarter < 4; ++quarter) {
         const double turn = quarter * shapes::pi / 2;
         Model turned = moved(cart, glm::rotate(glm::dmat4(1.0), turn, {0.0, 1.0, 0.0}));

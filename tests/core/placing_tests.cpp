@@ -269,18 +269,7 @@ TEST_CASE("heading turns the front to +Z exactly, by quarters and angles") {
 }
 
 TEST_CASE("a front is guessed from wheels or a face, and not where nothing says it") {
-    // A cart along X: four wheels with axles along Z, and a cab at the -X end.
-    Model cart = shapes::box({-2, 0.6, -0.8}, {2, 0.9, 0.8});
-    const auto add = [&](const Mesh& mesh, const glm::dmat4& place) {
-        cart.nodes.push_back({"part", -1, place, int(cart.meshes.size())});
-        cart.meshes.push_back(std::make_shared<const Mesh>(mesh));
-    };
-    const Mesh wheel = geometry::cylinderMesh({0, -0.1, 0}, 0.5, 0.2, 48);
-    for (const double x : {-1.3, 1.3})
-        for (const double z : {-0.9, 0.9})
-            add(wheel,
-                glm::rotate(glm::translate(glm::dmat4(1.0), {x, 0.5, z}), glm::radians(90.0), {1, 0, 0}));
-    add(geometry::boxMesh({-2, 0.9, -0.8}, {-1.1, 2.0, 0.8}), glm::dmat4(1.0));
+    const Model cart = shapes::cart();
     const auto guess = geometry::guessHeading(cart);
     REQUIRE(guess);
     CHECK(std::abs(std::remainder(guess->angle - glm::radians(-90.0), glm::radians(360.0))) < 1e-6);

@@ -9,18 +9,6 @@
 
 using namespace zl;
 
-namespace {
-
-/// The demo project, made once for all tests of this file.
-const TemporaryFolder& demo() {
-    static const TemporaryFolder folder;
-    static const bool made = run(std::string(ZEST_LOOM_DEMO_DATA) + " " + quoted(folder.path())).code == 0;
-    REQUIRE(made);
-    return folder;
-}
-
-} // namespace
-
 TEST_CASE("inspect tells what the scan is") {
     const auto ran = cli("inspect " + quoted(demo() / "tide-bell.stl") + " --json");
     REQUIRE(ran.code == 0);

@@ -1,4 +1,6 @@
 #pragma once
+#include "support/temporary_folder.h"
+
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
 
@@ -31,4 +33,12 @@ inline std::string quoted(const std::filesystem::path& path) {
 }
 inline Ran cli(const std::string& arguments) {
     return run(std::string(ZEST_LOOM_CLI) + " " + arguments);
+}
+
+/// The demo project, made once for all tests of the program.
+inline const TemporaryFolder& demo() {
+    static const TemporaryFolder folder;
+    static const bool made = run(std::string(ZEST_LOOM_DEMO_DATA) + " " + quoted(folder.path())).code == 0;
+    REQUIRE(made);
+    return folder;
 }

@@ -15,13 +15,6 @@ namespace {
 
 const std::filesystem::path root = ZEST_LOOM_ROOT;
 
-const TemporaryFolder& demo() {
-    static const TemporaryFolder folder;
-    static const bool made = run(std::string(ZEST_LOOM_DEMO_DATA) + " " + quoted(folder.path())).code == 0;
-    REQUIRE(made);
-    return folder;
-}
-
 std::string document(const char* name) {
     return readText(root / name);
 }
@@ -46,6 +39,15 @@ std::vector<std::string> examples(const std::string& text, const std::string& pr
         lines.push_back(line.substr(line.find(program) + program.size()));
     }
     return lines;
+}
+
+/// The ids of the rules that a demo file breaks on a platform.
+std::set<std::string> brokenRules(const char* name, const char* platform) {
+    const auto json = cli("fit " + quoted(demo() / name) + " --platform " + platform + " --json").json();
+    std::set<std::string> broken;
+    for (const auto& rule : json["rules"])
+        if (rule["state"] == "broken") broken.insert(rule["id"].get<std::string>());
+    return broken;
 }
 
 nlohmann::json inspected(const char* name, const std::string& options = {}) {
@@ -145,11 +147,7 @@ TEST_CASE(
 }
 
 TEST_CASE("the cart has the faults of a cart from elsewhere: nested, mirrored, of another size") {
-    const auto json = nlohmann::json::parse(
-        cli("fit " + quoted(demo() / "haul-cart.glb") + " --platform mudhaul --json").out);
-    std::set<std::string> broken;
-    for (const auto& rule : json["rules"])
-        if (rule["state"] == "broken") broken.insert(rule["id"].get<std::string>());
+    const auto broken = brokenRules("haul-cart.glb", "mudhaul");
     CHECK(broken.contains("no-transforms"));
     CHECK(broken.contains("width"));
     CHECK(broken.contains("heading"));
@@ -159,11 +157,7 @@ TEST_CASE("the props are eight, of several materials, with a name twice and grou
     const auto props = inspected("kiosk-props.glb");
     CHECK(props["objects"] == 8);
     CHECK(props["materials"].get<int>() >= 2);
-    const auto json = nlohmann::json::parse(
-        cli("fit " + quoted(demo() / "kiosk-props.glb") + " --platform playmeadow --json").out);
-    std::set<std::string> broken;
-    for (const auto& rule : json["rules"])
-        if (rule["state"] == "broken") broken.insert(rule["id"].get<std::string>());
+    const auto broken = brokenRules("kiosk-props.glb", "playmeadow");
     CHECK(broken.contains("names-once"));
     CHECK(broken.contains("no-wrappers"));
     CHECK(broken.contains("materials"));

@@ -2,6 +2,8 @@
 #include "core/geometry/solids.h"
 #include "core/model/model.h"
 
+#include <glm/gtc/matrix_transform.hpp>
+
 #include <cmath>
 
 namespace shapes {
@@ -21,6 +23,21 @@ inline zl::Model modelOf(zl::Mesh mesh, const std::string& name = "thing") {
 
 inline zl::Model box(glm::dvec3 low, glm::dvec3 high) {
     return modelOf(zl::geometry::boxMesh(low, high), "box");
+}
+
+/// A cart along X: four wheels with axles along Z, and a cab at the -X end, where its front is.
+inline zl::Model cart() {
+    zl::Model cart = box({-2, 0.6, -0.8}, {2, 0.9, 0.8});
+    const auto add = [&](const zl::Mesh& mesh, const glm::dmat4& place) {
+        cart.nodes.push_back({"part", -1, place, int(cart.meshes.size())});
+        cart.meshes.push_back(std::make_shared<const zl::Mesh>(mesh));
+    };
+    const zl::Mesh wheel = zl::geometry::cylinderMesh({0, -0.1, 0}, 0.5, 0.2, 48);
+    for (const double x : {-1.3, 1.3})
+        for (const double z : {-0.9, 0.9})
+            add(wheel, glm::rotate(glm::translate(glm::dmat4(1.0), {x, 0.5, z}), pi / 2, {1.0, 0.0, 0.0}));
+    add(zl::geometry::boxMesh({-2, 0.9, -0.8}, {-1.1, 2.0, 0.8}), glm::dmat4(1.0));
+    return cart;
 }
 
 /// A sphere of shared corners from rings and poles, facing outward, with UVs.

@@ -22,4 +22,14 @@ Finding atMost(double value, double most, std::string_view singular, std::string
     return finding;
 }
 
+Finding atMostBytes(double bytes, double most) {
+    Finding finding;
+    finding.value = bytes / 1e6;
+    finding.holds = bytes <= most;
+    finding.share = most > 0 ? bytes / most : 0;
+    finding.measured = "≈ " + showBytes(bytes);
+    finding.limit = "of " + showBytes(most);
+    return finding;
+}
+
 } // namespace zl::platform

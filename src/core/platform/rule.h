@@ -51,4 +51,7 @@ const RuleKind* ruleKind(std::string_view check);
 /// A finding of the "at most" sort: value against `most`, both counted in `noun`s.
 Finding atMost(double value, double most, std::string_view singular, std::string_view plural);
 
+/// The same for bytes that are estimated; the value is in megabytes.
+Finding atMostBytes(double bytes, double most);
+
 } // namespace zl::platform

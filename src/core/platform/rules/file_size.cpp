@@ -18,12 +18,7 @@ Finding measureFileSize(const Measures& m, const Sheet&, const RuleSpec& rule) {
         bytes += corners * (mesh.uvSets.empty() ? 74 : 96) + double(mesh.triangleCount()) * 42;
     }
     for (const int image : usedImages(m.model())) bytes += double(m.model().images[image]->encoded.size());
-    Finding finding;
-    finding.value = bytes / 1e6;
-    finding.holds = bytes <= most;
-    finding.share = most > 0 ? bytes / most : 0;
-    finding.measured = "≈ " + showBytes(bytes);
-    finding.limit = "of " + showBytes(most);
+    Finding finding = atMostBytes(bytes, most);
     finding.note = fmt::format("The files will take about {}", showBytes(bytes));
     return finding;
 }

@@ -29,12 +29,7 @@ Finding measureMemory(const Measures& m, const Sheet&, const RuleSpec& rule) {
         bytes += 4.0 * 4 / 3 * (picture.width * shrink) * (picture.height * shrink);
     }
     bytes += double(copies) * copy;
-    Finding finding;
-    finding.value = bytes / 1e6;
-    finding.holds = bytes <= most;
-    finding.share = most > 0 ? bytes / most : 0;
-    finding.measured = "≈ " + showBytes(bytes);
-    finding.limit = "of " + showBytes(most);
+    Finding finding = atMostBytes(bytes, most);
     const double fill = bytes > 0 ? std::floor(most / bytes) : 0;
     finding.note = fmt::format("It takes about {}{}", showBytes(bytes),
                                fill >= 2 ? fmt::format(", so {} such pieces fill it; a copy takes {}",
