@@ -253,3 +253,23 @@ TEST_CASE("recipes with faults are refused line by line") {
         CHECK(error.where().find("line 2") != std::string::npos);
     }
 }
+
+TEST_CASE("notes tell lengths in the platform's unit, and in metres where there is no platform") {
+    const auto table = platform::sheetNamed(platform::loadSheets(), "hearthboard");
+    const Model box = shapes::box({0, 0.05, 0}, {0.025, 0.1, 0.025}); // one unit wide, two tall
+    const auto noted = [&](const char* id, const platform::Sheet* sheet) {
+        const Progress progress;
+        steps::StepContext context{progress, sheet};
+        steps::makeStep(id)->apply(box, context);
+        std::string all;
+        for (const std::string& note : context.notes) all += note + "; ";
+        return all;
+    };
+    CHECK(noted("stand-on-floor", table.get()).find("moved down by 2\u202fu") != std::string::npos);
+    CHECK(noted("stand-on-floor", nullptr).find("moved down by 0.05 m") != std::string::npos);
+    for (const char* id : {"origin", "collider-box", "collider-cylinder"}) {
+        INFO(noted(id, table.get()));
+        CHECK(noted(id, table.get()).find("\u202fu") != std::string::npos);
+        CHECK(noted(id, nullptr).find(" m") != std::string::npos);
+    }
+}

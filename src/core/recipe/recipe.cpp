@@ -61,7 +61,8 @@ namespace {
 /// Steps may ask the sheet for its limits, so a changed sheet must not find old results.
 Hash sheetHash(const platform::Sheet* sheet) {
     if (!sheet) return 1;
-    Hash hash = hashText(sheet->id);
+    Hash hash = hashText(sheet->id + sheet->unitName);
+    hash = hashBytes(&sheet->metresPerUnit, sizeof sheet->metresPerUnit, hash);
     for (const auto& rule : sheet->rules) {
         hash = hashText(rule.id, hash);
         for (const auto& [name, value] : rule.limits)

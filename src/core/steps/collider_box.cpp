@@ -24,8 +24,8 @@ Model ColliderBox::apply(const Model& in, StepContext& context) const {
                     "Give left below right, back below front and a height, or choose another outline.");
     Model out = in;
     out.colliders = {{"collider", "box", std::make_shared<const Mesh>(geometry::boxMesh(low, high))}};
-    context.note(fmt::format("box of {} × {} × {} m", showMeasure(high.x - low.x),
-                             showMeasure(high.y - low.y), showMeasure(high.z - low.z)));
+    context.note(fmt::format("box of {} × {} × {}", context.showLength(high.x - low.x),
+                             context.showLength(high.y - low.y), context.showLength(high.z - low.z)));
     return out;
 }
 

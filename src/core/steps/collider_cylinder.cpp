@@ -24,8 +24,8 @@ Model ColliderCylinder::apply(const Model& in, StepContext& context) const {
     out.colliders = {{"collider", "cylinder",
                       std::make_shared<const Mesh>(geometry::cylinderMesh(
                           {circle.centre.x, bounds.min.y, circle.centre.y}, circle.radius, tall, sides))}};
-    context.note(
-        fmt::format("cylinder of {} m radius, {} m high", showMeasure(circle.radius), showMeasure(tall)));
+    context.note(fmt::format("cylinder of {} radius, {} high", context.showLength(circle.radius),
+                             context.showLength(tall)));
     return out;
 }
 

@@ -40,8 +40,7 @@ glm::dvec3 checkedPoint(const Field& field, const nlohmann::json& value) {
     for (int k = 0; k < 3; ++k) {
         // Not-a-number is in no range.
         if (!value[k].is_number() || !(std::abs(value[k].get<double>()) <= field.most))
-            refuseValue(field, value,
-                        fmt::format("three numbers [x, y, z] of at most {:g}", field.most));
+            refuseValue(field, value, fmt::format("three numbers [x, y, z] of at most {:g}", field.most));
         point[k] = value[k].get<double>();
     }
     return point;

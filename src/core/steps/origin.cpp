@@ -22,10 +22,10 @@ Model Origin::apply(const Model& in, StepContext& context) const {
             foot.empty() ? glm::dvec2(bounds.centre().x, bounds.centre().z) : foot.middle;
         from = {middle.x, bounds.min.y, middle.y};
         if (!foot.empty())
-            context.note(
-                fmt::format("the foot is {} by {} m", showMeasure(foot.width()), showMeasure(foot.depth())));
+            context.note(fmt::format("the foot is {} by {}", context.showLength(foot.width()),
+                                     context.showLength(foot.depth())));
     }
-    context.note(fmt::format("moved by {} m", showMeasure(glm::length(from))));
+    context.note(fmt::format("moved by {}", context.showLength(glm::length(from))));
     return moved(in, glm::translate(glm::dmat4(1.0), -from));
 }
 

@@ -13,9 +13,9 @@ Model StandOnFloor::apply(const Model& in, StepContext& context) const {
         return in;
     }
     const double by = lift - bounds.min.y;
-    context.note(std::abs(by) < 1e-9
-                     ? "stood there already"
-                     : fmt::format("moved {} by {} m", by > 0 ? "up" : "down", showMeasure(std::abs(by))));
+    context.note(std::abs(by) < 1e-9 ? "stood there already"
+                                     : fmt::format("moved {} by {}", by > 0 ? "up" : "down",
+                                                   context.showLength(std::abs(by))));
     return moved(in, glm::translate(glm::dmat4(1.0), {0, by, 0}));
 }
 

@@ -28,6 +28,10 @@ struct StepContext {
     nlohmann::json facts = nlohmann::json::object(); ///< measured numbers, for reports
 
     void note(std::string text) { notes.push_back(std::move(text)); }
+    /// A length for a note: in the platform's unit where there is one, else in metres.
+    std::string showLength(double metres) const {
+        return sheet ? sheet->showLength(metres) : showMeasure(metres) + " m";
+    }
 };
 
 /// A step with its parameters, type-erased. Parameters outside are JSON with choices by id and angles in
