@@ -54,7 +54,8 @@ int main(int argc, char** argv) {
                                                            : themeName == "dusk");
     zl::setThousandsGap(QSettings().value("thousandsGap", true).toBool());
     zl::app::MainWindow window;
-    window.setDemo(parser.value(demo));
+    if (parser.isSet(demo))
+        window.setDemo(parser.value(demo)); // otherwise it has found its own place already
     window.session().setAutosaves(!parser.isSet(screenshot));
     QStringList models;
     for (const QString& file : parser.positionalArguments()) {
