@@ -274,6 +274,23 @@ TEST_CASE("a front is guessed from wheels or a face, and not where nothing says 
     REQUIRE(guess);
     CHECK(std::abs(std::remainder(guess->angle - glm::radians(-90.0), glm::radians(360.0))) < 1e-6);
     CHECK(guess->reason.find("wheels") != std::string::npos);
+    // Smaller wheels in front say it too, also without a cab; against the cab they leave it open.
+    const auto withWheels = [&](double atMinus, double atPlus, bool cab) {
+        Model model = shapes::cart();
+        for (std::size_t n = 1; n <= 4; ++n) {
+            const bool minus = model.nodes[n].local[3].x < 0;
+            const double size = minus ? atMinus : atPlus;
+            model.nodes[n].local[3].y = 0.5 * size;
+            model.nodes[n].local = glm::scale(model.nodes[n].local, glm::dvec3(size));
+        }
+        if (!cab) model.nodes.pop_back();
+        return geometry::guessHeading(model);
+    };
+    REQUIRE(withWheels(1, 0.8, false));
+    CHECK(withWheels(1, 0.8, false)->angle == Approx(glm::radians(90.0)));
+    CHECK(withWheels(1, 0.8, false)->reason.find("+X") != std::string::npos);
+    CHECK_FALSE(withWheels(1, 0.8, true));
+    CHECK(withWheels(0.8, 1, true)->angle == Approx(glm::radians(-90.0)));
     // A block that is mirrored left and right, with a nose of many corners at +Z.
     Model head = shapes::box({-1, 0, -1.5}, {1, 2, 1});
     Mesh nose = shapes::sphere(24, 16, 0.4);

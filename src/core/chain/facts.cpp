@@ -21,10 +21,7 @@ void addMesh(Facts& facts, const Mesh& mesh, const glm::dmat4& toWorld,
     const Mesh placed = geometry::withPlacedUvs(mesh, materials);
     const glm::dmat3 linear(toWorld);
     const bool mirrors = glm::determinant(linear) < 0;
-    const glm::dmat3 normalMatrix =
-        glm::dmat3(glm::cross(linear[1], linear[2]), glm::cross(linear[2], linear[0]),
-                   glm::cross(linear[0], linear[1])) *
-        (mirrors ? -1.0 : 1.0);
+    const glm::dmat3 normalMatrix = geometry::normalMatrixOf(linear);
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         const std::uint32_t* c = &mesh.indices[3 * t];
         const glm::dvec3 a = linear * glm::dvec3(mesh.positions[c[0]]),

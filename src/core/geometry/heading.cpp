@@ -1,8 +1,7 @@
 #include "core/geometry/heading.h"
 
 #include "core/geometry/ray_scene.h"
-#include "core/geometry/topology.h"
-#include "core/geometry/weld.h"
+#include "core/geometry/wheels.h"
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
@@ -14,74 +13,88 @@ namespace {
 
 constexpr std::size_t mostTriangles = 400000; // heavier models are scans, whose parts say nothing
 
-struct Wheel {
-    glm::dvec3 centre;
-    double diameter;
-    int axle; ///< 0: along X, 2: along Z
-};
-
-/// Parts of a flattened mesh that look like wheels: as high as long, thinner than that along a level axle,
-/// with their corners near the rim of a circle rather than all over a square.
-std::vector<Wheel> wheelsIn(const Mesh& mesh) {
-    std::size_t count = 0;
-    const auto piece = pieceOfTriangle(mesh, joinedPlaces(mesh.positions, 0), &count);
-    std::vector<Bounds> bounds(count);
-    for (std::size_t i = 0; i < mesh.indices.size(); ++i)
-        bounds[piece[i / 3]].add(glm::dvec3(mesh.positions[mesh.indices[i]]));
-    std::vector<double> outside(count, 0), corners(count, 0);
-    const auto axleOf = [](const glm::dvec3& size) { return size.x < size.z ? 0 : 2; };
-    for (std::size_t i = 0; i < mesh.indices.size(); ++i) {
-        const Bounds& b = bounds[piece[i / 3]];
-        const glm::dvec3 size = b.size(), p = glm::dvec3(mesh.positions[mesh.indices[i]]) - b.centre();
-        const double across = axleOf(size) == 0 ? p.z : p.x;
-        corners[piece[i / 3]] += 1;
-        outside[piece[i / 3]] += std::hypot(across, p.y) > 0.54 * size.y;
-    }
-    std::vector<Wheel> wheels;
-    for (std::size_t i = 0; i < count; ++i) {
-        const glm::dvec3 size = bounds[i].size();
-        const int axle = axleOf(size);
-        const double wide = axle == 0 ? size.x : size.z, round = axle == 0 ? size.z : size.x;
-        if (!(size.y > 0) || corners[i] < 24 || std::abs(round / size.y - 1) > 0.06 || wide > 0.75 * size.y ||
-            outside[i] > 0.02 * corners[i])
-            continue;
-        wheels.push_back({bounds[i].centre(), size.y, axle});
-    }
-    return wheels;
+/// "+X", "−Z", or the angle from +Z towards +X.
+std::string directionName(const glm::dvec2& d) {
+    if (d.y == 0) return d.x > 0 ? "+X" : "−X";
+    if (d.x == 0) return d.y > 0 ? "+Z" : "−Z";
+    return fmt::format("{:.0f}° from +Z", glm::degrees(std::atan2(d.x, d.y)));
 }
 
-std::optional<HeadingGuess> fromWheels(const Mesh& mesh, const Bounds& whole) {
-    const auto wheels = wheelsIn(mesh);
+/// Wheels that stand on the ground and turn about one direction; none when they do not agree.
+std::vector<Wheel> drivenWheels(const Mesh& mesh, double floor) {
+    std::vector<Wheel> wheels = wheelsIn(mesh);
     double largest = 0;
     for (const Wheel& wheel : wheels) largest = std::max(largest, wheel.diameter);
-    int along[3] = {0, 0, 0};
-    double top = whole.min.y;
-    for (const Wheel& wheel : wheels)
-        if (wheel.diameter > 0.6 * largest &&
-            wheel.centre.y - wheel.diameter / 2 < whole.min.y + 0.1 * largest) {
-            ++along[wheel.axle];
-            top = std::max(top, wheel.centre.y + wheel.diameter / 2);
-        }
-    const int axle = along[0] > along[2] ? 0 : 2;
-    if (along[axle] < 2 || along[2 - axle] * 3 > along[axle]) return std::nullopt;
-    // Which end: what stands above the wheels leans to the front, where people sit and look out.
-    const int drive = 2 - axle;
-    double area = 0, middle = 0;
+    std::erase_if(wheels, [&](const Wheel& wheel) {
+        return wheel.diameter <= 0.6 * largest ||
+               wheel.centre.y - wheel.diameter / 2 >= floor + 0.1 * largest;
+    });
+    constexpr std::size_t most = 64; // more are a gearbox or a shop of wheels, and no vehicle
+    if (wheels.size() > most) return {};
+    std::vector<Wheel> best;
+    for (const Wheel& wheel : wheels) {
+        std::vector<Wheel> alike;
+        for (const Wheel& other : wheels)
+            if (std::abs(glm::dot(wheel.axle, other.axle)) > std::cos(glm::radians(3.0)))
+                alike.push_back(other);
+        if (alike.size() > best.size()) best = std::move(alike);
+    }
+    if (best.size() < 2 || (wheels.size() - best.size()) * 3 > best.size()) return {};
+    return best;
+}
+
+/// Which end has the smaller wheels, as carts and tractors have them in front: 1 along `drive`, -1 against
+/// it, 0 when they are alike.
+int smallerEnd(const std::vector<Wheel>& wheels, const glm::dvec2& drive) {
+    const auto along = [&](const Wheel& w) { return glm::dot(glm::dvec2(w.centre.x, w.centre.z), drive); };
+    double middle = 0;
+    for (const Wheel& wheel : wheels) middle += along(wheel) / double(wheels.size());
+    double size[2] = {0, 0}, count[2] = {0, 0};
+    for (const Wheel& wheel : wheels) {
+        const int end = along(wheel) > middle;
+        size[end] += wheel.diameter, count[end] += 1;
+    }
+    if (count[0] == 0 || count[1] == 0) return 0;
+    const double ratio = (size[1] / count[1]) / (size[0] / count[0]);
+    return ratio < 0.95 ? 1 : ratio > 1 / 0.95 ? -1 : 0;
+}
+
+/// How far what stands above the wheels leans along `drive`, as share of the length: to the front, where
+/// people sit and look out.
+double leanOf(const Mesh& mesh, const Bounds& whole, const std::vector<Wheel>& wheels,
+              const glm::dvec2& drive) {
+    double top = whole.min.y, area = 0, middle = 0, low = 1e300, high = -1e300;
+    for (const Wheel& wheel : wheels) top = std::max(top, wheel.centre.y + wheel.diameter / 2);
+    const auto along = [&](const glm::dvec3& p) { return p.x * drive.x + p.z * drive.y; };
+    for (const glm::vec3& p : mesh.positions) {
+        low = std::min(low, along(glm::dvec3(p)));
+        high = std::max(high, along(glm::dvec3(p)));
+    }
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         const glm::dvec3 a(mesh.positions[mesh.indices[3 * t]]), b(mesh.positions[mesh.indices[3 * t + 1]]),
             c(mesh.positions[mesh.indices[3 * t + 2]]), centre = (a + b + c) / 3.0;
         if (centre.y < top + 0.25 * (whole.max.y - top)) continue;
         const double own = glm::length(glm::cross(b - a, c - a));
-        area += own, middle += own * centre[drive];
+        area += own, middle += own * along(centre);
     }
-    if (!(area > 0)) return std::nullopt;
-    const double lean = (middle / area - whole.centre()[drive]) / whole.size()[drive];
-    if (std::abs(lean) < 0.06) return std::nullopt;
-    const double angle = (drive == 0 ? glm::half_pi<double>() : 0.0) + (lean > 0 ? 0.0 : glm::pi<double>());
-    return HeadingGuess{std::remainder(angle, 2 * glm::pi<double>()),
-                        fmt::format("{} wheels turn about axles along {}, and the upper part leans to {}{}",
-                                    along[axle], axle == 0 ? "X" : "Z", lean > 0 ? "+" : "−",
-                                    drive == 0 ? "X" : "Z")};
+    return area > 0 && high > low ? (middle / area - (low + high) / 2) / (high - low) : 0;
+}
+
+std::optional<HeadingGuess> fromWheels(const Mesh& mesh, const Bounds& whole) {
+    const auto wheels = drivenWheels(mesh, whole.min.y);
+    if (wheels.empty()) return std::nullopt;
+    const glm::dvec2 axle = wheels[0].axle;
+    glm::dvec2 drive(axle.y, -axle.x);
+    const int smaller = smallerEnd(wheels, drive);
+    const double lean = leanOf(mesh, whole, wheels, drive);
+    const int leans = lean > 0.06 ? 1 : lean < -0.06 ? -1 : 0;
+    const int front = smaller != 0 ? smaller : leans;
+    if (front == 0 || smaller * leans < 0) return std::nullopt;
+    drive *= front;
+    return HeadingGuess{std::atan2(drive.x, drive.y),
+                        fmt::format("{} wheels turn about one direction, and {} {}", wheels.size(),
+                                    smaller != 0 ? "the smaller ones are towards" : "the upper part leans to",
+                                    directionName(drive))};
 }
 
 /// Mean distance of mirrored corners from the surface, as share of the size, over at most `samples` of them.

@@ -9,10 +9,10 @@ struct HeadingGuess {
     std::string reason;
 };
 
-/// Guesses from wheel-like parts (round, thin, in pairs: it drives across their axles, and the end where the
-/// upper part leans to is its front), else from symmetry (mirrored left and right but not front and back: the
-/// end with most detail is its face). Nothing when neither says anything clearly: a wrong guess costs more
-/// than none.
+/// Guesses from wheel-like parts (round, thin, at least two: it drives across their axles, whichever way
+/// these point, and its front is the end with the smaller wheels, or where the upper part leans to; nothing
+/// when these two disagree), else from symmetry (mirrored left and right but not front and back: the end with
+/// most detail is its face). Nothing when neither says anything clearly: a wrong guess costs more than none.
 std::optional<HeadingGuess> guessHeading(const Model& model);
 
 } // namespace zl::geometry

@@ -42,15 +42,17 @@ Bounds fileBounds(const Model& model) {
     return worldBounds(plain);
 }
 
+glm::dmat3 normalMatrixOf(const glm::dmat3& linear) {
+    const double side = glm::determinant(linear) < 0 ? -1 : 1;
+    return {side * glm::cross(linear[1], linear[2]), side * glm::cross(linear[2], linear[0]),
+            side * glm::cross(linear[0], linear[1])};
+}
+
 Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
     Mesh out = mesh;
     const glm::dmat3 linear(matrix);
     const bool mirrors = glm::determinant(linear) < 0.0;
-    // The inverse transpose but for its length, which unit normals lose anyway; it exists for flattening too.
-    const double side = mirrors ? -1 : 1;
-    const glm::dmat3 normalMatrix(side * glm::cross(linear[1], linear[2]),
-                                  side * glm::cross(linear[2], linear[0]),
-                                  side * glm::cross(linear[0], linear[1]));
+    const glm::dmat3 normalMatrix = normalMatrixOf(linear);
     tbb::parallel_for(std::size_t(0), out.positions.size(), [&](std::size_t i) {
         out.positions[i] = glm::vec3(matrix * glm::dvec4(mesh.positions[i], 1.0));
         if (!out.normals.empty()) {

@@ -35,6 +35,10 @@ Bounds worldBounds(const Model& model);
 Bounds fileBounds(const Model& model);
 Bounds meshBounds(const Mesh& mesh, const glm::dmat4& matrix = glm::dmat4(1.0));
 
+/// What takes normals along when `linear` takes positions: its cofactors, which are the inverse transpose but
+/// for a length that unit normals lose anyway, and which exist for a flattening matrix too.
+glm::dmat3 normalMatrixOf(const glm::dmat3& linear);
+
 /// The mesh with `matrix` put into its positions, normals (by cofactors), tangents and morphs. Under a
 /// mirroring matrix every triangle is turned round, so that front faces stay in front.
 Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix);
