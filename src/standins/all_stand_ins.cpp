@@ -8,10 +8,10 @@
 namespace zl::standins {
 
 const std::vector<StandIn>& allStandIns() {
-    static const std::vector<StandIn> list{{"table", "table", table::tryFolder, table::open},
-                                           {"level", "level", level::tryFolder, level::open},
-                                           {"site", "site", site::tryFolder, site::open},
-                                           {"yard", "yard", yard::tryFolder, yard::open}};
+    static const std::vector<StandIn> list{{"table", "table", "u", table::tryFolder, table::open},
+                                           {"level", "level", "u", level::tryFolder, level::open},
+                                           {"site", "site", "u", site::tryFolder, site::open},
+                                           {"yard", "yard", "dm", yard::tryFolder, yard::open}};
     return list;
 }
 

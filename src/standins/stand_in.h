@@ -1,11 +1,11 @@
 #pragma once
-#include <filesystem>
-#include <string>
-#include <vector>
-
 #include <nlohmann/json.hpp>
 
+#include <filesystem>
 #include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
 
 namespace zl::standins {
 
@@ -25,6 +25,7 @@ struct TryReport {
     bool accepted = false;
     std::vector<Message> messages;
     nlohmann::ordered_json tests = nlohmann::ordered_json::object(); ///< measured numbers by test name
+    std::vector<std::string_view> lengths; ///< which of them are lengths, in the stand-in's unit
 };
 
 /// A stand-in: loads a delivered folder, refuses like the game, runs its tests without a window, and shows
@@ -33,6 +34,7 @@ struct TryReport {
 struct StandIn {
     std::string_view id;
     std::string_view name;
+    std::string_view unit; ///< what its lengths are in
     TryReport (*tryFolder)(const std::filesystem::path& folder) = nullptr;
     std::unique_ptr<world::Stage> (*open)(const std::filesystem::path& folder, TryReport& report) = nullptr;
 };

@@ -115,6 +115,26 @@ TEST_CASE("what the ray meets is taken, follows the ray and falls when let go") 
     CHECK(placeOf(world.physics, body).y < 0.1f);
 }
 
+TEST_CASE("nothing is carried or thrown beyond the edge of what there is to stand on") {
+    World world(1.28, {0.8f, 1.4f, 0.8f});
+    world.physics.keepWithin({6, 3.5f}, true);
+    const int body = world.physics.add(world.shape, {0, 0, 0});
+    world.physics.advance(1);
+    const glm::vec3 eye(0, 5, 10);
+    REQUIRE(world.physics.grab(eye, glm::normalize(glm::vec3(0, -4.5f, -10))));
+    for (int i = 0; i < 480; ++i) { // the ray meets the floor 40 units behind
+        world.physics.carry(eye, glm::normalize(glm::vec3(0, -5, -50)));
+        world.physics.advance(1.0 / 60);
+    }
+    CHECK(placeOf(world.physics, body).z == Approx(-3.1).margin(0.3));
+    CHECK(placeOf(world.physics, body).z > -3.6f);
+    world.physics.release();
+    world.physics.push(body, {30, 0, -30});
+    world.physics.advance(10);
+    CHECK(placeOf(world.physics, body).z > -3.6f);
+    CHECK(placeOf(world.physics, body).x < 6.1f);
+}
+
 TEST_CASE("the same throw ends at the same place every time") {
     const auto end = [] {
         World world(1.8, {0.5f, 1, 0.7f});

@@ -109,7 +109,7 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
     side_->addStretch(1);
     view_->setStage(loaded.stage);
     view_->setMessage(loaded.stage
-                          ? tr("Only the delivered files are loaded. Drag a thing up, let go to drop it.")
+                          ? tr("Only the delivered files are loaded. Drag a thing to carry it, let go to drop it.")
                           : tr("The files were refused; see why on the right."));
     makeTools();
     shown_.clear();

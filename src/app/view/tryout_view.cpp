@@ -80,7 +80,7 @@ void TryoutView::setStage(std::shared_ptr<Stage> stage) {
     stage_ = std::move(stage);
     upload();
     if (stage_) {
-        camera_.yaw = stage_->isTable() ? 0.12 : 0.5;
+        camera_.yaw = stage_->table().x > 0 ? 0.12 : 0.5;
         frameAll();
         wake();
     } else {
@@ -136,7 +136,7 @@ void TryoutView::step() {
 
 void TryoutView::drawGround(const glm::mat4& toClip) {
     const Tokens& t = tokens();
-    if (!stage_ || !stage_->isTable()) {
+    if (!stage_ || stage_->table().x <= 0) {
         if (stage_) {
             const double step = gridStep(stage_->figureHeight() * 2, 1);
             painter_.lines(floorGrid(step, 16), toClip, colourOf(t.sea, 0.22f));
@@ -146,7 +146,7 @@ void TryoutView::drawGround(const glm::mat4& toClip) {
     const auto quad = [&](glm::vec3 a, glm::vec3 b, glm::vec3 c, glm::vec3 d, const QColor& colour) {
         painter_.triangles({a, b, c, a, c, d}, toClip, colourOf(colour));
     };
-    constexpr float w = 6, d = 3.5f;
+    const float w = stage_->table().x, d = stage_->table().y;
     quad({-w, 0, d}, {w, 0, d}, {w, 0, -d}, {-w, 0, -d}, QColor("#8B6B4B"));
     quad({-w, -0.35f, d}, {w, -0.35f, d}, {w, 0, d}, {-w, 0, d}, QColor("#6E5238"));
     std::vector<glm::vec3> boards;

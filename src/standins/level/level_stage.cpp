@@ -213,6 +213,7 @@ TryReport tryFolder(const std::filesystem::path& folder) {
                     {"gapToFloor", world::round4(loaded->low.y)},
                     {"objects", loaded->items.size()},
                     {"importerMultiplies", importerMultiplies}};
+    report.lengths = {"width", "height", "length", "gapToFloor"};
     return report;
 }
 

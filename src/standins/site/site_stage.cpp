@@ -184,6 +184,7 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     }
     report.tests = {
         {"objects", objects}, {"refused", pack->refused()}, {"missingPictures", pack->missingPictures()}};
+    report.lengths = {"width", "height", "length", "gapToFloor"};
     return report;
 }
 

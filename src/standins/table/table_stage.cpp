@@ -15,6 +15,7 @@ namespace {
 using world::Action, world::Choice, world::Drawn, world::Mark, world::Table;
 
 constexpr double figureUnits = 1.28;
+constexpr glm::vec2 tableTop(6, 3.5f);
 const std::vector<std::string> finishes{"matte", "satin", "gloss", "wood"};
 
 float glossOf(const std::string& finish) {
@@ -32,6 +33,7 @@ public:
         items_.push_back(
             {figure_.name, figure_.model, figure_.picture, figure_.colour, glossOf(figure_.finish)});
         finish_ = std::max<int>(0, int(std::ranges::find(finishes, figure_.finish) - finishes.begin()));
+        physics().keepWithin(tableTop, true);
         own_ = measure(figure_, ColliderKind::Own);
         box_ = measure(figure_, ColliderKind::DefaultBox);
         baseToBase();
@@ -42,7 +44,7 @@ public:
         for (std::size_t i = 0; i < physics().count(); ++i) out.push_back({0, physics().pose(int(i)).matrix});
         return out;
     }
-    bool isTable() const override { return true; }
+    glm::vec2 table() const override { return tableTop; }
     bool showsColliders() const override { return collidersShown_; }
 
     std::vector<Action> actions() const override {

@@ -105,6 +105,7 @@ TryReport tryFolder(const std::filesystem::path& folder) {
         {"restSeconds", round4(own.restSeconds)},     {"stackHeight", round4(own.stackHeight)},
         {"sideBySideGap", round4(own.sideBySideGap)}, {"defaultBoxGap", round4(box.sideBySideGap)},
         {"defaultBoxUprightDrops", box.uprightDrops}};
+    report.lengths = {"gapToFloor", "stackHeight", "sideBySideGap", "defaultBoxGap"};
     if (std::abs(own.gapToFloor) > 0.02)
         report.messages.push_back(
             {Message::Kind::Odd, "",

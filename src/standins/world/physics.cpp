@@ -11,6 +11,8 @@ namespace {
 // Bullet's contact handling is tuned for things about one to ten units large, so lengths are scaled inside
 // until a figure is this tall. Gravity is a toy's, so that a fall can be followed by eye.
 constexpr float figureInside = 12.8f, gravity = 300.0f, margin = 0.01f, carryHeight = 4.0f;
+constexpr float handSpeed = 60; // what is carried faster tumbles
+constexpr int rimGroup = 64;    // a collision group that Bullet leaves free
 
 } // namespace
 
@@ -36,9 +38,16 @@ struct Physics::Parts {
     btDiscreteDynamicsWorld world{&dispatcher, &broadphase, &solver, &configuration};
     btStaticPlaneShape floorShape{btVector3(0, 1, 0), 0};
     std::unique_ptr<btRigidBody> floor;
+    struct Wall {
+        std::unique_ptr<btStaticPlaneShape> shape;
+        std::unique_ptr<btRigidBody> body;
+    };
+    std::vector<Wall> rim;
+    glm::vec2 reach{1e6f};
     std::vector<Held> shapes;
     std::vector<Body> bodies;
     std::unique_ptr<btPoint2PointConstraint> hold;
+    btVector3 target; ///< where the hand is going; it does not jump there, or what it holds would tumble
     int held = -1;
 
     btVector3 scaled(const glm::vec3& v) const { return {v.x * inside, v.y * inside, v.z * inside}; }
@@ -75,6 +84,23 @@ Physics::Physics(double figureHeight) : parts_(std::make_unique<Parts>(figureHei
 
 Physics::~Physics() {
     clear();
+    for (auto& wall : parts_->rim) parts_->world.removeRigidBody(wall.body.get());
+}
+
+void Physics::keepWithin(const glm::vec2& half, bool rim) {
+    Parts& p = *parts_;
+    p.reach = half;
+    if (!rim) return;
+    for (const btVector3& inward :
+         {btVector3(1, 0, 0), btVector3(-1, 0, 0), btVector3(0, 0, 1), btVector3(0, 0, -1)}) {
+        const float distance = (inward.x() != 0 ? half.x : half.y) * p.inside;
+        Parts::Wall wall{std::make_unique<btStaticPlaneShape>(inward, -distance), nullptr};
+        wall.body = std::make_unique<btRigidBody>(
+            btRigidBody::btRigidBodyConstructionInfo(0, nullptr, wall.shape.get()));
+        wall.body->setFriction(0); // or things would stick to it
+        p.world.addRigidBody(wall.body.get(), rimGroup, btBroadphaseProxy::DefaultFilter);
+        p.rim.push_back(std::move(wall));
+    }
 }
 
 int Physics::addShape(const Shape& shape, const glm::vec3& centre) {
@@ -145,8 +171,14 @@ void Physics::push(int body, const glm::vec3& velocity) {
 
 void Physics::advance(double seconds) {
     constexpr double step = 1 / 240.0;
-    parts_->world.stepSimulation(static_cast<float>(seconds), static_cast<int>(seconds / step) + 2,
-                                 static_cast<float>(step));
+    Parts& p = *parts_;
+    if (p.hold) {
+        const btVector3 now = p.hold->getPivotInB(), way = p.target - now;
+        const float most = handSpeed * static_cast<float>(seconds);
+        p.hold->setPivotB(way.length() > most ? now + way * (most / way.length()) : p.target);
+    }
+    p.world.stepSimulation(static_cast<float>(seconds), static_cast<int>(seconds / step) + 2,
+                           static_cast<float>(step));
 }
 
 bool Physics::atRest() const {
@@ -161,6 +193,7 @@ bool Physics::grab(const glm::vec3& from, const glm::vec3& direction) {
     release();
     const btVector3 start = p.scaled(from), end = p.scaled(from + direction * (12800 / p.inside));
     btCollisionWorld::ClosestRayResultCallback hit(start, end);
+    hit.m_collisionFilterMask = btBroadphaseProxy::AllFilter ^ rimGroup; // one looks in from outside
     p.world.rayTest(start, end, hit);
     for (std::size_t i = 0; i < p.bodies.size(); ++i) {
         if (hit.m_collisionObject != p.bodies[i].body.get()) continue;
@@ -168,7 +201,9 @@ bool Physics::grab(const glm::vec3& from, const glm::vec3& direction) {
         btRigidBody& body = *p.bodies[i].body;
         body.setActivationState(DISABLE_DEACTIVATION);
         // Held above its middle, so that it hangs upright like a piece between two fingers.
-        p.hold = std::make_unique<btPoint2PointConstraint>(body, btVector3(0, 6, 0));
+        const btVector3 pivot(0, 6, 0);
+        p.hold = std::make_unique<btPoint2PointConstraint>(body, pivot);
+        p.hold->setPivotB(body.getWorldTransform() * pivot);
         p.hold->m_setting.m_tau = 0.1f;
         p.hold->m_setting.m_impulseClamp = 400;
         body.setDamping(0.9f, 0.95f);
@@ -182,9 +217,13 @@ bool Physics::grab(const glm::vec3& from, const glm::vec3& direction) {
 void Physics::carry(const glm::vec3& from, const glm::vec3& direction) {
     Parts& p = *parts_;
     if (!p.hold || direction.y > -0.01f) return;
-    const glm::vec3 onFloor = from + direction * (from.y / -direction.y);
+    glm::vec3 onFloor = from + direction * (from.y / -direction.y);
+    const glm::vec3 size = p.shapes[p.bodies[p.held].shape].shape.size();
+    const glm::vec2 reach = glm::max(p.reach - std::max(size.x, size.z) / 2, glm::vec2(0));
+    onFloor.x = std::clamp(onFloor.x, -reach.x, reach.x);
+    onFloor.z = std::clamp(onFloor.z, -reach.y, reach.y);
     const btVector3 pivot = p.hold->getPivotInA(), centre = p.shapes[p.bodies[p.held].shape].centre;
-    p.hold->setPivotB(btVector3(onFloor.x * p.inside, carryHeight, onFloor.z * p.inside) + centre + pivot);
+    p.target = btVector3(onFloor.x * p.inside, carryHeight, onFloor.z * p.inside) + centre + pivot;
 }
 
 void Physics::release() {

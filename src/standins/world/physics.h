@@ -32,6 +32,10 @@ public:
     /// A push at the top, so that it tips.
     void push(int body, const glm::vec3& velocity);
 
+    /// Carries things no further than `half` from the middle along x and z; with `rim`, nothing gets further
+    /// by itself either.
+    void keepWithin(const glm::vec2& half, bool rim);
+
     /// Advances by `seconds` in steps of 1/240 s.
     void advance(double seconds);
     /// Whether everything has come to rest.

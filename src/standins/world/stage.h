@@ -1,6 +1,5 @@
 #pragma once
 #include "standins/stand_in.h"
-#include "standins/stand_in.h"
 #include "standins/world/physics.h"
 
 namespace zl::standins::world {
@@ -44,7 +43,9 @@ struct Table {
 class Stage {
 public:
     Stage(std::string unit, double figureHeight)
-        : unit_(std::move(unit)), figureHeight_(figureHeight), physics_(figureHeight) {}
+        : unit_(std::move(unit)), figureHeight_(figureHeight), physics_(figureHeight) {
+        physics_.keepWithin(glm::vec2(static_cast<float>(12 * figureHeight)), false);
+    }
     virtual ~Stage() = default;
 
     const std::string& unit() const { return unit_; }
@@ -72,8 +73,8 @@ public:
     /// The verdict as it stands, where what is done on the stage can change it; nothing where it stays as it
     /// was on opening.
     virtual std::optional<TryReport> verdictNow() const { return std::nullopt; }
-    /// A wooden table top instead of the open floor.
-    virtual bool isTable() const { return false; }
+    /// Half the width and depth of a wooden table top; zero where there is the open floor instead.
+    virtual glm::vec2 table() const { return glm::vec2(0); }
     /// Time passes; true while the stage has something of its own going on (an upload, say).
     virtual bool advance(double seconds);
 

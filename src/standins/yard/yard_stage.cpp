@@ -210,6 +210,7 @@ TryReport tryFolder(const std::filesystem::path& folder) {
                     {"gapToFloor", world::round4(truck->low.y)},
                     {"leftAtTheGate", world::round4(gateWidth - size.x)},
                     {"parts", truck->items.size()}};
+    report.lengths = {"width", "height", "length", "gapToFloor", "leftAtTheGate"};
     return report;
 }
 
