@@ -145,6 +145,29 @@ TEST_CASE("what no step can mend is said, and what can be mended is still planne
     CHECK(plan.after.rule("stands-on-floor")->state != State::Broken);
 }
 
+TEST_CASE("several objects of one material become the one figure that the table takes") {
+    Model model = shapes::box({-0.008, 0, -0.008}, {0.008, 0.024, 0.008});
+    model.nodes.push_back({"hat", -1, glm::translate(glm::dmat4(1.0), {0, 0.024, 0}), 0});
+    const auto plan = planner::plan(model, *sheet("hearthboard"));
+    CHECK(plan.before.rule("objects")->state == State::Broken);
+    CHECK(plan.holds);
+    CHECK(has(plan, "join-parts"));
+}
+
+TEST_CASE("a step that cannot be done on a model is a reason and no failure") {
+    // A single triangle that lies flat once up is guessed: there is no height to scale to.
+    Mesh flat;
+    flat.positions = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}};
+    flat.indices = {0, 1, 2};
+    Model model = shapes::modelOf(flat, "flat");
+    model.frame = {unitNamed("m"), Up::Y, true, true};
+    const auto plan = planner::plan(model, *sheet("hearthboard"));
+    CHECK_FALSE(plan.holds);
+    REQUIRE_FALSE(plan.reasons.empty());
+    CHECK(plan.reasons[0].starts_with("Height"));
+    CHECK(plan.reasons[0].find("the measure to go by is zero") != std::string::npos);
+}
+
 TEST_CASE("planning is stopped when asked") {
     std::atomic<bool> cancel{true};
     const Progress progress(nullptr, &cancel);

@@ -2,6 +2,8 @@
 
 #include "core/geometry/weld.h"
 
+#include <map>
+
 namespace zl::planner {
 
 using platform::FitReport;
@@ -18,7 +20,7 @@ recipe::Entry entryOf(std::string_view id, const nlohmann::json& params) {
 }
 
 bool isPlacing(const recipe::Entry& entry) {
-    return steps::makeStep(entry.step)->info().stage == steps::Stage::Place;
+    return steps::infoOf(entry.step).stage == steps::Stage::Place;
 }
 
 std::size_t broken(const FitReport& report, bool withShould) {
@@ -61,12 +63,19 @@ private:
         return recipe::evaluateFrom(start_, key_, recipe, &sheet_, cache_, progress_).model;
     }
 
-    /// Appends the step when it makes `id` hold without breaking more than before.
+    /// Appends the step when it makes `id` hold without breaking more than before. A step that cannot be
+    /// done on this model mends nothing; what it says is kept for the reasons.
     bool tryStep(const std::string& id, PlannedStep step, std::vector<PlannedStep> first = {}) {
         auto steps = plan_.steps;
         steps.insert(steps.end(), first.begin(), first.end());
         steps.push_back(step);
-        const Model model = run(steps);
+        Model model;
+        try {
+            model = run(steps);
+        } catch (const Error& error) {
+            impossible_[id] = error.what();
+            return false;
+        }
         FitReport report = platform::check(model, sheet_);
         const RuleResult *now = report.rule(id), *was = report_.rule(id);
         if (!now || now->state == State::Broken || broken(report, true) >= broken(report_, true))
@@ -145,15 +154,25 @@ private:
             }
             auto fewer = plan_.steps;
             fewer.erase(fewer.begin() + static_cast<std::ptrdiff_t>(i));
-            const Model model = run(fewer);
-            FitReport report = platform::check(model, sheet_);
-            if (broken(report, false) > broken(report_, false)) {
+            if (!holdsWith(fewer)) {
                 ++i;
                 continue;
             }
             plan_.steps = std::move(fewer);
+        }
+    }
+
+    /// Takes the steps' outcome for the plan's when they break no more than the plan does.
+    bool holdsWith(const std::vector<PlannedStep>& steps) {
+        try {
+            const Model model = run(steps);
+            FitReport report = platform::check(model, sheet_);
+            if (broken(report, false) > broken(report_, false)) return false;
             model_ = model;
             report_ = std::move(report);
+            return true;
+        } catch (const Error&) {
+            return false; // a later step needs what was taken out
         }
     }
 
@@ -164,6 +183,7 @@ private:
                 rule.mends.empty()
                     ? "no step here can change that; change it in the program the model comes from"
                     : "the steps that could were tried and did not suffice";
+            if (const auto found = impossible_.find(rule.id); found != impossible_.end()) why = found->second;
             if (triangleCount(start_) == 0) why = "the model has no triangles";
             plan_.reasons.push_back(fmt::format("{}: {}; {}", rule.label, rule.finding.note, why));
         }
@@ -178,6 +198,7 @@ private:
     Model model_;
     FitReport report_;
     Plan plan_;
+    std::map<std::string, std::string> impossible_; ///< by rule: why the last step tried could not be done
 };
 
 } // namespace
