@@ -203,6 +203,15 @@ TEST_CASE("an output folder that cannot be written leaves nothing half-written")
     CHECK(readText(folder / "out/a.obj") == "old");
     for (const auto& entry : std::filesystem::directory_iterator(folder / "out"))
         CHECK(entry.path().string().find(".part") == std::string::npos);
+    // A folder that was only made for the files goes with them.
+    CHECK_THROWS_AS(writeAllOrNone(folder / "fresh/inner", {{"a.obj", "1"}, {std::string(300, 'n'), "2"}}),
+                    Refused);
+    CHECK_FALSE(std::filesystem::exists(folder / "fresh"));
+    // What is kept aside meanwhile takes no name that somebody else may have used.
+    folder.write("out/a.obj.before", "somebody's");
+    writeAllOrNone(folder / "out", {{"a.obj", "new"}});
+    CHECK(readText(folder / "out/a.obj.before") == "somebody's");
+    CHECK(readText(folder / "out/a.obj") == "new");
 }
 
 TEST_CASE("a full disk leaves nothing half-written") {
@@ -214,9 +223,14 @@ TEST_CASE("a full disk leaves nothing half-written") {
     std::signal(SIGXFSZ, SIG_IGN);
     const rlimit small{4096, before.rlim_max};
     setrlimit(RLIMIT_FSIZE, &small);
-    CHECK_THROWS_AS(writeAllOrNone(folder / "out", {{"a.obj", "new"}, {"b.obj", std::string(100000, 'x')}}),
-                    Refused);
+    std::string refused;
+    try {
+        writeAllOrNone(folder / "out", {{"a.obj", "new"}, {"b.obj", std::string(100000, 'x')}});
+    } catch (const Refused& error) {
+        refused = error.where();
+    }
     setrlimit(RLIMIT_FSIZE, &before);
+    CHECK(refused == (folder / "out/b.obj").string());
     CHECK(readText(folder / "out/a.obj") == "old");
     CHECK_FALSE(std::filesystem::exists(folder / "out/b.obj"));
     CHECK(std::distance(std::filesystem::directory_iterator(folder / "out"), {}) == 1);

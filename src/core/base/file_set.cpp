@@ -23,9 +23,10 @@ namespace {
                   "Choose another folder, or make room or rights there; nothing was changed.");
 }
 
-void writeAndFlush(const fs::path& path, std::string_view bytes) {
+/// Writes `path`; errors are told of `target`, which it stands in for.
+void writeAndFlush(const fs::path& path, const fs::path& target, std::string_view bytes) {
     const int descriptor = ::open(path.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-    if (descriptor < 0) refuse(path, errno);
+    if (descriptor < 0) refuse(target, errno);
     while (!bytes.empty()) {
         const ssize_t written =
             ::write(descriptor, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
@@ -33,13 +34,13 @@ void writeAndFlush(const fs::path& path, std::string_view bytes) {
             if (errno == EINTR) continue;
             const int code = errno;
             ::close(descriptor);
-            refuse(path, code);
+            refuse(target, code);
         }
         bytes.remove_prefix(static_cast<std::size_t>(written));
     }
     const bool flushed = ::fsync(descriptor) == 0;
     const int code = errno;
-    if (::close(descriptor) != 0 || !flushed) refuse(path, code);
+    if (::close(descriptor) != 0 || !flushed) refuse(target, code);
 }
 
 fs::path insideFolder(const fs::path& folder, const std::string& name) {
@@ -49,7 +50,7 @@ fs::path insideFolder(const fs::path& folder, const std::string& name) {
     return folder / relative;
 }
 
-/// The moves made so far, undone by the destructor unless `keep` was called.
+/// The folders and moves made so far, undone by the destructor unless `keep` was called.
 class Renames {
 public:
     ~Renames() {
@@ -60,6 +61,14 @@ public:
             else
                 fs::rename(step->backup, step->target, ignored);
         for (const fs::path& path : temporary_) fs::remove(path, ignored);
+        for (auto made = folders_.rbegin(); made != folders_.rend(); ++made) fs::remove(*made, ignored);
+    }
+    void makeFolder(const fs::path& folder) {
+        std::error_code error;
+        if (folder.empty() || fs::is_directory(folder, error)) return;
+        makeFolder(folder.parent_path());
+        if (fs::create_directory(folder, error)) folders_.push_back(folder);
+        if (error) refuse(folder, error.value());
     }
     void addTemporary(const fs::path& path) { temporary_.push_back(path); }
     void replace(const fs::path& from, const fs::path& to) {
@@ -68,7 +77,7 @@ public:
         if (fs::is_directory(to, error)) refuse(to, EISDIR); // a folder in the way is somebody's
         if (fs::exists(to, error)) {
             backup = to;
-            backup += ".before";
+            backup += fmt::format(".before{}", ::getpid());
             fs::rename(to, backup, error);
             if (error) refuse(to, error.value());
             done_.push_back({to, backup});
@@ -82,6 +91,7 @@ public:
         for (const Step& step : done_)
             if (!step.backup.empty()) fs::remove(step.backup, ignored);
         done_.clear();
+        folders_.clear();
     }
 
 private:
@@ -89,7 +99,7 @@ private:
         fs::path target, backup;
     };
     std::vector<Step> done_;
-    std::vector<fs::path> temporary_;
+    std::vector<fs::path> temporary_, folders_;
 };
 
 } // namespace
@@ -103,19 +113,15 @@ void writeAllOrNone(const fs::path& folder, const std::vector<OutFile>& files) {
             throw Refused(fmt::format("two files would be called \"{}\"", file.name), folder.string(),
                           "Rename one.");
     }
-    std::error_code error;
-    for (const fs::path& target : targets) {
-        fs::create_directories(target.parent_path(), error);
-        if (error) refuse(target.parent_path(), error.value());
-    }
     Renames renames;
+    for (const fs::path& target : targets) renames.makeFolder(target.parent_path());
     const std::string suffix = fmt::format(".part{}", ::getpid());
     std::vector<fs::path> parts;
     for (std::size_t i = 0; i < files.size(); ++i) {
         fs::path part = targets[i];
         part += suffix;
         renames.addTemporary(part);
-        writeAndFlush(part, files[i].bytes);
+        writeAndFlush(part, targets[i], files[i].bytes);
         parts.push_back(part);
     }
     for (std::size_t i = 0; i < files.size(); ++i) renames.replace(parts[i], targets[i]);
