@@ -74,8 +74,8 @@ TEST_CASE("every example of the manual runs as it stands there") {
 }
 
 TEST_CASE("links of the documents lead to files that are there") {
-    for (const char* name :
-         {"README.md", "CONTRIBUTING.md", "docs/manual.md", "docs/sheets.md", "docs/performance.md"}) {
+    for (const char* name : {"README.md", "CONTRIBUTING.md", "docs/manual.md", "docs/steps.md",
+                             "docs/sheets.md", "docs/performance.md"}) {
         const std::string text = document(name);
         const auto folder = (root / name).parent_path();
         std::size_t links = 0;
@@ -104,6 +104,11 @@ TEST_CASE("every picture in docs is shown somewhere, and is of the size that scr
         CHECK(number(16) >= 1100);
         CHECK(number(20) >= 700);
     }
+}
+
+TEST_CASE("the manual's page of steps is what the steps' tables say") {
+    CHECK(cli("steps --manual").out == document("docs/steps.md"));
+    CHECK(cli("steps --manual --json").code == 2);
 }
 
 TEST_CASE("the documents name every kind of rule, every step and every command") {

@@ -60,8 +60,8 @@ void RuleCard::show(const platform::RuleResult& rule, const Model& model, const 
         for (const std::string& mend : rule.mends) {
             const auto candidates = planner::proposals(mend, rule, model, sheet);
             if (!candidates.empty())
-                addOffer(tr("Add \"%1\"").arg(qs(steps::makeStep(mend)->info().name)), "plus", mend,
-                         candidates[0], "mend-" + qs(mend), true);
+                addOffer(tr("Add \"%1\"").arg(qs(steps::infoOf(mend).name)), "plus", mend, candidates[0],
+                         "mend-" + qs(mend), true);
         }
     setVisible(true);
 }

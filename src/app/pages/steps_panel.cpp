@@ -70,7 +70,7 @@ std::vector<EntryPlace> StepsPanel::places() const {
     if (!piece) return out;
     const auto collect = [&](const recipe::Recipe& recipe, bool ofPiece) {
         for (int i = 0; i < int(recipe.size()); ++i)
-            if (steps::makeStep(recipe[i].step)->info().stage == stage_) out.push_back({ofPiece, i});
+            if (steps::infoOf(recipe[i].step).stage == stage_) out.push_back({ofPiece, i});
     };
     collect(piece->recipe, true);
     if (const auto* crossing = piece->on(platform_.toStdString())) collect(crossing->recipe, false);
@@ -114,15 +114,17 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
     auto step = steps::makeStep(id);
     step->setParams(params);
     EntryPlace place{false, 0};
-    session_.editCrossing(
-        tr("add %1").arg(qs(step->info().name)), piece_, platform_, [&](project::Crossing& crossing) {
-            // Behind the last step of its stage or an earlier one, so that stages stay in order.
-            auto& recipe = crossing.recipe;
-            int at = int(recipe.size());
-            while (at > 0 && steps::makeStep(recipe[at - 1].step)->info().stage > step->info().stage) --at;
-            recipe.insert(recipe.begin() + at, {id, true, step->params()});
-            place.index = at;
-        });
+    session_.editCrossing(tr("add %1").arg(qs(step->info().name)), piece_, platform_,
+                          [&](project::Crossing& crossing) {
+                              // Behind the last step of its stage or an earlier one, so that stages stay in
+                              // order.
+                              auto& recipe = crossing.recipe;
+                              int at = int(recipe.size());
+                              while (at > 0 && steps::infoOf(recipe[at - 1].step).stage > step->info().stage)
+                                  --at;
+                              recipe.insert(recipe.begin() + at, {id, true, step->params()});
+                              place.index = at;
+                          });
     select(place);
 }
 

@@ -24,7 +24,7 @@ Hash signature(const Model& model) {
 
 recipe::Recipe withoutShaping(recipe::Recipe recipe) {
     for (auto& entry : recipe)
-        if (steps::makeStep(entry.step)->info().stage == Stage::Shape) entry.on = false;
+        if (steps::infoOf(entry.step).stage == Stage::Shape) entry.on = false;
     return recipe;
 }
 

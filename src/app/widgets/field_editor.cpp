@@ -34,11 +34,13 @@ public:
     /// For lengths: what one shown unit is in metres, so that "2.2 m" or "7 ft" can be typed.
     double metresPerUnit = 0;
     double valueFromText(const QString& shown) const override {
+        if (standsForLeast(shown)) return minimum();
         QString number = cleaned(shown);
         const double factor = takeUnit(number, shown);
         return number.toDouble() * factor;
     }
     QValidator::State validate(QString& shown, int&) const override {
+        if (standsForLeast(shown)) return QValidator::Acceptable;
         const QString number = cleaned(shown);
         if (number.isEmpty() || number == "-" || number == "." || number == "-.")
             return QValidator::Intermediate;
@@ -55,6 +57,9 @@ public:
     void wheelEvent(QWheelEvent* event) override { event->ignore(); }
 
 private:
+    bool standsForLeast(const QString& shown) const {
+        return !specialValueText().isEmpty() && shown == specialValueText();
+    }
     /// Takes a known unit's id off the end of `number`; returns what the number is to be multiplied by.
     double takeUnit(QString& number, const QString& shown) const {
         if (metresPerUnit <= 0 || number.isEmpty() || !number[number.size() - 1].isLetter()) {
@@ -187,6 +192,7 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
         box->setDecimals(0);
     }
     box->setRange(field.least / factor, field.most / factor);
+    box->setSpecialValueText(text(field.leastMeans));
     box->setValue(value.get<double>() / factor);
     const bool whole = field.kind == FieldKind::Count;
     connect(box, &QDoubleSpinBox::valueChanged, this, [this, name, factor, whole, field](double v) {

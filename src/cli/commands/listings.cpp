@@ -1,6 +1,8 @@
 // `platforms` and `steps`: what there is to choose from.
 #include "cli/commands/all_commands.h"
 
+#include "core/steps/manual.h"
+
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
@@ -63,9 +65,16 @@ class Steps : public Command {
 public:
     std::string name() const override { return "steps"; }
     std::string help() const override { return "list the steps a recipe can have, and their parameters"; }
-    void declare(CLI::App&) override {}
+    void declare(CLI::App& app) override {
+        app.add_flag("--manual", manual_, "write the manual's page of steps, in Markdown");
+    }
 
     int execute(const Progress&) override {
+        if (manual_) {
+            if (json) throw Error("two kinds of output are asked for", {}, "Leave out --manual or --json.");
+            std::cout << steps::manual();
+            return Fine;
+        }
         auto out = nlohmann::ordered_json::array();
         for (const auto& step : steps::allSteps()) {
             auto fields = nlohmann::ordered_json::array();
@@ -88,6 +97,12 @@ public:
                     std::cout << fmt::format("    {:<14} {}{} [{}]\n", field.name, field.explanation,
                                              choices.empty() ? "" : choices + ")",
                                              defaults[std::string(field.name)].dump());
+                using Kind = steps::FieldKind;
+                if (field.kind == Kind::Number || field.kind == Kind::Length || field.kind == Kind::Share ||
+                    field.kind == Kind::Angle || field.kind == Kind::Count) {
+                    f["least"] = field.least;
+                    f["most"] = field.most;
+                }
                 fields.push_back(std::move(f));
             }
             out.push_back({{"id", step->info().id},
@@ -99,6 +114,9 @@ public:
         if (json) print({{"steps", out}});
         return Fine;
     }
+
+private:
+    bool manual_ = false;
 };
 
 } // namespace

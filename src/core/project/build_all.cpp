@@ -37,7 +37,7 @@ fs::path inFolderOf(const Project& project, const fs::path& path) {
 std::span<const YardstickSource> measuredBy(const Project& project, const Piece& piece,
                                             const platform::Sheet& sheet) {
     const auto looks = [](const recipe::Entry& entry) {
-        return entry.on && steps::makeStep(entry.step)->info().usesYardsticks;
+        return entry.on && steps::infoOf(entry.step).usesYardsticks;
     };
     if (!std::ranges::any_of(recipeFor(piece, sheet.id), looks)) return {};
     return project.yardsticks;
@@ -165,7 +165,8 @@ deliverableCrossings(const Project& project,
         for (const Crossing& crossing : piece.crossings)
             for (const auto& sheet : sheets)
                 if (sheet->id == crossing.platform && !sheet->deliverable.empty() &&
-                    isWanted(options.pieces, piece.name) && isWanted(options.platforms, sheet->id))
+                    isWanted(project.platforms, sheet->id) && isWanted(options.pieces, piece.name) &&
+                    isWanted(options.platforms, sheet->id))
                     out.emplace_back(&piece, sheet.get());
     return out;
 }

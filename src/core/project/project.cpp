@@ -212,9 +212,11 @@ Project load(const fs::path& file) {
     nlohmann::json json;
     try {
         json = nlohmann::json::parse(content);
-    } catch (const nlohmann::json::exception& problem) {
-        throw Error(fmt::format("is not readable ({})", problem.what()), file.string(),
-                    "Restore it from a copy.");
+    } catch (const nlohmann::json::parse_error& problem) {
+        const std::size_t end = std::min(problem.byte, content.size());
+        throw Error(fmt::format("is not a project that can be read: its JSON breaks off in line {}",
+                                std::count(content.begin(), content.begin() + std::ptrdiff_t(end), '\n') + 1),
+                    file.string(), "Restore it from a copy.");
     }
     // The content may come from an autosave, but the project's place decides what relative paths mean.
     fs::path place = file;

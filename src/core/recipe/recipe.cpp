@@ -114,7 +114,7 @@ Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, cons
             evaluation.outcomes.push_back({entry.step});
         } else {
             key = hashText(entry.params.dump(), hashText(entry.step, key));
-            if (model.yardsticks && steps::makeStep(entry.step)->info().usesYardsticks)
+            if (model.yardsticks && steps::infoOf(entry.step).usesYardsticks)
                 for (const Yardstick& yardstick : *model.yardsticks)
                     key = hashBytes(&yardstick.hash, sizeof yardstick.hash, key);
             auto result = cache ? cache->find(key) : nullptr;

@@ -49,6 +49,7 @@ struct ColliderBox {
                  field<&ColliderBox::height>("height", "Height")
                      .metres()
                      .between(0, 1e6)
+                     .leastIs("up to the top")
                      .help("0 is as high as the model."));
 
     Model apply(const Model& in, StepContext& context) const;

@@ -45,6 +45,7 @@ struct ColliderCylinder {
                  field<&ColliderCylinder::height>("height", "Height")
                      .metres()
                      .between(0, 1e6)
+                     .leastIs("up to the top")
                      .help("0 is as high as the model."),
                  field<&ColliderCylinder::sides>("sides", "Sides")
                      .between(6, 64)

@@ -19,6 +19,15 @@ nlohmann::json outside(const Field& field, const void* data) {
     return value;
 }
 
+const Step& listed(std::string_view id) {
+    std::string all;
+    for (const auto& step : allSteps()) {
+        if (step->info().id == id) return *step;
+        all += fmt::format("{}{}", all.empty() ? "" : ", ", step->info().id);
+    }
+    throw Error(fmt::format("there is no step \"{}\"", id), {}, "Use one of " + all + ".");
+}
+
 } // namespace
 
 std::string_view stageName(Stage stage) {
@@ -76,12 +85,11 @@ bool Step::isShown(const Field& field) const {
 }
 
 std::unique_ptr<Step> makeStep(std::string_view id) {
-    std::string all;
-    for (const auto& step : allSteps()) {
-        if (step->info().id == id) return step->clone();
-        all += fmt::format("{}{}", all.empty() ? "" : ", ", step->info().id);
-    }
-    throw Error(fmt::format("there is no step \"{}\"", id), {}, "Use one of " + all + ".");
+    return listed(id).clone();
+}
+
+const StepInfo& infoOf(std::string_view id) {
+    return listed(id).info();
 }
 
 } // namespace zl::steps

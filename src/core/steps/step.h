@@ -77,5 +77,7 @@ private:
 std::span<const std::unique_ptr<Step>> allSteps();
 /// A new step with default parameters; throws Error listing the steps when there is no such id.
 std::unique_ptr<Step> makeStep(std::string_view id);
+/// What a step says of itself; throws as `makeStep` does.
+const StepInfo& infoOf(std::string_view id);
 
 } // namespace zl::steps
