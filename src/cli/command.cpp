@@ -90,4 +90,14 @@ std::vector<const project::Piece*> Input::pieces(const std::string& name) const 
     return out;
 }
 
+std::string inWords(std::string_view key) {
+    std::string words;
+    for (const char c : key)
+        if (c >= 'A' && c <= 'Z')
+            words += {' ', static_cast<char>(c - 'A' + 'a')};
+        else
+            words += c == '-' ? ' ' : c;
+    return words;
+}
+
 } // namespace zl::cli

@@ -67,4 +67,7 @@ struct Input {
     std::vector<const project::Piece*> pieces(const std::string& name) const;
 };
 
+/// A key of the JSON output for people: "gapToFloor" as "gap to floor", "put-back" as "put back".
+std::string inWords(std::string_view key);
+
 } // namespace zl::cli

@@ -131,6 +131,21 @@ TEST_CASE("a unit and an up axis given on the command line replace what was assu
     CHECK(cli("inspect " + file + " --up x").code == 2);
 }
 
+TEST_CASE("the cart as it comes is turned, sized, baked and delivered from a suggestion alone") {
+    TemporaryFolder folder;
+    const auto built = cli("build " + quoted(demo() / "haul-cart.glb") +
+                           " --platform mudhaul --suggest --out " + quoted(folder.path()) + " --json");
+    CHECK(built.code == 0);
+    bool turned = false;
+    const auto steps = built.json()["steps"];
+    for (const auto& step : steps) turned |= step["step"] == "heading";
+    CHECK(turned);
+    const auto tried = cli("try " + quoted(folder.path()) + " --platform mudhaul");
+    CHECK(tried.code == 0);
+    CHECK(tried.out.find("gap to floor") != std::string::npos);
+    CHECK(tried.out.find("22\u2009dm") != std::string::npos);
+}
+
 TEST_CASE("names with blanks, quotes, umlauts and a leading dash are names like any other") {
     TemporaryFolder folder;
     for (const std::string name : {"a bell.obj", "b\"ell\".obj", "Glöckchen \U0001F514.obj", "-bell.obj"}) {

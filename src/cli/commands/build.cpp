@@ -116,7 +116,7 @@ private:
                             {"credits", result.credit}});
             if (!json)
                 std::cout << fmt::format("  {:<24} {:<14} {:<13} {:>8}  {}\n", result.piece, result.platform,
-                                         outcomeId(result.outcome), showSeconds(result.seconds),
+                                         inWords(outcomeId(result.outcome)), showSeconds(result.seconds),
                                          result.words.empty()
                                              ? showCount(long(result.files.size()), "file", "files")
                                              : result.words);

@@ -33,23 +33,27 @@ nlohmann::ordered_json toJson(const chain::Result& result) {
 }
 
 std::string describe(const chain::Result& result) {
-    std::string out = fmt::format("  {:<16}", "");
-    for (const auto& leg : result.legs) out += fmt::format("{:<24}", leg.format);
-    out += "\n";
+    const auto row = [](std::string_view head, const std::vector<std::string>& cells) {
+        std::string line = fmt::format("  {:<16}", head);
+        for (const std::string& cell : cells) line += fmt::format("{:<12}", cell);
+        return line.erase(line.find_last_not_of(' ') + 1) + "\n";
+    };
+    std::vector<std::string> formats;
+    for (const auto& leg : result.legs) formats.push_back(leg.format);
+    std::string out = row("", formats);
     for (const auto aspect : formats::allAspects()) {
+        std::vector<std::string> cells;
+        std::string words;
         bool any = false;
-        std::string line = fmt::format("  {:<16}", formats::aspectName(aspect));
         for (const auto& leg : result.legs) {
             const auto& measured = leg.measured.at(aspect);
             any |= measured.state != chain::State::None;
-            line += fmt::format("{:<24}", measured.state == chain::State::None
-                                              ? std::string("–")
-                                              : std::string(chain::stateId(measured.state)));
+            cells.push_back(measured.state == chain::State::None ? "–"
+                                                                 : inWords(chain::stateId(measured.state)));
+            if (!measured.words.empty())
+                words += fmt::format("  {:<16}  {}: {}\n", "", leg.format, measured.words);
         }
-        if (any) out += line + "\n";
-        for (const auto& leg : result.legs)
-            if (const auto& measured = leg.measured.at(aspect); !measured.words.empty())
-                out += fmt::format("  {:<16}  {}: {}\n", "", leg.format, measured.words);
+        if (any) out += row(formats::aspectName(aspect), cells) + words;
     }
     return out;
 }

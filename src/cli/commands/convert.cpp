@@ -65,6 +65,10 @@ public:
             for (const auto& file : document["files"])
                 std::cout << fmt::format("wrote {} ({})\n", file["path"].get<std::string>(),
                                          showBytes(file["bytes"]));
+            if (!format.saysFrame)
+                std::cout << fmt::format(
+                    "  its numbers are {}, {} up (--out-unit and --out-up choose others)\n",
+                    unitOfMetres(options.metresPerUnit).name, upName(options.up));
             if (!way.legs.empty()) std::cout << describe(way);
             for (const auto& text : dropped) std::cout << "  lost: " << text << '\n';
             for (const auto& text : model.warnings) std::cout << "  warning: " << text << '\n';

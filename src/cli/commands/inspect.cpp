@@ -61,10 +61,11 @@ public:
             return Fine;
         }
         const auto size = geometry::fileBounds(model).size(), metres = geometry::worldBounds(model).size();
-        std::cout << fmt::format("{}: {}, {} triangles, {} corners, {}\n", file_, model.format,
-                                 showNumber(double(triangleCount(model)), 0),
-                                 showNumber(double(vertexCount(model)), 0),
-                                 showCount(static_cast<long long>(objectCount(model)), "object", "objects"));
+        std::cout << fmt::format(
+            "{}: {}, {}, {}, {}\n", file_, model.format,
+            showCount(static_cast<long long>(triangleCount(model)), "triangle", "triangles"),
+            showCount(static_cast<long long>(vertexCount(model)), "corner", "corners"),
+            showCount(static_cast<long long>(objectCount(model)), "object", "objects"));
         std::cout << fmt::format("  unit       {}{}, {} up{}\n", model.frame.unit.name,
                                  model.frame.unitAssumed ? " (assumed)" : "", upName(model.frame.up),
                                  model.frame.upAssumed ? " (assumed)" : "");

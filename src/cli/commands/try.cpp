@@ -1,16 +1,41 @@
 #include "cli/commands/all_commands.h"
 
 #include "core/base/error.h"
+#include "core/base/units.h"
 #include "standins/stand_in.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <iostream>
 
 namespace zl::cli {
 
 namespace {
+
+/// A test's value for people: with its unit when it is a length, and a list one entry a line.
+std::string shown(const std::string& test, const nlohmann::ordered_json& value,
+                  const standins::TryReport& report, std::string_view unit) {
+    if (value.is_boolean()) return value.get<bool>() ? "yes" : "no";
+    if (value.is_string()) return value.get<std::string>();
+    if (value.is_object()) {
+        std::string parts;
+        for (const auto& [name, part] : value.items())
+            parts += name == "name" ? part.get<std::string>() + ": "
+                                    : fmt::format("{} {}, ", inWords(name), shown(name, part, report, unit));
+        return parts.substr(0, parts.find_last_not_of(", ") + 1);
+    }
+    if (value.is_array()) {
+        std::string lines;
+        for (const auto& entry : value) lines += "\n    " + shown(test, entry, report, unit);
+        return value.empty() ? "none" : lines;
+    }
+    const std::string number = showMeasure(value.get<double>());
+    return std::ranges::find(report.lengths, test) != report.lengths.end()
+               ? fmt::format("{}\u2009{}", number, unit)
+               : number;
+}
 
 class Try : public Command {
 public:
@@ -35,6 +60,7 @@ public:
         nlohmann::ordered_json out{{"platform", sheet->id},
                                    {"accepted", report.accepted},
                                    {"messages", nlohmann::ordered_json::array()},
+                                   {"unit", standIn->unit},
                                    {"tests", report.tests}};
         for (const auto& message : report.messages) {
             const auto kind = kinds[static_cast<int>(message.kind)];
@@ -48,7 +74,8 @@ public:
             print(out);
         } else {
             for (const auto& [test, value] : report.tests.items())
-                std::cout << fmt::format("  {:<24} {}\n", test, value.dump());
+                std::cout << fmt::format("  {:<26} {}\n", inWords(test),
+                                         shown(test, value, report, standIn->unit));
             std::cout << (report.accepted ? "accepted\n" : "refused\n");
         }
         return report.accepted ? Fine : DoesNotFit;

@@ -15,6 +15,8 @@ public:
     const std::string& mend() const { return mend_; }
     /// All three parts as one text: "where: what. mend".
     std::string whole() const;
+    /// The same as sentences, for a list of warnings: "where what. mend".
+    std::string sentence() const;
 
 private:
     std::string where_;

@@ -86,7 +86,7 @@ private:
                     fmt::format("the picture \"{}\" is missing; put it beside the model", key));
             }
         } catch (const Error& error) {
-            model_.warnings.push_back("the picture " + error.whole());
+            model_.warnings.push_back("the picture " + error.sentence());
         }
         return pictures_[key] = index;
     }

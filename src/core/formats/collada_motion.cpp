@@ -5,7 +5,7 @@
 
 #include <fmt/format.h>
 
-#include <set>
+#include <map>
 
 namespace zl::formats::collada {
 
@@ -51,10 +51,12 @@ void writeSkin(pugi::xml_node library, const Model& model, std::size_t n) {
     child(weighing, "v", pairs);
 }
 
+/// The nodes that a clip moves, each with the times its pose is taken at.
+using Moving = std::map<int, std::vector<double>>;
+
 /// One node's keys in one clip.
 void writeKeys(pugi::xml_node animation, const Model& model, const Clip& clip, int node,
-               const glm::dmat4& rootMatrix, const std::string& id) {
-    const std::vector<double> times = motion::poseTimes(clip, node);
+               const std::vector<double>& times, const glm::dmat4& rootMatrix, const std::string& id) {
     std::vector<glm::dmat4> poses;
     for (const double time : times) {
         const glm::dmat4 local = motion::localAt(model, clip, node, time);
@@ -73,12 +75,13 @@ void writeKeys(pugi::xml_node animation, const Model& model, const Clip& clip, i
 /// One clip as one `<animation>`, which some readers take for the clip itself: its sources and samplers
 /// first, then its channels.
 void writeClip(pugi::xml_node library, const Model& model, const Clip& clip, const std::string& id,
-               const std::vector<int>& nodes, const glm::dmat4& rootMatrix) {
+               const Moving& moving, const glm::dmat4& rootMatrix) {
     auto animation = withId(library, "animation", id);
     animation.append_attribute("name") = clip.name.c_str();
     const auto keysId = [&](int node) { return fmt::format("{}-node-{}", id, node); };
-    for (const int node : nodes) writeKeys(animation, model, clip, node, rootMatrix, keysId(node));
-    for (const int node : nodes) {
+    for (const auto& [node, times] : moving)
+        writeKeys(animation, model, clip, node, times, rootMatrix, keysId(node));
+    for (const auto& [node, times] : moving) {
         auto channel = animation.append_child("channel");
         channel.append_attribute("source") = fmt::format("#{}-sampler", keysId(node)).c_str();
         channel.append_attribute("target") = fmt::format("node-{}/matrix", node).c_str();
@@ -111,10 +114,14 @@ void writeClips(pugi::xml_node root, const Model& model, const glm::dmat4& rootM
     for (std::size_t c = 0; c < model.clips.size(); ++c) {
         const Clip& clip = *model.clips[c];
         double end = 0;
-        std::set<int> moving;
+        Moving moving;
         for (const Channel& channel : clip.channels) {
-            if (channel.node < 0 || motion::poseTimes(clip, channel.node).empty()) continue;
-            moving.insert(channel.node);
+            if (channel.node < 0) continue;
+            if (!moving.contains(channel.node)) {
+                auto times = motion::poseTimes(clip, channel.node);
+                if (times.empty()) continue;
+                moving.emplace(channel.node, std::move(times));
+            }
             for (const float time : channel.times) end = std::max(end, double(time));
         }
         if (moving.empty()) continue;
@@ -123,7 +130,7 @@ void writeClips(pugi::xml_node root, const Model& model, const glm::dmat4& rootM
             clips = root.append_child("library_animation_clips");
         }
         const std::string id = fmt::format("clip-{}-keys", c);
-        writeClip(animations, model, clip, id, {moving.begin(), moving.end()}, rootMatrix);
+        writeClip(animations, model, clip, id, moving, rootMatrix);
         auto target = withId(clips, "animation_clip", fmt::format("clip-{}", c));
         target.append_attribute("name") = clip.name.c_str();
         target.append_attribute("start") = "0";

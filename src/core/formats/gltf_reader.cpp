@@ -89,7 +89,7 @@ private:
                 model_.images.push_back(
                     texture::pictureFromBytes(name, std::string(image.image.begin(), image.image.end())));
             } catch (const Error& error) {
-                model_.warnings.push_back("the picture " + error.whole());
+                model_.warnings.push_back("the picture " + error.sentence());
                 model_.images.push_back(nullptr);
             }
         }

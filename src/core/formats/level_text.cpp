@@ -137,7 +137,7 @@ private:
             material_->baseColourImage = int(model_.images.size()) - 1;
             material_->baseColour = glm::vec4(1);
         } catch (const Error& error) {
-            model_.warnings.push_back("the picture " + error.whole());
+            model_.warnings.push_back("the picture " + error.sentence());
         }
     }
     void startObject() {

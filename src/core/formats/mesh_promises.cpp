@@ -92,13 +92,12 @@ Mesh onUsableCorners(const Mesh& mesh, std::vector<std::string>& warnings) {
         }
     for (std::uint32_t& i : indices) i = newIndex[i];
     if (outOfRange > 0)
-        warnings.push_back(fmt::format("{} refer to corners that are not in the file and were left out",
-                                       countOf(outOfRange)));
+        warnings.push_back(fmt::format("left out {}: no such corners in the file", countOf(outOfRange)));
     if (notFinite > 0)
-        warnings.push_back(fmt::format("{} with corners that are not numbers (NaN or infinite) were left out",
-                                       countOf(notFinite)));
+        warnings.push_back(
+            fmt::format("left out {}: corners that are not numbers (NaN or infinite)", countOf(notFinite)));
     else if (keep.size() < n)
-        warnings.emplace_back("corners that are not numbers (NaN or infinite) were left out");
+        warnings.emplace_back("left out corners that are not numbers (NaN or infinite)");
     return withVertices(mesh, keep, std::move(indices), kept);
 }
 

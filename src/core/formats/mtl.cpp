@@ -90,7 +90,7 @@ int MaterialLibrary::picture(std::string_view argument, Material* placed) {
             model_.filesRead.push_back(path);
             index = static_cast<int>(model_.images.size()) - 1;
         } catch (const Error& error) {
-            model_.warnings.push_back("the picture " + error.whole());
+            model_.warnings.push_back("the picture " + error.sentence());
         }
     }
     pictures_[name] = index;

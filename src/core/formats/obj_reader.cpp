@@ -99,13 +99,14 @@ Model readObj(const std::filesystem::path& path, const Progress& progress) {
     }
     if (assembler.badFaces() > 0)
         model.warnings.push_back(
-            fmt::format("{} refer to corners that are not in the file and were left out",
+            fmt::format("left out {}: no such corners in the file",
                         showCount(static_cast<long long>(assembler.badFaces()), "face", "faces")));
     if (broken > 0)
         model.warnings.push_back(
-            fmt::format("{} faces have fewer than three corners and were left out", broken));
+            fmt::format("left out {}: fewer than three corners", showCount(broken, "face", "faces")));
     if (ignored > 0)
-        model.warnings.push_back(fmt::format("{} lines were not understood and were passed over", ignored));
+        model.warnings.push_back(
+            fmt::format("passed over {}: not understood", showCount(ignored, "line", "lines")));
     if (other) model.dropped.emplace_back("lines, points, curves and free-form surfaces");
     return model;
 }

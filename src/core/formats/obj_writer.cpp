@@ -125,7 +125,7 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
                 dropped->emplace_back("morph targets");
                 break;
             }
-        dropped->emplace_back("the unit (an OBJ file does not say it)");
+        dropped->emplace_back("the unit and the up axis (an OBJ file does not say them)");
     }
     return files;
 }

@@ -280,7 +280,7 @@ void readFaces(const Element& element, Body& body, Mesh& mesh, Model& model, con
         }
     }
     if (bad > 0)
-        model.warnings.push_back(fmt::format("{} refer to corners that are not in the file and were left out",
+        model.warnings.push_back(fmt::format("left out {}: no such corners in the file",
                                              showCount(static_cast<long long>(bad), "face", "faces")));
 }
 

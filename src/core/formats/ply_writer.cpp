@@ -44,7 +44,7 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
         if (objectCount(model) > 1)
             dropped->emplace_back("objects, names and hierarchy (all become one shape)");
         if (!model.clips.empty() || !model.skins.empty()) dropped->emplace_back("bones and clips");
-        dropped->emplace_back("the unit (a PLY file does not say it)");
+        dropped->emplace_back("the unit and the up axis (a PLY file does not say them)");
     }
     return {{options.name + ".ply", out.take()}};
 }

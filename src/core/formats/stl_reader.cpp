@@ -105,7 +105,7 @@ Mesh readText(std::string_view text, const std::string& where, Model& model, con
                     "The file was cut off; export or copy it again.");
     if (broken > 0)
         model.warnings.push_back(
-            fmt::format("{} facets without exactly three corners were left out", broken));
+            fmt::format("left out {}: not exactly three corners", showCount(broken, "facet", "facets")));
     mesh.indices.resize(mesh.positions.size());
     for (std::uint32_t i = 0; i < mesh.indices.size(); ++i) mesh.indices[i] = i;
     mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};

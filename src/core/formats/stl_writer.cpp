@@ -28,7 +28,7 @@ std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options,
         if (objectCount(model) > 1)
             dropped->emplace_back("objects, names and hierarchy (all become one shape)");
         if (!model.clips.empty() || !model.skins.empty()) dropped->emplace_back("bones and clips");
-        dropped->emplace_back("the unit (an STL file does not say it)");
+        dropped->emplace_back("the unit and the up axis (an STL file does not say them)");
     }
     return {{options.name + ".stl", out.take()}};
 }
