@@ -9,7 +9,20 @@
 #include <QSettings>
 #include <QSurfaceFormat>
 
-#include <iostream>
+#include <algorithm>
+#include <memory>
+#include <string_view>
+
+namespace {
+
+/// Whether only words are asked for, which need no display.
+bool asksForWords(int argc, char** argv) {
+    constexpr std::string_view words[] = {"-h", "--help", "--help-all", "-v", "--version"};
+    return std::any_of(argv + 1, argv + argc,
+                       [&](const char* a) { return std::ranges::find(words, a) != std::end(words); });
+}
+
+} // namespace
 
 int main(int argc, char** argv) {
     QSurfaceFormat format;
@@ -18,7 +31,8 @@ int main(int argc, char** argv) {
     format.setDepthBufferSize(24);
     format.setStencilBufferSize(8);
     QSurfaceFormat::setDefaultFormat(format);
-    QApplication app(argc, argv);
+    const std::unique_ptr<QCoreApplication> app(asksForWords(argc, argv) ? new QCoreApplication(argc, argv)
+                                                                         : new QApplication(argc, argv));
     QApplication::setApplicationName("zest-loom");
     QApplication::setOrganizationName("zest-loom");
     QApplication::setApplicationDisplayName("Zest Loom");
@@ -47,7 +61,7 @@ int main(int argc, char** argv) {
     const QCommandLineOption size("size", "Window size, like 1280x800.", "WxH", "1280x800");
     const QCommandLineOption demo("demo", "Demo project that the start page offers.", "FILE");
     parser.addOptions({screenshot, view, piece, platform, stage, show, rule, fit, theme, size, demo});
-    parser.process(app);
+    parser.process(*app);
 
     const QString themeName = parser.value(theme);
     zl::app::Theme::instance().setDusk(themeName.isEmpty() ? QSettings().value("dusk", false).toBool()

@@ -81,6 +81,8 @@ MainWindow::MainWindow() {
             [this] { bar_->setUndo(session_.undo().canUndo() ? session_.undo().undoText() : QString()); });
     connect(&session_, &Session::saveStateChanged, this,
             [this] { setWindowModified(!session_.undo().isClean()); });
+    connect(&session_, &Session::projectChanged, this,
+            [this] { bar_->setCanBuildAll(!session_.project().pieces.empty()); });
     makeActions();
     showStart();
 }

@@ -176,6 +176,27 @@ TEST_CASE("a collider's handle is dragged in the view and gives numbers") {
     while (desk.session().undo().canUndo()) desk.session().undo().undo();
 }
 
+TEST_CASE("a number that stands for words is shown as them, and can be typed over and back") {
+    Desk desk(60, true);
+    desk.open();
+    desk.window->workbench().addStep("collider-box");
+    REQUIRE(desk.idle());
+    const auto typed = [&](const char* text) {
+        auto* height = desk.find<QDoubleSpinBox>("field-height");
+        height->setFocus();
+        height->selectAll();
+        QTest::keyClicks(height, text);
+        QTest::keyClick(height, Qt::Key_Return);
+        REQUIRE(desk.idle());
+        return desk.piece().on("hearthboard")->recipe[0].params["height"].get<double>();
+    };
+    CHECK(desk.find<QDoubleSpinBox>("field-height")->text() == "up to the top");
+    CHECK(typed("0.4") == Approx(0.01)); // of a unit of 25 mm
+    CHECK(desk.find<QDoubleSpinBox>("field-height")->text().startsWith("0.4"));
+    CHECK(typed("0") == 0);
+    CHECK(desk.find<QDoubleSpinBox>("field-height")->text() == "up to the top");
+}
+
 TEST_CASE("two clicks measure, and the measure becomes a size") {
     Desk desk(60, true);
     desk.open();
@@ -193,6 +214,23 @@ TEST_CASE("two clicks measure, and the measure becomes a size") {
     CHECK(glm::distance(view.measured()->first, view.measured()->second) == Approx(0.018).margin(0.004));
     QTest::keyClick(&view, Qt::Key_Escape);
     CHECK_FALSE(view.measured());
+}
+
+TEST_CASE("the view's keys work wherever the focus is on the workbench, but not while words are typed") {
+    Desk desk(60, true);
+    desk.open();
+    ModelView& view = desk.window->workbench().view();
+    auto* knot = desk.find<QAbstractButton>("mode-wire");
+    knot->setFocus();
+    QTest::keyClick(knot, Qt::Key_M);
+    CHECK(view.tool() == ModelView::Tool::Measure);
+    QTest::keyClick(knot, Qt::Key_Escape);
+    CHECK(view.tool() == ModelView::Tool::Look);
+    auto* author = desk.find<QLineEdit>("sourceAuthor");
+    author->setFocus();
+    QTest::keyClick(author, Qt::Key_M);
+    CHECK(view.tool() == ModelView::Tool::Look);
+    CHECK(author->text().endsWith("m"));
 }
 
 TEST_CASE("the view turns, moves, zooms and frames") {

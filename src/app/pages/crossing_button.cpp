@@ -80,9 +80,11 @@ void CrossingButton::paintEvent(QPaintEvent*) {
     if (mark_ == Mark::None) {
         painter.drawText(box, Qt::AlignCenter, words_);
     } else {
-        paintMark(painter, mark_, QPointF(box.center().x(), box.top() + 15), 14);
-        painter.drawText(QRectF(box.left() + 4, box.top() + 25, box.width() - 8, 20), Qt::AlignCenter,
-                         painter.fontMetrics().elidedText(words_, Qt::ElideRight, int(box.width() - 8)));
+        // On a narrow column the words take two lines, and the mark makes room for them.
+        const QRectF words(box.left() + 3, box.top() + 22, box.width() - 6, box.height() - 23);
+        const bool narrow = painter.fontMetrics().horizontalAdvance(words_) > words.width();
+        paintMark(painter, mark_, QPointF(box.center().x(), box.top() + (narrow ? 12 : 17)), 14);
+        painter.drawText(words, Qt::AlignCenter | Qt::TextWordWrap, words_);
     }
     if (hasFocus()) {
         painter.setPen(QPen(t.sea, 2));

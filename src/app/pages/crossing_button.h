@@ -14,7 +14,7 @@ public:
     void show(const CrossingState& state, bool setUp);
     const QString& piece() const { return piece_; }
     const QString& platform() const { return platform_; }
-    QSize sizeHint() const override { return {118, 62}; }
+    QSize sizeHint() const override { return {86, 68}; }
 
 Q_SIGNALS:
     void opened();

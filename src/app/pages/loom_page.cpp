@@ -28,7 +28,7 @@ LoomPage::LoomPage(Session& session, QWidget* parent) : QWidget(parent), session
     auto* left = new QVBoxLayout;
     left->setContentsMargins(18, 16, 6, 8);
     layout->addLayout(left, 1);
-    auto* inner = scrolled(this, left);
+    auto* inner = scrolled(this, left, true); // a project may have any number of platforms
     inner->setContentsMargins(0, 0, 12, 0);
     table_ = new LoomTable(session_);
     inner->addWidget(table_);
@@ -65,8 +65,10 @@ void LoomPage::rebuild() {
     table_->rebuild();
     if (piece_.isEmpty() || !project.piece(piece_.toStdString())) {
         piece_ = project.pieces.empty() ? QString() : qs(project.pieces.front().name);
-        platform_ = project.platforms.empty() ? QString() : qs(project.platforms.front());
+        platform_.clear();
     }
+    if (std::ranges::count(project.platforms, platform_.toStdString()) == 0)
+        platform_ = project.platforms.empty() ? QString() : qs(project.platforms.front());
     select(piece_, platform_);
 }
 
@@ -90,7 +92,8 @@ void LoomPage::showSide() {
     side_->addWidget(headingLabel(tr("%1 on %2").arg(piece_, qs(sheet->name))));
     auto* summary = textLabel("", "dim");
     side_->addWidget(summary);
-    bool fits = false, offer = false;
+    addSources(*piece);
+    bool offer = false;
     if (!piece->on(sheet->id)) {
         summary->setText(tr("Not set up on this platform."));
     } else if (state.kind == CrossingState::Kind::Failed) {
@@ -99,17 +102,20 @@ void LoomPage::showSide() {
     } else if (state.kind != CrossingState::Kind::Ready) {
         summary->setText(tr("Being checked…"));
     } else {
-        fits = state.report.fits();
         const auto broken = state.report.brokenMusts();
         std::size_t advice = 0;
         for (const auto& rule : state.report.rules)
             advice += rule.state == platform::State::Broken && rule.severity == platform::Severity::Should;
         summary->setText(
-            fits ? (advice ? tr("Fits, with %1")
-                                 .arg(qs(showCount(long(advice), "piece of advice", "pieces of advice")))
-                           : tr("Fits every limit of %1").arg(qs(sheet->name)))
-                 : tr("%1 broken").arg(qs(showCount(long(broken), "limit", "limits"))));
+            state.report.fits()
+                ? (advice ? tr("Fits, with %1")
+                                .arg(qs(showCount(long(advice), "piece of advice", "pieces of advice")))
+                          : tr("Fits every limit of %1").arg(qs(sheet->name)))
+                : tr("%1 broken").arg(qs(showCount(long(broken), "limit", "limits"))));
         offer = broken + advice > 0;
+    }
+    addActions(offer);
+    if (state.kind == CrossingState::Kind::Ready)
         for (const auto& rule : state.report.rules) {
             if (rule.state == platform::State::Fits) continue;
             side_->addWidget(line());
@@ -117,21 +123,11 @@ void LoomPage::showSide() {
                                      tr("Wants %1. %2").arg(wanted(rule.finding.limit), qs(rule.message)),
                                      true));
         }
-    }
-    auto* actions = new QHBoxLayout;
-    auto* suggest = button(tr("Suggest a fit"), offer ? "main" : nullptr, "wand-sparkles");
-    suggest->setObjectName("loomSuggest");
-    suggest->setVisible(offer);
-    auto* open = button(tr("Open"), offer ? nullptr : "main");
-    open->setObjectName("loomOpen");
-    connect(suggest, &QPushButton::clicked, this, [this] { Q_EMIT suggestAsked(piece_, platform_); });
-    connect(open, &QPushButton::clicked, this, [this] { Q_EMIT openAsked(piece_, platform_); });
-    actions->addWidget(suggest);
-    actions->addWidget(open);
-    actions->addStretch(1);
-    side_->addSpacing(6);
-    side_->addLayout(actions);
-    for (const auto& source : piece->sources) {
+    side_->addStretch(1);
+}
+
+void LoomPage::addSources(const project::Piece& piece) {
+    for (const auto& source : piece.sources) {
         const bool cleared = source.permission == project::Permission::OwnWork ||
                              source.permission == project::Permission::Allowed;
         const auto name = project::permissionName(source.permission);
@@ -143,7 +139,23 @@ void LoomPage::showSide() {
                 tr("by %1%2").arg(qs(source.author), source.licence.empty() ? "" : ", " + qs(source.licence)),
                 "dim"));
     }
-    side_->addStretch(1);
+}
+
+void LoomPage::addActions(bool offer) {
+    auto* actions = new QHBoxLayout;
+    auto* suggest = button(tr("Suggest a fit"), offer ? "main" : nullptr, "wand-sparkles");
+    suggest->setObjectName("loomSuggest");
+    suggest->setVisible(offer);
+    auto* open = button(tr("Open"), offer ? nullptr : "main");
+    open->setObjectName("loomOpen");
+    connect(suggest, &QPushButton::clicked, this, [this] { Q_EMIT suggestAsked(piece_, platform_); });
+    connect(open, &QPushButton::clicked, this, [this] { Q_EMIT openAsked(piece_, platform_); });
+    actions->addWidget(suggest);
+    actions->addWidget(open);
+    actions->addStretch(1);
+    side_->addSpacing(4);
+    side_->addLayout(actions);
+    side_->addSpacing(4);
 }
 
 } // namespace zl::app

@@ -20,6 +20,8 @@ Q_SIGNALS:
 private:
     void rebuild();
     void showSide();
+    void addSources(const project::Piece& piece);
+    void addActions(bool offer);
     Session& session_;
     LoomTable* table_;
     QVBoxLayout* side_;

@@ -8,6 +8,7 @@
 
 #include <QGridLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPainterPath>
 #include <QPushButton>
 #include <QToolButton>
@@ -78,11 +79,8 @@ void LoomTable::makeHead() {
     cornerLayout->setSpacing(0);
     auto* title = headingLabel(tr("Loom"), 0);
     cornerLayout->addWidget(title);
-    cornerLayout->addWidget(
-        textLabel(tr("%1 on %2")
-                      .arg(qs(showCount(long(project.pieces.size()), "piece", "pieces")),
-                           qs(showCount(long(project.platforms.size()), "platform", "platforms"))),
-                  "dim"));
+    cornerLayout->addWidget(textLabel(qs(showCount(long(project.pieces.size()), "piece", "pieces")), "dim"));
+    cornerLayout->addWidget(platformChooser(), 0, Qt::AlignLeft);
     grid_->addWidget(corner, 0, 0);
     grid_->setColumnStretch(0, 3);
     for (int c = 1; c < grid_->columnCount(); ++c) grid_->setColumnStretch(c, 0);
@@ -105,6 +103,33 @@ void LoomTable::makeHead() {
         grid_->setColumnStretch(column++, 2);
     }
     grid_->addWidget(line(), 1, 0, 1, column);
+}
+
+QToolButton* LoomTable::platformChooser() {
+    auto* chooser = iconButton("chevron-down", tr("Choose which platforms have a column here"));
+    chooser->setObjectName("platformChooser");
+    chooser->setText(
+        tr("on %1").arg(qs(showCount(long(session_.project().platforms.size()), "platform", "platforms"))));
+    chooser->setAccessibleName(chooser->text());
+    chooser->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    chooser->setLayoutDirection(Qt::RightToLeft); // the arrow follows the words
+    chooser->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(chooser);
+    chooser->setMenu(menu);
+    for (const auto& sheet : session_.sheets()) {
+        auto* action = menu->addAction(QString("%1, %2").arg(qs(sheet->name), qs(sheet->kind)));
+        action->setCheckable(true);
+        action->setChecked(std::ranges::count(session_.project().platforms, sheet->id) > 0);
+        const auto choose = [this, id = sheet->id, name = qs(sheet->name)](bool on) {
+            session_.edit(on ? tr("add %1").arg(name) : tr("hide %1").arg(name), [&](project::Project& p) {
+                std::erase(p.platforms, id);
+                if (on) p.platforms.push_back(id); // what pieces have there is kept while it is hidden
+            });
+        };
+        // Queued, for the table is made anew, and this menu with it.
+        connect(action, &QAction::triggered, this, choose, Qt::QueuedConnection);
+    }
+    return chooser;
 }
 
 void LoomTable::makeRow(const project::Piece& piece, int row) {
@@ -207,8 +232,8 @@ void LoomTable::showCrossing(const QString& piece, const QString& platform) {
         const Model& model = state.source;
         QStringList facts{qs(showCount(long(triangleCount(model)), "triangle", "triangles"))};
         if (objectCount(model) > 1) facts << qs(showCount(long(objectCount(model)), "object", "objects"));
-        if (!model.materials.empty())
-            facts << qs(showCount(long(model.materials.size()), "material", "materials"));
+        const auto materials = std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; });
+        if (materials > 0) facts << qs(showCount(long(materials), "material", "materials"));
         if (!model.clips.empty()) facts << qs(showCount(long(model.clips.size()), "clip", "clips"));
         facts_[piece]->setText(facts.join(" · "));
         thumbnail(piece);

@@ -5,6 +5,7 @@
 
 class QGridLayout;
 class QLabel;
+class QToolButton;
 
 namespace zl::app {
 
@@ -26,6 +27,7 @@ Q_SIGNALS:
 
 private:
     void makeHead();
+    QToolButton* platformChooser();
     void makeRows(int upTo);
     void makeRow(const project::Piece& piece, int row);
     void makeLegend(int row);

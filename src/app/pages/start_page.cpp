@@ -65,7 +65,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     card(tr("Go on"), tr("Open a project file (*.zestloom) that you or somebody else saved."), open);
     demo_ = card(tr("Bergamot Quay"),
                  tr("A harvest fair with a scanned bell of 0.8 million triangles and a fruit-press stall, on "
-                    "three platforms."),
+                    "the platforms of its makers."),
                  demo);
     layout->addLayout(cards);
     connect(fresh, &QPushButton::clicked, this, &StartPage::newAsked);

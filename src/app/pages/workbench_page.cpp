@@ -7,6 +7,7 @@
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
+#include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
 #include <QToolButton>
@@ -21,7 +22,7 @@ namespace {
 /// The stage in which a rule is mended.
 Stage stageOf(const platform::RuleResult& rule) {
     for (const std::string& mend : rule.mends)
-        if (mend != "unit-and-up" || rule.mends.size() == 1) return steps::makeStep(mend)->info().stage;
+        if (mend != "unit-and-up" || rule.mends.size() == 1) return steps::infoOf(mend).stage;
     return Stage::Shape;
 }
 
@@ -201,7 +202,7 @@ void WorkbenchPage::setStage(Stage stage) {
 }
 
 void WorkbenchPage::addStep(const std::string& step) {
-    setStage(steps::makeStep(step)->info().stage);
+    setStage(steps::infoOf(step).stage);
     steps_->add(step);
 }
 
@@ -250,12 +251,12 @@ void WorkbenchPage::refreshMarks() {
         marks[Stage::Gather] = cleared && state.source.warnings.empty() ? Mark::Fits : Mark::Tight;
         for (const auto& entry : recipeFor(*piece, platform_.toStdString()))
             if (entry.on)
-                marks[steps::makeStep(entry.step)->info().stage] =
-                    std::max(marks[steps::makeStep(entry.step)->info().stage], Mark::Fits);
+                marks[steps::infoOf(entry.step).stage] =
+                    std::max(marks[steps::infoOf(entry.step).stage], Mark::Fits);
         for (const auto& rule : state.report.rules)
             marks[stageOf(rule)] = std::max(marks[stageOf(rule)], markOf(rule));
         for (const auto& outcome : state.evaluation.outcomes)
-            if (!outcome.problem.empty()) marks[steps::makeStep(outcome.step)->info().stage] = Mark::Broken;
+            if (!outcome.problem.empty()) marks[steps::infoOf(outcome.step).stage] = Mark::Broken;
         marks[Stage::Deliver] = deliver_->wasBuilt() ? Mark::Fits : Mark::None;
     }
     for (const auto& [stage, mark] : marks) rail_->setMark(stage, mark);
@@ -307,7 +308,7 @@ void WorkbenchPage::showSelection() {
 
 void WorkbenchPage::addOffered(const std::string& step, const nlohmann::json& params) {
     view_->setTool(ModelView::Tool::Look);
-    setStage(steps::makeStep(step)->info().stage);
+    setStage(steps::infoOf(step).stage);
     steps_->add(step, params);
 }
 
@@ -354,6 +355,14 @@ void WorkbenchPage::suggest() {
 
 bool WorkbenchPage::isSettled() const {
     return session_.jobs().running().isEmpty() && scenes_->isReady() && view_->isResting();
+}
+
+void WorkbenchPage::keyPressEvent(QKeyEvent* event) {
+    if (!view_->pressKey(*event)) QWidget::keyPressEvent(event);
+}
+
+void WorkbenchPage::keyReleaseEvent(QKeyEvent* event) {
+    if (!view_->releaseKey(*event)) QWidget::keyReleaseEvent(event);
 }
 
 } // namespace zl::app

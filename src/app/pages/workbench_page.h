@@ -34,6 +34,10 @@ public:
                   bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe"
     void chooseRule(const QString& rule);
 
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void keyReleaseEvent(QKeyEvent* event) override;
+
 private:
     void refresh();
     void refreshMarks();

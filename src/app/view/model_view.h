@@ -53,6 +53,10 @@ public:
 
     bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false,
          stack = false, showYardstick = false;
+    /// What keys do wherever the focus is on the page: F, M, Esc, and B while it is held. True when it was
+    /// one of these.
+    bool pressKey(const QKeyEvent& event);
+    bool releaseKey(const QKeyEvent& event);
     void setTool(Tool tool);
     Tool tool() const { return tool_; }
     void frameAll();

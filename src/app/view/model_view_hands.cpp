@@ -93,25 +93,38 @@ void ModelView::wheelEvent(QWheelEvent* event) {
     if (wheelCamera(camera_, *event, size())) moved();
 }
 
+bool ModelView::pressKey(const QKeyEvent& event) {
+    const bool escape = event.key() == Qt::Key_Escape;
+    if (event.key() == Qt::Key_F)
+        frameAll();
+    else if (event.key() == Qt::Key_M)
+        setTool(tool_ == Tool::Measure ? Tool::Look : Tool::Measure);
+    else if (escape && tool_ != Tool::Look)
+        setTool(Tool::Look);
+    else if (escape && !selected_.empty())
+        select({});
+    else if (event.key() == Qt::Key_B && !event.isAutoRepeat())
+        holdingBefore_ = true, moved();
+    else
+        return false;
+    return true;
+}
+
+bool ModelView::releaseKey(const QKeyEvent& event) {
+    if (event.key() != Qt::Key_B || event.isAutoRepeat()) return false;
+    holdingBefore_ = false;
+    moved();
+    return true;
+}
+
 void ModelView::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_F) return frameAll();
-    if (event->key() == Qt::Key_M) return setTool(tool_ == Tool::Measure ? Tool::Look : Tool::Measure);
-    if (event->key() == Qt::Key_Escape && tool_ != Tool::Look) return setTool(Tool::Look);
-    if (event->key() == Qt::Key_Escape && !selected_.empty()) return select({});
-    if (event->key() == Qt::Key_B && !event->isAutoRepeat()) {
-        holdingBefore_ = true;
-        return moved();
-    }
+    if (pressKey(*event)) return;
     if (keyCamera(camera_, event->key())) return moved();
     QOpenGLWidget::keyPressEvent(event);
 }
 
 void ModelView::keyReleaseEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_B && !event->isAutoRepeat()) {
-        holdingBefore_ = false;
-        return moved();
-    }
-    QOpenGLWidget::keyReleaseEvent(event);
+    if (!releaseKey(*event)) QOpenGLWidget::keyReleaseEvent(event);
 }
 
 } // namespace zl::app

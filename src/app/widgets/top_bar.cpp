@@ -104,6 +104,10 @@ void TopBar::setUndo(const QString& what) {
     undo_->setToolTip(what.isEmpty() ? tr("Nothing to undo (Ctrl+Z)") : tr("Undo: %1 (Ctrl+Z)").arg(what));
 }
 
+void TopBar::setCanBuildAll(bool can) {
+    buildAll_->setEnabled(can);
+}
+
 void TopBar::showCrumbs() {
     const QString project = place_.project.toHtmlEscaped(), dim = tokens().dim.name();
     if (place_.page == Page::Start)

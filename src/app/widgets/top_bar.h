@@ -25,6 +25,7 @@ public:
     void setPlace(const Place& place);
     /// What Undo would take back; empty when there is nothing.
     void setUndo(const QString& what);
+    void setCanBuildAll(bool can);
 
 Q_SIGNALS:
     void homeAsked();

@@ -84,11 +84,11 @@ void clearLayout(QLayout* layout) {
     }
 }
 
-QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into) {
+QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways) {
     auto* area = new QScrollArea(parent);
     area->setFrameShape(QFrame::NoFrame);
     area->setWidgetResizable(true);
-    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    area->setHorizontalScrollBarPolicy(sideways ? Qt::ScrollBarAsNeeded : Qt::ScrollBarAlwaysOff);
     area->viewport()->setAutoFillBackground(false);
     auto* inner = new QWidget;
     inner->setObjectName("scrolled");

@@ -20,7 +20,7 @@ QWidget* line();
 void restyle(QWidget* widget, const char* property, const QVariant& value);
 /// Takes everything out of a layout and deletes it.
 void clearLayout(QLayout* layout);
-/// A vertical scroll area without frame; returns the layout to fill.
-QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into);
+/// A scroll area without frame; returns the layout to fill. Sideways it scrolls only where asked to.
+QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways = false);
 
 } // namespace zl::app
