@@ -171,6 +171,7 @@ void MainWindow::openDemo() {
 void MainWindow::showLoom() {
     if (!session_.isOpen()) return showStart();
     showPage(loom_);
+    loom_->focusTable();
 }
 
 void MainWindow::showWorkbench(const QString& piece, const QString& platform) {

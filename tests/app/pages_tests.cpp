@@ -7,7 +7,10 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QSignalSpy>
 #include <QToolButton>
 
@@ -211,6 +214,51 @@ TEST_CASE("the find box adds steps and goes to platforms that are not on the Loo
     CHECK(desk.piece().on("hearthboard")->recipe[0].step == "collider-cylinder");
     REQUIRE(desk.idle());
     desk.session().undo().undo();
+}
+
+TEST_CASE("platforms are shown and hidden from the Loom's head, and what a piece has there is kept") {
+    Desk desk;
+    const auto toggle = [&](const QString& start) {
+        desk.click("platformChooser");
+        auto* menu = desk.find<QMenu>("platformMenu");
+        for (QAction* action : menu->actions())
+            if (action->text().startsWith(start))
+                QTest::mouseClick(menu, Qt::LeftButton, {}, menu->actionGeometry(action).center());
+        QTest::qWait(50);
+        REQUIRE(desk.idle());
+    };
+    toggle("Mudhaul");
+    CHECK(desk.session().project().platforms ==
+          std::vector<std::string>{"hearthboard", "playmeadow", "mudhaul"});
+    CHECK(desk.find<CrossingButton>("crossing-Ball-mudhaul"));
+    toggle("Hearthboard");
+    CHECK(desk.session().project().platforms == std::vector<std::string>{"playmeadow", "mudhaul"});
+    CHECK(desk.piece().on("hearthboard"));
+    CHECK(showsText(*desk.window, "Ball on Playmeadow"));
+    desk.session().undo().undo();
+    CHECK(desk.find<CrossingButton>("crossing-Ball-hearthboard"));
+    desk.session().undo().undo();
+}
+
+TEST_CASE("every platform that ships has room at the smallest window, and more can be scrolled to") {
+    Desk desk;
+    desk.window->resize(1100, 700);
+    const auto columns = [&](const std::vector<std::string>& ids) {
+        desk.session().edit("columns", [&](project::Project& p) { p.platforms = ids; });
+        QTest::qWait(100);
+        QScrollArea* area = nullptr;
+        for (auto* found : desk.window->loom().findChildren<QScrollArea*>())
+            if (found->widget()->findChild<CrossingButton*>()) area = found;
+        REQUIRE(area);
+        return area->horizontalScrollBar()->maximum();
+    };
+    std::vector<std::string> ids;
+    for (const auto& sheet : desk.session().sheets()) ids.push_back(sheet->id);
+    REQUIRE(ids.size() >= 7);
+    CHECK(columns(ids) == 0);
+    for (int i = 0; i < 10; ++i) ids.push_back("another-" + std::to_string(i));
+    CHECK(columns(ids) > 0);
+    desk.session().undo().undo(), desk.session().undo().undo();
 }
 
 TEST_CASE("long work shows itself and can be stopped") {

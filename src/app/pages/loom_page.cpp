@@ -34,16 +34,15 @@ LoomPage::LoomPage(Session& session, QWidget* parent) : QWidget(parent), session
     inner->addWidget(table_);
     inner->addStretch(1);
 
-    auto* panel = new QWidget;
-    panel->setObjectName("sidePanel");
-    panel->setAttribute(Qt::WA_StyledBackground);
-    panel->setFixedWidth(300);
-    auto* panelLayout = new QVBoxLayout(panel);
+    panel_ = new QWidget;
+    panel_->setObjectName("sidePanel");
+    panel_->setAttribute(Qt::WA_StyledBackground);
+    auto* panelLayout = new QVBoxLayout(panel_);
     panelLayout->setContentsMargins(16, 16, 8, 12);
-    side_ = scrolled(panel, panelLayout);
+    side_ = scrolled(panel_, panelLayout);
     side_->setContentsMargins(0, 0, 8, 0);
     side_->setSpacing(8);
-    layout->addWidget(panel);
+    layout->addWidget(panel_);
 
     connect(table_, &LoomTable::chosen, this, &LoomPage::select);
     connect(table_, &LoomTable::opened, this, &LoomPage::openAsked);
@@ -57,6 +56,10 @@ LoomPage::LoomPage(Session& session, QWidget* parent) : QWidget(parent), session
         table_->forgetPictures();
         rebuild();
     });
+}
+
+void LoomPage::resizeEvent(QResizeEvent*) {
+    panel_->setFixedWidth(width() < 1200 ? 268 : 300); // leaves room for the platforms that ship
 }
 
 void LoomPage::rebuild() {

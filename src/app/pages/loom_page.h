@@ -11,11 +11,15 @@ class LoomPage : public QWidget {
 public:
     LoomPage(Session& session, QWidget* parent = nullptr);
     void select(const QString& piece, const QString& platform);
+    void focusTable() { table_->focusSelected(); }
 
 Q_SIGNALS:
     void openAsked(const QString& piece, const QString& platform);
     void suggestAsked(const QString& piece, const QString& platform);
     void bringInAsked();
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void rebuild();
@@ -24,6 +28,7 @@ private:
     void addActions(bool offer);
     Session& session_;
     LoomTable* table_;
+    QWidget* panel_;
     QVBoxLayout* side_;
     QString piece_, platform_;
 };

@@ -2,6 +2,7 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/widgets/elided_label.h"
 #include "app/widgets/ui.h"
 
 #include "core/render/snapshot.h"
@@ -55,11 +56,18 @@ void LoomTable::rebuild() {
     }
     layoutKey_ = key;
     clearLayout(grid_);
-    crossings_.clear(), pictures_.clear(), facts_.clear(), counts_.clear();
+    resizeEvent(nullptr);
+    crossings_.clear(), pictures_.clear(), size_.clear(), facts_.clear(), counts_.clear();
     rowsMade_ = 0;
     makeHead();
     if (project.pieces.empty()) makeEmpty(gridRow(0));
     makeRows(rowsAtOnce);
+}
+
+void LoomTable::resizeEvent(QResizeEvent*) {
+    // Names and numbers of the pieces get what the columns can spare.
+    const int columns = int(session_.project().platforms.size());
+    grid_->setColumnMinimumWidth(0, std::clamp(width() - 92 * columns, 170, 250));
 }
 
 void LoomTable::makeRows(int upTo) {
@@ -79,8 +87,15 @@ void LoomTable::makeHead() {
     cornerLayout->setSpacing(0);
     auto* title = headingLabel(tr("Loom"), 0);
     cornerLayout->addWidget(title);
-    cornerLayout->addWidget(textLabel(qs(showCount(long(project.pieces.size()), "piece", "pieces")), "dim"));
-    cornerLayout->addWidget(platformChooser(), 0, Qt::AlignLeft);
+    auto* counts = new QHBoxLayout;
+    counts->setSpacing(2);
+    auto* pieces =
+        textLabel(tr("%1 on").arg(qs(showCount(long(project.pieces.size()), "piece", "pieces"))), "dim");
+    pieces->setWordWrap(false);
+    counts->addWidget(pieces);
+    counts->addWidget(platformChooser());
+    counts->addStretch(1);
+    cornerLayout->addLayout(counts);
     grid_->addWidget(corner, 0, 0);
     grid_->setColumnStretch(0, 3);
     for (int c = 1; c < grid_->columnCount(); ++c) grid_->setColumnStretch(c, 0);
@@ -108,14 +123,15 @@ void LoomTable::makeHead() {
 QToolButton* LoomTable::platformChooser() {
     auto* chooser = iconButton("chevron-down", tr("Choose which platforms have a column here"));
     chooser->setObjectName("platformChooser");
-    chooser->setText(
-        tr("on %1").arg(qs(showCount(long(session_.project().platforms.size()), "platform", "platforms"))));
+    chooser->setText(qs(showCount(long(session_.project().platforms.size()), "platform", "platforms")));
     chooser->setAccessibleName(chooser->text());
     chooser->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     chooser->setLayoutDirection(Qt::RightToLeft); // the arrow follows the words
-    chooser->setPopupMode(QToolButton::InstantPopup);
     auto* menu = new QMenu(chooser);
-    chooser->setMenu(menu);
+    menu->setObjectName("platformMenu");
+    menu->setLayoutDirection(Qt::LeftToRight);
+    connect(chooser, &QToolButton::clicked, menu,
+            [chooser, menu] { menu->popup(chooser->mapToGlobal(QPoint(0, chooser->height()))); });
     for (const auto& sheet : session_.sheets()) {
         auto* action = menu->addAction(QString("%1, %2").arg(qs(sheet->name), qs(sheet->kind)));
         action->setCheckable(true);
@@ -136,8 +152,8 @@ void LoomTable::makeRow(const project::Piece& piece, int row) {
     const QString name = qs(piece.name);
     auto* head = new QWidget;
     auto* headLayout = new QHBoxLayout(head);
-    headLayout->setContentsMargins(0, 6, 8, 6);
-    headLayout->setSpacing(10);
+    headLayout->setContentsMargins(0, 6, 2, 6);
+    headLayout->setSpacing(8);
     auto* picture = new QLabel;
     picture->setFixedSize(56, 50);
     pictures_[name] = picture;
@@ -145,9 +161,14 @@ void LoomTable::makeRow(const project::Piece& piece, int row) {
     words->setSpacing(1);
     words->addStretch(1);
     words->addWidget(headingLabel(name, 2));
-    auto* facts = textLabel(tr("being read…"), "dim");
-    facts_[name] = facts;
-    words->addWidget(facts);
+    const auto factLine = [&](std::map<QString, QLabel*>& lines, const QString& text) {
+        auto* fact = new ElidedLabel(text);
+        fact->setProperty("dim", true);
+        words->addWidget(fact);
+        lines[name] = fact;
+    };
+    factLine(size_, tr("being read…"));
+    factLine(facts_, {});
     words->addStretch(1);
     headLayout->addWidget(picture);
     headLayout->addLayout(words, 1);
@@ -220,6 +241,10 @@ void LoomTable::select(const QString& piece, const QString& platform) {
     for (auto& [key, crossing] : crossings_) crossing->setChecked(key == selected_);
 }
 
+void LoomTable::focusSelected() {
+    if (const auto found = crossings_.find(selected_); found != crossings_.end()) found->second->setFocus();
+}
+
 void LoomTable::showCrossing(const QString& piece, const QString& platform) {
     const auto found = crossings_.find({piece, platform});
     const auto* p = session_.project().piece(piece.toStdString());
@@ -230,15 +255,18 @@ void LoomTable::showCrossing(const QString& piece, const QString& platform) {
     if (!countTimer_.isActive()) countTimer_.start(); // many verdicts come in a row
     if (state.kind == CrossingState::Kind::Ready) {
         const Model& model = state.source;
-        QStringList facts{qs(showCount(long(triangleCount(model)), "triangle", "triangles"))};
+        QStringList facts;
         if (objectCount(model) > 1) facts << qs(showCount(long(objectCount(model)), "object", "objects"));
         const auto materials = std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; });
         if (materials > 0) facts << qs(showCount(long(materials), "material", "materials"));
         if (!model.clips.empty()) facts << qs(showCount(long(model.clips.size()), "clip", "clips"));
+        size_[piece]->setText(qs(showCount(long(triangleCount(model)), "triangle", "triangles")));
         facts_[piece]->setText(facts.join(" · "));
+        facts_[piece]->setVisible(!facts.isEmpty());
         thumbnail(piece);
     } else if (state.kind == CrossingState::Kind::Failed) {
-        facts_[piece]->setText(tr("cannot be read"));
+        size_[piece]->setText(tr("cannot be read"));
+        facts_[piece]->hide();
     }
 }
 

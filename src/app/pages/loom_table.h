@@ -19,11 +19,16 @@ public:
     void rebuild();
     void select(const QString& piece, const QString& platform);
     void forgetPictures();
+    /// Gives the keyboard to the selected crossing.
+    void focusSelected();
 
 Q_SIGNALS:
     void chosen(const QString& piece, const QString& platform);
     void opened(const QString& piece, const QString& platform);
     void bringInAsked();
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void makeHead();
@@ -42,7 +47,7 @@ private:
     int rowsMade_ = 0;
     std::pair<QString, QString> selected_;
     std::map<std::pair<QString, QString>, CrossingButton*> crossings_;
-    std::map<QString, QLabel*> pictures_, facts_, counts_;
+    std::map<QString, QLabel*> pictures_, size_, facts_, counts_;
     std::map<QString, QPixmap> thumbnails_;
     std::map<QString, Hash> thumbnailOf_;
     QTimer countTimer_, rowTimer_;
