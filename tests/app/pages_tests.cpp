@@ -261,6 +261,34 @@ TEST_CASE("every platform that ships has room at the smallest window, and more c
     desk.session().undo().undo(), desk.session().undo().undo();
 }
 
+TEST_CASE("no step's card is wider than the panel, whatever is chosen on it") {
+    Desk desk(60, true);
+    desk.window->resize(1100, 700);
+    desk.open();
+    const auto* panel = desk.find<QWidget>("sidePanel");
+    const auto fits = [&] {
+        QTest::qWait(30);
+        const auto* area = panel->findChild<QScrollArea*>();
+        return area->widget()->minimumSizeHint().width() <= area->viewport()->width();
+    };
+    for (const auto& step : steps::allSteps()) {
+        std::vector<std::pair<std::string, std::string>> choices{{}};
+        for (const auto& field : step->fields())
+            for (const auto& choice : field.choices) choices.emplace_back(field.name, choice.id);
+        for (const auto& [field, choice] : choices) {
+            INFO(step->info().id << " " << field << " " << choice);
+            desk.window->workbench().addStep(std::string(step->info().id));
+            if (!field.empty())
+                desk.session().editCrossing("choose", "Ball", "hearthboard", [&](project::Crossing& c) {
+                    c.recipe.back().params[field] = choice;
+                });
+            REQUIRE(desk.idle());
+            CHECK(fits());
+            while (desk.session().undo().canUndo()) desk.session().undo().undo();
+        }
+    }
+}
+
 TEST_CASE("long work shows itself and can be stopped") {
     Desk desk;
     std::atomic<bool> stopped{false};

@@ -2,6 +2,7 @@
 
 #include "app/theme.h"
 #include "app/view/backdrop.h"
+#include "app/view/front_arrow.h"
 
 #include <QElapsedTimer>
 #include <QOpenGLFunctions>
@@ -442,27 +443,11 @@ void ModelView::drawBeside() {
         painter_.draw(yardstick_.light ? *yardstick_.light : *yardstick_.full, look);
     }
     if (front_) {
-        const glm::dvec3 way(std::sin(front_->angle), 0, std::cos(front_->angle)), side(way.z, 0, -way.x);
-        const double reach = 0.5 * std::max(b.size().x, b.size().z),
-                     step = 0.28 * std::max(reach, 0.1 * b.size().y);
-        const glm::dvec3 floor(0, 0.002 * std::max(reach, 1e-6), 0);
-        const glm::dvec3 from = glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15) + floor,
-                         to = from + way * (2 * step);
-        const auto f = [](const glm::dvec3& v) { return glm::vec3(v); };
-        std::vector<glm::vec3> arrow{f(from - side * (0.16 * step)),
-                                     f(from + side * (0.16 * step)),
-                                     f(to - way * step + side * (0.16 * step)),
-                                     f(from - side * (0.16 * step)),
-                                     f(to - way * step + side * (0.16 * step)),
-                                     f(to - way * step - side * (0.16 * step)),
-                                     f(to - way * step - side * (0.5 * step)),
-                                     f(to - way * step + side * (0.5 * step)),
-                                     f(to)};
         auto* gl = context()->functions();
         gl->glDepthMask(GL_FALSE);
         painter_.triangles(
-            arrow, toClip(),
-            colourOf(front_->known ? tokens().zest : tokens().dim, front_->known ? 0.95f : 0.45f));
+            FrontArrow(b, front_->angle).triangles(), toClip(),
+            colourOf(front_->known ? tokens().zest : tokens().dim, front_->known ? 0.95f : 0.7f));
         gl->glDepthMask(GL_TRUE);
     }
 }

@@ -2,6 +2,7 @@
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/view/backdrop.h"
+#include "app/view/front_arrow.h"
 #include "app/view/model_view.h"
 
 #include <QPainter>
@@ -30,11 +31,11 @@ void ModelView::drawLabels(QPainter& painter) {
 
     const auto& b = after_.scene->bounds;
     if (front_ && !b.empty()) {
-        const glm::dvec3 way(std::sin(front_->angle), 0, std::cos(front_->angle));
-        const double reach = 0.5 * std::max(b.size().x, b.size().z),
-                     step = 0.28 * std::max(reach, 0.1 * b.size().y);
-        label(onScreen(glm::dvec3(b.centre().x, 0, b.centre().z) + way * (reach * 1.15 + 2.3 * step)),
-              front_->words, front_->known ? t.ink : t.dim);
+        // Beyond the tip, so that the arrow itself stays in sight.
+        const FrontArrow arrow(b, front_->angle);
+        const QPointF tip = onScreen(arrow.to);
+        const bool awayFromUs = tip.y() < onScreen(arrow.from).y();
+        label(tip + QPointF(0, awayFromUs ? -34 : 8), front_->words, front_->known ? t.ink : t.dim);
     }
     if (stack && !b.empty()) {
         const double tall = stackCount() * b.size().y;

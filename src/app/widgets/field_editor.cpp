@@ -146,6 +146,7 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
     if (field.kind == FieldKind::Text) {
         auto* edit = new QLineEdit(QString::fromStdString(value.get<std::string>()));
         edit->setMaxLength(500);
+        edit->setPlaceholderText(text(field.leastMeans));
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, name, was = edit->text()] {
             if (edit->text() != was) Q_EMIT changed(name, edit->text().toStdString());
         });
@@ -161,6 +162,7 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
             auto* box = new NumberBox;
             box->setRange(-1e9, 1e9);
             box->setDecimals(3);
+            box->setMinimumWidth(56); // its own wish is for the longest number there could be
             box->setValue(value[k].get<double>() / unit);
             box->setToolTip(QString("%1 in %2").arg(QString("XYZ").mid(k, 1), unitName));
             layout->addWidget(box);

@@ -12,6 +12,7 @@ struct BakePlacement {
                                    "Put moves, turns and scales into the corners; every node rests at zero."};
     static constexpr auto fields =
         describe(field<&BakePlacement::parts>("parts", "Parts")
+                     .leastIs("all of them")
                      .help("Names, with * for any letters, separated by commas. Empty is all of them."));
 
     Model apply(const Model& in, StepContext& context) const;

@@ -33,7 +33,7 @@ struct Field {
     std::span<const Choice> choices{};
     std::string_view whenField{};  ///< shown only when this choice field …
     std::string_view whenValues{}; ///< … has one of these ids, separated by spaces
-    std::string_view leastMeans{}; ///< words shown in place of the smallest value
+    std::string_view leastMeans{}; ///< words shown in place of the smallest value, or of an empty text
 
     nlohmann::json (*get)(const void* step) = nullptr;
     void (*set)(void* step, const nlohmann::json& value, const Field& field) = nullptr;
@@ -62,7 +62,7 @@ struct Field {
     constexpr Field when(std::string_view choiceField, std::string_view values) const {
         return with([&](Field& f) { f.whenField = choiceField, f.whenValues = values; });
     }
-    /// What the smallest value stands for, when it is not that number: 0 as "up to the top".
+    /// What the smallest value, or an empty text, stands for: 0 as "up to the top".
     constexpr Field leastIs(std::string_view words) const {
         return with([&](Field& f) { f.leastMeans = words; });
     }

@@ -34,6 +34,8 @@ std::string takes(const Field& field) {
         return choices;
     }
     std::string out(unitWords(field.kind));
+    if (field.kind == FieldKind::Text && !field.leastMeans.empty())
+        return out + fmt::format("; empty is {}", field.leastMeans);
     if (field.kind == FieldKind::Flag || field.kind == FieldKind::Point || field.kind == FieldKind::Text)
         return out;
     constexpr double beyondUse = 1e6;

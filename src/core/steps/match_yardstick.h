@@ -20,10 +20,13 @@ struct MatchYardstick {
     static constexpr auto fields = describe(
         field<&MatchYardstick::by>("by", "Match the").oneOf(measures).help("Volume needs closed shapes."),
         field<&MatchYardstick::yardstick>("yardstick", "Of")
+            .leastIs("the first")
             .help("Name of the yardstick; empty is the first."),
         field<&MatchYardstick::part>("part", "Measured on")
+            .leastIs("all of it")
             .help("Parts of this model, with * for any letters. Empty is all of it."),
         field<&MatchYardstick::yardstickPart>("yardstick-part", "Its part")
+            .leastIs("all of it")
             .help("Parts of the yardstick, with * for any letters. Empty is all of it."),
         field<&MatchYardstick::ratio>("ratio", "Times")
             .between(1e-4, 1e4)

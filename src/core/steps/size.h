@@ -33,6 +33,7 @@ struct Size {
             .when("by", "height width length points")
             .help("The measure after this step; other units can be typed, like 2.2 m or 7 ft."),
         field<&Size::part>("part", "Measured on")
+            .leastIs("all of it")
             .when("by", "height width length")
             .help("Parts, with * for any letters, separated by commas. Empty is all of it."),
         field<&Size::pointA>("from", "From")

@@ -20,6 +20,7 @@ struct SplitParts {
                      .oneOf(ways)
                      .help("A loose part is made of triangles that share no corner with others."),
                  field<&SplitParts::parts>("parts", "Of")
+                     .leastIs("all of them")
                      .help("Names, with * for any letters, separated by commas. Empty is all of them."));
 
     Model apply(const Model& in, StepContext& context) const;
@@ -33,8 +34,11 @@ struct JoinParts {
                                    "Make one object of several; materials stay apart."};
     static constexpr auto fields =
         describe(field<&JoinParts::parts>("parts", "Objects")
+                     .leastIs("all of them")
                      .help("Names, with * for any letters, separated by commas. Empty is all of them."),
-                 field<&JoinParts::name>("name", "Call it").help("Empty keeps the first one's name."));
+                 field<&JoinParts::name>("name", "Call it")
+                     .leastIs("the first one's name")
+                     .help("Empty keeps the first one's name."));
 
     Model apply(const Model& in, StepContext& context) const;
 };
