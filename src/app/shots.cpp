@@ -56,6 +56,7 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     if (!settle(window)) return fail("the work did not end in time");
     const bool needsPiece =
         shot.view == "workbench" || shot.view == "tryout" || shot.view == "plan" || shot.view == "chain";
+    const QString wantedStage = shot.view == "chain" ? QString("deliver") : shot.stage;
     if (needsPiece) {
         window.showWorkbench(shot.piece, shot.platform);
         if (!settle(window)) return fail("the work did not end in time");
@@ -68,11 +69,11 @@ bool takeShot(MainWindow& window, const Shot& shot) {
             }
         }
         for (const auto stage : StageRail::stages())
-            if (stageTitle(stage).toLower() == shot.stage) window.workbench().setStage(stage);
+            if (stageTitle(stage).toLower() == wantedStage) window.workbench().setStage(stage);
         for (const QString& mode : shot.modes)
             window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
         if (!shot.rule.isEmpty()) window.workbench().chooseRule(shot.rule);
-        if (shot.stage == "deliver") {
+        if (wantedStage == "deliver") {
             window.build();
             settle(window);
             if (auto* run = window.findChild<QPushButton*>("runChain")) run->click();
