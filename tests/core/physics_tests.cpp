@@ -128,11 +128,28 @@ TEST_CASE("nothing is carried or thrown beyond the edge of what there is to stan
     }
     CHECK(placeOf(world.physics, body).z == Approx(-3.1).margin(0.3));
     CHECK(placeOf(world.physics, body).z > -3.6f);
+    CHECK(upOf(world.physics, body).y > 0.99f);
     world.physics.release();
     world.physics.push(body, {30, 0, -30});
     world.physics.advance(10);
     CHECK(placeOf(world.physics, body).z > -3.6f);
     CHECK(placeOf(world.physics, body).x < 6.1f);
+}
+
+TEST_CASE("what has fallen is righted by the hand that takes it, however it lies") {
+    for (const float tilt : {1.57f, 3.14159f}) {
+        World world(1.28, {0.8f, 1.4f, 0.8f});
+        const int body = world.physics.add(world.shape, {0, 1.5f, 0}, tilt);
+        world.physics.advance(5);
+        REQUIRE(upOf(world.physics, body).y < 0.5f);
+        const glm::vec3 eye(0, 5, 10), towards = glm::normalize(placeOf(world.physics, body) - eye);
+        REQUIRE(world.physics.grab(eye, towards));
+        for (int i = 0; i < 180; ++i) {
+            world.physics.carry(eye, towards);
+            world.physics.advance(1.0 / 60);
+        }
+        CHECK(upOf(world.physics, body).y > 0.99f);
+    }
 }
 
 TEST_CASE("the same throw ends at the same place every time") {

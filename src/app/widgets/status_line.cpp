@@ -1,5 +1,6 @@
 #include "app/widgets/status_line.h"
 
+#include "app/widgets/elided_label.h"
 #include "app/widgets/ui.h"
 
 #include <QDateTime>
@@ -16,12 +17,15 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
     setFixedHeight(30);
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(14, 0, 14, 0);
-    text_ = textLabel("", "dim");
-    text_->setWordWrap(false);
+    const auto dimLabel = [] {
+        auto* label = new ElidedLabel;
+        label->setProperty("dim", true);
+        return label;
+    };
+    text_ = dimLabel();
     text_->setObjectName("statusText");
     text_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    work_ = textLabel("", "dim");
-    work_->setWordWrap(false);
+    work_ = dimLabel();
     work_->setObjectName("workText");
     bar_ = new QProgressBar;
     bar_->setFixedWidth(140);

@@ -80,8 +80,8 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
                 progress.part(0.7 * double(i) / in.meshes.size(), 0.7 * double(i + 1) / in.meshes.size(),
                               "reducing triangles")));
         }
-        result.deviation = geometry::deviationBetween(original, geometry::flattened(result.model), 60000,
-                                                      progress.part(0.7, 1));
+        result.deviation = geometry::deviationBetween(original, geometry::flattened(result.model),
+                                                      geometry::deviationSamples, progress.part(0.7, 1));
         return result;
     };
 

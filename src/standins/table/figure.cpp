@@ -52,7 +52,7 @@ private:
         if (path.empty()) return std::nullopt;
         ObjFile obj = world::readObjFile(path);
         if (!obj.problem.empty()) {
-            say(Kind::Refused, name, "The file " + obj.problem, "Build it again");
+            say(Kind::Refused, name, "Cannot be read: " + obj.problem, "Build it again");
             return std::nullopt;
         }
         return obj;

@@ -86,15 +86,19 @@ public:
     }
 
     std::vector<Mark> marks() const override {
-        if (showing_ == Showing::BaseToBase && physics().count() >= 2) {
-            const float half = float(footWidth(figure_)) / 2, z = figure_.model.high().z + 0.12f;
-            const float a = physics().pose(0).matrix[3].x + half, b = physics().pose(1).matrix[3].x - half;
+        // A measure holds while both stand as they were put, and not when one is carried off or falls.
+        if (showing_ == Showing::BaseToBase && physics().count() >= 2 && stands(0) && stands(1) &&
+            std::abs(place(0).z - place(1).z) < 0.1f) {
+            const float half = float(footWidth(figure_)) / 2,
+                        z = std::max(place(0).z, place(1).z) + figure_.model.high().z + 0.12f;
+            const float a = std::min(place(0).x, place(1).x) + half,
+                        b = std::max(place(0).x, place(1).x) - half;
             return {{{a, 0, z},
                      {b, 0, z},
                      b >= a ? inUnits(b - a) + " between feet" : "feet overlap by " + inUnits(a - b)}};
         }
-        if (showing_ == Showing::Stack && physics().count() >= 2) {
-            const glm::vec3 at(physics().pose(1).matrix[3]);
+        if (showing_ == Showing::Stack && physics().count() >= 2 && isUpright(1)) {
+            const glm::vec3 at = place(1);
             return {{at, at + glm::vec3(0.9f, 0.1f, 0), "stands at " + inUnits(at.y + foot())}};
         }
         return {};
@@ -135,6 +139,9 @@ public:
 
 private:
     float foot() const { return figure_.model.low().y; }
+    glm::vec3 place(int body) const { return glm::vec3(physics().pose(body).matrix[3]); }
+    bool isUpright(int body) const { return physics().pose(body).matrix[1].y > 0.98f; }
+    bool stands(int body) const { return isUpright(body) && std::abs(place(body).y + foot()) < 0.05f; }
     void baseToBase() {
         physics().clear();
         const auto apart = float(touchingDistance(physics(), figure_, ColliderKind(shape_))) + 0.001f;

@@ -11,8 +11,8 @@ namespace {
 // Bullet's contact handling is tuned for things about one to ten units large, so lengths are scaled inside
 // until a figure is this tall. Gravity is a toy's, so that a fall can be followed by eye.
 constexpr float figureInside = 12.8f, gravity = 300.0f, margin = 0.01f, carryHeight = 4.0f;
-constexpr float handSpeed = 60; // what is carried faster tumbles
-constexpr int rimGroup = 64;    // a collision group that Bullet leaves free
+constexpr float handSpeed = 60, rightingSpeed = 12;
+constexpr int rimGroup = 64; // a collision group that Bullet leaves free
 
 } // namespace
 
@@ -176,6 +176,10 @@ void Physics::advance(double seconds) {
         const btVector3 now = p.hold->getPivotInB(), way = p.target - now;
         const float most = handSpeed * static_cast<float>(seconds);
         p.hold->setPivotB(way.length() > most ? now + way * (most / way.length()) : p.target);
+        // A hand rights what it holds, also what had fallen.
+        btRigidBody& body = *p.bodies[p.held].body;
+        const btVector3 up = body.getWorldTransform().getBasis().getColumn(1), sky(0, 1, 0);
+        body.setAngularVelocity((up.y() < -0.99f ? btVector3(1, 0, 0) : up.cross(sky)) * rightingSpeed);
     }
     p.world.stepSimulation(static_cast<float>(seconds), static_cast<int>(seconds / step) + 2,
                            static_cast<float>(step));
@@ -200,7 +204,7 @@ bool Physics::grab(const glm::vec3& from, const glm::vec3& direction) {
         p.held = static_cast<int>(i);
         btRigidBody& body = *p.bodies[i].body;
         body.setActivationState(DISABLE_DEACTIVATION);
-        // Held above its middle, so that it hangs upright like a piece between two fingers.
+        // Held above its middle, like a piece between two fingers.
         const btVector3 pivot(0, 6, 0);
         p.hold = std::make_unique<btPoint2PointConstraint>(body, pivot);
         p.hold->setPivotB(body.getWorldTransform() * pivot);
