@@ -43,9 +43,23 @@ nlohmann::ordered_json toJson(const platform::FitReport& report) {
                          {"limit", rule.finding.limit},
                          {"share", rule.finding.share},
                          {"message", rule.finding.note + ". " + rule.message},
+                         {"names", rule.finding.names},
                          {"mends", rule.mends}});
     return rules;
 }
+
+namespace {
+
+/// The first dozen of a list of names, and how many more there are.
+std::string listed(const std::vector<std::string>& names) {
+    constexpr std::size_t most = 12;
+    std::string out;
+    for (std::size_t i = 0; i < std::min(most, names.size()); ++i)
+        out += (out.empty() ? "" : ", ") + names[i];
+    return names.size() > most ? fmt::format("{} and {} more", out, names.size() - most) : out;
+}
+
+} // namespace
 
 std::string describe(const platform::FitReport& report) {
     std::string out;
@@ -56,6 +70,8 @@ std::string describe(const platform::FitReport& report) {
                                                                   : "ok";
         out += fmt::format("  {} {:<20} {:<16} {:<18} {}\n", mark, rule.label, rule.finding.measured,
                            rule.finding.limit, rule.finding.note);
+        if (rule.state == platform::State::Broken && rule.finding.names.size() > 1)
+            out += fmt::format("     {:<20} {}\n", "", listed(rule.finding.names));
     }
     return out;
 }

@@ -158,9 +158,9 @@ TEST_CASE("a deep tree of 10 000 nodes is baked and cleared of wrappers") {
     for (int i = 0; i < 10000; ++i)
         deep.nodes.push_back({"n" + std::to_string(i), i - 1,
                               glm::translate(glm::dmat4(1.0), {0.001, 0.0, 0.0}), i == 9999 ? 0 : -1});
-    std::size_t removed = 0;
+    std::vector<int> removed;
     const Model flat = geometry::withoutWrappers(deep, &removed);
-    CHECK(removed == 9999);
+    CHECK(removed.size() == 9999);
     REQUIRE(flat.nodes.size() == 1);
     CHECK(geometry::worldBounds(flat).min.x == Approx(10));
     CHECK(geometry::worldBounds(geometry::baked(deep).model).min.x == Approx(10));
@@ -243,7 +243,10 @@ TEST_CASE("rules tell names, doubles, transforms, wrappers and an unknown front"
     auto report = platform::check(model, *truck);
     CHECK(report.rule("no-transforms")->finding.value == 2);
     CHECK(report.rule("no-transforms")->finding.nodes == std::vector<int>{0, 1});
+    CHECK(report.rule("no-transforms")->finding.names ==
+          std::vector<std::string>{model.nodes[0].name, model.nodes[1].name});
     CHECK(report.rule("no-wrappers")->finding.value == 2);
+    CHECK(report.rule("no-wrappers")->finding.names.size() == 2);
     CHECK(report.rule("heading")->state == platform::State::Broken);
     model.nodes[1].name = "lid/with slash";
     model.nodes[2].name = "CRATE";

@@ -53,6 +53,17 @@ void RuleCard::show(const platform::RuleResult& rule, const Model& model, const 
     layout_->addWidget(
         textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), tone));
     layout_->addWidget(textLabel(qs(rule.message), "dim"));
+    if (broken && rule.finding.names.size() > 1) {
+        constexpr qsizetype most = 12;
+        QStringList names;
+        for (const std::string& name : rule.finding.names) names << qs(name);
+        const qsizetype more = names.size() - most;
+        auto* list =
+            textLabel(names.mid(0, most).join(", ") + (more > 0 ? tr(" and %1 more").arg(more) : ""));
+        list->setObjectName("ruleNames");
+        list->setToolTip(names.join("\n"));
+        layout_->addWidget(list);
+    }
     if (broken && rule.mends.empty())
         layout_->addWidget(textLabel(
             tr("No step here can change that; change it in the program the model comes from."), "dim"));

@@ -54,7 +54,8 @@ Model splitObjects(const Model& model, SplitBy by, const NodeTest& chosen) {
         }
         if (names.size() < 2) continue;
         for (std::uint32_t part = 0; part < names.size(); ++part) {
-            auto own = std::make_shared<Mesh>(extracted(mesh, materials, [&](std::size_t t) { return group[t] == part; }));
+            auto own = std::make_shared<Mesh>(
+                extracted(mesh, materials, [&](std::size_t t) { return group[t] == part; }));
             own->name = names[part];
             const int index = static_cast<int>(out.meshes.size());
             out.meshes.push_back(std::move(own));
@@ -118,7 +119,7 @@ Model joinedObjects(const Model& model, const NodeTest& chosen, const std::strin
     return withoutNodes(out, gone);
 }
 
-Model withoutWrappers(const Model& model, std::size_t* removed) {
+Model withoutWrappers(const Model& model, std::vector<int>* removed) {
     Model out = model;
     const auto moving = movingNodes(model);
     std::vector<char> holdsMoving(model.nodes.size(),
@@ -126,7 +127,7 @@ Model withoutWrappers(const Model& model, std::size_t* removed) {
     for (std::size_t n = 0; n < model.nodes.size(); ++n)
         if (moving[n] && model.nodes[n].parent >= 0) holdsMoving[model.nodes[n].parent] = 1;
     std::vector<char> gone(model.nodes.size(), 0);
-    std::size_t count = 0;
+    std::vector<int> wrappers;
     // Parents come before children, so a chain of wrappers is taken up one after the other.
     for (std::size_t n = 0; n < model.nodes.size(); ++n) {
         Node& node = out.nodes[n];
@@ -134,10 +135,11 @@ Model withoutWrappers(const Model& model, std::size_t* removed) {
             node.local = out.nodes[node.parent].local * node.local;
             node.parent = out.nodes[node.parent].parent;
         }
-        if (model.nodes[n].mesh < 0 && !moving[n] && !holdsMoving[n]) gone[n] = 1, ++count;
+        if (model.nodes[n].mesh < 0 && !moving[n] && !holdsMoving[n])
+            gone[n] = 1, wrappers.push_back(static_cast<int>(n));
     }
-    if (removed) *removed = count;
-    return count == 0 ? model : withoutNodes(out, gone);
+    if (removed) *removed = wrappers;
+    return wrappers.empty() ? model : withoutNodes(out, gone);
 }
 
 Model withoutNodes(const Model& model, const std::vector<char>& gone) {

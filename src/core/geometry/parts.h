@@ -25,8 +25,8 @@ Model liftedOut(const Model& model, const NodeTest& chosen);
 Model joinedObjects(const Model& model, const NodeTest& chosen, const std::string& name);
 
 /// Takes out nodes that show nothing: `empty` ones with nothing below, and wrappers whose children move up
-/// with their place kept. Bones and animated nodes stay. Returns how many went in `removed`.
-Model withoutWrappers(const Model& model, std::size_t* removed = nullptr);
+/// with their place kept. Bones and animated nodes stay. `removed`, when given, receives which went.
+Model withoutWrappers(const Model& model, std::vector<int>* removed = nullptr);
 
 /// The model without the nodes that `gone` marks; none of them may have children left. Meshes that no node
 /// shows go too.

@@ -1,5 +1,7 @@
 #include "core/platform/check.h"
 
+#include <set>
+
 namespace zl::platform {
 
 bool FitReport::fits() const {
@@ -28,6 +30,21 @@ const RuleResult* FitReport::tightest() const {
     return found == rules.end() ? nullptr : &*found;
 }
 
+namespace {
+
+std::vector<std::string> namesIn(const Finding& finding, const Model& model) {
+    std::vector<std::string> names;
+    std::set<std::string> known;
+    const auto add = [&](const std::string& name) {
+        if (known.insert(name).second) names.push_back(name);
+    };
+    for (const int n : finding.nodes) add(model.nodes[n].name);
+    for (const int m : finding.materials) add(model.materials[m].name);
+    return names;
+}
+
+} // namespace
+
 FitReport check(const Model& model, const Sheet& sheet, const Progress& progress) {
     FitReport report;
     report.platform = sheet.id;
@@ -41,6 +58,7 @@ FitReport check(const Model& model, const Sheet& sheet, const Progress& progress
             result.state = State::Broken;
         else if (result.finding.share > tightShare && result.finding.canBeTight)
             result.state = State::Tight;
+        result.finding.names = namesIn(result.finding, model);
         report.rules.push_back(std::move(result));
     }
     return report;

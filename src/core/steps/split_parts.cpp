@@ -32,9 +32,9 @@ Model JoinParts::apply(const Model& in, StepContext& context) const {
 }
 
 Model RemoveWrappers::apply(const Model& in, StepContext& context) const {
-    std::size_t removed = 0;
+    std::vector<int> removed;
     Model out = geometry::withoutWrappers(in, &removed);
-    context.note(fmt::format("took out {}", showCount(static_cast<long long>(removed), "node", "nodes")));
+    context.note(fmt::format("took out {}", showCount(static_cast<long long>(removed.size()), "node", "nodes")));
     return out;
 }
 

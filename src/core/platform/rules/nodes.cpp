@@ -36,13 +36,9 @@ Finding measureNoTransforms(const Measures& m, const Sheet&, const RuleSpec&) {
 
 Finding measureNoWrappers(const Measures& m, const Sheet&, const RuleSpec&) {
     Finding finding;
-    std::size_t removable = 0;
-    geometry::withoutWrappers(m.model(), &removable);
-    std::string first;
-    for (const Node& node : m.model().nodes)
-        if (node.mesh < 0 && first.empty()) first = node.name;
-    finding.value = double(removable);
-    finding.holds = removable == 0;
+    geometry::withoutWrappers(m.model(), &finding.nodes);
+    finding.value = double(finding.nodes.size());
+    finding.holds = finding.nodes.empty();
     finding.canBeTight = false;
     finding.measured = finding.holds ? "none" : showNumber(finding.value, 0);
     finding.limit = "none";
@@ -50,7 +46,8 @@ Finding measureNoWrappers(const Measures& m, const Sheet&, const RuleSpec&) {
         finding.holds
             ? "No node is there only to hold others"
             : fmt::format("{} nothing, \"{}\" first",
-                          showCount(static_cast<long long>(removable), "node shows", "nodes show"), first);
+                          showCount(static_cast<long long>(finding.nodes.size()), "node shows", "nodes show"),
+                          m.model().nodes[finding.nodes[0]].name);
     return finding;
 }
 
