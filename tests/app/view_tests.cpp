@@ -1,6 +1,8 @@
 // The workbench's view under mouse and keys: picking, selecting, measuring, comparing.
 #include "desk.h"
 
+#include "app/view/overlay.h"
+
 #include <QLabel>
 #include <QSignalSpy>
 #include <QToolButton>
@@ -182,4 +184,17 @@ TEST_CASE("arrow keys, plus and minus move the camera as the mouse does") {
     CHECK(view.camera().distance == Approx(before.distance));
     drag(view, Qt::MiddleButton, {300, 300}, {340, 300});
     CHECK(glm::distance(view.camera().target, before.target) > 0);
+}
+
+TEST_CASE("labels that would lie on one another go below one another") {
+    QImage picture(400, 300, QImage::Format_ARGB32);
+    QPainter painter(&picture);
+    std::vector<QRectF> taken;
+    for (int i = 0; i < 4; ++i)
+        paintLabel(painter, QPointF(200 + 3 * i, 100 + 2 * i), QString("label %1").arg(i), Qt::black, true,
+                   Qt::AlignHCenter, &taken);
+    REQUIRE(taken.size() == 4);
+    for (std::size_t a = 0; a < taken.size(); ++a)
+        for (std::size_t b = 0; b < a; ++b) CHECK_FALSE(taken[a].intersects(taken[b]));
+    CHECK(taken[0].top() == Approx(97)); // the first stays where it was wanted
 }

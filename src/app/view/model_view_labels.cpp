@@ -11,9 +11,10 @@ namespace zl::app {
 
 void ModelView::drawLabels(QPainter& painter) {
     const Tokens& t = tokens();
+    std::vector<QRectF> taken;
     const auto label = [&](QPointF at, const QString& text, const QColor& ink, bool plated = true,
                            Qt::Alignment align = Qt::AlignHCenter) {
-        paintLabel(painter, at, text, ink, plated, align);
+        paintLabel(painter, at, text, ink, plated, align, &taken);
     };
     const auto onScreen = [&](const glm::dvec3& p) {
         const glm::dvec3 at = camera_.project(p, width(), height());

@@ -237,17 +237,19 @@ void TryoutView::paintGL() {
 
 void TryoutView::paintLabels(QPainter& painter) {
     const Tokens& t = tokens();
-    if (!message_.isEmpty()) paintLabel(painter, {22, 18}, message_, t.ink, true, Qt::AlignLeft);
+    std::vector<QRectF> taken;
+    if (!message_.isEmpty()) paintLabel(painter, {22, 18}, message_, t.ink, true, Qt::AlignLeft, &taken);
     if (!stage_) return;
     const auto onScreen = [&](const glm::vec3& p) {
         const glm::dvec3 at = camera_.project(glm::dvec3(p), width(), height());
         return QPointF(at.x, at.y);
     };
     paintLabel(painter, onScreen(stage_->figureFoot()) + QPointF(0, 8),
-               tr("figure %1 %2").arg(qs(showNumber(stage_->figureHeight())), qs(stage_->unit())), t.sea);
+               tr("figure %1 %2").arg(qs(showNumber(stage_->figureHeight())), qs(stage_->unit())), t.sea,
+               true, Qt::AlignHCenter, &taken);
     for (const Mark& mark : stage_->marks())
         paintLabel(painter, onScreen(mark.arrow ? mark.to : (mark.from + mark.to) * 0.5f) + QPointF(0, 8),
-                   qs(mark.text), mark.warning ? t.clay : t.ink);
+                   qs(mark.text), mark.warning ? t.clay : t.ink, true, Qt::AlignHCenter, &taken);
 }
 
 void TryoutView::mousePressEvent(QMouseEvent* event) {
