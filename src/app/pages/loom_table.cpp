@@ -56,7 +56,7 @@ void LoomTable::rebuild() {
     }
     layoutKey_ = key;
     clearLayout(grid_);
-    resizeEvent(nullptr);
+    shareWidth();
     crossings_.clear(), pictures_.clear(), size_.clear(), facts_.clear(), counts_.clear();
     rowsMade_ = 0;
     makeHead();
@@ -64,7 +64,12 @@ void LoomTable::rebuild() {
     makeRows(rowsAtOnce);
 }
 
-void LoomTable::resizeEvent(QResizeEvent*) {
+void LoomTable::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    shareWidth();
+}
+
+void LoomTable::shareWidth() {
     // Names and numbers of the pieces get what the columns can spare.
     const int columns = int(session_.project().platforms.size());
     grid_->setColumnMinimumWidth(0, std::clamp(width() - 92 * columns, 170, 250));

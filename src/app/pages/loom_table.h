@@ -31,6 +31,7 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    void shareWidth();
     void makeHead();
     QToolButton* platformChooser();
     void makeRows(int upTo);
