@@ -118,6 +118,21 @@ TEST_CASE("what a stand-in refuses is said with the file, and there is nothing t
         CHECK_FALSE(made->isVisible());
 }
 
+TEST_CASE("a stack that outgrows the view is brought into it") {
+    Trial trial;
+    Model post = shapes::box({-0.2, 0, -0.2}, {0.2, 3, 0.2});
+    post.nodes[0].name = "post";
+    post.headingKnown = true;
+    auto& page = trial.load(delivered(trial.folder, post, "lampwright"), "level");
+    REQUIRE(page.view().stage());
+    const double near = page.view().camera().distance;
+    trial.desk.click("try-stack");
+    REQUIRE(page.view().stage()->drawn().size() == 3);
+    CHECK(page.view().camera().distance > 1.5 * near);
+    const auto [low, high] = page.view().stage()->frame();
+    CHECK(page.view().camera().project({0, high.y, 0}, page.view().width(), page.view().height()).y > 0);
+}
+
 TEST_CASE("the truck drives through the gate and back, and its size is told in both units") {
     Trial trial;
     Model truck = shapes::box({-1.1, 0, -2.5}, {1.1, 2.4, 2.5});
@@ -136,7 +151,14 @@ TEST_CASE("the truck drives through the gate and back, and its size is told in b
     };
     const glm::vec3 start = where();
     trial.desk.click("try-drive");
-    CHECK(waitFor([&] { return glm::distance(where(), start) > 5; }, 8000));
+    CHECK(waitFor([&] { return glm::distance(where(), start) > 71; }, 12000)); // its length and the gate
+    auto& view = page.view();
+    for (const auto& one : view.stage()->drawn()) {
+        const glm::dvec3 at = view.camera().project(glm::dvec3(one.pose[3]), view.width(), view.height());
+        CHECK((at.x > 0 && at.x < view.width() && at.y > 0 && at.y < view.height()));
+    }
+    for (const auto& mark : view.stage()->marks())
+        if (mark.text.ends_with("wide")) CHECK(mark.from.z > 25); // it went along
     trial.desk.click("try-back");
     CHECK(waitFor([&] { return glm::distance(where(), start) < 1; }, 8000));
 }

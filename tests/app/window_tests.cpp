@@ -46,6 +46,14 @@ TEST_CASE("one undo takes a suggested fit back, and a line can be left out") {
     auto* dialog = desk.window->findChild<PlanDialog*>();
     const auto ticks = dialog->findChildren<QCheckBox*>();
     REQUIRE(ticks.size() >= 2);
+    auto* promise = dialog->findChild<QLabel*>("planPromise");
+    auto* origin = dialog->findChild<QCheckBox*>("plan-origin");
+    REQUIRE((promise && origin));
+    CHECK(promise->text().contains("every limit hold"));
+    QTest::keyClick(origin, Qt::Key_Space);
+    CHECK(promise->text().contains("limits stay broken"));
+    QTest::keyClick(origin, Qt::Key_Space);
+    CHECK(promise->text().contains("every limit hold"));
     QTest::keyClick(ticks.front(), Qt::Key_Space);
     CHECK(dialog->chosen().size() == std::size_t(ticks.size()) - 1);
     desk.click("planApply");

@@ -22,12 +22,9 @@ PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QS
     layout->setSpacing(10);
     layout->addWidget(headingLabel(tr("%1 on %2").arg(piece, platform)));
     const bool nothing = plan.steps.empty();
-    layout->addWidget(textLabel(nothing && plan.holds ? tr("It fits as it is; there is nothing to do.")
-                                : nothing             ? tr("No step here can make it fit.")
-                                : plan.holds
-                                    ? tr("These steps make every limit hold. They go behind the steps that "
-                                         "are there already, as one change that Undo takes back.")
-                                    : tr("These steps help, but some limits stay broken.")));
+    promise_ = textLabel({});
+    promise_->setObjectName("planPromise");
+    layout->addWidget(promise_);
     for (const auto& step : plan.steps) {
         auto* card = new QFrame;
         card->setProperty("card", true);
@@ -74,9 +71,25 @@ PlanDialog::PlanDialog(const planner::Plan& plan, const QString& piece, const QS
         for (auto* tick : ticks_)
             connect(tick, &QCheckBox::toggled, this, [this, apply] {
                 apply->setEnabled(std::ranges::any_of(ticks_, [](auto* t) { return t->isChecked(); }));
+                showPromise();
             });
     }
     layout->addLayout(actions);
+    showPromise();
+}
+
+void PlanDialog::showPromise() {
+    bool whole = true;
+    for (std::size_t i = 0; i < ticks_.size(); ++i)
+        whole &= ticks_[i]->isChecked() || !plan_.steps[i].required;
+    promise_->setText(ticks_.empty() && plan_.holds ? tr("It fits as it is; there is nothing to do.")
+                      : ticks_.empty()              ? tr("No step here can make it fit.")
+                      : !whole ? tr("Without the steps that are left out, limits stay broken. The others are "
+                                    "one change that Undo takes back.")
+                      : plan_.holds
+                          ? tr("These steps make every limit hold. They go behind the steps that are "
+                               "there already, as one change that Undo takes back.")
+                          : tr("These steps help, but some limits stay broken."));
 }
 
 recipe::Recipe PlanDialog::chosen() const {

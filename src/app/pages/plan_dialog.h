@@ -4,6 +4,7 @@
 #include <QDialog>
 
 class QCheckBox;
+class QLabel;
 class QPushButton;
 
 namespace zl::app {
@@ -17,7 +18,9 @@ public:
     recipe::Recipe chosen() const;
 
 private:
+    void showPromise();
     planner::Plan plan_;
+    QLabel* promise_;
     std::vector<QCheckBox*> ticks_;
 };
 

@@ -18,6 +18,11 @@ void paintLabel(QPainter& painter, QPointF at, const QString& text, const QColor
     const double wide =
         onto.devType() == QInternal::Widget ? onto.width() : onto.width() / onto.devicePixelRatioF();
     box.moveLeft(std::clamp(box.left(), 8.0, std::max(8.0, wide - size.width() - 8)));
+    // A label at the edge is kept whole; one beyond it belongs to something that is out of sight.
+    const double high =
+        onto.devType() == QInternal::Widget ? onto.height() : onto.height() / onto.devicePixelRatioF();
+    if (box.top() < high && box.bottom() > 0)
+        box.moveTop(std::clamp(box.top(), 6.0, std::max(6.0, high - size.height() - 6)));
     const auto plateOf = [](const QRectF& words) { return words.adjusted(-7, -3, 7, 3); };
     if (plated && taken) {
         constexpr int mostMoves = 8;

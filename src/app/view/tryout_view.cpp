@@ -104,6 +104,12 @@ void TryoutView::act(const QString& action) {
     if (!stage_) return;
     stage_->act(action.toStdString());
     upload(); // an action may bring pictures
+    const auto [low, high] = stage_->frame();
+    const glm::vec3 air = (framed_.second - framed_.first) * 0.1f;
+    // What the action will need beyond what the camera was set up for is shown too.
+    if (glm::any(glm::lessThan(low, framed_.first - air)) ||
+        glm::any(glm::greaterThan(high, framed_.second + air)))
+        frameAll();
     wake();
 }
 
@@ -115,8 +121,8 @@ void TryoutView::choose(const QString& choice, int option) {
 
 void TryoutView::frameAll() {
     if (!stage_) return;
-    const auto [low, high] = stage_->frame();
-    camera_.frame(low, high);
+    framed_ = stage_->frame();
+    camera_.frame(framed_.first, framed_.second);
     update();
 }
 

@@ -23,6 +23,7 @@ public:
     void act(const QString& action);
     void choose(const QString& choice, int option);
     void frameAll();
+    const Camera& camera() const { return camera_; }
     standins::world::Stage* stage() { return stage_.get(); }
     standins::world::Physics* world() { return stage_ ? &stage_->physics() : nullptr; }
 
@@ -55,6 +56,7 @@ private:
     std::shared_ptr<standins::world::Stage> stage_;
     std::vector<std::unique_ptr<GlMesh>> meshes_; ///< of the stage's items
     Camera camera_;
+    std::pair<glm::vec3, glm::vec3> framed_{}; ///< the space that the camera was set up to show
     QTimer timer_;
     QElapsedTimer clock_;
     QString message_;

@@ -7,6 +7,7 @@
 #include "core/base/units.h"
 
 #include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
 
 #include <algorithm>
 
@@ -137,10 +138,17 @@ public:
         for (std::size_t i = parts; i < items_.size(); ++i) out.push_back({int(i)});
         return out;
     }
+    std::vector<world::Drawn> expected() const override {
+        std::vector<world::Drawn> out = drawn();
+        if (driving_) // the whole way, so that the end of it is in sight
+            for (std::size_t i = 0; i < truck_.items.size(); ++i)
+                out.push_back({int(i), glm::translate(glm::mat4(1.0f), {0, 0, wayThrough()})});
+        return out;
+    }
     bool advance(double seconds) override {
         Stage::advance(seconds);
-        if (driving_) driven_ = std::min(driven_ + float(seconds) * 18, truck_.high.z - truck_.low.z + 22);
-        return driving_ && driven_ < truck_.high.z - truck_.low.z + 22;
+        if (driving_) driven_ = std::min(driven_ + float(seconds) * 18, wayThrough());
+        return driving_ && driven_ < wayThrough();
     }
     std::vector<world::Action> actions() const override {
         return {{"drive", "Drive through the gate", "Forward, where the arrow points"},
@@ -157,8 +165,8 @@ public:
         const float z = truck_.high.z + 13, half = float(gateWidth) / 2, width = truck_.high.x - truck_.low.x;
         return {{{0, 0.2f, truck_.high.z + driven_}, {0, 0.2f, truck_.high.z + driven_ + 11}, "front", true},
                 {{-half, 23, z}, {half, 23, z}, "gate 25\u202fdm"},
-                {{truck_.low.x, truck_.high.y + 1, truck_.low.z},
-                 {truck_.high.x, truck_.high.y + 1, truck_.low.z},
+                {{truck_.low.x, truck_.high.y + 1, truck_.low.z + driven_},
+                 {truck_.high.x, truck_.high.y + 1, truck_.low.z + driven_},
                  showMeasure(width) + "\u202fdm wide"}};
     }
     std::vector<world::Table> tables() const override {
@@ -181,6 +189,8 @@ public:
     }
 
 private:
+    /// From where the truck stands to behind the gate.
+    float wayThrough() const { return truck_.high.z - truck_.low.z + 22; }
     glm::mat4 at(int body) const {
         glm::mat4 pose = physics().pose(body).matrix;
         pose[3].z += driven_;
