@@ -65,7 +65,7 @@ private:
 
     /// Appends the step when it makes `id` hold without breaking more than before. A step that cannot be
     /// done on this model mends nothing; what it says is kept for the reasons.
-    bool tryStep(const std::string& id, PlannedStep step, std::vector<PlannedStep> first = {}) {
+    bool tryStep(const std::string& id, const PlannedStep& step, const std::vector<PlannedStep>& first = {}) {
         auto steps = plan_.steps;
         steps.insert(steps.end(), first.begin(), first.end());
         steps.push_back(step);
