@@ -1,4 +1,5 @@
 // Suggested fits: shortest lists that hold, on every platform, and reasons where there are none.
+#include "core/geometry/bake.h"
 #include "core/geometry/world.h"
 #include "core/planner/guess.h"
 #include "core/planner/planner.h"
@@ -152,6 +153,20 @@ TEST_CASE("several objects of one material become the one figure that the table 
     CHECK(plan.before.rule("objects")->state == State::Broken);
     CHECK(plan.holds);
     CHECK(has(plan, "join-parts"));
+}
+
+TEST_CASE("what a step breaks anew is mended by the next: a baked truck of the wrong size is baked again") {
+    const Model large = moved(shapes::cart(), glm::scale(glm::dmat4(1.0), glm::dvec3(3)));
+    const Model baked = geometry::baked(large).model;
+    const auto plan = planner::plan(baked, *sheet("mudhaul"));
+    CHECK(plan.before.rule("no-transforms")->state != State::Broken);
+    CHECK(plan.before.rule("width")->state == State::Broken);
+    CHECK(plan.holds);
+    CHECK(has(plan, "size"));
+    const auto ids = idsOf(plan);
+    CHECK(std::ranges::count(ids, "bake-placement") == 1);
+    CHECK(std::ranges::find(ids, "bake-placement") > std::ranges::find(ids, "size"));
+    CHECK(std::ranges::find(ids, "bake-placement") > std::ranges::find(ids, "heading"));
 }
 
 TEST_CASE("a step that cannot be done on a model is a reason and no failure") {

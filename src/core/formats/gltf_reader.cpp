@@ -267,7 +267,8 @@ private:
             open.pop_back();
             const auto& node = data_.at(source_.nodes, index, "node");
             if (order_[index] >= 0)
-                data_.fail(fmt::format("has node \"{}\" twice in its tree, or below itself", node.name));
+                data_.fail(fmt::format("has node {} twice in its tree, or below itself",
+                                       node.name.empty() ? std::to_string(index) : '"' + node.name + '"'));
             order_[index] = static_cast<int>(model_.nodes.size());
             if (node.mesh >= static_cast<int>(source_.meshes.size()))
                 data_.fail("refers to a mesh that does not exist");
@@ -377,6 +378,7 @@ Model readGltf(const std::filesystem::path& path, const Progress& progress) {
     if (!loaded) {
         while (!error.empty() && error.back() == '\n') error.pop_back();
         std::ranges::replace(error, '\n', ' ');
+        if (error.starts_with("[json.")) error.erase(0, error.find(']') + 2); // the library's name for it
         throw Error(fmt::format("is not readable as glTF ({})", error.empty() ? "unknown reason" : error),
                     path.string(), "Export or copy the file again.");
     }

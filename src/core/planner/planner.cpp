@@ -3,6 +3,7 @@
 #include "core/geometry/weld.h"
 
 #include <map>
+#include <optional>
 
 namespace zl::planner {
 
@@ -63,29 +64,66 @@ private:
         return recipe::evaluateFrom(start_, key_, recipe, &sheet_, cache_, progress_).model;
     }
 
+    struct Outcome {
+        Model model;
+        FitReport report;
+    };
+    /// What the steps come to; nothing where one of them cannot be done on this model, and `why` not.
+    std::optional<Outcome> attempt(const std::vector<PlannedStep>& steps, std::string* why = nullptr) {
+        try {
+            Outcome outcome{run(steps), {}};
+            outcome.report = platform::check(outcome.model, sheet_);
+            return outcome;
+        } catch (const Error& error) {
+            if (why) *why = error.what();
+            return std::nullopt;
+        }
+    }
+
     /// Appends the step when it makes `id` hold without breaking more than before. A step that cannot be
     /// done on this model mends nothing; what it says is kept for the reasons.
     bool tryStep(const std::string& id, const PlannedStep& step, const std::vector<PlannedStep>& first = {}) {
         auto steps = plan_.steps;
         steps.insert(steps.end(), first.begin(), first.end());
         steps.push_back(step);
-        Model model;
-        try {
-            model = run(steps);
-        } catch (const Error& error) {
-            impossible_[id] = error.what();
-            return false;
-        }
-        FitReport report = platform::check(model, sheet_);
+        auto tried = attempt(steps, &impossible_[id]);
+        if (!tried) return false;
+        impossible_.erase(id);
+        auto& [model, report] = *tried;
         const RuleResult *now = report.rule(id), *was = report_.rule(id);
-        if (!now || now->state == State::Broken || broken(report, true) >= broken(report_, true))
-            return false;
+        if (!now || now->state == State::Broken) return false;
         steps.back().before = was->finding.measured;
         steps.back().after = now->finding.measured;
+        if (broken(report, true) >= broken(report_, true) && !followUp(steps, model, report)) return false;
         plan_.steps = std::move(steps);
         model_ = model;
         report_ = std::move(report);
         return true;
+    }
+
+    /// What a step newly breaks, one more step may mend: a truck that was scaled has to be baked again. Adds
+    /// that step when less is broken than before both.
+    bool followUp(std::vector<PlannedStep>& steps, Model& model, FitReport& report) {
+        for (const platform::RuleSpec& spec : sheet_.rules) {
+            const RuleResult was = *report.rule(spec.id);
+            if (was.state != State::Broken || report_.rule(spec.id)->state == State::Broken) continue;
+            for (const std::string& mend : spec.mends)
+                for (const auto& params : proposals(mend, was, model, sheet_)) {
+                    auto more = steps;
+                    more.push_back({entryOf(mend, params),
+                                    was.finding.measured,
+                                    {},
+                                    spec.message,
+                                    spec.severity == Severity::Must});
+                    auto tried = attempt(more);
+                    if (!tried || broken(tried->report, true) >= broken(report_, true)) continue;
+                    more.back().after = tried->report.rule(spec.id)->finding.measured;
+                    steps = std::move(more);
+                    model = std::move(tried->model), report = std::move(tried->report);
+                    return true;
+                }
+        }
+        return false;
     }
 
     void addUnit() {
@@ -164,16 +202,11 @@ private:
 
     /// Takes the steps' outcome for the plan's when they break no more than the plan does.
     bool holdsWith(const std::vector<PlannedStep>& steps) {
-        try {
-            const Model model = run(steps);
-            FitReport report = platform::check(model, sheet_);
-            if (broken(report, false) > broken(report_, false)) return false;
-            model_ = model;
-            report_ = std::move(report);
-            return true;
-        } catch (const Error&) {
-            return false; // a later step needs what was taken out
-        }
+        auto tried = attempt(steps); // a later step may need what was taken out
+        if (!tried || broken(tried->report, false) > broken(report_, false)) return false;
+        model_ = std::move(tried->model);
+        report_ = std::move(tried->report);
+        return true;
     }
 
     void explain() {
