@@ -85,6 +85,7 @@ Physics::Physics(double figureHeight) : parts_(std::make_unique<Parts>(figureHei
 Physics::~Physics() {
     clear();
     for (auto& wall : parts_->rim) parts_->world.removeRigidBody(wall.body.get());
+    parts_->world.removeRigidBody(parts_->floor.get()); // the world looks at what is left in it when it goes
 }
 
 void Physics::keepWithin(const glm::vec2& half, bool rim) {
