@@ -219,12 +219,13 @@ TEST_CASE("the find box adds steps and goes to platforms that are not on the Loo
 TEST_CASE("platforms are shown and hidden from the Loom's head, and what a piece has there is kept") {
     Desk desk;
     const auto toggle = [&](const QString& start) {
+        const auto before = desk.session().project().platforms;
         desk.click("platformChooser");
         auto* menu = desk.find<QMenu>("platformMenu");
         for (QAction* action : menu->actions())
             if (action->text().startsWith(start))
                 QTest::mouseClick(menu, Qt::LeftButton, {}, menu->actionGeometry(action).center());
-        QTest::qWait(50);
+        REQUIRE(waitFor([&] { return desk.session().project().platforms != before; }, 5000));
         REQUIRE(desk.idle());
     };
     toggle("Mudhaul");
@@ -234,7 +235,7 @@ TEST_CASE("platforms are shown and hidden from the Loom's head, and what a piece
     toggle("Hearthboard");
     CHECK(desk.session().project().platforms == std::vector<std::string>{"playmeadow", "mudhaul"});
     CHECK(desk.piece().on("hearthboard"));
-    CHECK(showsText(*desk.window, "Ball on Playmeadow"));
+    CHECK(waitFor([&] { return showsText(*desk.window, "Ball on Playmeadow"); }, 5000));
     desk.session().undo().undo();
     CHECK(desk.find<CrossingButton>("crossing-Ball-hearthboard"));
     desk.session().undo().undo();
