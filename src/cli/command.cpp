@@ -1,6 +1,7 @@
 #include "cli/command.h"
 
 #include "core/base/error.h"
+#include "core/base/name_list.h"
 #include "core/geometry/world.h"
 
 #include <CLI/CLI.hpp>
@@ -48,19 +49,6 @@ nlohmann::ordered_json toJson(const platform::FitReport& report) {
     return rules;
 }
 
-namespace {
-
-/// The first dozen of a list of names, and how many more there are.
-std::string listed(const std::vector<std::string>& names) {
-    constexpr std::size_t most = 12;
-    std::string out;
-    for (std::size_t i = 0; i < std::min(most, names.size()); ++i)
-        out += (out.empty() ? "" : ", ") + names[i];
-    return names.size() > most ? fmt::format("{} and {} more", out, names.size() - most) : out;
-}
-
-} // namespace
-
 std::string describe(const platform::FitReport& report) {
     std::string out;
     for (const auto& rule : report.rules) {
@@ -71,7 +59,7 @@ std::string describe(const platform::FitReport& report) {
         out += fmt::format("  {} {:<20} {:<16} {:<18} {}\n", mark, rule.label, rule.finding.measured,
                            rule.finding.limit, rule.finding.note);
         if (rule.state == platform::State::Broken && rule.finding.names.size() > 1)
-            out += fmt::format("     {:<20} {}\n", "", listed(rule.finding.names));
+            out += fmt::format("     {:<20} {}\n", "", showNames(rule.finding.names));
     }
     return out;
 }

@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
+#include "core/base/name_list.h"
 #include "core/geometry/world.h"
 
 #include <QLabel>
@@ -54,12 +55,9 @@ void RuleCard::show(const platform::RuleResult& rule, const Model& model, const 
         textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), tone));
     layout_->addWidget(textLabel(qs(rule.message), "dim"));
     if (broken && rule.finding.names.size() > 1) {
-        constexpr qsizetype most = 12;
         QStringList names;
         for (const std::string& name : rule.finding.names) names << qs(name);
-        const qsizetype more = names.size() - most;
-        auto* list =
-            textLabel(names.mid(0, most).join(", ") + (more > 0 ? tr(" and %1 more").arg(more) : ""));
+        auto* list = textLabel(qs(showNames(rule.finding.names)));
         list->setObjectName("ruleNames");
         list->setToolTip(names.join("\n"));
         layout_->addWidget(list);
