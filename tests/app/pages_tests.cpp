@@ -244,21 +244,25 @@ TEST_CASE("platforms are shown and hidden from the Loom's head, and what a piece
 TEST_CASE("every platform that ships has room at the smallest window, and more can be scrolled to") {
     Desk desk;
     desk.window->resize(1100, 700);
+    // The bar of the area that holds the crossings, once every column is there and laid out.
     const auto columns = [&](const std::vector<std::string>& ids) {
         desk.session().edit("columns", [&](project::Project& p) { p.platforms = ids; });
-        QTest::qWait(100);
-        QScrollArea* area = nullptr;
-        for (auto* found : desk.window->loom().findChildren<QScrollArea*>())
-            if (found->widget()->findChild<CrossingButton*>()) area = found;
-        REQUIRE(area);
-        return area->horizontalScrollBar()->maximum();
+        QWidget* table =
+            desk.find<CrossingButton>("crossing-Ball-" + QString::fromStdString(ids.back()))->parentWidget();
+        REQUIRE(waitFor([&] { return table->width() >= table->minimumSizeHint().width(); }, 5000));
+        for (QWidget* up = table; up; up = up->parentWidget())
+            if (auto* area = qobject_cast<QScrollArea*>(up)) return area->horizontalScrollBar();
+        FAIL("the crossings are in no scroll area");
+        return static_cast<QScrollBar*>(nullptr);
     };
     std::vector<std::string> ids;
     for (const auto& sheet : desk.session().sheets()) ids.push_back(sheet->id);
     REQUIRE(ids.size() >= 7);
-    CHECK(columns(ids) == 0);
+    const auto* narrow = columns(ids);
+    CHECK(narrow->maximum() == 0);
     for (int i = 0; i < 10; ++i) ids.push_back("another-" + std::to_string(i));
-    CHECK(columns(ids) > 0);
+    const auto* wide = columns(ids);
+    CHECK(waitFor([&] { return wide->maximum() > 0; }, 5000));
     desk.session().undo().undo(), desk.session().undo().undo();
 }
 
@@ -268,9 +272,13 @@ TEST_CASE("no step's card is wider than the panel, whatever is chosen on it") {
     desk.open();
     const auto* panel = desk.find<QWidget>("sidePanel");
     const auto fits = [&] {
-        QTest::qWait(30);
-        const auto* area = panel->findChild<QScrollArea*>();
-        return area->widget()->minimumSizeHint().width() <= area->viewport()->width();
+        QTest::qWait(30); // for the new card to come
+        return waitFor(
+            [&] { // and for it to be laid out
+                const auto* area = panel->findChild<QScrollArea*>();
+                return area->widget()->minimumSizeHint().width() <= area->viewport()->width();
+            },
+            3000);
     };
     for (const auto& step : steps::allSteps()) {
         std::vector<std::pair<std::string, std::string>> choices{{}};
