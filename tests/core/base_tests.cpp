@@ -248,6 +248,8 @@ TEST_CASE("an error says what, where and how to mend it, in that order of readin
     CHECK(Error("only this").whole() == "only this");
 }
 
+constexpr std::size_t enough = std::size_t(1) << 30;
+
 TEST_CASE("work in a process of its own gives its bytes, its reports and its errors") {
     std::vector<std::string> heard;
     const Progress progress([&](double, std::string_view what) { heard.emplace_back(what); }, nullptr);
@@ -257,11 +259,11 @@ TEST_CASE("work in a process of its own gives its bytes, its reports and its err
                   own.report(0.5, "half-way");
                   return large;
               },
-              progress, "bell.dae") == large);
+              enough, progress, "bell.dae") == large);
     CHECK(heard == std::vector<std::string>{"half-way"});
     const auto thrown = [&](const auto& work) {
         try {
-            inChildProcess(work, {}, "bell.dae");
+            inChildProcess(work, enough, {}, "bell.dae");
         } catch (const Error& error) {
             return error.whole();
         }
@@ -269,8 +271,9 @@ TEST_CASE("work in a process of its own gives its bytes, its reports and its err
     };
     CHECK(thrown([](const Progress&) -> std::string { throw Error("is empty", "bell.dae", "Export it."); }) ==
           Error("is empty", "bell.dae", "Export it.").whole());
-    CHECK_THROWS_AS(inChildProcess([](const Progress&) -> std::string { throw Refused("no"); }, {}, "x"),
-                    Refused);
+    CHECK_THROWS_AS(
+        inChildProcess([](const Progress&) -> std::string { throw Refused("no"); }, enough, {}, "x"),
+        Refused);
     CHECK(thrown([](const Progress&) -> std::string {
               throw std::out_of_range("past the end");
           }).find("past the end") != std::string::npos);
@@ -284,11 +287,11 @@ TEST_CASE("a process of its own may crash, end or hang, and this one goes on") {
                                 ::raise(signal);
                                 return std::string();
                             },
-                            {}, "bell.dae"),
+                            enough, {}, "bell.dae"),
                         Error);
     }
-    CHECK_THROWS_AS(inChildProcess([](const Progress&) -> std::string { ::_exit(0); }, {}, "bell.dae"),
-                    Error);
+    CHECK_THROWS_AS(
+        inChildProcess([](const Progress&) -> std::string { ::_exit(0); }, enough, {}, "bell.dae"), Error);
     std::atomic<bool> cancel{false};
     const Progress progress(nullptr, &cancel);
     std::thread user([&] {
@@ -300,8 +303,26 @@ TEST_CASE("a process of its own may crash, end or hang, and this one goes on") {
                             while (true) ::pause();
                             return std::string();
                         },
-                        progress, "bell.dae"),
+                        enough, progress, "bell.dae"),
                     Cancelled);
     user.join();
     CHECK(::waitpid(-1, nullptr, WNOHANG) <= 0); // no child is left behind
+}
+
+TEST_CASE("a process of its own that takes more memory than it may ends in an error") {
+    const auto fill = [](std::size_t bytes) {
+        return [bytes](const Progress&) {
+            std::vector<std::string> taken;
+            for (std::size_t i = 0; i < bytes; i += 1 << 20) taken.emplace_back(1 << 20, 'x');
+            return std::to_string(taken.size());
+        };
+    };
+    CHECK(inChildProcess(fill(100 << 20), 400 << 20, {}, "bell.dae") == "100");
+    try {
+        inChildProcess(fill(800 << 20), 400 << 20, {}, "bell.dae");
+        FAIL("it was allowed");
+    } catch (const Error& error) {
+        CHECK(error.whole().find("bell.dae") != std::string::npos);
+        CHECK(error.whole().find("more memory") != std::string::npos);
+    }
 }

@@ -13,6 +13,9 @@
 #include <catch2/catch.hpp>
 #include <zip.h>
 
+#include <chrono>
+#include <sys/resource.h>
+
 using namespace zl;
 
 namespace {
@@ -195,4 +198,20 @@ TEST_CASE("interchange files that are cut off or are something else end in an er
     }
     const std::string whole = readText(exported(folder, "collada", "crate.dae"));
     CHECK_THROWS_AS(formats::readModel(folder.write("half.dae", whole.substr(0, whole.size() / 2))), Error);
+}
+
+TEST_CASE("a letter among a COLLADA file's indices ends soon and takes little memory") {
+    TemporaryFolder folder;
+    const auto files = formats::formatToWrite("bell.dae")
+                           .write(shapes::modelOf(shapes::sphere(6, 4), "bell"), {.name = "bell"}, nullptr);
+    std::string text = files[0].bytes;
+    const auto at = text.find("<p>");
+    REQUIRE(at != std::string::npos);
+    text.insert(at + 3, "nan ");
+    const auto begin = std::chrono::steady_clock::now();
+    CHECK_THROWS_AS(formats::readModel(folder.write("spoiled.dae", text)), Error);
+    CHECK(std::chrono::steady_clock::now() - begin < std::chrono::seconds(20));
+    rusage children{};
+    ::getrusage(RUSAGE_CHILDREN, &children);
+    CHECK(children.ru_maxrss < (3 << 20)); // KiB
 }

@@ -8,6 +8,8 @@
 #include <cstdint>
 #include <cstring>
 #include <fcntl.h>
+#include <fstream>
+#include <new>
 #include <poll.h>
 #include <sys/prctl.h>
 #include <sys/resource.h>
@@ -43,7 +45,22 @@ void send(int to, char kind, const Error& problem) {
     send(to, kind, std::string(problem.what()) + '\0' + problem.where() + '\0' + problem.mend());
 }
 
-[[noreturn]] void runChild(int to, const std::function<std::string(const Progress&)>& work) {
+/// Bytes of address space that this process has now, or 0 when the system does not tell.
+std::size_t ownSize() {
+    std::size_t pages = 0;
+    std::ifstream("/proc/self/statm") >> pages;
+    return pages * static_cast<std::size_t>(::sysconf(_SC_PAGESIZE));
+}
+
+void limitMemory(std::size_t more) {
+    const std::size_t size = ownSize();
+    if (size == 0) return;
+    const rlimit most{size + more, size + more};
+    ::setrlimit(RLIMIT_AS, &most);
+}
+
+[[noreturn]] void runChild(int to, const std::function<std::string(const Progress&)>& work,
+                           std::size_t memory, const std::string& where) {
     ::prctl(PR_SET_PDEATHSIG, SIGKILL); // it has no purpose without its parent
     for (const int signal : {SIGSEGV, SIGBUS, SIGFPE, SIGILL, SIGABRT, SIGTERM, SIGINT})
         ::signal(signal, SIG_DFL);
@@ -51,6 +68,7 @@ void send(int to, char kind, const Error& problem) {
         ::dup2(nowhere, STDERR_FILENO); // libraries complain there of what is told as an Error
     const rlimit noCore{0, 0};
     ::setrlimit(RLIMIT_CORE, &noCore);
+    limitMemory(memory);
     const Progress progress(
         [to](double fraction, std::string_view what) {
             std::string bytes(reinterpret_cast<const char*>(&fraction), sizeof fraction);
@@ -63,8 +81,12 @@ void send(int to, char kind, const Error& problem) {
         send(to, refused, problem);
     } catch (const Error& problem) {
         send(to, error, problem);
+    } catch (const std::bad_alloc&) {
+        send(to, error,
+             Error("asks for more memory than a file of its size can need", where,
+                   "It is broken: export or copy it again."));
     } catch (const std::exception& problem) {
-        send(to, error, Error(problem.what()));
+        send(to, error, Error(problem.what(), where));
     }
     ::_exit(0); // no destructors: what they would put in order belongs to the parent
 }
@@ -122,8 +144,8 @@ std::array<std::string, 3> partsOf(const std::string& bytes) {
 
 } // namespace
 
-std::string inChildProcess(const std::function<std::string(const Progress&)>& work, const Progress& progress,
-                           const std::string& where) {
+std::string inChildProcess(const std::function<std::string(const Progress&)>& work, std::size_t memory,
+                           const Progress& progress, const std::string& where) {
     int ends[2];
     if (::pipe(ends) != 0)
         throw Error(std::string("cannot be read apart (") + std::strerror(errno) + ")", where);
@@ -135,7 +157,7 @@ std::string inChildProcess(const std::function<std::string(const Progress&)>& wo
     }
     if (id == 0) {
         ::close(ends[0]);
-        runChild(ends[1], work);
+        runChild(ends[1], work, memory, where);
     }
     ::close(ends[1]);
     Child child(id, ends[0]);
@@ -160,10 +182,10 @@ std::string inChildProcess(const std::function<std::string(const Progress&)>& wo
         throw Error(what, place, mend);
     }
     const int status = child.wait();
-    const bool memory = WIFSIGNALED(status) && WTERMSIG(status) == SIGKILL;
-    throw Error(memory ? "needs more memory than there is"
+    const bool killed = WIFSIGNALED(status) && WTERMSIG(status) == SIGKILL;
+    throw Error(killed ? "needs more memory than there is"
                        : "is broken in a way that its reader does not survive",
-                where, memory ? "Make it smaller first." : "Export or copy the file again.");
+                where, killed ? "Make it smaller first." : "Export or copy the file again.");
 }
 
 } // namespace zl

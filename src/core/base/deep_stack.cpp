@@ -27,12 +27,11 @@ void* run(void* argument) {
 } // namespace
 
 void onDeepStack(const std::function<void()>& work) {
-    constexpr std::size_t stackBytes = std::size_t(1) << 30;
     Call call{&work, nullptr};
     pthread_attr_t attributes;
     pthread_attr_init(&attributes);
     pthread_t thread{};
-    const bool started = pthread_attr_setstacksize(&attributes, stackBytes) == 0 &&
+    const bool started = pthread_attr_setstacksize(&attributes, deepStackBytes) == 0 &&
                          pthread_create(&thread, &attributes, run, &call) == 0;
     pthread_attr_destroy(&attributes);
     if (!started) throw Error("there is no memory for a deep stack", {}, "Close other programs.");

@@ -347,10 +347,13 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
         problem = importer.GetErrorString();
     } catch (const Cancelled&) {
         throw;
+    } catch (const std::bad_alloc&) {
+        throw;
     } catch (const std::exception& error) {
         problem = error.what();
     }
     progress.checkCancel();
+    if (problem.find("bad_alloc") != std::string::npos) throw std::bad_alloc(); // the library swallowed it
     if (!scene || !scene->mRootNode)
         throw Error(fmt::format("cannot be read ({})", problem), path.string(),
                     "Export or copy the file again.");
@@ -368,7 +371,14 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
 
 } // namespace
 
-/// In a process of its own, on a deep stack: there are files over which the library crashes.
+/// What reading `bytes` can need: compressed XML grows tenfold, and the library takes some twentyfold of
+/// that.
+std::size_t memoryFor(std::size_t bytes) {
+    return deepStackBytes + (std::size_t(1) << 30) + 256 * bytes;
+}
+
+/// In a process of its own, on a deep stack: there are files over which the library crashes, or takes
+/// memory without end (a letter among a COLLADA file's indices is enough).
 Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
     return modelFromBytes(inChildProcess(
         [&](const Progress& own) {
@@ -376,7 +386,7 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
             onDeepStack([&] { bytes = toBytes(readHere(path, own)); });
             return bytes;
         },
-        progress, path.string()));
+        memoryFor(MappedFile(path).size()), progress, path.string()));
 }
 
 } // namespace zl::formats
