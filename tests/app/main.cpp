@@ -1,7 +1,5 @@
-#define CATCH_CONFIG_RUNNER
-#include <catch2/catch.hpp>
-
 #include "app/theme.h"
+#include "catch/runner.h"
 
 #include <QApplication>
 #include <QStandardPaths>
@@ -20,5 +18,5 @@ int main(int argc, char** argv) {
     QApplication::setOrganizationName("zest-loom-tests");
     QApplication::setApplicationName("zest-loom-tests");
     zl::app::Theme::instance();
-    return Catch::Session().run(argc, argv);
+    return runTests(argc, argv);
 }
