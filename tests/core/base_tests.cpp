@@ -309,6 +309,7 @@ TEST_CASE("a process of its own may crash, end or hang, and this one goes on") {
     CHECK(::waitpid(-1, nullptr, WNOHANG) <= 0); // no child is left behind
 }
 
+#ifndef __SANITIZE_ADDRESS__
 TEST_CASE("a process of its own that takes more memory than it may ends in an error") {
     const auto fill = [](std::size_t bytes) {
         return [bytes](const Progress&) {
@@ -326,3 +327,4 @@ TEST_CASE("a process of its own that takes more memory than it may ends in an er
         CHECK(error.whole().find("more memory") != std::string::npos);
     }
 }
+#endif
