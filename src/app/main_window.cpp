@@ -383,6 +383,10 @@ void MainWindow::dropEvent(QDropEvent* event) {
     QStringList models;
     for (const QUrl& url : event->mimeData()->urls()) {
         const QString file = url.toLocalFile();
+        if (pages_->currentWidget() == tryout_ && QFileInfo(file).isDir()) {
+            tryout_->loadOther(file);
+            return;
+        }
         if (file.endsWith(".zestloom")) {
             openProject(file);
             return;

@@ -13,7 +13,10 @@
 
 #include <QAbstractButton>
 #include <QElapsedTimer>
+#include <QDragEnterEvent>
+#include <QDropEvent>
 #include <QLabel>
+#include <QMimeData>
 #include <QSettings>
 #include <QTest>
 
@@ -38,6 +41,19 @@ inline bool showsText(const QWidget& window, const QString& text) {
     for (auto* label : window.findChildren<QLabel*>())
         if (label->isVisible() && label->text().contains(text)) return true;
     return false;
+}
+
+/// Drops files or folders on the middle of the window's page; it must have wanted them.
+inline void drop(MainWindow& window, const QStringList& paths) {
+    QMimeData data;
+    QList<QUrl> urls;
+    for (const QString& path : paths) urls << QUrl::fromLocalFile(path);
+    data.setUrls(urls);
+    QDragEnterEvent enter(QPoint(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&window, &enter);
+    CHECK(enter.isAccepted());
+    QDropEvent event(QPointF(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&window, &event);
 }
 
 /// A window on a project of one ball of 20 000 triangles, 32 mm tall, lifted and aside, beside the project.

@@ -10,7 +10,6 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMessageBox>
-#include <QMimeData>
 #include <QPushButton>
 #include <QTimer>
 #include <QSignalSpy>
@@ -31,17 +30,6 @@ QString boxFile(const Desk& desk, const std::string& name, double tall = 0.03) {
     const Model box = shapes::box({-0.01, 0, -0.01}, {0.01, tall, 0.01});
     writeAllOrNone(desk.folder.path(), formats::writeObj(box, {name}, nullptr));
     return QString::fromStdString((desk.folder / (name + ".obj")).string());
-}
-
-void drop(MainWindow& window, const QStringList& files) {
-    QMimeData data;
-    QList<QUrl> urls;
-    for (const QString& file : files) urls << QUrl::fromLocalFile(file);
-    data.setUrls(urls);
-    QDragEnterEvent enter(QPoint(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(&window, &enter);
-    QDropEvent event(QPointF(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(&window, &event);
 }
 
 } // namespace

@@ -106,6 +106,25 @@ TEST_CASE("a missing picture makes the site wait for it, and linking it changes 
     CHECK_FALSE(showsText(*trial.desk.window, "waits for its picture"));
 }
 
+TEST_CASE("a folder that is dropped on the tryout is tried in place of what was delivered") {
+    Trial trial;
+    const auto good = delivered(trial.folder, props(), "playmeadow"), spoiled = trial.folder / "spoiled";
+    std::filesystem::copy(good, spoiled, std::filesystem::copy_options::recursive);
+    writeFile(spoiled / "pack.json", "{\"format\": ");
+    const auto& page = trial.load(good, "site");
+    CHECK(trial.shows("Accepted by"));
+    const auto dropped = [&](const std::filesystem::path& folder) {
+        drop(*trial.desk.window, {QString::fromStdString(folder.string())});
+        return waitFor([&] { return page.isReady(); });
+    };
+    REQUIRE(dropped(spoiled));
+    CHECK(trial.shows("Refused by"));
+    CHECK(trial.desk.find<QToolButton>("try-folder")->isEnabled()); // another can be chosen
+    REQUIRE(dropped(good));
+    CHECK(trial.shows("Accepted by"));
+    CHECK(trial.desk.session().project().pieces.size() == 1); // nothing was brought in
+}
+
 TEST_CASE("what a stand-in refuses is said with the file, and there is nothing to play with") {
     Trial trial;
     const auto out = delivered(trial.folder, props(), "playmeadow");

@@ -9,7 +9,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
-#include <QMimeData>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QToolButton>
@@ -128,13 +127,7 @@ TEST_CASE("the find box goes to a piece by typing") {
 
 TEST_CASE("a dropped model becomes a piece") {
     Desk desk;
-    QMimeData data;
-    data.setUrls({QUrl::fromLocalFile(QString::fromStdString((desk.folder / "ball.obj").string()))});
-    QDragEnterEvent enter(QPoint(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(desk.window.get(), &enter);
-    CHECK(enter.isAccepted());
-    QDropEvent drop(QPointF(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(desk.window.get(), &drop);
+    drop(*desk.window, {QString::fromStdString((desk.folder / "ball.obj").string())});
     REQUIRE(desk.session().project().pieces.size() == 2);
     CHECK(desk.session().project().pieces[1].name == "Ball 2");
     CHECK(desk.session().project().pieces[1].sources[0].path == "ball.obj"); // relative to the project

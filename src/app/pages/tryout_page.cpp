@@ -6,9 +6,11 @@
 #include "app/widgets/ui.h"
 
 #include <QComboBox>
+#include <QFileDialog>
 #include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace zl::app {
@@ -49,6 +51,8 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
 void TryoutPage::load(const QString& folder, const std::string& standIn) {
     const auto* chosen = standins::standInNamed(standIn);
     if (!chosen) return;
+    folder_ = folder;
+    standIn_ = standIn;
     ready_ = false;
     verdict_ = tables_ = nullptr;
     clearLayout(side_);
@@ -64,23 +68,32 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
             loaded.stage = chosen->open(folder.toStdString(), loaded.report);
             return loaded;
         },
-        [this, name](const Loaded& loaded) { show(loaded, name); },
+        [this, name, folder](const Loaded& loaded) {
+            if (folder == folder_) show(loaded, name); // otherwise another folder was chosen since
+        },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+}
+
+void TryoutPage::loadOther(const QString& folder) {
+    load(folder, standIn_);
+}
+
+void TryoutPage::askForFolder() {
+    const QString chosen = QFileDialog::getExistingDirectory(this, tr("Folder of files to try"), folder_);
+    if (!chosen.isEmpty()) loadOther(chosen);
 }
 
 void TryoutPage::makeTools() {
     clearLayout(toolRow_);
     auto* stage = view_->stage();
-    tools_->setVisible(stage != nullptr);
-    if (!stage) return;
-    for (const Action& action : stage->actions()) {
+    for (const Action& action : stage ? stage->actions() : std::vector<Action>{}) {
         auto* made = button(qs(action.label));
         made->setObjectName("try-" + qs(action.id));
         made->setToolTip(qs(action.tip));
         connect(made, &QPushButton::clicked, view_, [this, id = qs(action.id)] { view_->act(id); });
         toolRow_->addWidget(made);
     }
-    for (const Choice& choice : stage->choices()) {
+    for (const Choice& choice : stage ? stage->choices() : std::vector<Choice>{}) {
         auto* box = new QComboBox;
         box->setObjectName("try-" + qs(choice.id));
         box->setAccessibleName(qs(choice.name));
@@ -92,6 +105,11 @@ void TryoutPage::makeTools() {
         toolRow_->addWidget(box);
     }
     toolRow_->addStretch(1);
+    auto* other = iconButton("folder-open", tr("Try the files in another folder (or drop a folder here)"));
+    other->setObjectName("try-folder");
+    other->setProperty("quiet", false);
+    connect(other, &QToolButton::clicked, this, &TryoutPage::askForFolder);
+    toolRow_->addWidget(other);
 }
 
 void TryoutPage::show(const Loaded& loaded, const QString& name) {
@@ -108,9 +126,10 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
         for (const std::string& note : loaded.stage->notes()) side_->addWidget(textLabel(qs(note), "dim"));
     side_->addStretch(1);
     view_->setStage(loaded.stage);
-    view_->setMessage(loaded.stage
-                          ? tr("Only the delivered files are loaded. Drag a thing to carry it, let go to drop it.")
-                          : tr("The files were refused; see why on the right."));
+    view_->setMessage(
+        loaded.stage ? tr("Only the files in \"%1\" are loaded. Drag a thing to carry it, let go to drop it.")
+                           .arg(QDir(folder_).dirName())
+                     : tr("The files were refused; see why on the right."));
     makeTools();
     shown_.clear();
     saidVerdict_.clear();

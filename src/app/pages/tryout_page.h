@@ -14,6 +14,8 @@ public:
     TryoutPage(Session& session, QWidget* parent = nullptr);
     /// Loads what lies in the folder into a stand-in; nothing else is looked at.
     void load(const QString& folder, const std::string& standIn);
+    /// The same stand-in, with files from elsewhere: delivered earlier, or changed by another program since.
+    void loadOther(const QString& folder);
     bool isReady() const { return ready_; }
     TryoutView& view() { return *view_; }
 
@@ -24,6 +26,7 @@ private:
     };
     void show(const Loaded& loaded, const QString& name);
     void makeTools();
+    void askForFolder();
     void showWhatChanged();
     void showVerdict();
     void showTables();
@@ -32,6 +35,8 @@ private:
     QVBoxLayout *side_, *verdict_ = nullptr, *tables_ = nullptr;
     QWidget* tools_;
     QHBoxLayout* toolRow_;
+    QString folder_;
+    std::string standIn_;
     QString name_;               ///< of the stand-in
     standins::TryReport report_; ///< as it was on opening
     QString saidVerdict_;        ///< what the verdict that is shown was made of
