@@ -119,7 +119,7 @@ TEST_CASE("a folder that is dropped on the tryout is tried in place of what was 
     };
     REQUIRE(dropped(spoiled));
     CHECK(trial.shows("Refused by"));
-    CHECK(trial.desk.find<QToolButton>("try-folder")->isEnabled()); // another can be chosen
+    CHECK(trial.desk.find<QPushButton>("try-folder")->isEnabled()); // another can be chosen
     REQUIRE(dropped(good));
     CHECK(trial.shows("Accepted by"));
     CHECK(trial.desk.session().project().pieces.size() == 1); // nothing was brought in

@@ -10,7 +10,6 @@
 #include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace zl::app {
@@ -105,10 +104,10 @@ void TryoutPage::makeTools() {
         toolRow_->addWidget(box);
     }
     toolRow_->addStretch(1);
-    auto* other = iconButton("folder-open", tr("Try the files in another folder (or drop a folder here)"));
+    auto* other = button(tr("Other files…"), nullptr, "folder-open");
     other->setObjectName("try-folder");
-    other->setProperty("quiet", false);
-    connect(other, &QToolButton::clicked, this, &TryoutPage::askForFolder);
+    other->setToolTip(tr("Try the files in another folder; one can also be dropped here"));
+    connect(other, &QPushButton::clicked, this, &TryoutPage::askForFolder);
     toolRow_->addWidget(other);
 }
 
