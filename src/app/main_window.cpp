@@ -335,13 +335,11 @@ void MainWindow::openFind(const QString& text) {
             const bool inLoom = std::ranges::find(session_.project().platforms, sheet->id) !=
                                 session_.project().platforms.end();
             all.push_back({qs(sheet->name), inLoom ? tr("platform") : tr("platform, add to the Loom"),
-                           [this, id = sheet->id, inLoom, name = qs(sheet->name)] {
-                               if (!inLoom)
-                                   session_.edit(tr("add %1").arg(name),
-                                                 [&](project::Project& p) { p.platforms.push_back(id); });
+                           [this, sheet, inLoom] {
+                               if (!inLoom) session_.showPlatform(*sheet, true);
                                showLoom();
                                if (!session_.project().pieces.empty())
-                                   loom_->select(qs(session_.project().pieces.front().name), qs(id));
+                                   loom_->select(qs(session_.project().pieces.front().name), qs(sheet->id));
                            }});
         }
         if (pages_->currentWidget() == workbench_)

@@ -1,5 +1,7 @@
 #include "app/session.h"
 
+#include "app/qt_text.h"
+
 #include "core/base/file_set.h"
 
 #include <QDateTime>
@@ -183,6 +185,14 @@ void Session::editCrossing(const QString& what, const QString& piece, const QStr
                            const std::function<void(project::Crossing&)>& change, const QString& mergeKey) {
     editPiece(
         what, piece, [&](project::Piece& p) { change(p.setUpOn(platform.toStdString())); }, mergeKey);
+}
+
+void Session::showPlatform(const platform::Sheet& sheet, bool shown) {
+    const auto name = qs(sheet.name);
+    edit(shown ? tr("add %1").arg(name) : tr("hide %1").arg(name), [&](project::Project& p) {
+        std::erase(p.platforms, sheet.id);
+        if (shown) p.platforms.push_back(sheet.id);
+    });
 }
 
 void Session::replaceProject(project::Project project) {

@@ -63,6 +63,8 @@ public:
                    const std::function<void(project::Piece&)>& change, const QString& mergeKey = {});
     void editCrossing(const QString& what, const QString& piece, const QString& platform,
                       const std::function<void(project::Crossing&)>& change, const QString& mergeKey = {});
+    /// Gives a platform a column on the Loom, or takes it; what pieces have there is kept.
+    void showPlatform(const platform::Sheet& sheet, bool shown);
     /// Brings model files in as new pieces, set up on all platforms of the project.
     void bringIn(const QStringList& files);
     /// Brings a known object in to measure against.

@@ -141,12 +141,7 @@ QToolButton* LoomTable::platformChooser() {
         auto* action = menu->addAction(QString("%1, %2").arg(qs(sheet->name), qs(sheet->kind)));
         action->setCheckable(true);
         action->setChecked(std::ranges::count(session_.project().platforms, sheet->id) > 0);
-        const auto choose = [this, id = sheet->id, name = qs(sheet->name)](bool on) {
-            session_.edit(on ? tr("add %1").arg(name) : tr("hide %1").arg(name), [&](project::Project& p) {
-                std::erase(p.platforms, id);
-                if (on) p.platforms.push_back(id); // what pieces have there is kept while it is hidden
-            });
-        };
+        const auto choose = [this, sheet](bool on) { session_.showPlatform(*sheet, on); };
         // Queued, for the table is made anew, and this menu with it.
         connect(action, &QAction::triggered, this, choose, Qt::QueuedConnection);
     }

@@ -13,11 +13,10 @@ std::vector<OutFile> makeLevelScene(const Model& model, const platform::Sheet& s
                                  {"version", 1},
                                  {"name", options.name},
                                  {"level", files[0].name},
-                                 {"pictures", nlohmann::json::array()},
+                                 {"pictures", namesFrom(files, 1)},
                                  {"metresPerUnitInFile", sheet.fileMetresPerUnit()},
                                  {"importerMultiplies", sheet.importerFactor},
                                  {"credit", options.credit}};
-    for (std::size_t i = 1; i < files.size(); ++i) about["pictures"].push_back(files[i].name);
     files.push_back({name + ".scene.json", about.dump(2) + "\n"});
     return files;
 }

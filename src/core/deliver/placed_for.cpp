@@ -15,6 +15,12 @@ Model bakedFor(const platform::Sheet& sheet, const Model& model) {
     return geometry::baked(turned).model;
 }
 
+nlohmann::json namesFrom(const std::vector<OutFile>& files, std::size_t first) {
+    auto names = nlohmann::json::array();
+    for (std::size_t i = first; i < files.size(); ++i) names.push_back(files[i].name);
+    return names;
+}
+
 Model withNormalsAdded(const Model& model) {
     Model out = model;
     for (auto& mesh : out.meshes)

@@ -2,6 +2,8 @@
 #include "core/deliver/deliver.h"
 #include "core/formats/format.h"
 
+#include <nlohmann/json.hpp>
+
 namespace zl::deliver {
 
 /// How files are written for a platform: its file unit (the importer's factor taken off), axes and front.
@@ -10,6 +12,9 @@ formats::WriteOptions writeOptionsFor(const platform::Sheet& sheet, const std::s
 /// The model turned and scaled into the platform's own numbers and axes with nothing left on its nodes, for
 /// files that are to carry no transform.
 Model bakedFor(const platform::Sheet& sheet, const Model& model);
+
+/// The names of the files from number `first` on, as a list for a file that says what belongs together.
+nlohmann::json namesFrom(const std::vector<OutFile>& files, std::size_t first);
 
 /// Every mesh with normals; those that had none get them by angle.
 Model withNormalsAdded(const Model& model);

@@ -44,13 +44,12 @@ std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& 
         {"version", 1},
         {"name", options.name},
         {"model", files[0].name},
-        {"pictures", nlohmann::json::array()},
+        {"pictures", namesFrom(files, 2)},
         {"collider", nullptr},
         {"finish", finish},
         {"unit", {{"name", sheet.unitName}, {"millimetres", sheet.metresPerUnit * 1000}}},
         {"scale", 1.0},
         {"credit", options.credit}};
-    for (std::size_t i = 2; i < files.size(); ++i) about["pictures"].push_back(files[i].name);
     if (!model.colliders.empty()) {
         progress.report(0.6, "writing the collider");
         auto collider =

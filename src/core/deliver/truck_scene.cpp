@@ -17,11 +17,10 @@ std::vector<OutFile> makeTruckScene(const Model& model, const platform::Sheet& s
                                  {"version", 1},
                                  {"name", options.name},
                                  {"model", files[0].name},
-                                 {"pictures", nlohmann::json::array()},
+                                 {"pictures", namesFrom(files, 1)},
                                  {"unitMetres", sheet.fileMetresPerUnit()},
                                  {"front", sheet.front},
                                  {"credit", options.credit}};
-    for (std::size_t i = 1; i < files.size(); ++i) about["pictures"].push_back(files[i].name);
     files.push_back({name + ".truck.json", about.dump(2) + "\n"});
     return files;
 }
