@@ -106,6 +106,32 @@ TEST_CASE("a missing picture makes the site wait for it, and linking it changes 
     CHECK_FALSE(showsText(*trial.desk.window, "waits for its picture"));
 }
 
+TEST_CASE("the tryout's tools have room for their words at the smallest window") {
+    Trial trial;
+    trial.desk.window->resize(1100, 700);
+    trial.desk.open();
+    trial.desk.click("try");
+    auto& page = trial.desk.window->tryout();
+    REQUIRE(waitFor([&] { return page.isVisible() && page.isReady(); }));
+    const auto tools = [&] {
+        std::vector<QWidget*> found;
+        for (auto* child : page.view().findChildren<QWidget*>())
+            if (child->objectName().startsWith("try-") && child->isVisible()) found.push_back(child);
+        return found;
+    };
+    REQUIRE(waitFor([&] { return tools().size() >= 8; }, 5000));
+    const auto placeOf = [&](const QWidget* tool) {
+        return QRect(tool->mapTo(&page.view(), QPoint()), tool->size());
+    };
+    for (const QWidget* tool : tools()) {
+        INFO(tool->objectName().toStdString());
+        CHECK(tool->width() >= tool->sizeHint().width());
+        CHECK(page.view().rect().contains(placeOf(tool)));
+        for (const QWidget* other : tools())
+            if (other != tool) CHECK_FALSE(placeOf(other).intersects(placeOf(tool)));
+    }
+}
+
 TEST_CASE("a folder that is dropped on the tryout is tried in place of what was delivered") {
     Trial trial;
     const auto good = delivered(trial.folder, props(), "playmeadow"), spoiled = trial.folder / "spoiled";

@@ -24,14 +24,7 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     view_ = new TryoutView;
     view_->setObjectName("tryoutView");
     layout->addWidget(view_, 1);
-    auto* onView = new QVBoxLayout(view_);
-    onView->setContentsMargins(14, 14, 14, 14);
-    onView->addStretch(1);
-    tools_ = new QWidget;
-    toolRow_ = new QHBoxLayout(tools_);
-    toolRow_->setContentsMargins(0, 0, 0, 0);
-    toolRow_->setSpacing(8);
-    onView->addWidget(tools_);
+    tools_ = new FlowRow(view_, Qt::BottomEdge);
 
     auto* panel = new QWidget;
     panel->setObjectName("sidePanel");
@@ -42,6 +35,11 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     side_ = scrolled(panel, panelLayout);
     side_->setContentsMargins(0, 0, 10, 0);
     side_->setSpacing(8);
+    auto* other = button(tr("Other files…"), nullptr, "folder-open");
+    other->setObjectName("try-folder");
+    other->setToolTip(tr("Try the files in another folder; one can also be dropped here"));
+    connect(other, &QPushButton::clicked, this, &TryoutPage::askForFolder);
+    panelLayout->addWidget(other, 0, Qt::AlignLeft);
     layout->addWidget(panel);
     connect(view_, &TryoutView::viewFailed, &session_, &Session::said);
     connect(view_, &TryoutView::stepped, this, &TryoutPage::showWhatChanged);
@@ -83,16 +81,18 @@ void TryoutPage::askForFolder() {
 }
 
 void TryoutPage::makeTools() {
-    clearLayout(toolRow_);
+    tools_->clear();
     auto* stage = view_->stage();
-    for (const Action& action : stage ? stage->actions() : std::vector<Action>{}) {
+    tools_->setVisible(stage != nullptr);
+    if (!stage) return;
+    for (const Action& action : stage->actions()) {
         auto* made = button(qs(action.label));
         made->setObjectName("try-" + qs(action.id));
         made->setToolTip(qs(action.tip));
         connect(made, &QPushButton::clicked, view_, [this, id = qs(action.id)] { view_->act(id); });
-        toolRow_->addWidget(made);
+        tools_->add(made);
     }
-    for (const Choice& choice : stage ? stage->choices() : std::vector<Choice>{}) {
+    for (const Choice& choice : stage->choices()) {
         auto* box = new QComboBox;
         box->setObjectName("try-" + qs(choice.id));
         box->setAccessibleName(qs(choice.name));
@@ -101,14 +101,8 @@ void TryoutPage::makeTools() {
         box->setCurrentIndex(choice.chosen);
         connect(box, &QComboBox::activated, view_,
                 [this, id = qs(choice.id)](int option) { view_->choose(id, option); });
-        toolRow_->addWidget(box);
+        tools_->add(box);
     }
-    toolRow_->addStretch(1);
-    auto* other = button(tr("Other files…"), nullptr, "folder-open");
-    other->setObjectName("try-folder");
-    other->setToolTip(tr("Try the files in another folder; one can also be dropped here"));
-    connect(other, &QPushButton::clicked, this, &TryoutPage::askForFolder);
-    toolRow_->addWidget(other);
 }
 
 void TryoutPage::show(const Loaded& loaded, const QString& name) {

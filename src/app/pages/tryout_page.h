@@ -1,8 +1,8 @@
 #pragma once
 #include "app/session.h"
 #include "app/view/tryout_view.h"
+#include "app/widgets/flow_row.h"
 
-class QHBoxLayout;
 class QVBoxLayout;
 
 namespace zl::app {
@@ -33,8 +33,7 @@ private:
     Session& session_;
     TryoutView* view_;
     QVBoxLayout *side_, *verdict_ = nullptr, *tables_ = nullptr;
-    QWidget* tools_;
-    QHBoxLayout* toolRow_;
+    FlowRow* tools_;
     QString folder_;
     std::string standIn_;
     QString name_;               ///< of the stand-in

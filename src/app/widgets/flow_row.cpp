@@ -10,18 +10,27 @@ constexpr int margin = 12, spacing = 6, gap = 16;
 
 } // namespace
 
-FlowRow::FlowRow(QWidget* parent) : QWidget(parent) {
+FlowRow::FlowRow(QWidget* parent, Qt::Edge along) : QWidget(parent), along_(along) {
     parent->installEventFilter(this);
 }
 
 void FlowRow::add(QWidget* widget) {
     widget->setParent(this);
+    if (isVisible())
+        widget->show(); // Qt shows children along with their parent, but not those that come later
     items_.push_back({widget, std::exchange(gapNext_, false)});
     arrange();
 }
 
 void FlowRow::addGap() {
     gapNext_ = true;
+}
+
+void FlowRow::clear() {
+    for (const Item& item : items_) item.widget->hide(), item.widget->deleteLater();
+    items_.clear();
+    gapNext_ = false;
+    arrange();
 }
 
 bool FlowRow::eventFilter(QObject* watched, QEvent* event) {
@@ -32,18 +41,24 @@ bool FlowRow::eventFilter(QObject* watched, QEvent* event) {
 }
 
 void FlowRow::arrange() {
+    const auto isIn = [](const Item& item) {
+        return !item.widget->isHidden() || !item.widget->testAttribute(Qt::WA_WState_ExplicitShowHide);
+    };
+    int tall = 0;
+    for (const Item& item : items_)
+        if (isIn(item)) tall = std::max(tall, item.widget->sizeHint().height());
     const int wide = parentWidget()->width() - margin;
-    int x = margin, y = margin, tall = 0;
+    int x = margin, y = margin;
     for (const Item& item : items_) {
-        if (item.widget->isHidden() && item.widget->testAttribute(Qt::WA_WState_ExplicitShowHide)) continue;
-        const QSize size = item.widget->sizeHint();
+        if (!isIn(item)) continue;
+        const int width = item.widget->sizeHint().width();
         if (item.gap && x > margin) x += gap - spacing;
-        if (x > margin && x + size.width() > wide) x = margin, y += tall + spacing, tall = 0;
-        item.widget->setGeometry(x, y, size.width(), size.height());
-        x += size.width() + spacing;
-        tall = std::max(tall, size.height());
+        if (x > margin && x + width > wide) x = margin, y += tall + spacing;
+        item.widget->setGeometry(x, y, width, tall);
+        x += width + spacing;
     }
-    setGeometry(0, 0, parentWidget()->width(), y + tall);
+    const int all = y + tall + margin;
+    setGeometry(0, along_ == Qt::TopEdge ? 0 : parentWidget()->height() - all, parentWidget()->width(), all);
     // Only the buttons take the mouse; the view below keeps what lies between them.
     QRegion taken;
     for (const Item& item : items_) taken += item.widget->geometry();

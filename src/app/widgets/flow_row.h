@@ -5,14 +5,16 @@
 
 namespace zl::app {
 
-/// Small widgets side by side over a parent, in as many rows as its width asks for.
+/// Small widgets side by side along the top or bottom of a parent, in as many rows as its width asks for.
 class FlowRow : public QWidget {
     Q_OBJECT
 public:
-    explicit FlowRow(QWidget* parent);
+    explicit FlowRow(QWidget* parent, Qt::Edge along = Qt::TopEdge);
     void add(QWidget* widget);
     /// Leaves a wider gap before the next widget.
     void addGap();
+    /// Takes all widgets out, which are deleted once the events under way are done.
+    void clear();
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
@@ -23,6 +25,7 @@ private:
         QWidget* widget;
         bool gap;
     };
+    Qt::Edge along_;
     std::vector<Item> items_;
     bool gapNext_ = false;
 };
