@@ -8,6 +8,7 @@
 #include <cstdint>
 #include <cstring>
 #include <fcntl.h>
+#include <algorithm>
 #include <fstream>
 #include <new>
 #include <poll.h>

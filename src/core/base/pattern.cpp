@@ -1,5 +1,7 @@
 #include "core/base/pattern.h"
 
+#include <algorithm>
+
 namespace zl {
 
 std::optional<std::vector<std::string>> matchPattern(std::string_view pattern, std::string_view name) {

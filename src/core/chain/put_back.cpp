@@ -2,6 +2,8 @@
 
 #include "core/geometry/extract.h"
 
+#include <algorithm>
+
 namespace zl::chain {
 
 namespace {

@@ -24,6 +24,8 @@
 #include <fmt/format.h>
 #include <glm/gtc/matrix_transform.hpp>
 
+#include <algorithm>
+#include <cmath>
 #include <set>
 
 namespace zl::formats {

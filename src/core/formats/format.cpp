@@ -9,6 +9,7 @@
 #include <fmt/format.h>
 #include <glm/gtc/matrix_transform.hpp>
 
+#include <algorithm>
 #include <cmath>
 
 namespace zl::formats {

@@ -10,7 +10,9 @@
 #include <fmt/format.h>
 #include <glm/gtx/matrix_decompose.hpp>
 
+#include <algorithm>
 #include <cstring>
+#include <map>
 #include <set>
 #include <sstream>
 

@@ -1,5 +1,6 @@
 #include "core/formats/gltf_data.h"
 
+#include <algorithm>
 #include <cstring>
 
 namespace zl::formats {

@@ -10,7 +10,10 @@
 #include <fmt/format.h>
 #include <glm/gtc/type_ptr.hpp>
 
+#include <algorithm>
+#include <cmath>
 #include <cstring>
+#include <map>
 #include <set>
 
 namespace zl::formats {

@@ -12,6 +12,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
 #include <map>
 
 namespace zl::formats {

@@ -3,6 +3,8 @@
 #include "core/base/huge_pages.h"
 #include "core/formats/text.h"
 
+#include <algorithm>
+
 namespace zl::formats::obj {
 
 namespace {

@@ -12,6 +12,8 @@
 #include <tbb/parallel_for.h>
 #include <tbb/task_arena.h>
 
+#include <algorithm>
+
 namespace zl::formats {
 
 using namespace obj;

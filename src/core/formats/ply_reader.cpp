@@ -8,8 +8,10 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <bit>
 #include <cstring>
+#include <map>
 
 namespace zl::formats {
 

@@ -5,6 +5,9 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
+
 namespace zl::formats {
 
 std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
@@ -33,7 +36,8 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
         if (uvs) out.bytes(glm::vec2(mesh.uvSets[0][i].x, 1 - mesh.uvSets[0][i].y));
         if (coloured)
             for (int k = 0; k < 4; ++k)
-                out.bytes(static_cast<std::uint8_t>(std::clamp(colours[i][k], 0.0f, 1.0f) * 255 + 0.5f));
+                out.bytes(
+                    static_cast<std::uint8_t>(std::lround(std::clamp(colours[i][k], 0.0f, 1.0f) * 255)));
     }
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         out.bytes(std::uint8_t(3));

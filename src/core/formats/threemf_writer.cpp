@@ -11,6 +11,7 @@
 #include <fmt/format.h>
 #include <pugixml.hpp>
 
+#include <algorithm>
 #include <cmath>
 #include <map>
 #include <sstream>

@@ -9,6 +9,7 @@
 #include <fmt/format.h>
 #include <pugixml.hpp>
 
+#include <algorithm>
 #include <set>
 #include <sstream>
 

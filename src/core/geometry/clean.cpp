@@ -5,6 +5,7 @@
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 
+#include <algorithm>
 #include <unordered_map>
 #include <unordered_set>
 
@@ -121,7 +122,8 @@ CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
     result.sliversRemoved += turnSlivers(work, place, tolerance, drop);
     progress.report(0.8);
     const bool nothing = std::ranges::find(drop, 1) == drop.end();
-    result.mesh = nothing ? std::move(work) : extracted(work, triangleMaterials(work), [&](std::size_t t) { return !drop[t]; });
+    result.mesh = nothing ? std::move(work)
+                          : extracted(work, triangleMaterials(work), [&](std::size_t t) { return !drop[t]; });
     progress.report(1);
     return result;
 }

@@ -6,6 +6,8 @@
 #include <tbb/parallel_for.h>
 #include <tbb/parallel_reduce.h>
 
+#include <algorithm>
+
 namespace zl::geometry {
 
 namespace {

@@ -7,6 +7,9 @@
 #include <fmt/format.h>
 #include <glm/gtc/constants.hpp>
 
+#include <algorithm>
+#include <cmath>
+
 namespace zl::geometry {
 
 namespace {

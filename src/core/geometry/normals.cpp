@@ -4,6 +4,8 @@
 
 #include <tbb/parallel_for.h>
 
+#include <cmath>
+
 namespace zl::geometry {
 
 glm::vec3 faceNormal(const Mesh& mesh, std::size_t triangle) {

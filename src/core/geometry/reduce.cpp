@@ -6,6 +6,7 @@
 #include <meshoptimizer.h>
 
 #include <cfloat>
+#include <unordered_map>
 
 namespace zl::geometry {
 

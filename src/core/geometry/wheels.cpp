@@ -3,6 +3,8 @@
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 
+#include <cmath>
+
 namespace zl::geometry {
 
 namespace {

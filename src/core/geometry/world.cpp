@@ -4,6 +4,8 @@
 #include <tbb/parallel_for.h>
 #include <tbb/parallel_reduce.h>
 
+#include <cmath>
+
 namespace zl::geometry {
 
 void forEachShownMesh(const Model& model,

@@ -5,6 +5,8 @@
 #include "core/geometry/heading.h"
 #include "core/geometry/weld.h"
 
+#include <algorithm>
+
 namespace zl::planner {
 
 namespace {

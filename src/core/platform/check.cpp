@@ -1,5 +1,6 @@
 #include "core/platform/check.h"
 
+#include <algorithm>
 #include <set>
 
 namespace zl::platform {

@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <thread>
 
 namespace fs = std::filesystem;

@@ -2,6 +2,7 @@
 
 #include "core/base/file_set.h"
 
+#include <algorithm>
 #include <set>
 
 namespace fs = std::filesystem;

@@ -7,7 +7,9 @@
 
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace zl::render {
 

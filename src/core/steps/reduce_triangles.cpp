@@ -4,6 +4,8 @@
 #include "core/geometry/reduce.h"
 #include "core/geometry/world.h"
 
+#include <algorithm>
+
 namespace zl::steps {
 
 namespace {

@@ -7,6 +7,9 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
+
 namespace fs = std::filesystem;
 
 namespace zl::standins::table {

@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 #include <stb_image.h>
 
+#include <algorithm>
 #include <bit>
 #include <fstream>
 #include <sstream>

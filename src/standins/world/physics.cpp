@@ -3,6 +3,7 @@
 #include <btBulletDynamicsCommon.h>
 
 #include <algorithm>
+#include <cmath>
 
 namespace zl::standins::world {
 

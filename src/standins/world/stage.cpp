@@ -1,5 +1,7 @@
 #include "standins/world/stage.h"
 
+#include <algorithm>
+
 namespace zl::standins::world {
 
 int Stage::addItem(Item item) {

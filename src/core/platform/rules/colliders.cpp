@@ -3,6 +3,9 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
+
 namespace zl::platform {
 
 Finding measureColliderTriangles(const Measures& m, const Sheet&, const RuleSpec& rule) {

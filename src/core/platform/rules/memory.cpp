@@ -5,6 +5,9 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
+
 namespace zl::platform {
 
 Finding measureMemory(const Measures& m, const Sheet&, const RuleSpec& rule) {

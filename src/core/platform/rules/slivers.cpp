@@ -6,6 +6,8 @@
 #include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
+
 namespace zl::platform {
 
 Finding measureSlivers(const Measures& m, const Sheet&, const RuleSpec& rule) {
