@@ -100,7 +100,7 @@ void Session::reset(project::Project project) {
     std::vector<std::string> problems;
     sheets_ = platform::loadSheets(project.folder(), &problems);
     sheetProblems_.clear();
-    for (const std::string& problem : problems) sheetProblems_ << QString::fromStdString(problem);
+    for (const std::string& problem : problems) sheetProblems_ << qs(problem);
     project_ = std::move(project);
     undo_.clear();
     open_ = true;
@@ -119,7 +119,7 @@ void Session::openProject(const fs::path& file, bool recovered) {
     project::Project project = project::load(recovered ? project::autosavePath(file) : file);
     project.file = fs::absolute(file);
     reset(std::move(project));
-    lastSaved_ = QFileInfo(QString::fromStdString(file.string())).lastModified();
+    lastSaved_ = QFileInfo(qs(file.string())).lastModified();
     if (recovered) edit(tr("recover unsaved work"), [](project::Project&) {});
     refresh();
     Q_EMIT projectChanged();
@@ -163,7 +163,7 @@ void Session::autosave() {
         writeFile(project::autosavePath(project_.file), project::toJson(project_).dump(2));
         Q_EMIT saveStateChanged();
     } catch (const Error& error) {
-        Q_EMIT said(tr("Autosave failed: %1").arg(QString::fromStdString(error.whole())));
+        Q_EMIT said(tr("Autosave failed: %1").arg(qs(error.whole())));
     }
 }
 
@@ -275,7 +275,7 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
     };
     if (!snapshot_) snapshot_ = std::make_shared<const project::Project>(project_);
     working_[id] = jobs_.start<Result>(
-        tr("%1 on %2").arg(QString::fromStdString(pieceName), QString::fromStdString(sheet->name)), this,
+        tr("%1 on %2").arg(qs(pieceName), qs(sheet->name)), this,
         [project = snapshot_, pieceName, platform, sheet, sources = sources_,
          cache = cache_](const Progress& progress) {
             const project::Piece& piece = *project->piece(pieceName);
@@ -297,23 +297,23 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             state.evaluation = std::move(result.evaluation);
             state.report = std::move(result.report);
             state.problem.clear();
-            Q_EMIT crossingChanged(QString::fromStdString(id.first), QString::fromStdString(id.second));
+            Q_EMIT crossingChanged(qs(id.first), qs(id.second));
         },
         [this, id, key](const QString& problem) {
             CrossingState& state = states_[id];
             if (state.key != key) return;
             state.kind = CrossingState::Kind::Failed;
             state.problem = problem.toStdString();
-            Q_EMIT crossingChanged(QString::fromStdString(id.first), QString::fromStdString(id.second));
+            Q_EMIT crossingChanged(qs(id.first), qs(id.second));
         },
         priority);
-    Q_EMIT crossingChanged(QString::fromStdString(pieceName), QString::fromStdString(platform));
+    Q_EMIT crossingChanged(qs(pieceName), qs(platform));
 }
 
 void Session::watch(const Model& model) {
     const QStringList watched = watcher_.files();
     for (const fs::path& file : model.filesRead) {
-        const QString path = QString::fromStdString(file.string());
+        const QString path = qs(file.string());
         if (!watched.contains(path)) watcher_.addPath(path);
     }
 }
