@@ -3,12 +3,13 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <numbers>
 
 namespace zl::demo {
 
 namespace {
 
-constexpr double pi = 3.14159265358979323846;
+using std::numbers::pi;
 
 /// OBJ text built up object by object; faces are quads where the shape has them, as a modeller would leave
 /// it.

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <numbers>
 #include <cstring>
 #include <functional>
 
@@ -10,7 +11,7 @@ namespace zl::demo {
 
 namespace {
 
-constexpr double pi = 3.14159265358979323846;
+using std::numbers::pi;
 
 /// Catmull–Rom through (radius, height) points; `t` runs 0–1 over all of them.
 glm::dvec2 along(const std::vector<glm::dvec2>& p, double t) {

@@ -312,7 +312,7 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
 
 void Session::watch(const Model& model) {
     const QStringList watched = watcher_.files();
-    for (const fs::path& file : model.filesRead) {
+    for (const fs::path& file : model.files) {
         const QString path = qs(file.string());
         if (!watched.contains(path)) watcher_.addPath(path);
     }

@@ -1,7 +1,7 @@
 #include "cli/command.h"
 
 #include "core/base/error.h"
-#include "core/base/name_list.h"
+#include "core/base/words.h"
 #include "core/geometry/world.h"
 
 #include <CLI/CLI.hpp>

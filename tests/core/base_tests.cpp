@@ -6,7 +6,7 @@
 #include "core/base/file_set.h"
 #include "core/base/hash.h"
 #include "core/base/letters.h"
-#include "core/base/mapped_file.h"
+#include "core/base/file_bytes.h"
 #include "core/base/pattern.h"
 #include "core/base/progress.h"
 #include "core/base/units.h"
@@ -175,8 +175,8 @@ TEST_CASE("texts that are too long or not there are errors that name the file") 
     } catch (const Error& error) {
         CHECK(error.whole().find("missing.txt") != std::string::npos);
     }
-    CHECK_THROWS_AS(MappedFile(folder.path()), Error);
-    CHECK(MappedFile(folder.write("none.txt", "")).text().empty());
+    CHECK_THROWS_AS(FileBytes(folder.path()), Error);
+    CHECK(FileBytes(folder.write("none.txt", "")).text().empty());
 }
 
 TEST_CASE("hashes follow content and nothing else") {

@@ -13,7 +13,7 @@
 #include <catch2/catch.hpp>
 
 using namespace zl;
-using chain::State;
+using chain::Fate;
 using formats::Aspect;
 
 namespace {
@@ -45,8 +45,8 @@ chain::Result through(const Model& model, const std::string& formats, const Temp
     return chain::run(model, chain::planned(chain::legsFrom(formats), sheet, "stall"), folder.path());
 }
 
-State measured(const chain::Result& result, std::size_t leg, Aspect aspect) {
-    return result.legs.at(leg).measured.at(aspect).state;
+Fate measured(const chain::Result& result, std::size_t leg, Aspect aspect) {
+    return result.legs.at(leg).measured.at(aspect).fate;
 }
 
 } // namespace
@@ -58,17 +58,17 @@ TEST_CASE("every written format does what its table says, and nothing changes si
     const auto result = through(model, format, folder);
     REQUIRE(result.legs.size() == 1);
     for (const Aspect aspect : formats::allAspects()) {
-        const State expected = result.legs[0].keeps.at(aspect).state,
-                    found = result.legs[0].measured.at(aspect).state;
-        INFO(format << ", " << formats::aspectId(aspect) << ": expected " << chain::stateId(expected)
-                    << ", measured " << chain::stateId(found) << " ("
+        const Fate expected = result.legs[0].keeps.at(aspect).fate,
+                    found = result.legs[0].measured.at(aspect).fate;
+        INFO(format << ", " << formats::aspectId(aspect) << ": expected " << chain::fateId(expected)
+                    << ", measured " << chain::fateId(found) << " ("
                     << result.legs[0].measured.at(aspect).words << ")");
         // What is promised is kept; what is announced as lost or changed may be put back, never kept by
         // chance only.
-        if (expected == State::None || expected == State::Kept)
-            CHECK((found == expected || found == State::PutBack));
-        if (found == State::Lost) CHECK(expected == State::Lost);
-        if (found == State::Changed) CHECK((expected == State::Changed || expected == State::Lost));
+        if (expected == Fate::None || expected == Fate::Kept)
+            CHECK((found == expected || found == Fate::PutBack));
+        if (found == Fate::Lost) CHECK(expected == Fate::Lost);
+        if (found == Fate::Changed) CHECK((expected == Fate::Changed || expected == Fate::Lost));
     }
     CHECK(triangleCount(result.model) == triangleCount(model));
     const auto before = geometry::worldBounds(model), after = geometry::worldBounds(result.model);
@@ -80,14 +80,14 @@ TEST_CASE("STL melts two objects into one; objects, names and materials are put 
     TemporaryFolder folder;
     const Model model = stall();
     const auto result = through(model, "stl,glb", folder);
-    CHECK(measured(result, 0, Aspect::Objects) == State::PutBack);
-    CHECK(measured(result, 0, Aspect::Names) == State::PutBack);
-    CHECK(measured(result, 0, Aspect::Materials) == State::PutBack);
-    CHECK(measured(result, 0, Aspect::Pictures) == State::PutBack);
-    CHECK(measured(result, 0, Aspect::Scale) == State::PutBack);
-    CHECK(measured(result, 0, Aspect::Uvs) == State::Lost);
-    CHECK(measured(result, 0, Aspect::Hierarchy) == State::Lost);
-    CHECK(measured(result, 1, Aspect::Names) == State::Kept);
+    CHECK(measured(result, 0, Aspect::Objects) == Fate::PutBack);
+    CHECK(measured(result, 0, Aspect::Names) == Fate::PutBack);
+    CHECK(measured(result, 0, Aspect::Materials) == Fate::PutBack);
+    CHECK(measured(result, 0, Aspect::Pictures) == Fate::PutBack);
+    CHECK(measured(result, 0, Aspect::Scale) == Fate::PutBack);
+    CHECK(measured(result, 0, Aspect::Uvs) == Fate::Lost);
+    CHECK(measured(result, 0, Aspect::Hierarchy) == Fate::Lost);
+    CHECK(measured(result, 1, Aspect::Names) == Fate::Kept);
     REQUIRE(objectCount(result.model) == 2);
     CHECK(result.model.nodes[0].name == "counter");
     CHECK(result.model.materials[result.model.meshes[result.model.nodes[1].mesh]->parts[0].material].name ==
@@ -101,14 +101,14 @@ TEST_CASE("UV placement is a setting in GLB and goes into the UVs elsewhere") {
     model.materials[0].uvOffset = {0.25f, 0.5f};
     model.materials[0].uvTurn = 0.7f;
     auto result = through(model, "glb", folder);
-    CHECK(measured(result, 0, Aspect::UvPlacement) == State::Kept);
-    CHECK(measured(result, 0, Aspect::Uvs) == State::Kept);
+    CHECK(measured(result, 0, Aspect::UvPlacement) == Fate::Kept);
+    CHECK(measured(result, 0, Aspect::Uvs) == Fate::Kept);
     CHECK(result.model.materials[0].uvTurn == Approx(0.7f));
     for (const char* format : {"obj", "dae", "level"}) {
         INFO(format);
         result = through(model, format, folder);
-        CHECK(result.legs[0].keeps.at(Aspect::UvPlacement).state == State::Lost);
-        CHECK(measured(result, 0, Aspect::UvPlacement) == State::PutBack);
+        CHECK(result.legs[0].keeps.at(Aspect::UvPlacement).fate == Fate::Lost);
+        CHECK(measured(result, 0, Aspect::UvPlacement) == Fate::PutBack);
         CHECK(result.legs[0].measured.at(Aspect::UvPlacement).words.find("in the UVs now") == 0);
     }
 }
@@ -118,7 +118,7 @@ TEST_CASE("a hidden factor is seen and said") {
     const auto meadow = platform::sheetNamed(platform::loadSheets(), "playmeadow");
     const auto result =
         through(stall(), "obj", folder, meadow.get()); // written in quarters of a metre, read as metres
-    CHECK(measured(result, 0, Aspect::Scale) == State::PutBack);
+    CHECK(measured(result, 0, Aspect::Scale) == Fate::PutBack);
     CHECK(result.legs[0].measured.at(Aspect::Scale).words.find("4 times as large") == 0);
 }
 
@@ -130,7 +130,7 @@ TEST_CASE("verdicts see what is different") {
         change(other);
         return chain::compared(facts, chain::factsOf(other));
     };
-    CHECK(after([](Model&) {}).at(Aspect::Scale).state == State::Kept);
+    CHECK(after([](Model&) {}).at(Aspect::Scale).fate == Fate::Kept);
     CHECK(after([](Model& m) { m = moved(m, glm::scale(glm::dmat4(1.0), glm::dvec3(100))); })
               .at(Aspect::Scale)
               .words == "100 times as large");
@@ -138,19 +138,19 @@ TEST_CASE("verdicts see what is different") {
               m = moved(m, glm::rotate(glm::dmat4(1.0), glm::radians(90.0), {1, 0, 0}));
           })
               .at(Aspect::Up)
-              .state == State::Lost);
+              .fate == Fate::Lost);
     CHECK(after([](Model& m) {
               m = moved(m, glm::rotate(glm::dmat4(1.0), glm::radians(180.0), {1, 0, 0}));
           })
               .at(Aspect::Up)
-              .state == State::Lost);
+              .fate == Fate::Lost);
     CHECK(after([](Model& m) { m.nodes[2].name = "canopy"; }).at(Aspect::Names).words ==
           "\"awning\" is \"canopy\"");
-    CHECK(after([](Model& m) { m.nodes[2].parent = 1; }).at(Aspect::Hierarchy).state == State::Changed);
-    CHECK(after([](Model& m) { m.materials[1].name = "linen"; }).at(Aspect::Materials).state ==
-          State::Changed);
-    CHECK(after([](Model& m) { m.materials[0].baseColourImage = -1; }).at(Aspect::Pictures).state ==
-          State::Lost);
+    CHECK(after([](Model& m) { m.nodes[2].parent = 1; }).at(Aspect::Hierarchy).fate == Fate::Changed);
+    CHECK(after([](Model& m) { m.materials[1].name = "linen"; }).at(Aspect::Materials).fate ==
+          Fate::Changed);
+    CHECK(after([](Model& m) { m.materials[0].baseColourImage = -1; }).at(Aspect::Pictures).fate ==
+          Fate::Lost);
     const auto bare = after([](Model& m) {
         for (auto& mesh : m.meshes) {
             auto copy = std::make_shared<Mesh>(*mesh);
@@ -159,9 +159,9 @@ TEST_CASE("verdicts see what is different") {
             mesh = copy;
         }
     });
-    CHECK(bare.at(Aspect::Uvs).state == State::Lost);
-    CHECK(bare.at(Aspect::Normals).state == State::Changed);
-    CHECK(bare.at(Aspect::Clips).state == State::None);
+    CHECK(bare.at(Aspect::Uvs).fate == Fate::Lost);
+    CHECK(bare.at(Aspect::Normals).fate == Fate::Changed);
+    CHECK(bare.at(Aspect::Clips).fate == Fate::None);
 }
 
 TEST_CASE("what cannot be told for sure is left as it came") {

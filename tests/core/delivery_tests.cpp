@@ -11,6 +11,7 @@
 #include "standins/world/obj_file.h"
 #include "standins/yard/collada_file.h"
 #include "standins/yard/yard_stage.h"
+#include "support/sheets.h"
 #include "support/random_tree.h"
 #include "support/temporary_folder.h"
 
@@ -20,10 +21,6 @@ using namespace zl;
 using standins::Message;
 
 namespace {
-
-std::shared_ptr<const platform::Sheet> sheet(const std::string& id) {
-    return platform::sheetNamed(platform::loadSheets(), id);
-}
 
 /// A 1 m cube on the floor with a nose of 0.1 m in front, known to face +Z.
 Model cube() {

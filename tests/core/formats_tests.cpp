@@ -16,8 +16,8 @@ using namespace zl;
 
 namespace {
 
-const char* cube = R"(mtllib cube.mtl
-o cube
+const char* textCube = R"(mtllib textCube.mtl
+o textCube
 v 0 0 0
 v 1 0 0
 v 1 1 0
@@ -80,10 +80,10 @@ Model rich() {
 
 } // namespace
 
-TEST_CASE("an OBJ cube with two materials, quads and relative indices") {
+TEST_CASE("an OBJ textCube with two materials, quads and relative indices") {
     TemporaryFolder folder;
-    folder.write("cube.mtl", "newmtl red\nKd 1 0 0\nnewmtl blue\nKd 0 0 1\nd 0.5\n");
-    const Model model = formats::readModel(folder.write("cube.obj", cube));
+    folder.write("textCube.mtl", "newmtl red\nKd 1 0 0\nnewmtl blue\nKd 0 0 1\nd 0.5\n");
+    const Model model = formats::readModel(folder.write("textCube.obj", textCube));
     CHECK(triangleCount(model) == 12);
     CHECK(vertexCount(model) == 8);
     REQUIRE(model.materials.size() == 2);

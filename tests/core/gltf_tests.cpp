@@ -4,6 +4,7 @@
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
 #include "core/texture/picture_file.h"
+#include "support/rich_model.h"
 #include "support/glb_builder.h"
 #include "support/temporary_folder.h"
 
@@ -41,10 +42,6 @@ std::string base64(const std::string& bytes) {
         for (int k = 0; k < 4; ++k) out += i + k > bytes.size() ? '=' : letters[three >> (18 - 6 * k) & 63];
     }
     return out;
-}
-
-std::string png(int edge) {
-    return texture::encodePng({edge, edge, std::vector<std::uint8_t>(std::size_t(4) * edge * edge, 99)});
 }
 
 } // namespace
@@ -220,11 +217,11 @@ TEST_CASE("materials: factors, pictures inside and beside, two sides, cut-outs")
     glb.triangle();
     glb.primitive()["material"] = 0;
     glb.primitive()["attributes"]["TEXCOORD_0"] = glb.floats({0, 0, 1, 0, 0, 1}, 3, "VEC2");
-    const std::string bytes = png(8);
+    const std::string bytes = png(8, 8);
     glb.json["images"] = {{{"bufferView", glb.view(std::vector<char>(bytes.begin(), bytes.end()))},
                            {"mimeType", "image/png"},
                            {"name", "inside"}},
-                          {{"uri", "data:image/png;base64," + base64(png(4))}}};
+                          {{"uri", "data:image/png;base64," + base64(png(4, 4))}}};
     glb.json["textures"] = {{{"source", 0}}, {{"source", 1}}};
     glb.json["materials"] = {{{"name", "bronze"},
                               {"doubleSided", true},
@@ -390,7 +387,7 @@ TEST_CASE("a glTF with its data beside it is read, and names what it was read fr
     json["buffers"][0]["uri"] = "plate.bin";
     const Model model = formats::readModel(folder.write("plate.gltf", json.dump()));
     CHECK(triangleCount(model) == 1);
-    CHECK(model.filesRead.size() >= 1);
+    CHECK(model.files.size() >= 1);
     json["buffers"][0]["uri"] = "data:application/octet-stream;base64," + base64(data);
     CHECK(triangleCount(formats::readModel(folder.write("own.gltf", json.dump()))) == 1);
     json["buffers"][0]["uri"] = "gone.bin";

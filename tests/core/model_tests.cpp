@@ -37,7 +37,7 @@ TEST_CASE("a model goes through bytes unchanged") {
     model.headingKnown = true;
     model.dropped = {"cameras"};
     model.warnings = {"odd", ""};
-    model.filesRead = {"/a/b.dae", "c.png"};
+    model.files = {"/a/b.dae", "c.png"};
     const std::string bytes = toBytes(model);
     const Model back = modelFromBytes(bytes);
     CHECK(toBytes(back) == bytes);
@@ -54,7 +54,7 @@ TEST_CASE("a model goes through bytes unchanged") {
     CHECK(back.frame.unit.id == "in");
     CHECK(back.frame.unitAssumed);
     CHECK(back.warnings == model.warnings);
-    CHECK(back.filesRead == model.filesRead);
+    CHECK(back.files == model.files);
 }
 
 TEST_CASE("bytes that end too soon or promise too much are refused, wherever they are cut") {

@@ -2,13 +2,12 @@
 // out. Whatever comes, a reader gives a model that keeps its promises or an Error that names the file.
 #include "core/base/error.h"
 #include "core/formats/format.h"
-#include "core/formats/mesh_promises.h"
-#include "core/texture/picture_file.h"
+#include "core/model/promises.h"
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
 #include "standins/world/obj_file.h"
 #include "standins/yard/collada_file.h"
-#include "support/shapes.h"
+#include "support/rich_model.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -19,31 +18,6 @@
 using namespace zl;
 
 namespace {
-
-/// A small model that uses most of what formats hold.
-Model seed() {
-    Model model = shapes::modelOf(shapes::sphere(6, 4), "bell");
-    auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts = {{0, 10, 0}, {10, std::uint32_t(mesh->triangleCount() - 10), 1}};
-    mesh->normals = mesh->positions;
-    mesh->colours.assign(mesh->vertexCount(), glm::vec4(0.5f, 0.25f, 1, 1));
-    mesh->joints.assign(mesh->vertexCount(), glm::u16vec4(0, 1, 0, 0));
-    mesh->weights.assign(mesh->vertexCount(), glm::vec4(0.25f, 0.75f, 0, 0));
-    mesh->morphs.push_back({"swell", mesh->positions, {}});
-    model.meshes[0] = mesh;
-    model.images = {texture::pictureFromBytes(
-        "bronze.png", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 130)}))};
-    model.materials = {{.name = "bronze"}, {.name = "rope"}};
-    model.materials[0].baseColourImage = 0;
-    model.nodes.push_back({"yoke", -1, glm::dmat4(1.0)});
-    model.nodes.push_back({"clapper", 1, glm::dmat4(1.0)});
-    model.skins.push_back({"rig", {1, 2}, {glm::mat4(1), glm::mat4(1)}, 1});
-    model.nodes[0].skin = 0;
-    model.clips.push_back(std::make_shared<const Clip>(
-        Clip{"swing",
-             {{2, Channel::Target::Rotation, Channel::Curve::Linear, {0, 1}, {0, 0, 0, 1, 0, 0, 1, 0}}}}));
-    return model;
-}
 
 std::string mutated(std::string bytes, std::mt19937& random) {
     const auto place = [&] { return random() % std::max<std::size_t>(bytes.size(), 1); };
@@ -78,39 +52,24 @@ std::string mutated(std::string bytes, std::mt19937& random) {
 }
 
 void checkPromises(const Model& model) {
-    for (const auto& mesh : model.meshes) CHECK(formats::keepsPromises(*mesh));
-    const auto below = [](int index, std::size_t count) { return index >= -1 && index < int(count); };
-    for (std::size_t n = 0; n < model.nodes.size(); ++n) {
-        const Node& node = model.nodes[n];
-        CHECK(node.parent >= -1);
-        CHECK(node.parent < int(n));
-        CHECK(below(node.mesh, model.meshes.size()));
-        CHECK(below(node.skin, model.skins.size()));
-        if (node.mesh >= 0 && node.skin >= 0)
-            for (const glm::u16vec4& joints : model.meshes[node.mesh]->joints)
-                for (int k = 0; k < 4; ++k) CHECK(joints[k] < model.skins[node.skin].joints.size());
-    }
-    for (const auto& mesh : model.meshes)
-        for (const MeshPart& part : mesh->parts) CHECK(below(part.material, model.materials.size()));
-    for (const Material& material : model.materials)
-        CHECK(below(material.baseColourImage, model.images.size()));
-    for (const Skin& skin : model.skins) {
-        CHECK(skin.inverseBind.size() == skin.joints.size());
-        for (const int joint : skin.joints) CHECK((joint >= 0 && joint < int(model.nodes.size())));
-    }
-    for (const auto& clip : model.clips)
-        for (const Channel& channel : clip->channels) {
-            CHECK(below(channel.node, model.nodes.size()));
-            CHECK_FALSE((channel.times.empty() && !channel.values.empty()));
-        }
+    CHECK(brokenPromise(model) == "");
 }
 
 } // namespace
 
 TEST_CASE("no reader gives a broken model or ends badly, however its file was spoiled") {
-    const std::string extension = GENERATE("obj", "stl", "ply", "glb", "dae", "x3d", "3mf", "lamplevel");
+    // How many of the spoiled files a reader must refuse at least: formats that check themselves refuse most, in
+    // others nearly any line is a line.
+    const auto [extension, leastRefused] = GENERATE(table<std::string, int>({{"obj", 0},
+                                                                             {"stl", 20},
+                                                                             {"ply", 40},
+                                                                             {"glb", 60},
+                                                                             {"dae", 40},
+                                                                             {"x3d", 20},
+                                                                             {"3mf", 60},
+                                                                             {"lamplevel", 100}}));
     TemporaryFolder folder;
-    const auto files = formats::formatToWrite("bell." + extension).write(seed(), {.name = "bell"}, nullptr);
+    const auto files = formats::formatToWrite("bell." + extension).write(richModel(), {.name = "bell"}, nullptr);
     writeAllOrNone(folder.path(), files);
     REQUIRE_NOTHROW(checkPromises(formats::readModel(folder / files[0].name)));
     std::mt19937 random(static_cast<unsigned>(extension[0] * 31 + extension[1]));
@@ -127,7 +86,7 @@ TEST_CASE("no reader gives a broken model or ends badly, however its file was sp
             ++refused;
         }
     }
-    CHECK(read + refused == 250);
+    CHECK(refused >= leastRefused);
     CHECK(read > 0); // otherwise the changes were too coarse to try the insides
 }
 
@@ -141,7 +100,7 @@ TEST_CASE("the stand-ins' own readers survive spoiled deliveries") {
     TemporaryFolder folder;
     std::mt19937 random(5);
     const auto bytesOf = [](const char* name) {
-        return formats::formatToWrite(name).write(seed(), {.name = "bell"}, nullptr)[0].bytes;
+        return formats::formatToWrite(name).write(richModel(), {.name = "bell"}, nullptr)[0].bytes;
     };
     const std::string kind = GENERATE("yard", "site", "level", "table");
     const std::string whole = bytesOf(kind == "yard"    ? "bell.dae"

@@ -9,6 +9,7 @@
 #include "core/planner/planner.h"
 #include "core/platform/check.h"
 #include "core/recipe/recipe.h"
+#include "support/sheets.h"
 #include "support/random_tree.h"
 
 #include <catch2/catch.hpp>
@@ -26,10 +27,6 @@ Model ran(const char* id, const nlohmann::json& params, const Model& in,
     Model out = step->apply(in, context);
     if (notes) *notes = context.notes;
     return out;
-}
-
-std::shared_ptr<const platform::Sheet> sheet(const char* id) {
-    return platform::sheetNamed(platform::loadSheets(), id);
 }
 
 /// Two boxes in one mesh, and a wrapper above: `crate > lid`.

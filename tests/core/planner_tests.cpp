@@ -4,6 +4,7 @@
 #include "core/planner/guess.h"
 #include "core/planner/planner.h"
 #include "core/texture/picture_file.h"
+#include "support/sheets.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -14,10 +15,6 @@ using namespace zl;
 using platform::State;
 
 namespace {
-
-std::shared_ptr<const platform::Sheet> sheet(const std::string& id) {
-    return platform::sheetNamed(platform::loadSheets(), id);
-}
 
 std::vector<std::string> idsOf(const planner::Plan& plan) {
     std::vector<std::string> ids;

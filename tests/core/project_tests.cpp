@@ -2,6 +2,7 @@
 #include "core/base/error.h"
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
+#include "core/project/autosave.h"
 #include "core/project/build_all.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
@@ -109,20 +110,63 @@ TEST_CASE("a project file is refused with the place and what was expected there"
     CHECK_FALSE(refusal(nullptr).empty());
 }
 
-TEST_CASE("an autosave counts only while it is newer than the project") {
+TEST_CASE("an autosave counts only while it goes on from the very file that is there") {
     TemporaryFolder folder;
-    const project::Project whole = fair(folder);
+    project::Project whole = fair(folder);
     project::save(whole);
     const auto aside = project::autosavePath(whole.file);
     CHECK(aside.parent_path() == whole.file.parent_path());
-    CHECK_FALSE(project::hasNewerAutosave(whole.file));
+    CHECK_FALSE(project::hasUnsavedWork(whole.file));
+    project::autosave(whole, aside);
+    CHECK_FALSE(project::hasUnsavedWork(whole.file)); // nothing in it is new
+    project::Project later = whole;
+    later.name = "later";
+    project::autosave(later, aside);
+    CHECK(project::hasUnsavedWork(whole.file));
+    CHECK(project::load(aside).name == "later");
+    whole.name = "saved by somebody else";
+    project::save(whole);
+    CHECK_FALSE(project::hasUnsavedWork(whole.file)); // stale, whatever the clock says
     folder.write(aside.filename().string(), "{}");
-    std::filesystem::last_write_time(aside,
-                                     std::filesystem::last_write_time(whole.file) + std::chrono::seconds(2));
-    CHECK(project::hasNewerAutosave(whole.file));
-    std::filesystem::last_write_time(aside,
-                                     std::filesystem::last_write_time(whole.file) - std::chrono::seconds(2));
-    CHECK_FALSE(project::hasNewerAutosave(whole.file));
+    CHECK_FALSE(project::hasUnsavedWork(whole.file));
+}
+
+TEST_CASE("a save keeps the version before, and only where it was another") {
+    TemporaryFolder folder;
+    project::Project whole = fair(folder);
+    project::save(whole);
+    CHECK_FALSE(std::filesystem::exists(project::backupPath(whole.file)));
+    const std::string first = whole.name;
+    whole.name = "second";
+    project::save(whole);
+    CHECK(project::fromJson(nlohmann::json::parse(readText(project::backupPath(whole.file))), whole.file).name == first);
+    project::save(whole);
+    CHECK(project::fromJson(nlohmann::json::parse(readText(project::backupPath(whole.file))), whole.file).name == first);
+    writeFile(whole.file, "{ broken");
+    try {
+        project::load(whole.file);
+        FAIL("a broken project was read");
+    } catch (const Error& error) {
+        CHECK(error.mend().find(".before") != std::string::npos);
+    }
+}
+
+TEST_CASE("unsaved work of a program that ended is found, that of a running one is not") {
+    TemporaryFolder folder;
+    project::Project fresh;
+    const auto own = project::unsavedPath(folder.path());
+    project::autosave(fresh, own);
+    CHECK(project::unsavedIn(folder.path()).empty()); // this very program made it, and runs
+    CHECK(project::unsavedPath(folder.path()) != own);
+    const auto left = folder / "unsaved-999999999-0.zestloom.autosave";
+    project::autosave(fresh, left);
+    CHECK(project::unsavedIn(folder.path()) == std::vector{left});
+}
+
+TEST_CASE("a number beyond all bounds in a project is an error that names the file") {
+    TemporaryFolder folder;
+    const auto file = folder.write("far.zestloom", R"({"format": "zest-loom-project", "version": 1e999})");
+    CHECK_THROWS_AS(project::load(file), Error);
 }
 
 TEST_CASE("names of pieces stay apart, credits name every source, warnings what is not cleared") {
@@ -196,7 +240,7 @@ TEST_CASE("two sources of a piece stand side by side in one model") {
     const auto loaded = sources.load(whole, whole.pieces[0]);
     CHECK(objectCount(loaded.model) == 2);
     CHECK(triangleCount(loaded.model) == 13);
-    CHECK(loaded.model.filesRead.size() == 2);
+    CHECK(loaded.model.files.size() == 2);
 }
 
 TEST_CASE("building everything: built once, left alone, built again when anything it rests on changes") {

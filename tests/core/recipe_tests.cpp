@@ -226,22 +226,30 @@ TEST_CASE("a cache gives the same results and runs nothing twice") {
     CHECK(first.outcomes[1].notes == again.outcomes[1].notes); // what it said is kept too
     // Another source or another platform is other work.
     CHECK(recipe::evaluate(model, 8, recipe, nullptr, &cache).outcomes[0].ran);
-    CHECK(recipe::evaluate(model, 7, recipe, table(), &cache).outcomes[0].ran);
+    CHECK(recipe::evaluate(model, 7, recipe, table(), &cache).outcomes.back().ran);
 }
 
 TEST_CASE("a cache holds the most recent results only") {
-    recipe::EvaluationCache cache(2);
-    const auto result = std::make_shared<const recipe::EvaluationCache::Result>();
+    recipe::EvaluationCache cache(2000);
+    recipe::EvaluationCache::Result made;
+    made.bytes = 900;
+    const auto result = std::make_shared<const recipe::EvaluationCache::Result>(made);
     cache.store(1, result), cache.store(2, result);
     CHECK(cache.find(1)); // now 2 is the oldest
     cache.store(3, result);
     CHECK(cache.find(1));
     CHECK_FALSE(cache.find(2));
     CHECK(cache.find(3));
+    CHECK(cache.bytes() == 1800);
+    made.bytes = 5000; // larger than all that may be kept: it stays alone
+    cache.store(4, std::make_shared<const recipe::EvaluationCache::Result>(made));
+    CHECK(cache.find(4));
+    CHECK_FALSE(cache.find(3));
+    CHECK(cache.bytes() == 5000);
 }
 
 TEST_CASE("a cache may be shared by threads") {
-    recipe::EvaluationCache cache(8);
+    recipe::EvaluationCache cache(20000);
     const Model model = shapes::modelOf(shapes::sphere(8, 6));
     std::vector<std::thread> threads;
     std::atomic<int> wrong{0};

@@ -8,7 +8,7 @@
 #include <glm/gtc/matrix_transform.hpp>
 
 using namespace zl;
-using chain::State;
+using chain::Fate;
 using formats::Aspect;
 
 namespace {
@@ -39,11 +39,11 @@ chain::Result through(const Model& model, const char* formats, const TemporaryFo
     return chain::run(model, chain::planned(chain::legsFrom(formats), nullptr, "flag"), folder.path());
 }
 
-State expected(const chain::Result& result, std::size_t leg, Aspect aspect) {
-    return result.legs.at(leg).keeps.at(aspect).state;
+Fate expected(const chain::Result& result, std::size_t leg, Aspect aspect) {
+    return result.legs.at(leg).keeps.at(aspect).fate;
 }
-State measured(const chain::Result& result, std::size_t leg, Aspect aspect) {
-    return result.legs.at(leg).measured.at(aspect).state;
+Fate measured(const chain::Result& result, std::size_t leg, Aspect aspect) {
+    return result.legs.at(leg).measured.at(aspect).fate;
 }
 
 } // namespace
@@ -51,19 +51,19 @@ State measured(const chain::Result& result, std::size_t leg, Aspect aspect) {
 TEST_CASE("what a format is said to do to bones, clips and morphs is what it does") {
     TemporaryFolder folder;
     const auto [format, rig, morphs] =
-        GENERATE(table<const char*, State, State>({{"glb", State::Kept, State::Kept},
-                                                   {"dae", State::Kept, State::Lost},
-                                                   {"obj", State::Lost, State::Lost},
-                                                   {"stl", State::Lost, State::Lost},
-                                                   {"ply", State::Lost, State::Lost},
-                                                   {"x3d", State::Lost, State::Lost},
-                                                   {"3mf", State::Lost, State::Lost},
-                                                   {"level", State::Lost, State::Lost}}));
+        GENERATE(table<const char*, Fate, Fate>({{"glb", Fate::Kept, Fate::Kept},
+                                                   {"dae", Fate::Kept, Fate::Lost},
+                                                   {"obj", Fate::Lost, Fate::Lost},
+                                                   {"stl", Fate::Lost, Fate::Lost},
+                                                   {"ply", Fate::Lost, Fate::Lost},
+                                                   {"x3d", Fate::Lost, Fate::Lost},
+                                                   {"3mf", Fate::Lost, Fate::Lost},
+                                                   {"level", Fate::Lost, Fate::Lost}}));
     INFO(format);
     const auto result = through(flag(true), format, folder);
     for (const Aspect aspect : {Aspect::Bones, Aspect::Clips, Aspect::Morphs}) {
         INFO(formats::aspectId(aspect) << ": " << result.legs[0].measured.at(aspect).words);
-        const State wanted = aspect == Aspect::Morphs ? morphs : rig;
+        const Fate wanted = aspect == Aspect::Morphs ? morphs : rig;
         CHECK(expected(result, 0, aspect) == wanted);
         CHECK(measured(result, 0, aspect) == wanted);
     }
@@ -74,13 +74,13 @@ TEST_CASE("a rig goes from GLB through COLLADA, and no further than level text")
     const auto result = through(flag(false), "glb,dae,level", folder);
     REQUIRE(result.legs.size() == 3);
     for (const Aspect aspect : {Aspect::Bones, Aspect::Clips}) {
-        CHECK(measured(result, 0, aspect) == State::Kept);
-        CHECK(measured(result, 1, aspect) == State::Kept);
-        CHECK(expected(result, 2, aspect) == State::Lost);
-        CHECK(measured(result, 2, aspect) == State::Lost);
+        CHECK(measured(result, 0, aspect) == Fate::Kept);
+        CHECK(measured(result, 1, aspect) == Fate::Kept);
+        CHECK(expected(result, 2, aspect) == Fate::Lost);
+        CHECK(measured(result, 2, aspect) == Fate::Lost);
         CHECK_FALSE(result.legs[2].measured.at(aspect).words.empty()); // how many
     }
-    CHECK(measured(result, 0, Aspect::Morphs) == State::None); // there are none to lose
+    CHECK(measured(result, 0, Aspect::Morphs) == Fate::None); // there are none to lose
 }
 
 TEST_CASE("facts compare by name: one bone less, a clip under another name, a morph too many") {
@@ -93,9 +93,9 @@ TEST_CASE("facts compare by name: one bone less, a clip under another name, a mo
     after.clips[1] = "flutter";
     after.morphs.emplace_back("torn");
     const auto verdicts = chain::compared(before, after);
-    CHECK(verdicts.at(Aspect::Bones).state == State::Changed);
+    CHECK(verdicts.at(Aspect::Bones).fate == Fate::Changed);
     CHECK(verdicts.at(Aspect::Bones).words.find("1 of 2") != std::string::npos);
     CHECK(verdicts.at(Aspect::Clips).words.find("flutter") != std::string::npos);
-    CHECK(verdicts.at(Aspect::Morphs).state == State::Changed);
-    CHECK(verdicts.at(Aspect::Names).state == State::Kept);
+    CHECK(verdicts.at(Aspect::Morphs).fate == Fate::Changed);
+    CHECK(verdicts.at(Aspect::Names).fate == Fate::Kept);
 }

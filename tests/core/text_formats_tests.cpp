@@ -4,6 +4,7 @@
 #include "core/geometry/topology.h"
 #include "core/geometry/world.h"
 #include "core/texture/picture_file.h"
+#include "support/rich_model.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
 
@@ -30,11 +31,6 @@ double area(const Mesh& mesh) {
         sum += glm::length(glm::cross(b - a, c - a)) / 2;
     }
     return sum;
-}
-
-std::string png(int width, int height) {
-    return texture::encodePng(
-        {width, height, std::vector<std::uint8_t>(std::size_t(4) * width * height, 80)});
 }
 
 template <class T>

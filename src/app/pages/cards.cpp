@@ -3,7 +3,7 @@
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
-#include "core/base/name_list.h"
+#include "core/base/words.h"
 #include "core/geometry/world.h"
 
 #include <QLabel>

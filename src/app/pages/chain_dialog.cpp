@@ -117,8 +117,8 @@ void ChainDialog::run(Side& side) {
             int lost = 0, back = 0;
             for (const auto& leg : result.legs)
                 for (const auto& [aspect, verdict] : leg.measured) {
-                    lost += verdict.state == chain::State::Lost;
-                    back += verdict.state == chain::State::PutBack;
+                    lost += verdict.fate == chain::Fate::Lost;
+                    back += verdict.fate == chain::Fate::PutBack;
                 }
             side.summary->setText(tr("Measured: %1, %2. Files: %3")
                                       .arg(qs(showCount(lost, "thing lost", "things lost")),

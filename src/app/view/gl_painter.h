@@ -1,6 +1,7 @@
 #pragma once
 #include "core/model/model.h"
 
+#include <QColor>
 #include <QOpenGLBuffer>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
@@ -11,6 +12,11 @@
 #include <vector>
 
 namespace zl::app {
+
+/// A colour as the shaders take it.
+inline glm::vec4 glColour(const QColor& c, float alpha = 1) {
+    return {c.redF(), c.greenF(), c.blueF(), alpha};
+}
 
 /// A corner as the graphics card gets it. `heat` is 0–1 on the deviation scale, or below 0.
 struct GlCorner {

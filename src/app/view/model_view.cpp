@@ -14,10 +14,6 @@ namespace {
 /// Triangles drawn in one go of a heavy model at rest, so that the window stays quick to answer.
 constexpr std::size_t trianglesAGo = 30000;
 
-glm::vec4 colourOf(const QColor& c, float alpha = 1) {
-    return {c.redF(), c.greenF(), c.blueF(), alpha};
-}
-
 } // namespace
 
 ModelView::ModelView(QWidget* parent) : QOpenGLWidget(parent) {
@@ -123,7 +119,7 @@ void ModelView::setColliders(const std::vector<Collider>& colliders, std::vector
             GlGeometry geometry;
             for (const glm::vec3& p : mesh.positions) geometry.corners.push_back({p, {0, 1, 0}, {0, 0}});
             geometry.indices = mesh.indices;
-            geometry.ranges = {{0, mesh.indices.size(), colourOf(tokens().sea)}};
+            geometry.ranges = {{0, mesh.indices.size(), glColour(tokens().sea)}};
             colliderMeshes_.push_back(std::make_unique<GlMesh>(geometry));
         }
     }
@@ -266,7 +262,7 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
     if (wire) {
         look.wire = true;
         look.heat = false;
-        look.tint = colourOf(tokens().strong);
+        look.tint = glColour(tokens().strong);
         look.opacity = solid ? 0.35f : 0.9f;
         painter_.draw(*mesh, look, first, count);
     }
@@ -280,7 +276,7 @@ void ModelView::drawFloor() {
     if (after_.scene && !after_.scene->bounds.empty())
         extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y,
                            after_.scene->bounds.size().z});
-    painter_.lines(floorGrid(gridStep(extent, sheet_->metresPerUnit), 12), toClip(), colourOf(t.sea, 0.20f));
+    painter_.lines(floorGrid(gridStep(extent, sheet_->metresPerUnit), 12), toClip(), glColour(t.sea, 0.20f));
 }
 
 void ModelView::drawStep() {
@@ -372,16 +368,16 @@ void ModelView::drawOver() {
     if (!highlightCorners_.empty()) {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.5f, -1.5f);
-        painter_.triangles(highlightCorners_, toClip(), colourOf(t.clay, 0.55f));
+        painter_.triangles(highlightCorners_, toClip(), glColour(t.clay, 0.55f));
         gl->glDepthFunc(GL_LEQUAL);
-        painter_.lines(highlightEdges_, toClip(), colourOf(t.clay), 3);
+        painter_.lines(highlightEdges_, toClip(), glColour(t.clay), 3);
         gl->glDepthFunc(GL_LESS);
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
     if (!selectedCorners_.empty()) {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.0f, -1.0f);
-        painter_.triangles(selectedCorners_, toClip(), colourOf(t.sea, 0.42f));
+        painter_.triangles(selectedCorners_, toClip(), glColour(t.sea, 0.42f));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
     if (showCollider && !colliderMeshes_.empty()) {
@@ -391,14 +387,14 @@ void ModelView::drawOver() {
         look.opacity = 0.22f;
         gl->glDepthMask(GL_FALSE);
         for (auto& mesh : colliderMeshes_) painter_.draw(*mesh, look);
-        painter_.lines(colliderEdges_, toClip(), colourOf(t.sea, 0.9f), 2);
+        painter_.lines(colliderEdges_, toClip(), glColour(t.sea, 0.9f), 2);
         gl->glDepthMask(GL_TRUE);
     }
     drawBeside();
     if (showFigure && sheet_ && after_.scene) {
         gl->glDepthMask(GL_FALSE);
         painter_.triangles(figureOutline(figureFoot(), sheet_->figureMetres(), camera_.yaw), toClip(),
-                           colourOf(t.sea, 0.40f));
+                           glColour(t.sea, 0.40f));
         gl->glDepthMask(GL_TRUE);
     }
 }
@@ -439,7 +435,7 @@ void ModelView::drawBeside() {
         const auto& y = yardstick_.scene->bounds;
         look.placing = glm::translate(
             glm::mat4(1.0f), glm::vec3(besideFoot() - glm::dvec3(y.centre().x, y.min.y, y.centre().z)));
-        look.tint = colourOf(tokens().sea, 0.35f);
+        look.tint = glColour(tokens().sea, 0.35f);
         painter_.draw(yardstick_.light ? *yardstick_.light : *yardstick_.full, look);
     }
     if (front_) {
@@ -447,7 +443,7 @@ void ModelView::drawBeside() {
         gl->glDepthMask(GL_FALSE);
         painter_.triangles(
             FrontArrow(b, front_->angle).triangles(), toClip(),
-            colourOf(front_->known ? tokens().zest : tokens().dim, front_->known ? 0.95f : 0.7f));
+            glColour(front_->known ? tokens().zest : tokens().dim, front_->known ? 0.95f : 0.7f));
         gl->glDepthMask(GL_TRUE);
     }
 }

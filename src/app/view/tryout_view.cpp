@@ -13,10 +13,6 @@ using namespace standins::world;
 
 namespace {
 
-glm::vec4 colourOf(const QColor& c, float alpha = 1) {
-    return {c.redF(), c.greenF(), c.blueF(), alpha};
-}
-
 GlGeometry geometryOf(const Item& item) {
     GlGeometry out;
     const Shape& shape = item.shape;
@@ -145,12 +141,12 @@ void TryoutView::drawGround(const glm::mat4& toClip) {
     if (!stage_ || stage_->table().x <= 0) {
         if (stage_) {
             const double step = gridStep(stage_->figureHeight() * 2, 1);
-            painter_.lines(floorGrid(step, 16), toClip, colourOf(t.sea, 0.22f));
+            painter_.lines(floorGrid(step, 16), toClip, glColour(t.sea, 0.22f));
         }
         return;
     }
     const auto quad = [&](glm::vec3 a, glm::vec3 b, glm::vec3 c, glm::vec3 d, const QColor& colour) {
-        painter_.triangles({a, b, c, a, c, d}, toClip, colourOf(colour));
+        painter_.triangles({a, b, c, a, c, d}, toClip, glColour(colour));
     };
     const float w = stage_->table().x, d = stage_->table().y;
     quad({-w, 0, d}, {w, 0, d}, {w, 0, -d}, {-w, 0, -d}, QColor("#8B6B4B"));
@@ -197,7 +193,7 @@ void TryoutView::drawMarks(const glm::mat4& toClip) {
                                end - side});
         if (mark.arrow) out.insert(out.end(), {end - side * 3.5f, end + side * 3.5f, mark.to});
     }
-    painter_.triangles(out, toClip, colourOf(tokens().zest));
+    painter_.triangles(out, toClip, glColour(tokens().zest));
 }
 
 void TryoutView::paintGL() {
@@ -228,12 +224,12 @@ void TryoutView::paintGL() {
             for (std::size_t i = 0; stage_->showsColliders() && i < physics.count(); ++i) {
                 const Shape& shape = physics.shape(physics.shapeOf(int(i)));
                 painter_.lines(sharpEdges(shape.positions, shape.indices, physics.pose(int(i)).matrix),
-                               toClip, colourOf(t.sea), 2);
+                               toClip, glColour(t.sea), 2);
             }
             drawMarks(toClip);
             painter_.triangles(
                 figureOutline(glm::dvec3(stage_->figureFoot()), stage_->figureHeight(), camera_.yaw), toClip,
-                colourOf(t.sea, 0.45f));
+                glColour(t.sea, 0.45f));
             gl->glDepthMask(GL_TRUE);
         }
         gl->glDisable(GL_DEPTH_TEST);

@@ -9,17 +9,17 @@
 
 namespace zl::app {
 
-QString stateText(chain::State state) {
-    switch (state) {
-    case chain::State::Kept:
+QString fateText(chain::Fate fate) {
+    switch (fate) {
+    case chain::Fate::Kept:
         return QObject::tr("kept");
-    case chain::State::Changed:
+    case chain::Fate::Changed:
         return QObject::tr("changed");
-    case chain::State::Lost:
+    case chain::Fate::Lost:
         return QObject::tr("lost");
-    case chain::State::PutBack:
+    case chain::Fate::PutBack:
         return QObject::tr("put back");
-    case chain::State::None:
+    case chain::Fate::None:
         break;
     }
     return QString::fromUtf8("–");
@@ -62,21 +62,21 @@ void ChainTable::fill(const std::vector<std::pair<QString, chain::Verdicts>>& le
     int row = 1;
     for (const auto aspect : formats::allAspects()) {
         bool any = false;
-        for (const auto& leg : legs) any |= leg.second.at(aspect).state != chain::State::None;
+        for (const auto& leg : legs) any |= leg.second.at(aspect).fate != chain::Fate::None;
         if (!any) continue; // what the model has nothing of needs no line
         auto* name = textLabel(qs(formats::aspectName(aspect)));
         name->setWordWrap(false);
         grid_->addWidget(name, row, 0);
         for (std::size_t c = 0; c < legs.size(); ++c) {
             const auto& verdict = legs[c].second.at(aspect);
-            using chain::State;
-            const Mark mark = verdict.state == State::Kept   ? Mark::Fits
-                              : verdict.state == State::Lost ? Mark::Broken
-                              : verdict.state == State::Changed || verdict.state == State::PutBack
+            using chain::Fate;
+            const Mark mark = verdict.fate == Fate::Kept   ? Mark::Fits
+                              : verdict.fate == Fate::Lost ? Mark::Broken
+                              : verdict.fate == Fate::Changed || verdict.fate == Fate::PutBack
                                   ? Mark::Tight
                                   : Mark::None;
-            auto* cell = textLabel(stateText(verdict.state), verdict.state == State::Kept   ? "good"
-                                                             : verdict.state == State::Lost ? "bad"
+            auto* cell = textLabel(fateText(verdict.fate), verdict.fate == Fate::Kept   ? "good"
+                                                             : verdict.fate == Fate::Lost ? "bad"
                                                              : mark == Mark::Tight          ? "warn"
                                                                                             : "dim");
             cell->setWordWrap(false);
@@ -84,7 +84,7 @@ void ChainTable::fill(const std::vector<std::pair<QString, chain::Verdicts>>& le
             cell->setToolTip(qs(verdict.words));
             cell->setAccessibleName(
                 tr("%1 in %2: %3")
-                    .arg(qs(formats::aspectName(aspect)), legs[c].first, stateText(verdict.state)));
+                    .arg(qs(formats::aspectName(aspect)), legs[c].first, fateText(verdict.fate)));
             grid_->addWidget(cell, row, int(c) + 1);
         }
         ++row;

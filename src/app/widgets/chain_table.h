@@ -23,6 +23,6 @@ private:
 };
 
 /// "kept", "changed", "lost", "put back", "–".
-QString stateText(chain::State state);
+QString fateText(chain::Fate fate);
 
 } // namespace zl::app

@@ -29,6 +29,8 @@ public:
             ->check(CLI::Range(1, 256));
         app.add_option("--ninja", ninja_,
                        "write the work as a build file for a Ninja-compatible runner instead");
+        app.add_option("--depfile", depfile_,
+                       "also write which files it rests on, for a build runner (FILE.d is about FILE)");
         app.add_option("--format", format_, "kind of files, where the platform takes several");
         app.add_option("--yardstick", yardstick_,
                        "model of a known object to measure against (not delivered)");
@@ -74,6 +76,9 @@ public:
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet),
                                            &cache, progress.part(0.2, 1));
+        if (!depfile_.empty() && result.fits)
+            writeFile(depfile_, project::dependencyRule(std::filesystem::path(depfile_).replace_extension(),
+                                                        loaded.model.files));
         return report(result, piece, *sheet, readSeconds, watch.seconds(), {});
     }
 
@@ -189,7 +194,7 @@ private:
     }
 
     std::string input_, platform_, out_, piece_, name_, finish_, recipe_;
-    std::string ninja_, format_, yardstick_;
+    std::string ninja_, depfile_, format_, yardstick_;
     int jobs_ = 0;
     bool suggest_ = false, all_ = false;
     FrameOptions frame_;

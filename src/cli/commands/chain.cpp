@@ -14,12 +14,12 @@ nlohmann::ordered_json toJson(const chain::Result& result) {
     const auto verdicts = [](const chain::Verdicts& list, bool words) {
         auto out = nlohmann::ordered_json::object();
         for (const auto& [aspect, verdict] : list) {
-            if (verdict.state == chain::State::None) continue;
+            if (verdict.fate == chain::Fate::None) continue;
             const std::string id(formats::aspectId(aspect));
             if (words)
-                out[id] = {{"state", chain::stateId(verdict.state)}, {"words", verdict.words}};
+                out[id] = {{"state", chain::fateId(verdict.fate)}, {"words", verdict.words}};
             else
-                out[id] = chain::stateId(verdict.state);
+                out[id] = chain::fateId(verdict.fate);
         }
         return out;
     };
@@ -47,9 +47,9 @@ std::string describe(const chain::Result& result) {
         bool any = false;
         for (const auto& leg : result.legs) {
             const auto& measured = leg.measured.at(aspect);
-            any |= measured.state != chain::State::None;
-            cells.push_back(measured.state == chain::State::None ? "–"
-                                                                 : inWords(chain::stateId(measured.state)));
+            any |= measured.fate != chain::Fate::None;
+            cells.push_back(measured.fate == chain::Fate::None ? "–"
+                                                                 : inWords(chain::fateId(measured.fate)));
             if (!measured.words.empty())
                 words += fmt::format("  {:<16}  {}: {}\n", "", leg.format, measured.words);
         }

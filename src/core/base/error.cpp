@@ -1,5 +1,7 @@
 #include "core/base/error.h"
 
+#include <new>
+
 namespace zl {
 
 namespace {
@@ -24,6 +26,12 @@ std::string Error::sentence() const {
 
 std::string Error::whole() const {
     return joined(where_.empty() ? "" : where_ + ": ", what(), mend_);
+}
+
+std::string wordsOf(const std::exception& problem) {
+    if (const auto* error = dynamic_cast<const Error*>(&problem)) return error->whole();
+    if (dynamic_cast<const std::bad_alloc*>(&problem)) return "There is not enough memory for this model.";
+    return std::string("Something unforeseen went wrong (") + problem.what() + ").";
 }
 
 } // namespace zl

@@ -35,4 +35,7 @@ public:
     const char* what() const noexcept override { return "cancelled"; }
 };
 
+/// Any exception in words for people: an Error whole, want of memory by name, others as something unforeseen.
+std::string wordsOf(const std::exception& problem);
+
 } // namespace zl

@@ -1,16 +1,15 @@
 #include "core/base/file_set.h"
 
 #include "core/base/error.h"
-#include "core/base/mapped_file.h"
+#include "core/base/file_bytes.h"
+#include "core/base/whole_file.h"
 
 #include <fmt/format.h>
 
 #include <cctype>
 #include <cerrno>
-#include <cstring>
-#include <fcntl.h>
 #include <set>
-#include <unistd.h>
+#include <sys/stat.h>
 
 namespace fs = std::filesystem;
 
@@ -18,123 +17,177 @@ namespace zl {
 
 namespace {
 
-[[noreturn]] void refuse(const fs::path& path, int code) {
-    throw Refused(fmt::format("cannot be written ({})", std::strerror(code)), path.string(),
-                  "Choose another folder, or make room or rights there; nothing was changed.");
-}
-
-/// Writes `path`; errors are told of `target`, which it stands in for.
-void writeAndFlush(const fs::path& path, const fs::path& target, std::string_view bytes) {
-    const int descriptor = ::open(path.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-    if (descriptor < 0) refuse(target, errno);
-    while (!bytes.empty()) {
-        const ssize_t written =
-            ::write(descriptor, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
-        if (written < 0) {
-            if (errno == EINTR) continue;
-            const int code = errno;
-            ::close(descriptor);
-            refuse(target, code);
-        }
-        bytes.remove_prefix(static_cast<std::size_t>(written));
-    }
-    const bool flushed = ::fsync(descriptor) == 0;
-    const int code = errno;
-    if (::close(descriptor) != 0 || !flushed) refuse(target, code);
-}
+constexpr unsigned usualMode = 0644;
 
 fs::path insideFolder(const fs::path& folder, const std::string& name) {
     const fs::path relative = fs::path(name).lexically_normal();
-    if (name.empty() || relative.is_absolute() || *relative.begin() == "..")
+    if (name.empty() || relative.is_absolute() || relative.empty() || *relative.begin() == ".." ||
+        !relative.has_filename())
         throw Refused(fmt::format("the name \"{}\" leads out of the folder", name), folder.string());
     return folder / relative;
 }
 
-/// The folders and moves made so far, undone by the destructor unless `keep` was called.
-class Renames {
+/// The rights that a file has, or those of a new one.
+unsigned modeOf(const fs::path& path) {
+    struct stat status {};
+    return ::stat(path.c_str(), &status) == 0 ? status.st_mode & 07777u : usualMode;
+}
+
+/// A file on its way to its place.
+struct Move {
+    fs::path part, target;
+    fs::path old; ///< what was there before; empty when nothing was
+};
+
+/// The folders and files made so far, cleared away by the destructor, and the moves, undone by it, unless
+/// keep() was called.
+class Writes {
 public:
-    ~Renames() {
+    ~Writes() {
         std::error_code ignored;
-        for (auto step = done_.rbegin(); step != done_.rend(); ++step)
-            if (step->backup.empty())
-                fs::remove(step->target, ignored);
-            else
-                fs::rename(step->backup, step->target, ignored);
-        for (const fs::path& path : temporary_) fs::remove(path, ignored);
-        for (auto made = folders_.rbegin(); made != folders_.rend(); ++made) fs::remove(*made, ignored);
+        if (!kept_)
+            for (std::size_t i = moved_; i-- > 0;)
+                if (moves[i].old.empty())
+                    fs::remove(moves[i].target, ignored);
+                else
+                    fs::rename(moves[i].old, moves[i].target, ignored);
+        for (const Move& move : moves) fs::remove(move.part, ignored), fs::remove(move.old, ignored);
+        if (!kept_)
+            for (auto made = folders_.rbegin(); made != folders_.rend(); ++made) fs::remove(*made, ignored);
     }
     void makeFolder(const fs::path& folder) {
         std::error_code error;
         if (folder.empty() || fs::is_directory(folder, error)) return;
         makeFolder(folder.parent_path());
         if (fs::create_directory(folder, error)) folders_.push_back(folder);
-        if (error) refuse(folder, error.value());
+        if (error) refuseWriting(folder, error.value());
     }
-    void addTemporary(const fs::path& path) { temporary_.push_back(path); }
-    void replace(const fs::path& from, const fs::path& to) {
-        fs::path backup;
+    void add(const fs::path& target, std::string_view bytes) {
         std::error_code error;
-        if (fs::is_directory(to, error)) refuse(to, EISDIR); // a folder in the way is somebody's
-        if (fs::exists(to, error)) {
-            backup = to;
-            backup += fmt::format(".before{}", ::getpid());
-            fs::rename(to, backup, error);
-            if (error) refuse(to, error.value());
-            done_.push_back({to, backup});
-        }
-        fs::rename(from, to, error);
-        if (error) refuse(to, error.value());
-        if (backup.empty()) done_.push_back({to, {}});
+        if (fs::is_directory(target, error)) refuseWriting(target, EISDIR);
+        const fs::path beside = target.parent_path();
+        writeWhole(moves.emplace_back(Move{passingPath(beside, partFile), target, {}}).part, target, bytes,
+                   modeOf(target));
+        if (!fs::exists(target, error)) return;
+        const fs::path old = passingPath(beside, oldFile);
+        keepAs(target, old);
+        moves.back().old = old;
     }
-    void keep() {
-        std::error_code ignored;
-        for (const Step& step : done_)
-            if (!step.backup.empty()) fs::remove(step.backup, ignored);
-        done_.clear();
-        folders_.clear();
+    void moveAll() {
+        for (; moved_ < moves.size(); ++moved_) moveOver(moves[moved_].part, moves[moved_].target);
+        std::set<fs::path> folders;
+        for (const Move& move : moves) folders.insert(move.target.parent_path());
+        for (const fs::path& folder : folders) flushFolder(folder);
     }
+    void keep() { kept_ = true; }
+
+    std::vector<Move> moves;
 
 private:
-    struct Step {
-        fs::path target, backup;
-    };
-    std::vector<Step> done_;
-    std::vector<fs::path> temporary_, folders_;
+    std::size_t moved_ = 0;
+    std::vector<fs::path> folders_;
+    bool kept_ = false;
 };
+
+/// What takes whose place, as a file that a later run can go on from: two lines a move.
+std::string listOf(const std::vector<Move>& moves, const fs::path& folder) {
+    std::string list;
+    for (const Move& move : moves)
+        list += move.part.lexically_relative(folder).string() + "\n" +
+                move.target.lexically_relative(folder).string() + "\n";
+    return list;
+}
+
+/// Moves what the list of a killed program says; names that lead elsewhere are not its own.
+void goOnFrom(const fs::path& list, const fs::path& folder) {
+    const std::string text = readText(list);
+    std::vector<std::string> lines;
+    for (std::size_t at = 0, end; (end = text.find('\n', at)) != std::string::npos; at = end + 1)
+        lines.push_back(text.substr(at, end - at));
+    std::error_code ignored;
+    for (std::size_t i = 0; i + 1 < lines.size(); i += 2) {
+        const fs::path part = insideFolder(folder, lines[i]), target = insideFolder(folder, lines[i + 1]);
+        if (isLeftBehind(part, partFile) && fs::is_regular_file(fs::symlink_status(part, ignored)))
+            moveOver(part, target);
+    }
+}
+
+void clearLeavings(const fs::path& folder) {
+    std::error_code error;
+    std::vector<fs::path> leavings;
+    for (const auto& entry : fs::directory_iterator(folder, error))
+        if (isLeftBehind(entry.path(), partFile) || isLeftBehind(entry.path(), oldFile))
+            leavings.push_back(entry.path());
+    for (const fs::path& path : leavings) fs::remove(path, error);
+}
 
 } // namespace
 
+void finishWriting(const fs::path& folder) {
+    std::error_code error;
+    std::vector<fs::path> lists;
+    for (const auto& entry : fs::directory_iterator(folder, error))
+        if (isLeftBehind(entry.path(), listFile)) lists.push_back(entry.path());
+    for (const fs::path& list : lists) {
+        try {
+            goOnFrom(list, folder);
+        } catch (const Error&) {
+            // Somebody made it unusable meanwhile; what is there stays as it is.
+        }
+        fs::remove(list, error);
+    }
+    clearLeavings(folder);
+}
+
 void writeAllOrNone(const fs::path& folder, const std::vector<OutFile>& files) {
     std::set<std::string> names;
+    std::set<fs::path> folders;
     std::vector<fs::path> targets;
     for (const OutFile& file : files) {
         targets.push_back(insideFolder(folder, file.name));
+        folders.insert(targets.back().parent_path());
         if (!names.insert(targets.back().string()).second)
             throw Refused(fmt::format("two files would be called \"{}\"", file.name), folder.string(),
                           "Rename one.");
     }
-    Renames renames;
-    for (const fs::path& target : targets) renames.makeFolder(target.parent_path());
-    const std::string suffix = fmt::format(".part{}", ::getpid());
-    std::vector<fs::path> parts;
-    for (std::size_t i = 0; i < files.size(); ++i) {
-        fs::path part = targets[i];
-        part += suffix;
-        renames.addTemporary(part);
-        writeAndFlush(part, targets[i], files[i].bytes);
-        parts.push_back(part);
+    finishWriting(folder);
+    for (const fs::path& other : folders) clearLeavings(other);
+    Writes writes;
+    for (const fs::path& target : targets) writes.makeFolder(target.parent_path());
+    for (std::size_t i = 0; i < files.size(); ++i) writes.add(targets[i], files[i].bytes);
+    if (files.size() < 2) { // one move needs no list
+        writes.moveAll();
+        return writes.keep();
     }
-    for (std::size_t i = 0; i < files.size(); ++i) renames.replace(parts[i], targets[i]);
-    renames.keep();
+    const fs::path list = passingPath(folder, listFile);
+    writeWhole(list, folder, listOf(writes.moves, folder), usualMode);
+    std::error_code ignored;
+    try {
+        flushFolder(folder);
+        writes.moveAll();
+    } catch (...) {
+        fs::remove(list, ignored);
+        throw;
+    }
+    fs::remove(list, ignored);
+    writes.keep();
 }
 
-void writeFile(const fs::path& path, std::string_view bytes) {
-    const fs::path folder = path.has_parent_path() ? path.parent_path() : fs::path(".");
-    writeAllOrNone(folder, {{path.filename().string(), std::string(bytes)}});
+void writeFile(const fs::path& path, std::string_view bytes, const fs::path& backup) {
+    std::error_code error;
+    const fs::path target = fs::is_symlink(path, error) ? fs::weakly_canonical(path, error) : path;
+    const fs::path folder = target.has_parent_path() ? target.parent_path() : fs::path(".");
+    if (!backup.empty() && fs::is_regular_file(target, error) && readText(target) != bytes) {
+        const fs::path kept = passingPath(folder, partFile);
+        keepAs(target, kept);
+        moveOver(kept, backup);
+        fs::remove(kept, error); // it stays where both names were the same file's
+    }
+    writeAllOrNone(folder, {{target.filename().string(), std::string(bytes)}});
 }
 
 std::string readText(const fs::path& path, std::size_t mostBytes) {
-    const MappedFile file(path);
+    const FileBytes file(path);
     if (file.size() > mostBytes)
         throw Error(fmt::format("is {} bytes, more than the {} allowed here", file.size(), mostBytes),
                     path.string());

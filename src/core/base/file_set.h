@@ -1,6 +1,7 @@
 #pragma once
 #include <filesystem>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace zl {
@@ -11,14 +12,22 @@ struct OutFile {
     std::string bytes;
 };
 
-/// Writes all `files` below `folder`, or none: every file goes to a temporary name beside its place
-/// first, is flushed to disk, and only when all are there are they renamed. What a rename replaced is
-/// put back if a later one fails. Creates `folder` when missing.
-/// Throws Refused when a name would leave the folder, is used twice, or the disk refuses.
+/// Writes all `files` below `folder`, or none. Every file is written whole and flushed beside its place before
+/// the first one takes it; each then takes its place in one move, so that at no moment a file is missing or
+/// half there. What was replaced is put back if a later one fails. When the program is killed between the first
+/// move and the last, the rest is moved by the next write to `folder`, or by finishWriting().
+/// Creates `folder` when missing. Throws Refused when a name would leave the folder, is used twice, or the disk
+/// refuses.
 void writeAllOrNone(const std::filesystem::path& folder, const std::vector<OutFile>& files);
 
-/// The same for one file at `path`.
-void writeFile(const std::filesystem::path& path, std::string_view bytes);
+/// The same for one file at `path`, through a link where it is one; the file's rights stay as they were.
+/// `backup`, when given, keeps what was at `path` before, unless that was the same.
+void writeFile(const std::filesystem::path& path, std::string_view bytes,
+               const std::filesystem::path& backup = {});
+
+/// Ends what a killed program began in `folder`: files that were to take their places together take them, and
+/// what was not ready is cleared away. What programs that still run are writing is left alone.
+void finishWriting(const std::filesystem::path& folder);
 
 /// The whole file as text; throws Error when it cannot be read or is larger than `mostBytes`.
 std::string readText(const std::filesystem::path& path, std::size_t mostBytes = 64u << 20);

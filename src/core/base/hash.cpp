@@ -1,6 +1,6 @@
 #include "core/base/hash.h"
 
-#include "core/base/mapped_file.h"
+#include "core/base/file_bytes.h"
 
 #define XXH_INLINE_ALL
 #include <xxhash.h>
@@ -12,7 +12,7 @@ Hash hashBytes(const void* data, std::size_t size, Hash seed) {
 }
 
 Hash hashFile(const std::filesystem::path& path, Hash seed) {
-    const MappedFile file(path);
+    const FileBytes file(path);
     return hashText(file.text(), seed);
 }
 

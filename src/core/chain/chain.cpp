@@ -55,23 +55,23 @@ std::vector<LegPlan> planned(const std::vector<platform::Leg>& chain, const plat
 
 Verdicts expected(const LegPlan& leg, const Facts& before) {
     Verdicts out = compared(before, before); // kept, or nothing of it
-    const auto set = [&](Aspect aspect, State state, std::string words) {
-        if (out[aspect].state != State::None) out[aspect] = {state, std::move(words)};
+    const auto set = [&](Aspect aspect, Fate fate, std::string words) {
+        if (out[aspect].fate != Fate::None) out[aspect] = {fate, std::move(words)};
     };
     for (const Aspect aspect : formats::allAspects()) {
-        if (leg.format->loses.has(aspect)) set(aspect, State::Lost, {});
-        if (leg.format->changes.has(aspect)) set(aspect, State::Changed, {});
+        if (leg.format->loses.has(aspect)) set(aspect, Fate::Lost, {});
+        if (leg.format->changes.has(aspect)) set(aspect, Fate::Changed, {});
     }
     // One object stays one object in a format that melts all into one.
     if (before.objects <= 1 && leg.format->loses.has(Aspect::Objects))
-        out[Aspect::Objects] = {State::Kept, {}};
+        out[Aspect::Objects] = {Fate::Kept, {}};
     if (!leg.format->saysFrame) {
-        set(Aspect::Scale, State::Lost, "the file does not say its unit");
-        set(Aspect::Up, State::Lost, "the file does not say its axes");
+        set(Aspect::Scale, Fate::Lost, "the file does not say its unit");
+        set(Aspect::Up, Fate::Lost, "the file does not say its axes");
     }
-    for (const std::string& id : leg.leg.loses) set(*formats::aspectNamed(id), State::Lost, leg.leg.note);
+    for (const std::string& id : leg.leg.loses) set(*formats::aspectNamed(id), Fate::Lost, leg.leg.note);
     for (const std::string& id : leg.leg.changes)
-        set(*formats::aspectNamed(id), State::Changed, leg.leg.note);
+        set(*formats::aspectNamed(id), Fate::Changed, leg.leg.note);
     return out;
 }
 
@@ -100,9 +100,9 @@ Result run(const Model& model, const std::vector<LegPlan>& legs, const std::file
             putBack(result.model, std::move(came), {unitOfMetres(leg.options.metresPerUnit), leg.options.up});
         for (const auto& [aspect, verdict] : compared(before, factsOf(mended))) {
             Verdict& measured = done.measured[aspect];
-            const bool was = measured.state == State::Lost || measured.state == State::Changed;
-            if (was && verdict.state == State::Kept)
-                measured = {State::PutBack,
+            const bool was = measured.fate == Fate::Lost || measured.fate == Fate::Changed;
+            if (was && verdict.fate == Fate::Kept)
+                measured = {Fate::PutBack,
                             measured.words.empty() ? "from the recipe" : measured.words + ", put back"};
         }
         mended.yardsticks = result.model.yardsticks;

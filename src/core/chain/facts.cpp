@@ -9,11 +9,6 @@ namespace zl::chain {
 
 using formats::Aspect;
 
-std::string_view stateId(State state) {
-    constexpr std::string_view ids[] = {"none", "kept", "changed", "lost", "put-back"};
-    return ids[static_cast<int>(state)];
-}
-
 namespace {
 
 /// Sums over one mesh's triangles that do not depend on the order of parts.
@@ -67,7 +62,11 @@ Facts factsOf(const Model& model) {
         facts.names.push_back(model.nodes[node].name);
         facts.paths.push_back(path[node]);
         for (const MeshPart& part : mesh.parts) {
-            if (part.triangleCount == 0 || part.material < 0) continue;
+            if (part.triangleCount == 0) continue;
+            if (part.material < 0) {
+                facts.plainTriangles += part.triangleCount;
+                continue;
+            }
             const Material& material = model.materials[part.material];
             facts.materials[material.name] += part.triangleCount;
             if (material.baseColourImage >= 0) {
@@ -95,134 +94,6 @@ Facts factsOf(const Model& model) {
     for (auto* list : {&facts.names, &facts.paths, &facts.bones, &facts.clips, &facts.morphs})
         std::ranges::sort(*list);
     return facts;
-}
-
-namespace {
-
-bool near(double a, double b, double share) {
-    return std::abs(a - b) <= share * std::max({std::abs(a), std::abs(b), 1e-9});
-}
-
-Verdict listVerdict(const std::vector<std::string>& before, const std::vector<std::string>& after,
-                    std::string_view singular, std::string_view plural) {
-    if (before.empty()) return {};
-    if (after == before) return {State::Kept, {}};
-    const auto count = [&](const auto& list) {
-        return showCount(static_cast<long long>(list.size()), singular, plural);
-    };
-    if (after.empty()) return {State::Lost, count(before)};
-    if (after.size() != before.size())
-        return {State::Changed, fmt::format("{} of {}", after.size(), count(before))};
-    std::size_t at = 0;
-    while (after[at] == before[at]) ++at;
-    return {State::Changed, fmt::format("\"{}\" is \"{}\"", before[at], after[at])};
-}
-
-Verdict scaleVerdict(const Facts& before, const Facts& after) {
-    if (before.bounds.empty()) return {};
-    if (after.bounds.empty()) return {State::Lost, "nothing came back"};
-    const double factor =
-        glm::length(after.bounds.size()) / std::max(glm::length(before.bounds.size()), 1e-12);
-    if (near(factor, 1, 1e-4)) return {State::Kept, {}};
-    return {State::Lost, fmt::format("{} times as large", showMeasure(factor))};
-}
-
-Verdict upVerdict(const Facts& before, const Facts& after) {
-    if (before.bounds.empty() || after.bounds.empty()) return {};
-    // Compared as shapes: the size of each side as share of the whole.
-    const auto share = [](const Facts& f) {
-        return f.bounds.size() / std::max(glm::length(f.bounds.size()), 1e-12);
-    };
-    const glm::dvec3 a = share(before), b = share(after);
-    if (glm::length(a - b) < 1e-3) {
-        // A half turn leaves the sizes; it shows in where the box lies, if the origin is not in its middle.
-        const double factor =
-            glm::length(after.bounds.size()) / std::max(glm::length(before.bounds.size()), 1e-12);
-        const double away = glm::length(after.bounds.centre() - before.bounds.centre() * factor);
-        if (away <= 1e-3 * glm::length(after.bounds.size())) return {State::Kept, {}};
-        return {State::Lost, "turned or moved"};
-    }
-    return {State::Lost, "lies on its side"};
-}
-
-} // namespace
-
-Verdicts compared(const Facts& before, const Facts& after) {
-    Verdicts out;
-    out[Aspect::Scale] = scaleVerdict(before, after);
-    out[Aspect::Up] = upVerdict(before, after);
-    if (before.objects > 1)
-        out[Aspect::Objects] = after.objects == before.objects
-                                   ? Verdict{State::Kept, {}}
-                                   : Verdict{after.objects <= 1 ? State::Lost : State::Changed,
-                                             fmt::format("{} of {}", after.objects, before.objects)};
-    else
-        out[Aspect::Objects] = after.objects == before.objects
-                                   ? Verdict{State::Kept, {}}
-                                   : Verdict{State::Changed, fmt::format("{} of 1", after.objects)};
-    out[Aspect::Names] = listVerdict(before.names, after.names, "name", "names");
-    if (out[Aspect::Names].state == State::Changed && after.names.size() <= 1 && before.names.size() > 1)
-        out[Aspect::Names].state = State::Lost;
-    const bool grouped = std::ranges::any_of(
-        before.paths, [](const auto& path) { return path.find('/') != std::string::npos; });
-    if (grouped) {
-        const bool still = std::ranges::any_of(
-            after.paths, [](const auto& path) { return path.find('/') != std::string::npos; });
-        out[Aspect::Hierarchy] = after.paths == before.paths ? Verdict{State::Kept, {}}
-                                 : still                     ? Verdict{State::Changed, "other groups"}
-                                                             : Verdict{State::Lost, "no groups"};
-    } else {
-        out[Aspect::Hierarchy] = {};
-    }
-    if (before.materials.empty())
-        out[Aspect::Materials] = {};
-    else if (after.materials == before.materials)
-        out[Aspect::Materials] = {State::Kept, {}};
-    else
-        out[Aspect::Materials] = {
-            after.materials.size() < before.materials.size() && after.materials.size() <= 1 ? State::Lost
-                                                                                            : State::Changed,
-            fmt::format("{} of {}", after.materials.size(), before.materials.size())};
-    if (before.materials.size() == 1 && after.materials.size() == 1 &&
-        out[Aspect::Materials].state == State::Lost)
-        out[Aspect::Materials].state = State::Changed;
-    if (!before.pictures.empty()) {
-        std::size_t same = 0;
-        for (const auto& [material, size] : before.pictures) {
-            const auto found = after.pictures.find(material);
-            same += found != after.pictures.end() && found->second == size;
-        }
-        out[Aspect::Pictures] = same == before.pictures.size()
-                                    ? Verdict{State::Kept, {}}
-                                    : Verdict{same == 0 ? State::Lost : State::Changed,
-                                              fmt::format("{} of {}", same, before.pictures.size())};
-    } else {
-        out[Aspect::Pictures] = {};
-    }
-    out[Aspect::Uvs] =
-        !before.uvs  ? Verdict{}
-        : !after.uvs ? Verdict{State::Lost, {}}
-        : near(before.uvArea, after.uvArea, 1e-3) && std::abs(before.uvSum - after.uvSum) < 1e-3
-            ? Verdict{State::Kept, {}}
-            : Verdict{State::Changed, "others"};
-    out[Aspect::UvPlacement] = before.placements == 0 ? Verdict{}
-                               : after.placements == before.placements
-                                   ? Verdict{State::Kept, {}}
-                                   : Verdict{State::Lost, "in the UVs now"};
-    out[Aspect::Normals] = !before.normals  ? Verdict{}
-                           : !after.normals ? Verdict{State::Lost, {}}
-                           : std::abs(before.normalAgreement - after.normalAgreement) < 2e-3
-                               ? Verdict{State::Kept, {}}
-                               : Verdict{State::Changed, "others"};
-    out[Aspect::Colours] = !before.colours  ? Verdict{}
-                           : !after.colours ? Verdict{State::Lost, {}}
-                           : glm::length(before.colourMean - after.colourMean) < 0.01
-                               ? Verdict{State::Kept, {}}
-                               : Verdict{State::Changed, "others"};
-    out[Aspect::Bones] = listVerdict(before.bones, after.bones, "bone", "bones");
-    out[Aspect::Clips] = listVerdict(before.clips, after.clips, "clip", "clips");
-    out[Aspect::Morphs] = listVerdict(before.morphs, after.morphs, "morph", "morphs");
-    return out;
 }
 
 } // namespace zl::chain

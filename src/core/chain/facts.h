@@ -9,12 +9,12 @@
 namespace zl::chain {
 
 /// How an aspect came through.
-enum class State { None, Kept, Changed, Lost, PutBack };
-std::string_view stateId(State state); ///< "none", "kept", "changed", "lost", "put-back"
+enum class Fate { None, Kept, Changed, Lost, PutBack };
+std::string_view fateId(Fate fate); ///< "none", "kept", "changed", "lost", "put-back"
 
 struct Verdict {
-    State state = State::None; ///< None: there was nothing of it
-    std::string words;         ///< what was found, where it is worth a word
+    Fate fate = Fate::None; ///< None: there was nothing of it
+    std::string words;      ///< what was found, where it is worth a word
 };
 using Verdicts = std::map<formats::Aspect, Verdict>;
 
@@ -25,6 +25,7 @@ struct Facts {
     std::vector<std::string> names;               ///< of objects, sorted
     std::vector<std::string> paths;               ///< of objects with their groups, sorted
     std::map<std::string, std::size_t> materials; ///< triangles by material name
+    std::size_t plainTriangles = 0;               ///< those that wear no material
     std::map<std::string, std::string> pictures;  ///< colour picture (its size in pixels) by material name
     double uvArea = 0, uvSum = 0;                 ///< over all triangles, with placement
     bool uvs = false;

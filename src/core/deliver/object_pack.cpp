@@ -97,8 +97,7 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
             // Pictures are not held in the file: the site takes them from pictures/ and links them by name.
             Model bare = withUsedMaterialsOnly(std::move(object));
             for (Material& material : bare.materials)
-                material.baseColourImage = material.normalImage = material.metalRoughImage =
-                    material.occlusionImage = material.emissionImage = -1;
+                for (int* image : imageSlotsOf(material)) *image = -1;
             files.push_back(formats::writeGlb(bare, {name}, nullptr)[0]);
             entry["file"] = name + ".glb";
         }

@@ -3,16 +3,16 @@
 // what it says of them are kept apart; for FBX the declared unit is in the metadata.
 #include "core/formats/declared_frame.h"
 #include "core/formats/format.h"
-#include "core/formats/merge_parts.h"
-#include "core/formats/mtl.h"
 
 #include "core/base/child_process.h"
 #include "core/base/deep_stack.h"
 #include "core/base/error.h"
 #include "core/base/file_set.h"
+#include "core/base/stamp.h"
 #include "core/base/letters.h"
-#include "core/base/mapped_file.h"
+#include "core/base/file_bytes.h"
 #include "core/model/model_bytes.h"
+#include "core/geometry/merge_meshes.h"
 #include "core/texture/picture_file.h"
 
 #include <assimp/Importer.hpp>
@@ -52,9 +52,9 @@ private:
     const Progress& progress_;
 };
 
-class Reader {
+class SceneReader {
 public:
-    Reader(const aiScene& scene, std::filesystem::path path) : scene_(scene), path_(std::move(path)) {}
+    SceneReader(const aiScene& scene, std::filesystem::path path) : scene_(scene), path_(std::move(path)) {}
 
     Model read() {
         for (unsigned i = 0; i < scene_.mNumMaterials; ++i) readMaterial(*scene_.mMaterials[i]);
@@ -72,6 +72,7 @@ private:
         const std::string key = name.C_Str();
         if (const auto known = pictures_.find(key); known != pictures_.end()) return known->second;
         int index = -1;
+        std::filesystem::path tried;
         try {
             if (const aiTexture* held = scene_.GetEmbeddedTexture(key.c_str()); held && held->mHeight == 0) {
                 const auto* bytes = reinterpret_cast<const char*>(held->pcData);
@@ -79,11 +80,12 @@ private:
                     std::filesystem::path(held->mFilename.C_Str()).filename().string(),
                     {bytes, bytes + held->mWidth}));
                 index = static_cast<int>(model_.images.size()) - 1;
-            } else if (const auto path = findBeside(path_.parent_path(), key); !path.empty()) {
+            } else if (const auto path = findBeside(path_.parent_path(), key, &tried); !path.empty()) {
                 model_.images.push_back(texture::readPicture(path));
-                model_.filesRead.push_back(path);
+                model_.files.push_back(path);
                 index = static_cast<int>(model_.images.size()) - 1;
             } else {
+                model_.files.push_back(tried);
                 model_.warnings.push_back(
                     fmt::format("the picture \"{}\" is missing; put it beside the model", key));
             }
@@ -178,7 +180,7 @@ private:
                 std::vector<Mesh> parts;
                 for (unsigned m = 0; m < source->mNumMeshes; ++m)
                     parts.push_back(readMesh(*scene_.mMeshes[source->mMeshes[m]], skin, boneIndex));
-                Mesh mesh = mergedParts(parts);
+                Mesh mesh = geometry::merged(parts, &model_.dropped);
                 mesh.name = node.name;
                 node.mesh = static_cast<int>(model_.meshes.size());
                 model_.meshes.push_back(std::make_shared<const Mesh>(std::move(mesh)));
@@ -323,7 +325,7 @@ std::string withBareUrls(std::string text) {
 }
 
 Model readHere(const std::filesystem::path& path, const Progress& progress) {
-    if (const MappedFile file(path); file.size() == 0)
+    if (const FileBytes file(path); file.size() == 0)
         throw Error("is empty", path.string(), "Export or copy the file again.");
     const std::string extension = lowerCase(path.extension().string());
     Assimp::Importer importer;
@@ -359,7 +361,7 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
     if (!scene || !scene->mRootNode)
         throw Error(fmt::format("cannot be read ({})", problem), path.string(),
                     "Export or copy the file again.");
-    Model model = Reader(*scene, path).read();
+    Model model = SceneReader(*scene, path).read();
     model.frame = frameOf(*scene, path, extension);
     if (extension == ".dae") {
         model.nodes[0].local =
@@ -388,7 +390,7 @@ Model readThroughAssimp(const std::filesystem::path& path, const Progress& progr
             onDeepStack([&] { bytes = toBytes(readHere(path, own)); });
             return bytes;
         },
-        memoryFor(MappedFile(path).size()), progress, path.string()));
+        memoryFor(FileBytes(path).size()), progress, path.string()));
 }
 
 } // namespace zl::formats

@@ -1,6 +1,7 @@
 #include "core/formats/collada_motion.h"
 
 #include "core/formats/collada_xml.h"
+#include "core/formats/xml_text.h"
 #include "core/motion/pose.h"
 
 #include <fmt/format.h>
@@ -18,7 +19,7 @@ void writeSkin(pugi::xml_node library, const Model& model, std::size_t n) {
     const Skin& skin = model.skins[node.skin];
     const std::string id = skinId(n);
     auto controller = withId(library, "controller", id);
-    controller.append_attribute("name") = skin.name.c_str();
+    controller.append_attribute("name") = xmlText(skin.name).c_str();
     auto target = controller.append_child("skin");
     target.append_attribute("source") = fmt::format("#mesh-{}", node.mesh).c_str();
     child(target, "bind_shape_matrix", matrixText(glm::dmat4(1.0)));
@@ -78,7 +79,7 @@ void writeKeys(pugi::xml_node animation, const Model& model, const Clip& clip, i
 void writeClip(pugi::xml_node library, const Model& model, const Clip& clip, const std::string& id,
                const Moving& moving, const glm::dmat4& rootMatrix) {
     auto animation = withId(library, "animation", id);
-    animation.append_attribute("name") = clip.name.c_str();
+    animation.append_attribute("name") = xmlText(clip.name).c_str();
     const auto keysId = [&](int node) { return fmt::format("{}-node-{}", id, node); };
     for (const auto& [node, times] : moving)
         writeKeys(animation, model, clip, node, times, rootMatrix, keysId(node));
@@ -133,7 +134,7 @@ void writeClips(pugi::xml_node root, const Model& model, const glm::dmat4& rootM
         const std::string id = fmt::format("clip-{}-keys", c);
         writeClip(animations, model, clip, id, moving, rootMatrix);
         auto target = withId(clips, "animation_clip", fmt::format("clip-{}", c));
-        target.append_attribute("name") = clip.name.c_str();
+        target.append_attribute("name") = xmlText(clip.name).c_str();
         target.append_attribute("start") = "0";
         target.append_attribute("end") = fmt::format("{}", end).c_str();
         target.append_child("instance_animation").append_attribute("url") = ("#" + id).c_str();

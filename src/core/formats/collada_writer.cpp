@@ -5,6 +5,7 @@
 #include "core/formats/format.h"
 #include "core/formats/write_buffer.h"
 #include "core/formats/written_pictures.h"
+#include "core/formats/xml_text.h"
 
 #include "core/geometry/world.h"
 
@@ -20,9 +21,9 @@ using namespace collada;
 
 namespace {
 
-class Writer {
+class ColladaWriter {
 public:
-    Writer(const Model& model, const WriteOptions& options)
+    ColladaWriter(const Model& model, const WriteOptions& options)
         : model_(model), options_(options), pictures_(writtenPictures(model)),
           rootMatrix_(worldToFile(options) * model.placement) {}
 
@@ -96,7 +97,7 @@ private:
             }
             child(shading.append_child("transparency"), "float", fmt::format("{}", material.baseColour.a));
             auto target = withId(materials, "material", fmt::format("material-{}", m));
-            target.append_attribute("name") = material.name.c_str();
+            target.append_attribute("name") = xmlText(material.name).c_str();
             target.append_child("instance_effect").append_attribute("url") =
                 fmt::format("#effect-{}", m).c_str();
         }
@@ -112,7 +113,7 @@ private:
             const Mesh own = withPlacedUvs(i);
             const std::string id = fmt::format("mesh-{}", i);
             auto geometry = withId(library, "geometry", id);
-            geometry.append_attribute("name") = (own.name.empty() ? id : own.name).c_str();
+            geometry.append_attribute("name") = xmlText(own.name.empty() ? id : own.name).c_str();
             auto mesh = geometry.append_child("mesh");
             addFloats(mesh, id + "-positions", numbersOf(own.positions), {"X", "Y", "Z"});
             if (!own.normals.empty())
@@ -153,7 +154,7 @@ private:
 
     void writeScene() {
         auto scene = withId(root_.append_child("library_visual_scenes"), "visual_scene", "scene");
-        scene.append_attribute("name") = model_.name.c_str();
+        scene.append_attribute("name") = xmlText(model_.name).c_str();
         std::set<int> joints, moving;
         for (const Skin& skin : model_.skins) joints.insert(skin.joints.begin(), skin.joints.end());
         for (const auto& clip : model_.clips)
@@ -162,7 +163,7 @@ private:
         for (std::size_t n = 0; n < model_.nodes.size(); ++n) {
             const Node& node = model_.nodes[n];
             made[n] = withId(node.parent >= 0 ? made[node.parent] : scene, "node", fmt::format("node-{}", n));
-            made[n].append_attribute("name") = node.name.c_str();
+            made[n].append_attribute("name") = xmlText(node.name).c_str();
             if (joints.contains(int(n))) {
                 made[n].append_attribute("sid") = fmt::format("node-{}", n).c_str();
                 made[n].append_attribute("type") = "JOINT";
@@ -212,7 +213,7 @@ std::vector<OutFile> writeCollada(const Model& model, const WriteOptions& option
                                   std::vector<std::string>* dropped) {
     if (dropped)
         for (std::string& what : droppedMotion(model)) dropped->push_back(std::move(what));
-    return Writer(model, options).write();
+    return ColladaWriter(model, options).write();
 }
 
 } // namespace zl::formats

@@ -1,9 +1,10 @@
 #include "core/formats/declared_frame.h"
 
+#include "core/base/plain_number.h"
+
 #include <zip.h>
 
 #include <cmath>
-#include <cstdlib>
 #include <fstream>
 #include <map>
 
@@ -69,7 +70,7 @@ const Unit* unitCalled(const std::string& name) {
 SourceFrame declaredByCollada(const std::string& head) {
     // Without a word the specification means metres and Y up.
     SourceFrame frame{unitNamed("m"), Up::Y, false, false};
-    const double metres = std::strtod(attributeOf(head, "unit", "meter").c_str(), nullptr);
+    const double metres = plainNumber<double>(attributeOf(head, "unit", "meter")).value_or(0);
     if (std::isfinite(metres) && metres > 0) frame.unit = unitOfMetres(metres);
     if (head.find(">Z_UP<") != std::string::npos) frame.up = Up::Z;
     return frame;

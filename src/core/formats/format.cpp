@@ -1,6 +1,6 @@
 #include "core/formats/format.h"
 
-#include "core/formats/mesh_promises.h"
+#include "core/formats/mend_model.h"
 
 #include "core/base/error.h"
 #include "core/base/letters.h"
@@ -129,18 +129,22 @@ Model readModel(const std::filesystem::path& path, const Progress& progress) {
     Model model = format.read(path, progress);
     model.format = format.id;
     if (model.name.empty()) model.name = path.stem().string();
-    for (auto& mesh : model.meshes)
-        if (!keepsPromises(*mesh)) mesh = std::make_shared<const Mesh>(mendedMesh(*mesh, model.warnings));
     for (std::size_t i = 0; i < model.nodes.size(); ++i)
         if (model.nodes[i].name.empty()) model.nodes[i].name = fmt::format("{}-{}", model.name, i + 1);
     for (std::size_t i = 0; i < model.materials.size(); ++i)
         if (model.materials[i].name.empty()) model.materials[i].name = fmt::format("material-{}", i + 1);
+    try {
+        mendModel(model);
+    } catch (const Error& error) {
+        throw Error(error.where().empty() ? error.what() : fmt::format("\"{}\" {}", error.where(), error.what()),
+                    path.string(), error.mend());
+    }
     if (triangleCount(model) == 0)
         model.warnings.push_back(
             vertexCount(model) > 0 ? "the file holds points but no triangles; make a surface from them first"
                                    : "the file holds no triangles");
-    if (std::ranges::find(model.filesRead, path) == model.filesRead.end())
-        model.filesRead.insert(model.filesRead.begin(), path);
+    if (std::ranges::find(model.files, path) == model.files.end())
+        model.files.insert(model.files.begin(), path);
     progress.report(1);
     return model;
 }

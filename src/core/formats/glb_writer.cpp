@@ -20,9 +20,9 @@ namespace zl::formats {
 
 namespace {
 
-class Writer {
+class GlbWriter {
 public:
-    explicit Writer(const Model& model) : model_(model) { out_.buffers.emplace_back(); }
+    explicit GlbWriter(const Model& model) : model_(model) { out_.buffers.emplace_back(); }
 
     std::string write() {
         out_.asset.version = "2.0";
@@ -316,7 +316,7 @@ std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
     if (dropped && !model.colliders.empty())
         dropped->emplace_back("colliders (deliver writes them as their own files)");
-    return {{options.name + ".glb", Writer(model).write()}};
+    return {{options.name + ".glb", GlbWriter(model).write()}};
 }
 
 } // namespace zl::formats

@@ -31,6 +31,29 @@ double component(const unsigned char* p, int type, bool normalized) {
 
 } // namespace
 
+GltfData::GltfData(const tinygltf::Model& source, std::filesystem::path path)
+    : source_(source), path_(std::move(path)) {
+    // Values may be shared, sparse or all zero, so a model is larger than its file; a few bytes that ask for
+    // gigabytes are none.
+    constexpr std::size_t alwaysAllowed = 64u << 20, timesTheFile = 200;
+    allowance_ = alwaysAllowed;
+    for (const auto& buffer : source.buffers) allowance_ += timesTheFile * buffer.data.size();
+}
+
+void GltfData::spend(std::size_t bytes) const {
+    if (bytes > allowance_)
+        fail("asks for more memory than a file of its size can need", "It is broken: export or copy it again.");
+    allowance_ -= bytes;
+}
+
+const std::vector<float>& GltfData::floats(int index, int width) {
+    const auto known = read_.find(index);
+    if (known != read_.end() && known->second.size() == source_.accessors[index].count * width)
+        return known->second;
+    auto values = numbers<float>(index, width);
+    return read_[index] = std::move(values);
+}
+
 const unsigned char* GltfData::bytes(int bufferView, std::size_t offset, std::size_t length) const {
     const auto& view = at(source_.bufferViews, bufferView, "buffer view");
     const auto& buffer = at(source_.buffers, view.buffer, "buffer").data;
@@ -49,6 +72,7 @@ std::vector<T> GltfData::numbers(int index, int width) const {
     if (size <= 0 || own != width)
         fail(fmt::format("has an accessor of another shape than {} numbers", width));
     if (accessor.count > (1u << 30)) fail("promises an absurd number of values");
+    spend(accessor.count * width * sizeof(T));
     std::vector<T> out;
     if (accessor.bufferView >= 0) {
         const auto& view = at(source_.bufferViews, accessor.bufferView, "buffer view");
@@ -63,7 +87,6 @@ std::vector<T> GltfData::numbers(int index, int width) const {
                         T(component(p + i * stride + std::size_t(k) * size, type, accessor.normalized));
         }
     } else {
-        if (accessor.count > (1u << 26)) fail("promises an absurd number of values");
         out.resize(accessor.count * width, T(0));
     }
     if (accessor.sparse.isSparse) {

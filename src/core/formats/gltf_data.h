@@ -6,6 +6,8 @@
 #include <fmt/format.h>
 
 #include <filesystem>
+#include <limits>
+#include <map>
 
 namespace zl::formats {
 
@@ -14,8 +16,7 @@ namespace zl::formats {
 class GltfData {
 public:
     /// `source` must outlive it.
-    GltfData(const tinygltf::Model& source, std::filesystem::path path)
-        : source_(source), path_(std::move(path)) {}
+    GltfData(const tinygltf::Model& source, std::filesystem::path path);
 
     [[noreturn]] void fail(const std::string& what,
                            const std::string& mend = "Export the file again.") const {
@@ -34,22 +35,40 @@ public:
     template <class T>
     std::vector<T> numbers(int accessor, int width) const;
 
-    /// The same as vectors of `width` numbers.
+    /// The same as vectors, only those that `keep` names (all when it is null; numbers beyond the accessor fail).
+    /// Accessors that several ask for are read once.
     template <class V>
-    std::vector<V> vectors(int index, int width) const {
-        const auto flat = numbers<float>(index, width);
-        std::vector<V> out(flat.size() / width);
-        for (std::size_t i = 0; i < out.size(); ++i)
-            for (int k = 0; k < width; ++k)
-                out[i][k] = static_cast<typename V::value_type>(flat[i * width + k]);
+    std::vector<V> vectors(int index, const std::vector<std::uint32_t>* keep = nullptr) {
+        const std::vector<float>& flat = floats(index, V::length());
+        const std::size_t count = flat.size() / V::length();
+        std::vector<V> out(keep ? keep->size() : count);
+        spend(out.size() * sizeof(V));
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            const std::size_t from = keep ? (*keep)[i] : i;
+            if (from >= count) fail("has fewer values than corners");
+            for (int k = 0; k < V::length(); ++k) out[i][k] = as<typename V::value_type>(flat[from * V::length() + k]);
+        }
         return out;
     }
 
+    /// Takes so many bytes off what a file of this size may ask for; fails when there is not so much left.
+    void spend(std::size_t bytes) const;
+
 private:
     const unsigned char* bytes(int bufferView, std::size_t offset, std::size_t length) const;
+    const std::vector<float>& floats(int index, int width);
+    template <class T>
+    static T as(float value) {
+        if constexpr (std::is_integral_v<T>) // a number out of the type's range would be undefined
+            return value >= 0 && value <= float(std::numeric_limits<T>::max()) ? static_cast<T>(value) : T(0);
+        else
+            return value;
+    }
 
     const tinygltf::Model& source_;
     std::filesystem::path path_;
+    mutable std::size_t allowance_ = 0; ///< bytes that may still be asked for
+    std::map<int, std::vector<float>> read_;
 };
 
 } // namespace zl::formats

@@ -1,10 +1,10 @@
 // glTF 2.0 and GLB through tinygltf, which parses the container. Source: glTF 2.0 specification (Khronos).
 #include "core/formats/format.h"
 #include "core/formats/gltf_data.h"
-#include "core/formats/merge_parts.h"
 
 #include "core/base/error.h"
-#include "core/base/mapped_file.h"
+#include "core/base/file_bytes.h"
+#include "core/geometry/merge_meshes.h"
 #include "core/texture/picture_file.h"
 
 #include <fmt/format.h>
@@ -15,6 +15,7 @@
 #include <cstring>
 #include <map>
 #include <set>
+#include <unordered_map>
 
 namespace zl::formats {
 
@@ -29,9 +30,14 @@ bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, 
 }
 
 /// How the library gets at files beside the model; its own way is not compiled into every build of it.
-tinygltf::FsCallbacks filesBeside() {
+/// `asked` receives every path it asks for, there or not.
+tinygltf::FsCallbacks filesBeside(std::vector<std::filesystem::path>& asked) {
     tinygltf::FsCallbacks files{};
-    files.FileExists = [](const std::string& path, void*) {
+    files.user_data = &asked;
+    files.FileExists = [](const std::string& path, void* data) {
+        if (path.starts_with("./")) return false; // it would look where the program was started, too
+        auto& asked = *static_cast<std::vector<std::filesystem::path>*>(data);
+        if (std::find(asked.begin(), asked.end(), path) == asked.end()) asked.emplace_back(path);
         std::error_code error;
         return std::filesystem::is_regular_file(path, error);
     };
@@ -39,7 +45,7 @@ tinygltf::FsCallbacks filesBeside() {
     files.ReadWholeFile = [](std::vector<unsigned char>* out, std::string* problem, const std::string& path,
                              void*) {
         try {
-            const MappedFile file(path);
+            const FileBytes file(path);
             out->assign(file.text().begin(), file.text().end());
             return true;
         } catch (const Error& error) {
@@ -50,9 +56,9 @@ tinygltf::FsCallbacks filesBeside() {
     return files;
 }
 
-class Reader {
+class GltfReader {
 public:
-    Reader(const tinygltf::Model& source, std::filesystem::path path)
+    GltfReader(const tinygltf::Model& source, std::filesystem::path path)
         : source_(source), path_(path), data_(source, std::move(path)) {}
 
     Model read(const Progress& progress) {
@@ -88,12 +94,18 @@ private:
                                    ? std::filesystem::path(image.uri).filename().string()
                                    : image.name;
             if (name.empty()) name = fmt::format("picture-{}", model_.images.size() + 1);
+            int& index = pictures_.emplace_back(-1);
+            if (image.image.empty() && image.bufferView < 0) {
+                model_.warnings.push_back(
+                    fmt::format("the picture \"{}\" is missing; put it beside the model", name));
+                continue;
+            }
             try {
                 model_.images.push_back(
                     texture::pictureFromBytes(name, std::string(image.image.begin(), image.image.end())));
+                index = static_cast<int>(model_.images.size()) - 1;
             } catch (const Error& error) {
                 model_.warnings.push_back("the picture " + error.sentence());
-                model_.images.push_back(nullptr);
             }
         }
     }
@@ -101,8 +113,7 @@ private:
     int picture(int texture) const {
         if (texture < 0) return -1;
         const int image = data_.at(source_.textures, texture, "texture").source;
-        return image >= 0 && image < static_cast<int>(model_.images.size()) && model_.images[image] ? image
-                                                                                                    : -1;
+        return image >= 0 && image < static_cast<int>(pictures_.size()) ? pictures_[image] : -1;
     }
 
     /// KHR_texture_transform of the colour picture; the other pictures are taken to lie alike.
@@ -169,23 +180,57 @@ private:
         return out;
     }
 
+    /// The corners that a primitive goes through, one after the other.
+    std::vector<std::uint32_t> cornerList(const tinygltf::Primitive& primitive, std::size_t corners) const {
+        std::vector<std::uint32_t> list;
+        if (primitive.indices >= 0) {
+            for (const double value : data_.numbers<double>(primitive.indices, 1))
+                list.push_back(value >= 0 && value < 4294967295.0 ? static_cast<std::uint32_t>(value) : ~0u);
+        } else {
+            data_.spend(corners * sizeof(std::uint32_t));
+            list.resize(corners);
+            for (std::uint32_t i = 0; i < list.size(); ++i) list[i] = i;
+        }
+        return list;
+    }
+
+    /// Where a primitive uses less than half of the corners that it shares with others, renumbers `list` to
+    /// those it uses, which `kept` receives; true then.
+    static bool onlyUsed(std::vector<std::uint32_t>& list, std::size_t corners, std::vector<std::uint32_t>& kept) {
+        if (list.size() >= corners / 2) return false;
+        std::unordered_map<std::uint32_t, std::uint32_t> newIndex;
+        for (std::uint32_t& i : list) {
+            if (i >= corners) continue; // left for the mender to count
+            const auto [entry, fresh] = newIndex.try_emplace(i, static_cast<std::uint32_t>(kept.size()));
+            if (fresh) kept.push_back(i);
+            i = entry->second;
+        }
+        for (std::uint32_t& i : list)
+            if (i >= corners) i = ~0u;
+        return true;
+    }
+
     Mesh readPrimitive(const tinygltf::Primitive& primitive, const tinygltf::Mesh& owner) {
         Mesh mesh;
         const auto& a = primitive.attributes;
-        if (const int i = attribute(a, "POSITION"); i >= 0) mesh.positions = data_.vectors<glm::vec3>(i, 3);
-        if (const int i = attribute(a, "NORMAL"); i >= 0) mesh.normals = data_.vectors<glm::vec3>(i, 3);
-        if (const int i = attribute(a, "TANGENT"); i >= 0) mesh.tangents = data_.vectors<glm::vec4>(i, 4);
+        const int place = attribute(a, "POSITION");
+        const std::size_t corners = place < 0 ? 0 : data_.at(source_.accessors, place, "accessor").count;
+        std::vector<std::uint32_t> list = cornerList(primitive, corners), kept;
+        const std::vector<std::uint32_t>* keep = onlyUsed(list, corners, kept) ? &kept : nullptr;
+        if (place >= 0) mesh.positions = data_.vectors<glm::vec3>(place, keep);
+        if (const int i = attribute(a, "NORMAL"); i >= 0) mesh.normals = data_.vectors<glm::vec3>(i, keep);
+        if (const int i = attribute(a, "TANGENT"); i >= 0) mesh.tangents = data_.vectors<glm::vec4>(i, keep);
         for (int set = 0; set < 8; ++set)
             if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0)
-                mesh.uvSets.push_back(data_.vectors<glm::vec2>(i, 2));
+                mesh.uvSets.push_back(data_.vectors<glm::vec2>(i, keep));
         if (const int i = attribute(a, "COLOR_0"); i >= 0) {
             if (data_.at(source_.accessors, i, "accessor").type == TINYGLTF_TYPE_VEC3)
-                for (const glm::vec3& c : data_.vectors<glm::vec3>(i, 3)) mesh.colours.emplace_back(c, 1.0f);
+                for (const glm::vec3& c : data_.vectors<glm::vec3>(i, keep)) mesh.colours.emplace_back(c, 1.0f);
             else
-                mesh.colours = data_.vectors<glm::vec4>(i, 4);
+                mesh.colours = data_.vectors<glm::vec4>(i, keep);
         }
-        if (const int i = attribute(a, "JOINTS_0"); i >= 0) mesh.joints = data_.vectors<glm::u16vec4>(i, 4);
-        if (const int i = attribute(a, "WEIGHTS_0"); i >= 0) mesh.weights = data_.vectors<glm::vec4>(i, 4);
+        if (const int i = attribute(a, "JOINTS_0"); i >= 0) mesh.joints = data_.vectors<glm::u16vec4>(i, keep);
+        if (const int i = attribute(a, "WEIGHTS_0"); i >= 0) mesh.weights = data_.vectors<glm::vec4>(i, keep);
         if (attribute(a, "JOINTS_1") >= 0) noteOnce("bone weights beyond four a corner");
         for (std::size_t t = 0; t < primitive.targets.size(); ++t) {
             MorphTarget morph;
@@ -195,20 +240,17 @@ private:
                 morph.name = owner.extras.Get("targetNames").Get(int(t)).Get<std::string>();
             if (morph.name.empty()) morph.name = fmt::format("morph-{}", t + 1);
             const auto& target = primitive.targets[t];
-            morph.positions.resize(mesh.positions.size(), glm::vec3(0));
-            if (const int i = attribute(target, "POSITION"); i >= 0)
-                morph.positions = data_.vectors<glm::vec3>(i, 3);
-            if (const int i = attribute(target, "NORMAL"); i >= 0)
-                morph.normals = data_.vectors<glm::vec3>(i, 3);
+            const auto offsets = [&](const char* name) {
+                const int i = attribute(target, name);
+                // A target of no entries moves nothing.
+                return i < 0 || data_.at(source_.accessors, i, "accessor").count == 0
+                           ? std::vector<glm::vec3>()
+                           : data_.vectors<glm::vec3>(i, keep);
+            };
+            morph.positions = offsets("POSITION");
+            morph.normals = offsets("NORMAL");
+            if (morph.positions.empty()) morph.positions.resize(mesh.positions.size(), glm::vec3(0));
             mesh.morphs.push_back(std::move(morph));
-        }
-        std::vector<std::uint32_t> list;
-        if (primitive.indices >= 0) {
-            const auto values = data_.numbers<double>(primitive.indices, 1);
-            list.assign(values.begin(), values.end());
-        } else {
-            list.resize(mesh.positions.size());
-            for (std::uint32_t i = 0; i < list.size(); ++i) list[i] = i;
         }
         if (primitive.mode == TINYGLTF_MODE_LINE || primitive.mode == TINYGLTF_MODE_LINE_STRIP ||
             primitive.mode == TINYGLTF_MODE_LINE_LOOP)
@@ -228,7 +270,7 @@ private:
     std::shared_ptr<const Mesh> readMesh(const tinygltf::Mesh& source) {
         std::vector<Mesh> parts;
         for (const auto& primitive : source.primitives) parts.push_back(readPrimitive(primitive, source));
-        Mesh mesh = mergedParts(parts);
+        Mesh mesh = geometry::merged(parts, &model_.dropped);
         mesh.name = source.name;
         return std::make_shared<const Mesh>(std::move(mesh));
     }
@@ -351,23 +393,25 @@ private:
     GltfData data_;
     Model model_;
     std::vector<int> order_;
+    std::vector<int> pictures_; ///< of each of the file's images, in the model; -1 where it has none
 };
 
 } // namespace
 
 Model readGltf(const std::filesystem::path& path, const Progress& progress) {
-    const MappedFile file(path);
+    const FileBytes file(path);
     if (file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
     if (file.size() > 0xffffffffu) throw Error("is larger than GLB allows (4 GB)", path.string());
     progress.report(0, "reading");
     tinygltf::TinyGLTF loader;
     loader.SetImageLoader(keepEncoded, nullptr);
-    loader.SetFsCallbacks(filesBeside());
+    std::vector<std::filesystem::path> asked;
+    loader.SetFsCallbacks(filesBeside(asked));
     tinygltf::Model source;
     std::string error, warning;
     bool loaded = false;
     try {
-        const std::string folder = path.parent_path().string();
+        const std::string folder = std::filesystem::absolute(path).parent_path().string();
         const auto size = static_cast<unsigned>(file.size());
         loaded =
             file.text().starts_with("glTF")
@@ -385,17 +429,12 @@ Model readGltf(const std::filesystem::path& path, const Progress& progress) {
         throw Error(fmt::format("is not readable as glTF ({})", error.empty() ? "unknown reason" : error),
                     path.string(), "Export or copy the file again.");
     }
-    Model model = Reader(source, path).read(progress);
+    Model model = GltfReader(source, path).read(progress);
     if (!warning.empty()) {
         while (!warning.empty() && warning.back() == '\n') warning.pop_back();
         model.warnings.push_back(warning);
     }
-    for (const auto& image : source.images)
-        if (!image.uri.empty() && !image.uri.starts_with("data:"))
-            model.filesRead.push_back(path.parent_path() / image.uri);
-    for (const auto& buffer : source.buffers)
-        if (!buffer.uri.empty() && !buffer.uri.starts_with("data:"))
-            model.filesRead.push_back(path.parent_path() / buffer.uri);
+    model.files = std::move(asked);
     return model;
 }
 

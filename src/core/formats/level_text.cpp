@@ -1,13 +1,16 @@
 // Lampwright's level text (docs/formats/level-text.md): reader and writer.
 #include "core/formats/format.h"
-#include "core/formats/mtl.h"
 #include "core/formats/text.h"
 #include "core/formats/write_buffer.h"
 #include "core/formats/written_pictures.h"
 
 #include "core/base/error.h"
+#include "core/base/stamp.h"
+#include "core/base/unique_names.h"
+#include "core/geometry/normals.h"
 #include "core/geometry/world.h"
 #include "core/model/axes.h"
+#include "core/texture/colour_transfer.h"
 #include "core/texture/picture_file.h"
 
 #include <fmt/format.h>
@@ -20,7 +23,7 @@ namespace zl::formats {
 
 namespace {
 
-std::string quoted(const std::string& name) {
+std::string inQuotes(const std::string& name) {
     std::string out = "\"";
     for (const char c : name) {
         if (c == '"' || c == '\\') out += '\\';
@@ -29,9 +32,9 @@ std::string quoted(const std::string& name) {
     return out + "\"";
 }
 
-class Reader {
+class LevelReader {
 public:
-    Reader(std::string_view text, std::filesystem::path path) : scan_(text), path_(std::move(path)) {}
+    LevelReader(std::string_view text, std::filesystem::path path) : scan_(text), path_(std::move(path)) {}
 
     Model read() {
         expectHead();
@@ -46,7 +49,7 @@ public:
             else if (word == "material")
                 startMaterial();
             else if (word == "colour" && material_)
-                for (int k = 0; k < 3; ++k) material_->baseColour[k] = fromSrgb(number(0.8f));
+                for (int k = 0; k < 3; ++k) material_->baseColour[k] = texture::fromSrgb(number(0.8f));
             else if (word == "picture" && material_)
                 readPicture();
             else if (word == "object")
@@ -127,15 +130,17 @@ private:
     }
     void readPicture() {
         const std::string file = name();
-        const auto path = findBeside(path_.parent_path(), file);
+        std::filesystem::path tried;
+        const auto path = findBeside(path_.parent_path(), file, &tried);
         if (path.empty()) {
+            model_.files.push_back(tried);
             model_.warnings.push_back(
                 fmt::format("the picture \"{}\" is missing; put it beside the level", file));
             return;
         }
         try {
             model_.images.push_back(texture::readPicture(path));
-            model_.filesRead.push_back(path);
+            model_.files.push_back(path);
             material_->baseColourImage = int(model_.images.size()) - 1;
             material_->baseColour = glm::vec4(1);
         } catch (const Error& error) {
@@ -219,9 +224,9 @@ private:
 } // namespace
 
 Model readLevelText(const std::filesystem::path& path, const Progress&) {
-    const MappedFile file(path);
+    const FileBytes file(path);
     std::string storage;
-    return Reader(textOf(file, storage), path).read();
+    return LevelReader(textOf(file, storage), path).read();
 }
 
 std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& options,
@@ -232,20 +237,26 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
     out.text("lampwright-level 1\nunit ").number(options.metresPerUnit);
     out.text("\naxes ").text(options.up == Up::Y ? "Y " : "Z ");
     out.text(options.front.empty() ? usualFront(options.up) : options.front).text("\n");
+    UniqueNames taken;
+    std::vector<std::string> names(model.materials.size());
     for (const int m : usedMaterials(model)) {
         if (m < 0) continue;
         const Material& material = model.materials[m];
-        out.text("material ").text(quoted(material.name)).text("\ncolour");
-        for (int k = 0; k < 3; ++k) out.text(" ").number(toSrgb(material.baseColour[k]));
+        names[m] = taken.made(material.name);
+        out.text("material ").text(inQuotes(names[m])).text("\ncolour");
+        for (int k = 0; k < 3; ++k) out.text(" ").number(texture::toSrgb(material.baseColour[k]));
         out.text("\n");
         if (const auto picture = pictures.names.find(material.baseColourImage);
             picture != pictures.names.end())
-            out.text("picture ").text(quoted(picture->second)).text("\n");
+            out.text("picture ").text(inQuotes(picture->second)).text("\n");
     }
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
-        const Mesh placed =
-            geometry::withPlacedUvs(geometry::transformed(mesh, toFile * toWorld), model.materials);
-        out.text("object ").text(quoted(model.nodes[node].name)).text("\n");
+        // A corner has UVs behind its normal only, so what has UVs gets normals.
+        const bool needsNormals = mesh.normals.empty() && !mesh.uvSets.empty() && !mesh.indices.empty();
+        const Mesh placed = geometry::withPlacedUvs(
+            geometry::transformed(needsNormals ? geometry::withNormals(mesh) : mesh, toFile * toWorld),
+            model.materials);
+        out.text("object ").text(inQuotes(model.nodes[node].name)).text("\n");
         const bool normals = !placed.normals.empty(), uvs = normals && !placed.uvSets.empty();
         const auto put = [&](const auto& v) {
             for (int k = 0; k < v.length(); ++k) out.text(" ").number(v[k]);
@@ -257,9 +268,11 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
             if (uvs) put(placed.uvSets[0][i]);
             out.text("\n");
         }
-        for (const MeshPart& part : placed.parts) {
-            if (part.material >= 0)
-                out.text("use ").text(quoted(model.materials[part.material].name)).text("\n");
+        // A material in use cannot be taken off again, so what has none comes first.
+        std::vector<MeshPart> parts = placed.parts;
+        std::ranges::stable_partition(parts, [](const MeshPart& part) { return part.material < 0; });
+        for (const MeshPart& part : parts) {
+            if (part.material >= 0) out.text("use ").text(inQuotes(names[part.material])).text("\n");
             for (std::size_t c = 3 * std::size_t(part.firstTriangle);
                  c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
                 if (c % 3 == 0) out.text("face");

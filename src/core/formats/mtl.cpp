@@ -2,7 +2,9 @@
 
 #include "core/base/error.h"
 #include "core/base/letters.h"
+#include "core/base/stamp.h"
 #include "core/formats/text.h"
+#include "core/texture/colour_transfer.h"
 #include "core/texture/picture_file.h"
 
 #include <fmt/format.h>
@@ -23,39 +25,24 @@ int optionArguments(std::string_view option) {
     return 1;
 }
 
-/// sRGB (as MTL colours are commonly meant) to linear.
-float toLinear(float c) {
-    return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
-}
-
 } // namespace
 
-fs::path findBeside(const fs::path& folder, std::string_view name) {
-    std::string wanted(name);
-    std::ranges::replace(wanted, '\\', '/');
-    std::error_code error;
-    for (const fs::path& candidate : {folder / wanted, folder / fs::path(wanted).filename()})
-        if (fs::is_regular_file(candidate, error)) return candidate;
-    const std::string bare = lowerCase(fs::path(wanted).filename().string());
-    if (bare.empty()) return {};
-    for (const auto& entry : fs::directory_iterator(folder.empty() ? fs::path(".") : folder, error))
-        if (lowerCase(entry.path().filename().string()) == bare && entry.is_regular_file(error))
-            return entry.path();
-    return {};
-}
-
 void MaterialLibrary::load(const std::string& names) {
+    if (!loaded_.insert(names).second) return; // named again by another object
     if (const fs::path whole = findBeside(folder_, names); !whole.empty()) return read(whole);
     Scanner scan(names);
     while (!scan.atEnd()) {
         scan.skipSpace();
         const std::string name(scan.word());
         if (name.empty()) break;
-        if (const fs::path path = findBeside(folder_, name); !path.empty())
+        fs::path tried;
+        if (const fs::path path = findBeside(folder_, name, &tried); !path.empty()) {
             read(path);
-        else
+        } else {
+            model_.files.push_back(tried);
             model_.warnings.push_back(
                 fmt::format("the material file \"{}\" is missing; put it beside the model", name));
+        }
     }
 }
 
@@ -84,13 +71,15 @@ int MaterialLibrary::picture(std::string_view argument, Material* placed) {
     const std::string name(scan.restOfLine());
     if (const auto known = pictures_.find(name); known != pictures_.end()) return known->second;
     int index = -1;
-    if (const fs::path path = findBeside(folder_, name); path.empty()) {
+    fs::path tried;
+    if (const fs::path path = findBeside(folder_, name, &tried); path.empty()) {
+        model_.files.push_back(tried);
         model_.warnings.push_back(
             fmt::format("the picture \"{}\" is missing; put it beside the model", name));
     } else {
         try {
             model_.images.push_back(texture::readPicture(path));
-            model_.filesRead.push_back(path);
+            model_.files.push_back(path);
             index = static_cast<int>(model_.images.size()) - 1;
         } catch (const Error& error) {
             model_.warnings.push_back("the picture " + error.sentence());
@@ -101,8 +90,9 @@ int MaterialLibrary::picture(std::string_view argument, Material* placed) {
 }
 
 void MaterialLibrary::read(const fs::path& path) {
-    model_.filesRead.push_back(path);
-    const MappedFile file(path);
+    if (!loaded_.insert(path.string()).second) return;
+    model_.files.push_back(path);
+    const FileBytes file(path);
     std::string storage;
     Scanner scan(textOf(file, storage));
     Material* material = nullptr;
@@ -124,7 +114,7 @@ void MaterialLibrary::read(const fs::path& path) {
             // Lines before the first material mean nothing.
         } else if (key == "kd") {
             for (int k = 0; k < 3; ++k)
-                material->baseColour[k] = toLinear(std::clamp(number(0.8f), 0.0f, 1.0f));
+                material->baseColour[k] = texture::fromSrgb(std::clamp(number(0.8f), 0.0f, 1.0f)); // as meant commonly
         } else if (key == "ke") {
             for (int k = 0; k < 3; ++k) material->emission[k] = std::max(0.0f, number(0));
         } else if (key == "d") {

@@ -2,6 +2,7 @@
 #include "core/model/model.h"
 
 #include <map>
+#include <set>
 
 namespace zl::formats {
 
@@ -22,13 +23,10 @@ private:
 
     std::filesystem::path folder_;
     Model& model_;
+    std::set<std::string> loaded_; ///< libraries, by name and by path
     std::map<std::string, Material> known_;
     std::map<std::string, int> used_;
     std::map<std::string, int> pictures_;
 };
-
-/// Finds a file that a model names: as written, with '/' for '\', by its bare name beside the model, then
-/// the same without regard to case. Empty when there is none.
-std::filesystem::path findBeside(const std::filesystem::path& folder, std::string_view name);
 
 } // namespace zl::formats

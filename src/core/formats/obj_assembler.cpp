@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <unordered_map>
 
 namespace zl::formats::obj {
 
@@ -25,6 +26,30 @@ void sortIntoParts(Mesh& mesh, const std::vector<int>& materials) {
             mesh.parts.push_back({t, 0, materials[t]});
         ++mesh.parts.back().triangleCount;
     }
+}
+
+/// From so many corners at one position on they are looked up and not gone through.
+constexpr std::uint32_t crowd = 24;
+
+struct CornerHash {
+    std::size_t operator()(const Corner& c) const {
+        return (std::size_t(std::uint32_t(c.position)) * 0x9e3779b97f4a7c15ull ^ std::uint32_t(c.uv)) *
+                   0xbf58476d1ce4e5b9ull ^
+               std::size_t(std::uint32_t(c.normal)) << 19;
+    }
+};
+struct SameCorner {
+    bool operator()(const Corner& a, const Corner& b) const {
+        return a.position == b.position && a.uv == b.uv && a.normal == b.normal;
+    }
+};
+/// New vertices at crowded positions, by corner.
+using Crowds = std::unordered_map<Corner, std::uint32_t, CornerHash, SameCorner>;
+
+/// Enters the newest vertex at a position; with it all that came before it when it is the one that makes a crowd.
+void addCrowd(Crowds& among, const std::vector<Corner>& made, const std::vector<std::uint32_t>& next,
+              std::uint32_t newest, bool wasCrowded) {
+    for (std::uint32_t v = newest; v != ~0u; v = wasCrowded ? ~0u : next[v]) among.try_emplace(made[v], v);
 }
 
 int resolveOne(int written, std::size_t before, std::size_t total) {
@@ -108,6 +133,11 @@ Assembler::Simple Assembler::simplicityOf(const ObjectPlan& plan) const {
     }
     if (!all.holds) return all;
     all.uv = found[0].uv, all.normal = found[0].normal;
+    // An object of few faces whose corners are strewn over the whole file's would go through all of them.
+    std::size_t corners = 0;
+    for (const ObjectPlan::Run& run : plan.runs)
+        corners += faceEnd(chunks_[run.chunk], run.lastFace - 1) - chunks_[run.chunk].faceStart[run.firstFace];
+    if (all.highest - all.lowest > 8 * corners + 4096) all.holds = false;
     all.holds = all.highest < total_.positions && (!all.uv || all.highest < total_.uvs) &&
                 (!all.normal || all.highest < total_.normals);
     return all;
@@ -215,6 +245,7 @@ Mesh Assembler::assembleAny(const ObjectPlan& plan) {
     bool anyUv = false, anyNormal = false;
     std::vector<std::uint32_t> polygon, cutUp;
     std::vector<glm::vec3> outline;
+    Crowds among;
     for (const ObjectPlan::Run& run : plan.runs) {
         const Chunk& chunk = chunks_[run.chunk];
         for (std::size_t f = run.firstFace; f < run.lastFace; ++f) {
@@ -228,8 +259,14 @@ Mesh Assembler::assembleAny(const ObjectPlan& plan) {
                     usable = false;
                     break;
                 }
-                std::uint32_t v = head_[corner.position];
-                while (v != ~0u && (made[v].uv != corner.uv || made[v].normal != corner.normal)) v = next[v];
+                std::uint32_t v = head_[corner.position], passed = 0;
+                while (v != ~0u && passed < crowd && (made[v].uv != corner.uv || made[v].normal != corner.normal))
+                    v = next[v], ++passed;
+                const bool crowded = v != ~0u && passed == crowd; // the tip of a cone, say
+                if (crowded) {
+                    const auto found = among.find(corner);
+                    v = found == among.end() ? ~0u : found->second;
+                }
                 if (v == ~0u) {
                     v = static_cast<std::uint32_t>(made.size());
                     if (head_[corner.position] == ~0u)
@@ -237,6 +274,7 @@ Mesh Assembler::assembleAny(const ObjectPlan& plan) {
                     next.push_back(head_[corner.position]);
                     head_[corner.position] = v;
                     made.push_back(corner);
+                    if (passed + 1 >= crowd) addCrowd(among, made, next, v, crowded);
                     anyUv |= corner.uv >= 0;
                     anyNormal |= corner.normal >= 0;
                 }

@@ -10,7 +10,11 @@ namespace zl::formats::obj {
 namespace {
 
 int chunkIndex(int written, std::size_t soFar) {
-    return written < 0 ? relativeBase + static_cast<int>(soFar) + written : written;
+    if (written >= 0) return written;
+    // What counts back farther than any file reaches stays outside of it.
+    constexpr long long farthest = (1 << 29) - 1;
+    const long long at = static_cast<long long>(soFar) + written;
+    return relativeBase + static_cast<int>(std::clamp(at, -farthest, farthest));
 }
 
 void parseFace(Scanner& scan, Chunk& chunk) {

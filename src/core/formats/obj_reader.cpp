@@ -60,7 +60,7 @@ std::vector<ObjectPlan> planObjects(const std::vector<Chunk>& chunks, MaterialLi
 } // namespace
 
 Model readObj(const std::filesystem::path& path, const Progress& progress) {
-    const MappedFile file(path);
+    const FileBytes file(path);
     std::string storage;
     const std::string_view text = textOf(file, storage);
     if (text.empty()) throw Error("is empty", path.string(), "Export or copy the file again.");

@@ -2,12 +2,13 @@
 #include "core/formats/write_buffer.h"
 #include "core/formats/written_pictures.h"
 
+#include "core/base/unique_names.h"
 #include "core/geometry/world.h"
+#include "core/texture/colour_transfer.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <set>
 
 namespace zl::formats {
 
@@ -23,7 +24,7 @@ std::string oneLine(std::string name, std::string_view fallback) {
 void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name,
                    const std::map<int, std::string>& pictures) {
     out.text("newmtl ").text(name).text("\nKd ");
-    for (int k = 0; k < 3; ++k) out.number(toSrgb(m.baseColour[k])).text(k < 2 ? " " : "\n");
+    for (int k = 0; k < 3; ++k) out.number(texture::toSrgb(m.baseColour[k])).text(k < 2 ? " " : "\n");
     if (m.emission != glm::vec3(0)) {
         out.text("Ke ");
         for (int k = 0; k < 3; ++k) out.number(m.emission[k]).text(k < 2 ? " " : "\n");
@@ -45,8 +46,14 @@ void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name,
     out.text("\n");
 }
 
+/// What has been written so far, which the next object's numbers go on from.
+struct SoFar {
+    std::size_t vertices = 0, uvs = 0, normals = 0;
+    bool material = false; ///< a material is in use; OBJ can exchange it but not take it off
+};
+
 void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string>& materialNames,
-               std::size_t& vertexBase, std::size_t& uvBase, std::size_t& normalBase) {
+               const std::string& plain, SoFar& soFar) {
     for (std::size_t i = 0; i < mesh.positions.size(); ++i) {
         const glm::vec3& p = mesh.positions[i];
         out.text("v ").number(p.x).text(" ").number(p.y).text(" ").number(p.z);
@@ -62,20 +69,25 @@ void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string
         for (const glm::vec3& n : mesh.normals)
             out.text("vn ").number(n.x).text(" ").number(n.y).text(" ").number(n.z).text("\n");
     for (const MeshPart& part : mesh.parts) {
-        if (part.material >= 0) out.text("usemtl ").text(materialNames[part.material]).text("\n");
+        if (part.triangleCount == 0) continue;
+        if (part.material >= 0)
+            out.text("usemtl ").text(materialNames[part.material]).text("\n");
+        else if (soFar.material)
+            out.text("usemtl ").text(plain).text("\n");
+        soFar.material |= part.material >= 0;
         for (std::size_t c = 3 * std::size_t(part.firstTriangle);
              c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
             if (c % 3 == 0) out.text("f");
             const std::size_t v = mesh.indices[c] + std::size_t(1);
-            out.text(" ").number(v + vertexBase);
-            if (uvs) out.text("/").number(v + uvBase);
-            if (normals) out.text(uvs ? "/" : "//").number(v + normalBase);
+            out.text(" ").number(v + soFar.vertices);
+            if (uvs) out.text("/").number(v + soFar.uvs);
+            if (normals) out.text(uvs ? "/" : "//").number(v + soFar.normals);
             if (c % 3 == 2) out.text("\n");
         }
     }
-    vertexBase += mesh.positions.size();
-    if (uvs) uvBase += mesh.positions.size();
-    if (normals) normalBase += mesh.positions.size();
+    soFar.vertices += mesh.positions.size();
+    if (uvs) soFar.uvs += mesh.positions.size();
+    if (normals) soFar.normals += mesh.positions.size();
 }
 
 } // namespace
@@ -89,29 +101,31 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
     const auto materials = usedMaterials(model);
     const bool anyMaterial = std::ranges::any_of(materials, [](int m) { return m >= 0; });
     std::vector<std::string> names(model.materials.size());
+    std::string plain; // what faces without a material wear behind those with one
     if (anyMaterial) {
         const WrittenPictures pictures = writtenPictures(model);
-        std::set<std::string> takenNames;
+        UniqueNames taken;
         for (const int m : materials) {
             if (m < 0) continue;
             const Material& material = model.materials[m];
-            const std::string base = oneLine(material.name, "material");
-            names[m] = base;
-            for (int n = 2; !takenNames.insert(names[m]).second; ++n)
-                names[m] = fmt::format("{}-{}", base, n);
+            names[m] = taken.made(oneLine(material.name, "material"));
             writeMaterial(mtl, material, names[m], pictures.names);
+        }
+        if (materials.front() < 0) {
+            plain = taken.made("plain");
+            writeMaterial(mtl, {}, plain, {});
         }
         obj.text("mtllib ").text(options.name).text(".mtl\n");
         files.push_back({options.name + ".mtl", mtl.take()});
         files.insert(files.end(), pictures.files.begin(), pictures.files.end());
     }
-    std::size_t vertexBase = 0, uvBase = 0, normalBase = 0;
+    SoFar soFar;
     bool moreUvs = false;
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
         obj.text("o ").text(oneLine(model.nodes[node].name, "object")).text("\n");
         writeMesh(obj,
                   geometry::withPlacedUvs(geometry::transformed(mesh, toFile * toWorld), model.materials),
-                  names, vertexBase, uvBase, normalBase);
+                  names, plain, soFar);
         moreUvs |= mesh.uvSets.size() > 1;
     });
     files[0] = {options.name + ".obj", obj.take()};

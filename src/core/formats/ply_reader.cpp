@@ -289,7 +289,7 @@ void readFaces(const Element& element, Body& body, Mesh& mesh, Model& model, con
 } // namespace
 
 Model readPly(const std::filesystem::path& path, const Progress& progress) {
-    const MappedFile file(path);
+    const FileBytes file(path);
     if (file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
     std::string storage;
     const std::string_view text = textOf(file, storage);

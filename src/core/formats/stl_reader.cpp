@@ -115,7 +115,7 @@ Mesh readText(std::string_view text, const std::string& where, Model& model, con
 } // namespace
 
 Model readStl(const std::filesystem::path& path, const Progress& progress) {
-    const MappedFile file(path);
+    const FileBytes file(path);
     if (file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
     Model model;
     model.frame = {unitNamed("mm"), Up::Z, true, true}; // what most programs mean; the format does not say

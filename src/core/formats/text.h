@@ -1,5 +1,5 @@
 #pragma once
-#include "core/base/mapped_file.h"
+#include "core/base/file_bytes.h"
 #include "core/formats/number.h"
 
 #include <optional>
@@ -10,7 +10,7 @@ namespace zl::formats {
 
 /// The text of a mapped file as UTF-8: a UTF-8 mark at its start is skipped, UTF-16 (by its mark) is
 /// converted into `storage`. Other bytes are passed through.
-std::string_view textOf(const MappedFile& file, std::string& storage);
+std::string_view textOf(const FileBytes& file, std::string& storage);
 
 /// Reads words and numbers off a text; never leaves it.
 class Scanner {

@@ -3,10 +3,11 @@
 // written in millimetres.
 #include "core/formats/format.h"
 #include "core/formats/write_buffer.h"
-#include "core/formats/written_pictures.h"
+#include "core/formats/xml_text.h"
 
 #include "core/base/archive.h"
 #include "core/geometry/world.h"
+#include "core/texture/colour_transfer.h"
 
 #include <fmt/format.h>
 #include <pugixml.hpp>
@@ -65,12 +66,12 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
         const int next = static_cast<int>(place.size());
         place[m] = next;
         const Material& material = model.materials[m];
-        const auto byte = [](float c) { return std::lround(255 * std::clamp(toSrgb(c), 0.0f, 1.0f)); };
+        const auto byte = [](float c) { return texture::toByte(texture::toSrgb(c)); };
         auto base = group.append_child("base");
-        base.append_attribute("name") = material.name.c_str();
+        base.append_attribute("name") = xmlText(material.name).c_str();
         base.append_attribute("displaycolor") =
             fmt::format("#{:02X}{:02X}{:02X}{:02X}", byte(material.baseColour.r), byte(material.baseColour.g),
-                        byte(material.baseColour.b), std::lround(255 * material.baseColour.a))
+                        byte(material.baseColour.b), texture::toByte(material.baseColour.a))
                 .c_str();
     }
     std::vector<int> items;
@@ -81,7 +82,7 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
         auto object = resources.append_child("object");
         object.append_attribute("id") = id;
         object.append_attribute("type") = "model";
-        object.append_attribute("name") = model.nodes[node].name.c_str();
+        object.append_attribute("name") = xmlText(model.nodes[node].name).c_str();
         const auto first = place.find(placed.parts.empty() ? -1 : placed.parts[0].material);
         if (first != place.end()) {
             object.append_attribute("pid") = 1;
@@ -91,9 +92,9 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
         auto vertices = target.append_child("vertices");
         for (const glm::vec3& p : placed.positions) {
             auto vertex = vertices.append_child("vertex");
-            vertex.append_attribute("x") = p.x;
-            vertex.append_attribute("y") = p.y;
-            vertex.append_attribute("z") = p.z;
+            setNumber(vertex.append_attribute("x"), p.x);
+            setNumber(vertex.append_attribute("y"), p.y);
+            setNumber(vertex.append_attribute("z"), p.z);
         }
         auto triangles = target.append_child("triangles");
         const auto materials = triangleMaterials(placed);

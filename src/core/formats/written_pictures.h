@@ -14,8 +14,4 @@ struct WrittenPictures {
 };
 WrittenPictures writtenPictures(const Model& model, const std::string& folder = {});
 
-/// Linear light to the sRGB that older formats keep their colours in.
-float toSrgb(float linear);
-float fromSrgb(float encoded);
-
 } // namespace zl::formats

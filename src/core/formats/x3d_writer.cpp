@@ -3,14 +3,15 @@
 #include "core/formats/format.h"
 #include "core/formats/write_buffer.h"
 #include "core/formats/written_pictures.h"
+#include "core/formats/xml_text.h"
 
+#include "core/base/unique_names.h"
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
 #include <pugixml.hpp>
 
 #include <algorithm>
-#include <set>
 #include <sstream>
 
 namespace zl::formats {
@@ -18,7 +19,7 @@ namespace zl::formats {
 namespace {
 
 /// DEF names are identifiers in XML's sense and stand once in a file.
-std::string defName(const std::string& name, std::set<std::string>& taken) {
+std::string defName(const std::string& name, UniqueNames& taken) {
     std::string base;
     for (const char c : name) {
         const auto u = static_cast<unsigned char>(c);
@@ -26,9 +27,7 @@ std::string defName(const std::string& name, std::set<std::string>& taken) {
     }
     if (base.empty() || std::isdigit(static_cast<unsigned char>(base[0])) || base[0] == '-' || base[0] == '.')
         base = "_" + base;
-    std::string result = base;
-    for (int n = 2; !taken.insert(result).second; ++n) result = fmt::format("{}_{}", base, n);
-    return result;
+    return taken.made(base);
 }
 
 template <class T>
@@ -53,7 +52,7 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
     root.append_attribute("profile") = "Interchange";
     root.append_attribute("version") = "3.3";
     auto scene = root.append_child("Scene");
-    std::set<std::string> taken;
+    UniqueNames taken([](const std::string& name, int number) { return fmt::format("{}_{}", name, number); });
     std::vector<std::string> materialDef(model.materials.size());
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
         const Mesh placed = geometry::withPlacedUvs(geometry::transformed(mesh, toWorld), model.materials);
@@ -74,7 +73,7 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
                     target.append_attribute("diffuseColor") = fmt::format("{} {} {}", c.r, c.g, c.b).c_str();
                     const auto& e = material.emission;
                     target.append_attribute("emissiveColor") = fmt::format("{} {} {}", e.r, e.g, e.b).c_str();
-                    target.append_attribute("transparency") = 1 - c.a;
+                    setNumber(target.append_attribute("transparency"), 1 - c.a);
                 } else {
                     target.append_attribute("USE") = def.c_str();
                 }

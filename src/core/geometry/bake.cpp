@@ -1,5 +1,6 @@
 #include "core/geometry/bake.h"
 
+#include "core/geometry/moving_nodes.h"
 #include "core/geometry/world.h"
 
 #include <glm/gtc/matrix_transform.hpp>
@@ -77,7 +78,7 @@ class Baker {
 public:
     Baker(const Model& model, const std::function<bool(const Node&)>& chosen)
         : in_(model), chosen_(chosen), world_(worldMatrices(model)), restWorld_(model.nodes.size()),
-          moves_(model.nodes.size(), false), keepsTransform_(model.nodes.size(), false) {}
+          keepsTransform_(model.nodes.size(), false) {}
 
     BakeResult run() {
         result_.model = in_;
@@ -95,13 +96,7 @@ public:
 
 private:
     void markMoving() {
-        for (const auto& clip : in_.clips)
-            for (const Channel& channel : clip->channels)
-                if (channel.node >= 0 && channel.target != Channel::Target::Weights)
-                    moves_[channel.node] = true;
-        for (const Skin& skin : in_.skins)
-            for (const int joint : skin.joints)
-                if (joint >= 0) moves_[joint] = true;
+        moves_ = movingNodes(in_);
         // A node right above a moving one whose world matrix is no similarity has to stay.
         for (std::size_t n = 0; n < in_.nodes.size(); ++n) {
             const int parent = in_.nodes[n].parent;
@@ -188,7 +183,8 @@ private:
     const Model& in_;
     const std::function<bool(const Node&)>& chosen_;
     std::vector<glm::dmat4> world_, restWorld_;
-    std::vector<bool> moves_, keepsTransform_;
+    std::vector<char> moves_;
+    std::vector<bool> keepsTransform_;
     std::vector<std::optional<Similarity>> carried_;
     std::set<int> usedSkins_;
     BakeResult result_;

@@ -3,10 +3,10 @@
 #include "core/geometry/enclosure.h"
 #include "core/geometry/extract.h"
 #include "core/geometry/topology.h"
+#include "core/geometry/turn_slivers.h"
 #include "core/geometry/weld.h"
 
 #include <algorithm>
-#include <unordered_map>
 #include <unordered_set>
 
 namespace zl::geometry {
@@ -26,81 +26,8 @@ struct TripleHash {
     }
 };
 
-/// Index (0–2) of the corner opposite the longest edge when the triangle is lower than `tolerance` over it;
-/// -1 else.
-int sliverCorner(const Mesh& mesh, const std::uint32_t* corner, double tolerance) {
-    const glm::dvec3 p[3] = {mesh.positions[corner[0]], mesh.positions[corner[1]], mesh.positions[corner[2]]};
-    int apex = 0;
-    double longest = -1;
-    for (int k = 0; k < 3; ++k) {
-        const double length = glm::distance(p[(k + 1) % 3], p[(k + 2) % 3]);
-        if (length > longest) longest = length, apex = k;
-    }
-    const double twiceArea = glm::length(glm::cross(p[1] - p[0], p[2] - p[0]));
-    return twiceArea <= longest * std::max(tolerance, 1e-6 * longest) ? apex : -1;
-}
-
-/// Takes slivers with three different corners out by turning their longest edge into the neighbour.
-/// Marks those without a usable neighbour in `drop`. Returns how many were taken care of.
-std::size_t turnSlivers(Mesh& mesh, const Places& place, double tolerance, std::vector<char>& drop) {
-    std::unordered_map<std::uint64_t, std::uint32_t> longestEdge; // directed edge a→b wanted from a neighbour
-    std::vector<std::pair<std::uint32_t, int>> slivers;
-    for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t) {
-        if (drop[t]) continue;
-        const int apex = sliverCorner(mesh, &mesh.indices[3 * t], tolerance);
-        if (apex < 0) continue;
-        slivers.emplace_back(t, apex);
-        const std::uint64_t a = place[mesh.indices[3 * t + (apex + 1) % 3]],
-                            b = place[mesh.indices[3 * t + (apex + 2) % 3]];
-        longestEdge.emplace(b << 32 | a, ~0u);
-    }
-    if (slivers.empty()) return 0;
-    for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t) {
-        if (drop[t]) continue;
-        for (int k = 0; k < 3; ++k) {
-            const std::uint64_t a = place[mesh.indices[3 * t + k]],
-                                b = place[mesh.indices[3 * t + (k + 1) % 3]];
-            if (const auto found = longestEdge.find(a << 32 | b); found != longestEdge.end())
-                found->second = t;
-        }
-    }
-    std::vector<char> touched(mesh.triangleCount(), 0);
-    std::size_t count = 0;
-    for (const auto& [t, apex] : slivers) {
-        std::uint32_t* s = &mesh.indices[3 * t];
-        const std::uint32_t c = s[apex], a = s[(apex + 1) % 3], b = s[(apex + 2) % 3];
-        const std::uint32_t neighbour = longestEdge.at(std::uint64_t(place[b]) << 32 | place[a]);
-        if (neighbour == t || touched[t]) continue; // left for the next run; it stays a valid triangle
-        if (neighbour == ~0u) {
-            drop[t] = 1;
-            ++count;
-            continue;
-        }
-        if (touched[neighbour]) continue;
-        std::uint32_t* n = &mesh.indices[3 * neighbour];
-        int far = 0;
-        while (far < 3 && (place[n[far]] == place[a] || place[n[far]] == place[b])) ++far;
-        if (far == 3 || place[n[far]] == place[c]) continue;
-        // The neighbour (b a d) and the sliver (c a b) become (a d c) and (d b c): edge a–b turns to c–d.
-        const std::uint32_t nb = n[(far + 1) % 3], na = n[(far + 2) % 3], d = n[far];
-        n[0] = nb, n[1] = c, n[2] = d;
-        s[0] = c, s[1] = na, s[2] = d;
-        touched[t] = touched[neighbour] = 1;
-        ++count;
-    }
-    return count;
-}
-
-} // namespace
-
-bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance) {
-    return sliverCorner(mesh, &mesh.indices[3 * triangle], tolerance) >= 0;
-}
-
-CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
-    CleanResult result;
-    const Places place = joinedPlaces(mesh.positions, 0, progress.part(0, 0.3));
-    std::vector<char> drop(mesh.triangleCount(), 0);
+/// Marks triangles with two corners at one place, and those on the same three places as an earlier one.
+void markSame(const Mesh& mesh, const Places& place, std::vector<char>& drop, CleanResult& result) {
     std::unordered_set<PlaceTriple, TripleHash> seen;
     seen.reserve(mesh.triangleCount());
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
@@ -117,13 +44,39 @@ CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
             ++result.doublesRemoved;
         }
     }
+}
+
+/// The mesh without the marked triangles, itself when none is.
+Mesh without(Mesh mesh, const std::vector<char>& drop) {
+    if (std::ranges::find(drop, 1) == drop.end()) return mesh;
+    return extracted(mesh, triangleMaterials(mesh), [&](std::size_t t) { return !drop[t]; });
+}
+
+} // namespace
+
+bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance) {
+    return sliverCorner(mesh, triangle, tolerance) >= 0;
+}
+
+CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
+    CleanResult result;
+    Places place = joinedPlaces(mesh.positions, 0, progress.part(0, 0.3));
+    std::vector<char> drop(mesh.triangleCount(), 0);
+    markSame(mesh, place, drop, result);
     progress.report(0.6);
-    Mesh work = mesh;
-    result.sliversRemoved += turnSlivers(work, place, tolerance, drop);
+    const bool same = std::ranges::find(drop, 1) != drop.end();
+    const Mesh work = without(mesh, drop);
+    if (same) place = joinedPlaces(work.positions, 0);
+    TurnedSlivers turned = turnSlivers(work, place, tolerance);
+    result.sliversKept = turned.kept;
+    result.sliversRemoved += turned.taken;
     progress.report(0.8);
-    const bool nothing = std::ranges::find(drop, 1) == drop.end();
-    result.mesh = nothing ? std::move(work)
-                          : extracted(work, triangleMaterials(work), [&](std::size_t t) { return !drop[t]; });
+    result.mesh = std::move(turned.mesh);
+    if (turned.taken > 0) { // what was cut in two may now lie on others
+        drop.assign(result.mesh.triangleCount(), 0);
+        markSame(result.mesh, joinedPlaces(result.mesh.positions, 0), drop, result);
+        result.mesh = without(std::move(result.mesh), drop);
+    }
     progress.report(1);
     return result;
 }

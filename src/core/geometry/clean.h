@@ -9,6 +9,7 @@ struct CleanResult {
     std::size_t sliversRemoved =
         0; ///< triangles without area, by equal corners or with all three on one line
     std::size_t doublesRemoved = 0; ///< triangles on the same three places as an earlier one
+    std::size_t sliversKept = 0;    ///< those that cannot be taken out without making others
 };
 
 /// Whether a triangle has equal corners, or is lower than `tolerance` (mesh units) over its longest edge, or
@@ -16,9 +17,8 @@ struct CleanResult {
 bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance = 0);
 
 /// Drops triangles without area and doubles. A sliver whose three corners differ (a corner lying on the
-/// opposite edge) is taken out by turning that edge, so that no gap opens; where it has no neighbour it is
-/// dropped. A sliver is lower than `tolerance` (mesh units) over its longest edge, or than one millionth of
-/// it.
+/// opposite edge) is taken out as turnSlivers() does it, so that no gap opens. A sliver is lower than `tolerance`
+/// (mesh units) over its longest edge, or than one millionth of it.
 CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress = {});
 
 struct WindingResult {

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/progress.h"
 #include "core/model/mesh.h"
 
 #include <functional>
@@ -7,6 +8,12 @@ namespace zl::geometry {
 
 /// The triangles of a mesh that `wanted` names, in their order, with only the corners they use. `materials` holds
 /// one entry a triangle of the whole mesh.
-Mesh extracted(const Mesh& mesh, const std::vector<int>& materials, const std::function<bool(std::size_t)>& wanted);
+Mesh extracted(const Mesh& mesh, const std::vector<int>& materials,
+               const std::function<bool(std::size_t)>& wanted);
+
+/// The mesh taken apart into `count` meshes by the number that `group` gives each triangle; takes about as long
+/// as the mesh is large, however many there are.
+std::vector<Mesh> takenApart(const Mesh& mesh, const std::vector<std::uint32_t>& group, std::size_t count,
+                             const Progress& progress = {});
 
 } // namespace zl::geometry

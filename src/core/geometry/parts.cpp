@@ -1,6 +1,9 @@
 #include "core/geometry/parts.h"
 
+#include "core/base/words.h"
 #include "core/geometry/extract.h"
+#include "core/geometry/merge_meshes.h"
+#include "core/geometry/moving_nodes.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
@@ -13,59 +16,76 @@ namespace zl::geometry {
 
 namespace {
 
-/// Which bones and animated nodes there are.
-std::vector<char> movingNodes(const Model& model) {
-    std::vector<char> moving(model.nodes.size(), 0);
-    for (const Skin& skin : model.skins) {
-        for (const int joint : skin.joints)
-            if (joint >= 0) moving[joint] = 1;
-        if (skin.root >= 0) moving[skin.root] = 1;
+/// Which part of its object each triangle belongs to, and what the parts are called.
+struct Parting {
+    std::vector<std::uint32_t> group;
+    std::vector<std::string> names;
+};
+
+Parting partingOf(const Model& model, const Node& node, SplitBy by) {
+    const Mesh& mesh = *model.meshes[node.mesh];
+    Parting out;
+    if (by == SplitBy::LoosePart) {
+        std::size_t pieces = 0;
+        out.group = pieceOfTriangle(mesh, joinedPlaces(mesh.positions, 0), &pieces);
+        for (std::size_t i = 0; i < pieces; ++i) out.names.push_back(fmt::format("{}-{}", node.name, i + 1));
+        return out;
     }
-    for (const auto& clip : model.clips)
+    std::map<int, std::uint32_t> number;
+    for (const int material : triangleMaterials(mesh)) {
+        const auto [entry, fresh] = number.try_emplace(material, std::uint32_t(number.size()));
+        if (fresh)
+            out.names.push_back(fmt::format("{}-{}", node.name,
+                                            material < 0 ? "plain" : model.materials[material].name));
+        out.group.push_back(entry->second);
+    }
+    return out;
+}
+
+/// Gives the keys of a node's morph weights to others too.
+void copyWeightKeys(Model& model, int from, int firstNew) {
+    for (auto& clip : model.clips) {
+        std::vector<Channel> more;
         for (const Channel& channel : clip->channels)
-            if (channel.node >= 0) moving[channel.node] = 1;
-    return moving;
+            if (channel.node == from && channel.target == Channel::Target::Weights)
+                for (int n = firstNew; n < static_cast<int>(model.nodes.size()); ++n)
+                    more.push_back(channel), more.back().node = n;
+        if (more.empty()) continue;
+        auto copy = std::make_shared<Clip>(*clip);
+        copy->channels.insert(copy->channels.end(), more.begin(), more.end());
+        clip = std::move(copy);
+    }
 }
 
 } // namespace
 
-Model splitObjects(const Model& model, SplitBy by, const NodeTest& chosen) {
+Model splitObjects(const Model& model, SplitBy by, const NodeTest& chosen, const Progress& progress) {
     Model out = model;
+    const auto moving = movingNodes(model);
     for (std::size_t n = 0; n < model.nodes.size(); ++n) {
         const Node& node = model.nodes[n];
         if (node.mesh < 0 || !chosen(node)) continue;
-        const Mesh& mesh = *model.meshes[node.mesh];
-        const auto materials = triangleMaterials(mesh);
-        std::vector<std::uint32_t> group;
-        std::vector<std::string> names;
-        if (by == SplitBy::LoosePart) {
-            std::size_t pieces = 0;
-            group = pieceOfTriangle(mesh, joinedPlaces(mesh.positions, 0), &pieces);
-            for (std::size_t i = 0; i < pieces; ++i) names.push_back(fmt::format("{}-{}", node.name, i + 1));
-        } else {
-            std::map<int, std::uint32_t> number;
-            for (const int material : materials) {
-                const auto [entry, fresh] = number.try_emplace(material, std::uint32_t(number.size()));
-                if (fresh)
-                    names.push_back(fmt::format("{}-{}", node.name,
-                                                material < 0 ? "plain" : model.materials[material].name));
-                group.push_back(entry->second);
-            }
-        }
-        if (names.size() < 2) continue;
-        for (std::uint32_t part = 0; part < names.size(); ++part) {
-            auto own = std::make_shared<Mesh>(
-                extracted(mesh, materials, [&](std::size_t t) { return group[t] == part; }));
-            own->name = names[part];
+        const double share = 1.0 / double(model.nodes.size());
+        const Progress part = progress.part(double(n) * share, double(n + 1) * share, "taking apart");
+        part.report(0);
+        const Parting parting = partingOf(model, node, by);
+        if (parting.names.size() < 2) continue;
+        auto meshes = takenApart(*model.meshes[node.mesh], parting.group, parting.names.size(), part);
+        const int firstNew = static_cast<int>(out.nodes.size());
+        for (std::size_t i = 0; i < meshes.size(); ++i) {
+            meshes[i].name = parting.names[i];
             const int index = static_cast<int>(out.meshes.size());
-            out.meshes.push_back(std::move(own));
-            if (part == 0) { // what hung below stays below the first
+            out.meshes.push_back(std::make_shared<const Mesh>(std::move(meshes[i])));
+            if (i == 0) { // what hung below stays below the first
                 out.nodes[n].mesh = index;
-                out.nodes[n].name = names[0];
+                out.nodes[n].name = parting.names[0];
+            } else if (moving[n]) {
+                out.nodes.push_back({parting.names[i], static_cast<int>(n), glm::dmat4(1.0), index, node.skin});
             } else {
-                out.nodes.push_back({names[part], node.parent, node.local, index, node.skin});
+                out.nodes.push_back({parting.names[i], node.parent, node.local, index, node.skin});
             }
         }
+        copyWeightKeys(out, static_cast<int>(n), firstNew);
     }
     return withoutNodes(out, std::vector<char>(out.nodes.size(), 0));
 }
@@ -83,27 +103,59 @@ Model liftedOut(const Model& model, const NodeTest& chosen) {
     return out;
 }
 
-Model joinedObjects(const Model& model, const NodeTest& chosen, const std::string& name) {
+namespace {
+
+/// The objects that can become one with the first of them; `notes` receives which cannot, and why.
+std::vector<std::size_t> joinable(const Model& model, const NodeTest& chosen, std::vector<std::string>* notes) {
+    const auto mover = moverOf(model, movingNodes(model));
+    std::vector<char> weighed(model.nodes.size(), 0);
+    for (const auto& clip : model.clips)
+        for (const Channel& channel : clip->channels)
+            if (channel.target == Channel::Target::Weights) weighed[channel.node] = 1;
     std::vector<std::size_t> members;
-    for (std::size_t n = 0; n < model.nodes.size(); ++n)
-        if (model.nodes[n].mesh >= 0 && model.nodes[n].skin < 0 && chosen(model.nodes[n]))
+    std::vector<std::string> skinned, moved, morphing;
+    for (std::size_t n = 0; n < model.nodes.size(); ++n) {
+        const Node& node = model.nodes[n];
+        if (node.mesh < 0 || !chosen(node)) continue;
+        if (node.skin >= 0)
+            skinned.push_back(node.name);
+        else if (weighed[n])
+            morphing.push_back(node.name);
+        else if (!members.empty() && mover[n] != mover[members[0]])
+            moved.push_back(node.name);
+        else
             members.push_back(n);
+    }
+    const auto say = [&](const std::vector<std::string>& names, std::string_view why) {
+        if (notes && !names.empty()) notes->push_back(fmt::format("left apart, {}: {}", why, showNames(names)));
+    };
+    say(skinned, "for bones hold them");
+    say(moved, "for they move by themselves");
+    say(morphing, "for a clip drives their morph targets");
+    return members;
+}
+
+} // namespace
+
+Model joinedObjects(const Model& model, const NodeTest& chosen, const std::string& name,
+                    std::vector<std::string>* notes) {
+    const std::vector<std::size_t> members = joinable(model, chosen, notes);
     if (members.size() < 2) return model;
     Model out = model;
     const auto world = worldMatrices(model);
     const glm::dmat4 toFirst = glm::inverse(world[members[0]]);
-    Model alone; // the members side by side in the first one's space
-    alone.materials = model.materials;
+    std::vector<Mesh> side; // by side in the first one's space
     for (const std::size_t n : members) {
-        alone.nodes.push_back({model.nodes[n].name, -1, toFirst * world[n], int(alone.meshes.size())});
-        alone.meshes.push_back(model.meshes[model.nodes[n].mesh]);
+        side.push_back(transformed(*model.meshes[model.nodes[n].mesh], toFirst * world[n]));
         out.nodes[n].mesh = -1;
     }
-    Mesh joined = flattened(alone);
-    const auto materials = triangleMaterials(joined);
+    std::vector<std::string> lost;
+    Mesh joined = merged(side, &lost);
+    for (const std::string& what : lost)
+        if (notes) notes->push_back("left out " + what);
     std::vector<std::uint32_t> all(joined.vertexCount());
     for (std::uint32_t i = 0; i < all.size(); ++i) all[i] = i;
-    joined = withVertices(joined, all, std::vector<std::uint32_t>(joined.indices), materials);
+    joined = withVertices(joined, all, std::vector<std::uint32_t>(joined.indices), triangleMaterials(joined));
     Node& first = out.nodes[members[0]];
     if (!name.empty()) first.name = name;
     joined.name = first.name;

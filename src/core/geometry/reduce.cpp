@@ -5,19 +5,57 @@
 
 #include <meshoptimizer.h>
 
+#include <algorithm>
 #include <cfloat>
+#include <cstring>
+#include <span>
 #include <unordered_map>
 
 namespace zl::geometry {
 
 namespace {
 
-/// The mesh with one vertex for each (place, UV, colour, skin weight, material): what the collapse must tell
-/// apart, and nothing else. Normals are left out, for on faceted models they would lock every edge.
+/// The mesh with one vertex for each (place, UV, colour, bone weight, morph offset, material): what the collapse
+/// must tell apart, and nothing else. Normals are left out, for on faceted models they would lock every edge.
 struct Collapsible {
     Mesh mesh; ///< normals empty
     std::vector<int> vertexMaterial;
 };
+
+/// The triangles on the first of all corners that differ in normals and tangents only; joining never crosses
+/// materials, UVs, colours, bone weights or morph offsets.
+std::vector<std::uint32_t> joinedButForNormals(const Collapsible& from) {
+    // Each corner's values in one row, for the library compares at most sixteen arrays.
+    const Mesh& mesh = from.mesh;
+    std::vector<std::pair<const char*, std::size_t>> arrays;
+    const auto add = [&](const auto& values) {
+        if (!values.empty()) arrays.emplace_back(reinterpret_cast<const char*>(values.data()), sizeof values[0]);
+    };
+    add(mesh.positions), add(from.vertexMaterial), add(mesh.colours), add(mesh.joints), add(mesh.weights);
+    for (const auto& set : mesh.uvSets) add(set);
+    for (const MorphTarget& morph : mesh.morphs) add(morph.positions);
+    std::vector<meshopt_Stream> streams;
+    for (const auto& [data, size] : arrays) streams.push_back({data, size, size});
+    std::vector<char> rows;
+    if (streams.size() > 16) {
+        std::size_t width = 0, at = 0;
+        for (const auto& [data, size] : arrays) width += size;
+        rows.resize(width * mesh.vertexCount());
+        for (const auto& [data, size] : arrays) {
+            for (std::size_t v = 0; v < mesh.vertexCount(); ++v)
+                std::memcpy(&rows[v * width + at], data + v * size, size);
+            at += size;
+        }
+        streams.clear();
+        for (std::size_t first = 0; first < width; first += 256) // what one array may hold at most
+            streams.push_back({rows.data() + first, std::min<std::size_t>(256, width - first), width});
+        if (streams.size() > 16) return mesh.indices;
+    }
+    std::vector<std::uint32_t> joined(mesh.indices.size());
+    meshopt_generateShadowIndexBufferMulti(joined.data(), mesh.indices.data(), joined.size(), mesh.vertexCount(),
+                                           streams.data(), streams.size());
+    return joined;
+}
 
 Collapsible collapsible(const Mesh& mesh) {
     Mesh bare = mesh;
@@ -25,7 +63,8 @@ Collapsible collapsible(const Mesh& mesh) {
     bare.tangents.clear();
     const auto materials = triangleMaterials(mesh);
     Collapsible result;
-    if (bare.uvSets.empty() && bare.colours.empty() && mesh.parts.size() <= 1 && mesh.normals.empty()) {
+    if (bare.uvSets.empty() && bare.colours.empty() && mesh.parts.size() <= 1 && mesh.normals.empty() &&
+        mesh.tangents.empty() && mesh.morphs.empty() && mesh.weights.empty()) {
         result.vertexMaterial.assign(bare.positions.size(), mesh.parts.empty() ? -1 : mesh.parts[0].material);
         result.mesh = std::move(bare);
         return result;
@@ -50,59 +89,72 @@ Collapsible collapsible(const Mesh& mesh) {
         indices[c] = *slot;
     }
     result.mesh = withVertices(bare, keep, std::move(indices), materials);
-    // Join those that differ in normals only; joining never crosses materials.
-    std::vector<meshopt_Stream> streams{{result.mesh.positions.data(), sizeof(glm::vec3), sizeof(glm::vec3)},
-                                        {result.vertexMaterial.data(), sizeof(int), sizeof(int)}};
-    for (const auto& set : result.mesh.uvSets)
-        streams.push_back({set.data(), sizeof(glm::vec2), sizeof(glm::vec2)});
-    if (!result.mesh.colours.empty())
-        streams.push_back({result.mesh.colours.data(), sizeof(glm::vec4), sizeof(glm::vec4)});
-    if (streams.size() <= 16) {
-        std::vector<std::uint32_t> shadow(result.mesh.indices.size());
-        meshopt_generateShadowIndexBufferMulti(shadow.data(), result.mesh.indices.data(), shadow.size(),
-                                               result.mesh.positions.size(), streams.data(), streams.size());
-        result.mesh.indices = std::move(shadow);
-    }
+    result.mesh.indices = joinedButForNormals(result);
     return result;
 }
 
-/// For each corner of the reduced mesh, the original normal at that place and UV nearest to the new face.
-Mesh withOriginalNormals(const Mesh& reduced, const Mesh& original) {
-    const auto place = joinedPlaces(original.positions, 0);
-    std::vector<std::uint32_t> next(original.positions.size(), ~0u), head(original.positions.size(), ~0u);
-    for (std::uint32_t v = 0; v < place.size(); ++v) {
-        next[v] = head[place[v]];
-        head[place[v]] = v;
+/// Where corners stand that are at one place, each place's in a row.
+class CornersAt {
+public:
+    explicit CornersAt(const std::vector<std::uint32_t>& place) : start_(place.size() + 1, 0), at_(place.size()) {
+        for (const std::uint32_t p : place) ++start_[p + 1];
+        for (std::size_t i = 0; i < place.size(); ++i) start_[i + 1] += start_[i];
+        std::vector<std::uint32_t> fill(start_.begin(), start_.end() - 1);
+        for (std::uint32_t v = 0; v < place.size(); ++v) at_[fill[place[v]]++] = v;
     }
+    std::span<const std::uint32_t> of(std::uint32_t place) const {
+        return std::span(at_).subspan(start_[place], start_[place + 1] - start_[place]);
+    }
+
+private:
+    std::vector<std::uint32_t> start_, at_;
+};
+
+/// The corner among `corners` whose normal is nearest to a face's. Of very many (the tip of a cone) only some are
+/// looked at.
+std::uint32_t nearestNormal(const Mesh& mesh, std::span<const std::uint32_t> corners, const glm::vec3& face) {
+    constexpr std::size_t most = 256;
+    const std::size_t stride = 1 + corners.size() / most;
+    std::uint32_t best = corners.front();
+    float bestDot = -FLT_MAX;
+    for (std::size_t i = 0; i < corners.size() && !mesh.normals.empty(); i += stride) {
+        const float dot = glm::dot(mesh.normals[corners[i]], face);
+        if (dot > bestDot) bestDot = dot, best = corners[i];
+    }
+    return best;
+}
+
+/// For each corner of the reduced mesh, the original corner at that place whose normal is nearest to the new face:
+/// what was left out of the collapse (normals, tangents, morph normals) is taken from it.
+Mesh withOriginalNormals(const Mesh& reduced, const Mesh& original) {
     // Places of the reduced mesh are a subset of the original's; find them by joining both lists.
     std::vector<glm::vec3> both = original.positions;
     both.insert(both.end(), reduced.positions.begin(), reduced.positions.end());
-    const auto joined = joinedPlaces(both, 0);
+    auto joined = joinedPlaces(both, 0);
     const std::size_t offset = original.positions.size();
+    const std::vector<std::uint32_t> placeOfReduced(joined.begin() + std::ptrdiff_t(offset), joined.end());
+    joined.resize(offset);
+    const CornersAt corners(joined);
 
-    std::vector<std::uint32_t> keep, indices(reduced.indices.size());
-    std::vector<glm::vec3> normals;
+    std::vector<std::uint32_t> keep, source, indices(reduced.indices.size());
     std::unordered_map<std::uint64_t, std::uint32_t> made; // (reduced vertex, chosen original) → new vertex
     for (std::size_t c = 0; c < reduced.indices.size(); ++c) {
         const std::uint32_t v = reduced.indices[c];
-        const glm::vec3 face = faceNormal(reduced, c / 3);
-        std::uint32_t best = ~0u;
-        float bestDot = -FLT_MAX;
-        for (std::uint32_t o = head[joined[offset + v]]; o != ~0u; o = next[o]) {
-            const float dot = glm::dot(original.normals[o], face);
-            if (dot > bestDot) bestDot = dot, best = o;
-        }
-        const glm::vec3 normal = best != ~0u ? original.normals[best] : glm::normalize(face);
+        const std::uint32_t best = nearestNormal(original, corners.of(placeOfReduced[v]), faceNormal(reduced, c / 3));
         const auto [entry, isNew] =
             made.try_emplace(std::uint64_t(v) << 32 | best, static_cast<std::uint32_t>(keep.size()));
-        if (isNew) {
-            keep.push_back(v);
-            normals.push_back(normal);
-        }
+        if (isNew) keep.push_back(v), source.push_back(best);
         indices[c] = entry->second;
     }
     Mesh out = withVertices(reduced, keep, std::move(indices), triangleMaterials(reduced));
-    out.normals = std::move(normals);
+    const auto take = [&](auto& to, const auto& from) {
+        to.clear();
+        if (from.empty()) return;
+        for (const std::uint32_t v : source) to.push_back(from[v]);
+    };
+    take(out.normals, original.normals);
+    take(out.tangents, original.tangents);
+    for (std::size_t k = 0; k < out.morphs.size(); ++k) take(out.morphs[k].normals, original.morphs[k].normals);
     return out;
 }
 
@@ -140,7 +192,9 @@ Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress) 
         indices[c] = n;
     }
     Mesh out = withVertices(work.mesh, keep, std::move(indices), materials);
-    if (!mesh.normals.empty()) out = withOriginalNormals(out, mesh);
+    const auto hasNormals = [](const MorphTarget& morph) { return !morph.normals.empty(); };
+    if (!mesh.normals.empty() || !mesh.tangents.empty() || std::ranges::any_of(mesh.morphs, hasNormals))
+        out = withOriginalNormals(out, mesh);
     progress.report(1);
     return out;
 }

@@ -11,7 +11,7 @@ struct ReduceGoal {
 };
 
 /// Fewer triangles by edge collapse under a quadric error metric (Garland & Heckbert 1997; meshoptimizer).
-/// UV seams, colour and material borders are kept because corners that differ in them are seams to the
+/// UV seams, borders of colours, materials, bone weights and morph offsets are kept because corners that differ in them are seams to the
 /// method; hard edges keep their normals: every corner gets the original normal at its place that is nearest
 /// to its new face. The mesh should be welded. Never returns more triangles than it was given.
 /// Morph targets, joints and weights stay with their vertices.

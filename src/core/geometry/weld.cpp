@@ -121,7 +121,7 @@ std::uint64_t hashAttributes(const Mesh& mesh, std::uint32_t v) {
     add(mesh.colours);
     add(mesh.joints);
     add(mesh.weights);
-    for (const MorphTarget& morph : mesh.morphs) add(morph.positions);
+    for (const MorphTarget& morph : mesh.morphs) add(morph.positions), add(morph.normals);
     return h;
 }
 
@@ -135,7 +135,7 @@ bool sameAttributes(const Mesh& mesh, std::uint32_t a, std::uint32_t b) {
     for (const auto& set : mesh.uvSets)
         if (!same(set)) return false;
     for (const MorphTarget& morph : mesh.morphs)
-        if (!same(morph.positions)) return false;
+        if (!same(morph.positions) || !same(morph.normals)) return false;
     return true;
 }
 
@@ -145,10 +145,10 @@ bool hasAttributes(const Mesh& mesh) {
 }
 
 /// The places among some corners, each once and numbered in the order in which they are met.
-class Places {
+class PlaceTable {
 public:
     /// A closed surface has about six corners to a place; the table grows where there are fewer.
-    explicit Places(std::size_t corners) { makeTable(std::bit_ceil(corners / 3 + 16)); }
+    explicit PlaceTable(std::size_t corners) { makeTable(std::bit_ceil(corners / 3 + 16)); }
 
     std::uint32_t findOrAdd(const glm::vec3& p, std::uint64_t hash) {
         const std::size_t at = slotOf(p, hash);
@@ -196,10 +196,10 @@ std::optional<WeldResult> weldBare(const Mesh& mesh, const Progress& progress) {
     WeldResult result;
     auto& indices = result.mesh.indices; // the place within the run first
     resizeBig(indices, count);
-    std::vector<std::optional<Places>> places(runs);
+    std::vector<std::optional<PlaceTable>> places(runs);
     std::atomic<bool> allFinite{true};
     tbb::parallel_for(std::size_t(0), runs, [&](std::size_t run) {
-        Places& own = places[run].emplace(firstOf(run + 1) - firstOf(run));
+        PlaceTable& own = places[run].emplace(firstOf(run + 1) - firstOf(run));
         // By small blocks, so that the table's slots are on their way while the next hashes are made.
         constexpr std::size_t block = 64;
         std::uint64_t hash[block];

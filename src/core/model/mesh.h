@@ -42,6 +42,9 @@ struct Mesh {
     std::size_t vertexCount() const { return positions.size(); }
 };
 
+/// Bytes that its arrays take.
+std::size_t bytesOf(const Mesh& mesh);
+
 /// The material of each triangle, from the parts; -1 where none is named.
 std::vector<int> triangleMaterials(const Mesh& mesh);
 

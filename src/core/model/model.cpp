@@ -38,6 +38,14 @@ Model withFrame(Model model, const SourceFrame& frame) {
     return model;
 }
 
+std::array<int, 5> imagesOf(const Material& m) {
+    return {m.baseColourImage, m.normalImage, m.metalRoughImage, m.occlusionImage, m.emissionImage};
+}
+
+std::array<int*, 5> imageSlotsOf(Material& m) {
+    return {&m.baseColourImage, &m.normalImage, &m.metalRoughImage, &m.occlusionImage, &m.emissionImage};
+}
+
 bool hasUvPlacement(const Material& material) {
     return material.uvOffset != glm::vec2(0) || material.uvScale != glm::vec2(1) || material.uvTurn != 0;
 }
@@ -86,9 +94,7 @@ std::vector<int> usedImages(const Model& model) {
     std::vector<int> result;
     for (const int index : usedMaterials(model)) {
         if (index < 0) continue;
-        const Material& material = model.materials[index];
-        for (const int image : {material.baseColourImage, material.normalImage, material.metalRoughImage,
-                                material.occlusionImage, material.emissionImage})
+        for (const int image : imagesOf(model.materials[index]))
             if (image >= 0 && std::ranges::find(result, image) == result.end()) result.push_back(image);
     }
     return result;

@@ -5,6 +5,7 @@
 
 #include <glm/gtc/quaternion.hpp>
 
+#include <array>
 #include <filesystem>
 #include <memory>
 #include <optional>
@@ -91,6 +92,12 @@ struct Yardstick {
     std::uint64_t hash = 0;             ///< changes when it does
 };
 
+/// The indices of a material's pictures, -1 where it has none: colour, normal, metal and roughness, occlusion,
+/// emission.
+std::array<int, 5> imagesOf(const Material& material);
+/// The same to change them in place.
+std::array<int*, 5> imageSlotsOf(Material& material);
+
 /// The material's UV placement put on one UV.
 glm::vec2 placedUv(const Material& material, glm::vec2 uv);
 bool hasUvPlacement(const Material& material);
@@ -115,7 +122,9 @@ struct Model {
         yardsticks;                    ///< known objects to measure against; may be null
     std::vector<std::string> dropped;  ///< what the file holds and the Model does not
     std::vector<std::string> warnings; ///< what was odd about the file
-    std::vector<std::filesystem::path> filesRead;
+    /// Every file behind it: the one it was read from, those beside it, and those that it names and that were not
+    /// there, for when they come.
+    std::vector<std::filesystem::path> files;
 };
 
 /// World matrices of all nodes, placement included.

@@ -132,7 +132,7 @@ void fieldsOf(auto& way, Is<Model> auto& model) {
     way(model.images), way(model.skins), way(model.clips), way(model.placement);
     way(model.frame.unit.id), way(model.frame.unit.name), way(model.frame.unit.metres);
     way(model.frame.up), way(model.frame.unitAssumed), way(model.frame.upAssumed);
-    way(model.headingKnown), way(model.dropped), way(model.warnings), way(model.filesRead);
+    way(model.headingKnown), way(model.dropped), way(model.warnings), way(model.files);
 }
 
 } // namespace

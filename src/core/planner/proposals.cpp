@@ -48,11 +48,13 @@ std::vector<Json> heading(const Model& model) {
     return {Json{{"front", "angle"}, {"angle", degrees}}};
 }
 
-std::vector<Json> reduceTriangles(const platform::RuleResult& rule, const Model& model) {
+std::vector<Json> reduceTriangles(const platform::RuleResult& rule, const Model& model,
+                                  const platform::Sheet& sheet) {
     if (rule.finding.share <= 1) return {};
     // Text size and corners go with the number of triangles; aim a little below.
     const double wanted = double(triangleCount(model)) / rule.finding.share * 0.95;
-    if (rule.id == "triangles") return {Json{{"goal", "limit"}}};
+    if (const auto* spec = sheet.rule(rule.id); spec && spec->check == "triangles")
+        return {Json{{"goal", "limit"}}};
     return {Json{{"goal", "number"}, {"number", std::max(4, static_cast<int>(wanted))}}};
 }
 
@@ -72,7 +74,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
                             const platform::Sheet& sheet) {
     if (id == "unit-and-up") return unitAndUp(model, sheet);
     if (id == "size") return size(rule, sheet);
-    if (id == "reduce-triangles") return reduceTriangles(rule, model);
+    if (id == "reduce-triangles") return reduceTriangles(rule, model, sheet);
     if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
     if (id == "heading") return heading(model);
     if (id == "rename-parts") return {Json{{"find", "*"}, {"become", "{1}"}, {"legal", true}}};

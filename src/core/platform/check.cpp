@@ -33,6 +33,9 @@ const RuleResult* FitReport::tightest() const {
 
 namespace {
 
+/// What faces that wear no material are called in a list of materials.
+const std::string noMaterial = "no material";
+
 std::vector<std::string> namesIn(const Finding& finding, const Model& model) {
     std::vector<std::string> names;
     std::set<std::string> known;
@@ -40,7 +43,7 @@ std::vector<std::string> namesIn(const Finding& finding, const Model& model) {
         if (known.insert(name).second) names.push_back(name);
     };
     for (const int n : finding.nodes) add(model.nodes[n].name);
-    for (const int m : finding.materials) add(model.materials[m].name);
+    for (const int m : finding.materials) add(m < 0 ? noMaterial : model.materials[m].name);
     return names;
 }
 

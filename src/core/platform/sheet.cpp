@@ -19,9 +19,9 @@ namespace zl::platform {
 namespace {
 
 /// A TOML table that is asked for every key it may have, and then complains about the rest.
-class Reader {
+class TableReader {
 public:
-    Reader(const toml::table& table, const fs::path& file) : table_(table), file_(file) {}
+    TableReader(const toml::table& table, const fs::path& file) : table_(table), file_(file) {}
 
     [[noreturn]] void fail(const toml::node* node, const std::string& what,
                            const std::string& expected) const {
@@ -92,7 +92,7 @@ private:
 };
 
 RuleSpec readRule(const toml::table& table, const fs::path& file) {
-    Reader reader(table, file);
+    TableReader reader(table, file);
     RuleSpec rule;
     rule.id = reader.text("id");
     rule.check = reader.text("check", false, rule.id);
@@ -129,7 +129,7 @@ RuleSpec readRule(const toml::table& table, const fs::path& file) {
 }
 
 Leg readLeg(const toml::table& table, const fs::path& file) {
-    Reader reader(table, file);
+    TableReader reader(table, file);
     Leg leg;
     leg.format = reader.text("format");
     if (const toml::node* unit = reader.get("metres", false)) {
@@ -157,6 +157,13 @@ const RuleSpec* Sheet::rule(std::string_view wanted) const {
     for (const RuleSpec& rule : rules)
         if (rule.id == wanted) return &rule;
     return nullptr;
+}
+
+std::vector<const RuleSpec*> Sheet::rulesOf(std::string_view check) const {
+    std::vector<const RuleSpec*> out;
+    for (const RuleSpec& rule : rules)
+        if (rule.check == check) out.push_back(&rule);
+    return out;
 }
 
 std::string Sheet::showLength(double metres) const {
@@ -187,7 +194,7 @@ Sheet readSheet(const fs::path& file) {
                     fmt::format("{}:{}", file.string(), problem.source().begin.line),
                     "Expected TOML: `key = value` lines and [sections].");
     }
-    Reader reader(root, file);
+    TableReader reader(root, file);
     Sheet sheet;
     sheet.file = file;
     sheet.id = reader.text("id");
@@ -199,14 +206,14 @@ Sheet readSheet(const fs::path& file) {
     sheet.kind = reader.text("kind");
     sheet.about = reader.text("about", false);
     {
-        Reader unit(*reader.table("unit", true), file);
+        TableReader unit(*reader.table("unit", true), file);
         sheet.unitName = unit.text("name");
         sheet.metresPerUnit = unit.positive("metres");
         unit.refuseOthers();
     }
     {
         const toml::table& table = *reader.table("axes", true);
-        Reader axes(table, file);
+        TableReader axes(table, file);
         const std::string up = axes.text("up");
         if (up != "Y" && up != "Z")
             axes.fail(table.get("up"), fmt::format("up is \"{}\"", up), "\"Y\" or \"Z\"");
@@ -219,18 +226,18 @@ Sheet readSheet(const fs::path& file) {
         axes.refuseOthers();
     }
     {
-        Reader figure(*reader.table("figure", true), file);
+        TableReader figure(*reader.table("figure", true), file);
         sheet.figureHeight = figure.positive("height");
         figure.refuseOthers();
     }
     if (const toml::table* table = reader.table("deliver", false)) {
-        Reader deliver(*table, file);
+        TableReader deliver(*table, file);
         sheet.deliverable = deliver.text("kind");
         sheet.finishes = deliver.texts("finishes");
         deliver.refuseOthers();
     }
     if (const toml::table* table = reader.table("importer", false)) {
-        Reader importer(*table, file);
+        TableReader importer(*table, file);
         sheet.importerFactor = importer.positive("multiplies");
         importer.refuseOthers();
     }

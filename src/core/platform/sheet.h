@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/hash.h"
 #include "core/base/units.h"
 
 #include <filesystem>
@@ -62,11 +63,16 @@ struct Sheet {
     /// "Written in metres; Lampwright 3 multiplies by 40": empty when the importer leaves lengths alone.
     std::string importerWords() const;
     const RuleSpec* rule(std::string_view id) const;
+    /// All rules of one kind ("triangles"), whatever the sheet calls them.
+    std::vector<const RuleSpec*> rulesOf(std::string_view check) const;
     /// "1.41 u": a length in metres, shown in the platform's unit.
     std::string showLength(double metres) const;
     /// "1.41 u (35.3 mm)": in the platform's unit and one people know.
     std::string showBoth(double metres) const;
 };
+
+/// Changes when anything changes that the sheet says.
+Hash hashOf(const Sheet& sheet);
 
 /// Parses one sheet. Throws Error with file, line and what was expected.
 Sheet readSheet(const std::filesystem::path& file);

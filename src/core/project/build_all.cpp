@@ -2,6 +2,8 @@
 
 #include "core/base/clock.h"
 #include "core/base/file_set.h"
+#include "core/base/stamp.h"
+#include "core/project/dependencies.h"
 
 #include <fmt/format.h>
 
@@ -16,57 +18,46 @@ namespace {
 
 using Outcome = BuiltCrossing::Outcome;
 
-/// Time and size of a file, as text; "gone" when it is not there.
-std::string stampOf(const fs::path& file) {
-    std::error_code error;
-    const auto time = fs::last_write_time(file, error).time_since_epoch().count();
-    const auto size = fs::file_size(file, error);
-    return error ? "gone" : fmt::format("{}:{}", time, size);
-}
-
 std::string nameOf(const std::string& platform, const std::string& piece) {
     // Two pieces may share a safe file name; the hash keeps their records and folders apart then.
     return fmt::format("{}-{}-{:08x}", platform, fileNameFrom(piece),
                        static_cast<std::uint32_t>(hashText(piece)));
 }
 
-fs::path inFolderOf(const Project& project, const fs::path& path) {
-    return path.is_absolute() ? path : project.folder() / path;
-}
+/// What was made of a crossing when it was built last, as kept beside the delivered files. Everything counts as
+/// changed where no record can be read.
+struct Record {
+    std::string key;
+    std::map<std::string, std::string> inputs, outputs; ///< stamps by path
 
-/// The yardsticks that a piece's recipe on a platform measures by: none when no step looks at them.
-std::span<const YardstickSource> measuredBy(const Project& project, const Piece& piece,
-                                            const platform::Sheet& sheet) {
-    const auto looks = [](const recipe::Entry& entry) {
-        return entry.on && steps::infoOf(entry.step).usesYardsticks;
-    };
-    if (!std::ranges::any_of(recipeFor(piece, sheet.id), looks)) return {};
-    return project.yardsticks;
-}
+    static std::string keyText(Hash key) { return fmt::format("{:016x}", key); }
 
-/// What a crossing's result depends on beside its source files.
-std::string recipeKey(const Project& project, const Piece& piece, const platform::Sheet& sheet) {
-    const Crossing* crossing = piece.on(sheet.id);
-    std::string yardsticks;
-    for (const YardstickSource& y : measuredBy(project, piece, sheet))
-        yardsticks += fmt::format("|{}|{}|{}|{}|{}", y.name, y.path.string(), y.unit, y.up,
-                                  stampOf(inFolderOf(project, y.path)));
-    return fmt::format("{:016x}", hashText(recipe::toJson(recipeFor(piece, sheet.id)).dump() + "|" +
-                                           (crossing ? crossing->finish + "|" + crossing->format : "") + "|" +
-                                           creditOf(piece) + yardsticks + "|" + stampOf(sheet.file) + "|" +
-                                           ZEST_LOOM_VERSION));
-}
-
-/// Whether everything is as the record says: nothing needs to be read or run then.
-bool isUnchanged(const nlohmann::json& record, const std::string& key) {
-    const auto same = [&](const char* list) {
-        if (!record.contains(list) || !record[list].is_object() || record[list].empty()) return false;
-        for (const auto& [file, stamp] : record[list].items())
-            if (!stamp.is_string() || stamp.get<std::string>() != stampOf(file)) return false;
-        return true;
-    };
-    return record.is_object() && record.value("key", "") == key && same("inputs") && same("outputs");
-}
+    static Record read(const fs::path& file) {
+        Record record;
+        std::error_code error;
+        if (!fs::exists(file, error)) return record;
+        try {
+            const auto json = nlohmann::json::parse(readText(file));
+            json.at("key").get_to(record.key);
+            json.at("inputs").get_to(record.inputs);
+            json.at("outputs").get_to(record.outputs);
+        } catch (const std::exception&) { // unreadable, or JSON of another form
+            return {};
+        }
+        return record;
+    }
+    void write(const fs::path& file) const {
+        const nlohmann::ordered_json json{{"key", key}, {"inputs", inputs}, {"outputs", outputs}};
+        // A path need not be UTF-8; one that is not will not be found again, and counts as changed.
+        writeFile(file, json.dump(1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n");
+    }
+    bool holds(const std::string& wanted) const {
+        const auto same = [](const std::map<std::string, std::string>& list) {
+            return std::ranges::all_of(list, [](const auto& entry) { return stampOf(entry.first) == entry.second; });
+        };
+        return !key.empty() && key == wanted && !inputs.empty() && !outputs.empty() && same(inputs) && same(outputs);
+    }
+};
 
 class Builder {
 public:
@@ -80,12 +71,11 @@ public:
         result.warnings = permissionWarnings(piece);
         try {
             buildInto(result, piece, sheet, progress);
-        } catch (const Error& error) {
+        } catch (const Cancelled&) {
+            throw;
+        } catch (const std::exception& error) { // one crossing's fault must not end the others
             result.outcome = Outcome::Failed;
-            result.words = error.whole();
-        } catch (const std::bad_alloc&) {
-            result.outcome = Outcome::Failed;
-            result.words = "there is not enough memory for this model";
+            result.words = wordsOf(error);
         }
         result.seconds = watch.seconds();
         return result;
@@ -103,16 +93,14 @@ private:
     void buildInto(BuiltCrossing& result, const Piece& piece, const platform::Sheet& sheet,
                    const Progress& progress) {
         const fs::path recordFile = options_.out / ".zest-loom" / (nameOf(sheet.id, piece.name) + ".json");
-        const std::string key = recipeKey(project_, piece, sheet);
+        Stamps stamps;
+        const std::string key = Record::keyText(dependenciesOf(project_, piece, sheet).deliveryKey(stamps));
         std::error_code error;
-        if (fs::exists(recordFile, error)) {
-            const auto record = nlohmann::json::parse(readText(recordFile), nullptr, false);
-            if (isUnchanged(record, key)) {
-                result.outcome = Outcome::Unchanged;
-                for (const auto& [file, stamp] : record["outputs"].items())
-                    result.files.emplace_back(file, fs::file_size(file, error));
-                return;
-            }
+        if (const Record record = Record::read(recordFile); record.holds(key)) {
+            result.outcome = Outcome::Unchanged;
+            for (const auto& [file, stamp] : record.outputs)
+                result.files.emplace_back(file, fs::file_size(file, error));
+            return;
         }
         const auto loaded = sources_.load(project_, piece, progress);
         const Crossing* crossing = piece.on(sheet.id);
@@ -130,11 +118,10 @@ private:
         }
         result.outcome = Outcome::Built;
         result.files = built.files;
-        nlohmann::ordered_json record{
-            {"key", key}, {"inputs", nlohmann::json::object()}, {"outputs", nlohmann::json::object()}};
-        for (const fs::path& file : loaded.model.filesRead) record["inputs"][file.string()] = stampOf(file);
-        for (const auto& [file, bytes] : built.files) record["outputs"][file] = stampOf(file);
-        writeFile(recordFile, record.dump(1) + "\n");
+        Record record{key, {}, {}};
+        for (const fs::path& file : loaded.model.files) record.inputs[file.string()] = stampOf(file);
+        for (const auto& [file, bytes] : built.files) record.outputs[file] = stampOf(file);
+        record.write(recordFile);
     }
 
     const Project& project_;
@@ -213,6 +200,23 @@ std::vector<BuiltCrossing> buildAll(const Project& project,
     return results;
 }
 
+std::string dependencyRule(const fs::path& target, const std::vector<fs::path>& files) {
+    const auto escaped = [](const fs::path& path) {
+        std::string out;
+        for (const char c : path.string()) {
+            if (c == ' ' || c == '#' || c == '\\') out += '\\';
+            if (c == '$') out += '$';
+            out += c;
+        }
+        return out;
+    };
+    std::string out = escaped(target) + ":";
+    std::error_code error;
+    for (const fs::path& file : files) // a missing one would stop the runner
+        if (fs::exists(file, error)) out += " \\\n  " + escaped(fs::absolute(file).lexically_normal());
+    return out + "\n";
+}
+
 std::string ninjaFile(const Project& project,
                       const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
                       const BuildAllOptions& options, const std::string& program) {
@@ -244,7 +248,9 @@ std::string ninjaFile(const Project& project,
     std::string out =
         "# One edge a crossing of " + onOneLine(project.name) +
         ".\nninja_required_version = 1.3\n\nrule crossing\n"
-        "  command = $loom build $project --platform $platform --piece $piece --out $folder && touch $out\n"
+        "  command = $loom build $project --platform $platform --piece $piece --out $folder --depfile $out.d && "
+        "touch $out\n"
+        "  depfile = $out.d\n"
         "  description = $piece on $platform\n\n";
     out +=
         fmt::format("builddir = {}\n", path(options.out / ".zest-loom")); // the runner's own log goes there
@@ -254,9 +260,7 @@ std::string ninjaFile(const Project& project,
         out += fmt::format("\nbuild {}: crossing {} {}",
                            path(options.out / ".zest-loom" / (nameOf(sheet->id, piece->name) + ".built")),
                            path(project.file), path(sheet->file));
-        for (const Source& source : piece->sources) out += " " + path(inFolderOf(project, source.path));
-        for (const YardstickSource& yardstick : measuredBy(project, *piece, *sheet))
-            out += " " + path(inFolderOf(project, yardstick.path));
+        for (const fs::path& file : dependenciesOf(project, *piece, *sheet).files) out += " " + path(file);
         out += fmt::format("\n  platform = {}\n  piece = {}\n  folder = {}\n", shell(sheet->id),
                            shell(piece->name), shell(folder.string()));
     }

@@ -42,6 +42,10 @@ std::vector<BuiltCrossing> buildAll(const Project& project,
                                     SourceCache& sources, const BuildAllOptions& options,
                                     const Progress& progress = {});
 
+/// The files that a crossing turned out to rest on, in the form in which compilers tell build runners (a rule of
+/// make): `target` depends on each of `files`.
+std::string dependencyRule(const std::filesystem::path& target, const std::vector<std::filesystem::path>& files);
+
 /// The same work as a build file for any runner that reads Ninja's format (ninja-build.org manual): one edge
 /// a crossing, run by `program`. Throws Refused when a name or path has a line break.
 std::string ninjaFile(const Project& project,

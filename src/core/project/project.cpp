@@ -208,17 +208,34 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
     return project;
 }
 
-Project load(const fs::path& file) {
-    const std::string content = readText(file);
-    nlohmann::json json;
+namespace {
+
+std::string restoring(const fs::path& file) {
+    std::error_code error;
+    return fs::exists(backupPath(file), error)
+               ? fmt::format("The version before it is in \"{}\".", backupPath(file).filename().string())
+               : "Restore it from a copy.";
+}
+
+nlohmann::json parsed(const std::string& content, const fs::path& file) {
     try {
-        json = nlohmann::json::parse(content);
+        return nlohmann::json::parse(content);
     } catch (const nlohmann::json::parse_error& problem) {
         const std::size_t end = std::min(problem.byte, content.size());
         throw Error(fmt::format("is not a project that can be read: its JSON breaks off in line {}",
                                 std::count(content.begin(), content.begin() + std::ptrdiff_t(end), '\n') + 1),
-                    file.string(), "Restore it from a copy.");
+                    file.string(), restoring(file));
+    } catch (const nlohmann::json::exception&) {
+        throw Error("is not a project that can be read: it holds a number beyond all bounds", file.string(),
+                    restoring(file));
     }
+}
+
+} // namespace
+
+Project load(const fs::path& file) {
+    const std::string content = readText(file);
+    const nlohmann::json json = parsed(content, file);
     // The content may come from an autosave, but the project's place decides what relative paths mean.
     fs::path place = file;
     if (place.extension() == ".autosave") place.replace_extension();
@@ -226,19 +243,11 @@ Project load(const fs::path& file) {
 }
 
 void save(const Project& project) {
-    writeFile(project.file, toJson(project).dump(2) + "\n");
+    writeFile(project.file, toJson(project).dump(2) + "\n", backupPath(project.file));
 }
 
-fs::path autosavePath(const fs::path& file) {
-    return fs::path(file.string() + ".autosave");
-}
-
-bool hasNewerAutosave(const fs::path& file) {
-    std::error_code error;
-    const auto autosaved = fs::last_write_time(autosavePath(file), error);
-    if (error) return false;
-    const auto saved = fs::last_write_time(file, error);
-    return error || autosaved > saved;
+fs::path backupPath(const fs::path& file) {
+    return fs::path(file.string() + ".before");
 }
 
 std::string creditOf(const Piece& piece) {

@@ -66,12 +66,11 @@ nlohmann::ordered_json toJson(const Project& project);
 /// Throws Error naming the place for what is wrong, and for files of a newer version.
 Project fromJson(const nlohmann::json& json, const std::filesystem::path& file);
 Project load(const std::filesystem::path& file);
+/// The old file is whole until the new one is, and stays as the backup.
 void save(const Project& project);
 
-/// "NAME.zestloom.autosave" beside the project.
-std::filesystem::path autosavePath(const std::filesystem::path& file);
-/// Whether an autosave holds something newer than the project file.
-bool hasNewerAutosave(const std::filesystem::path& file);
+/// "NAME.zestloom.before" beside the project: the version before the last save.
+std::filesystem::path backupPath(const std::filesystem::path& file);
 
 /// "Tide bell by Mira Quill, CC BY 4.0, allowed; …": one part a source. A source that is not cleared says so.
 std::string creditOf(const Piece& piece);

@@ -1,51 +1,35 @@
 #include "core/project/source_cache.h"
 
+#include "core/base/stamp.h"
 #include "core/formats/format.h"
+#include "core/project/dependencies.h"
 
 namespace fs = std::filesystem;
 
 namespace zl::project {
-
-namespace {
-
-/// Hash of time and size of all files; 0 when one is missing.
-Hash stampOf(const std::vector<fs::path>& files) {
-    Hash hash = 1;
-    for (const fs::path& file : files) {
-        std::error_code error;
-        const auto time = fs::last_write_time(file, error).time_since_epoch().count();
-        const auto size = fs::file_size(file, error);
-        if (error) return 0;
-        hash = hashText(file.string(), hash);
-        hash = hashBytes(&time, sizeof time, hash);
-        hash = hashBytes(&size, sizeof size, hash);
-    }
-    return hash;
-}
-
-} // namespace
 
 LoadedPiece SourceCache::load(const fs::path& file, const Progress& progress) {
     const std::string key = fs::absolute(file).lexically_normal().string();
     std::unique_lock lock(mutex_);
     read_.wait(lock, [&] { return !held_[key].reading; });
     Held& held = held_[key]; // map entries stay in place
-    if (held.stamp != 0 && stampOf(held.model.filesRead) == held.stamp) return {held.model, held.stamp};
+    const auto stampNow = [](const Model& model) { return hashText(Stamps().of(model.files)); };
+    if (held.stamp && stampNow(held.model) == *held.stamp) return {held.model, *held.stamp};
     held.reading = true;
     lock.unlock();
     try {
         Model model = formats::readModel(key, progress);
-        const Hash stamp = stampOf(model.filesRead);
+        const Hash stamp = stampNow(model);
         lock.lock();
         held.model = std::move(model);
         held.stamp = stamp;
         held.reading = false;
         read_.notify_all();
-        return {held.model, held.stamp};
+        return {held.model, stamp};
     } catch (...) {
         if (!lock.owns_lock()) lock.lock();
         held.reading = false;
-        held.stamp = 0;
+        held.stamp.reset();
         read_.notify_all();
         throw;
     }
@@ -56,9 +40,8 @@ LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const 
     std::vector<Model> models;
     Hash hash = 7;
     for (std::size_t i = 0; i < piece.sources.size(); ++i) {
-        const fs::path path = piece.sources[i].path;
         auto loaded =
-            load(path.is_absolute() ? path : project.folder() / path,
+            load(wholePath(project, piece.sources[i].path),
                  progress.part(double(i) / piece.sources.size(), double(i + 1) / piece.sources.size()));
         hash = hashBytes(&loaded.hash, sizeof loaded.hash, hash);
         models.push_back(std::move(loaded.model));
@@ -74,7 +57,7 @@ std::shared_ptr<const std::vector<Yardstick>> SourceCache::yardsticks(const Proj
     auto found = std::make_shared<std::vector<Yardstick>>();
     for (const YardstickSource& source : project.yardsticks) {
         try {
-            auto loaded = load(source.path.is_absolute() ? source.path : project.folder() / source.path);
+            auto loaded = load(wholePath(project, source.path));
             SourceFrame frame = loaded.model.frame;
             if (!source.unit.empty()) frame.unit = unitNamed(source.unit), frame.unitAssumed = false;
             if (!source.up.empty()) frame.up = upNamed(source.up), frame.upAssumed = false;
@@ -110,9 +93,7 @@ Model joined(const std::vector<Model>& models) {
             out.meshes.push_back(std::move(copy));
         }
         for (Material material : from.materials) {
-            for (int* image : {&material.baseColourImage, &material.normalImage, &material.metalRoughImage,
-                               &material.occlusionImage, &material.emissionImage})
-                shift(*image, images);
+            for (int* image : imageSlotsOf(material)) shift(*image, images);
             out.materials.push_back(std::move(material));
         }
         out.images.insert(out.images.end(), from.images.begin(), from.images.end());
@@ -128,7 +109,7 @@ Model joined(const std::vector<Model>& models) {
         }
         out.dropped.insert(out.dropped.end(), from.dropped.begin(), from.dropped.end());
         out.warnings.insert(out.warnings.end(), from.warnings.begin(), from.warnings.end());
-        out.filesRead.insert(out.filesRead.end(), from.filesRead.begin(), from.filesRead.end());
+        out.files.insert(out.files.end(), from.files.begin(), from.files.end());
     }
     return out;
 }

@@ -5,7 +5,8 @@
 
 namespace zl::project {
 
-/// A piece's sources as one model, with a hash that changes when any file behind it does.
+/// A piece's sources as one model, with a hash that changes when any file behind it does: those that are missing
+/// count too, for when they come.
 struct LoadedPiece {
     Model model;
     Hash hash = 0;
@@ -26,7 +27,7 @@ public:
 private:
     struct Held {
         Model model;
-        Hash stamp = 0;
+        std::optional<Hash> stamp; ///< of all files behind the model; nothing when it has to be read
         bool reading = false;
     };
     std::mutex mutex_;

@@ -1,6 +1,12 @@
 #include "core/recipe/recipe.h"
 
 #include "core/base/clock.h"
+#include "core/model/promises.h"
+
+#include <algorithm>
+#include <cassert>
+#include <set>
+#include <unistd.h>
 
 namespace zl::recipe {
 
@@ -49,43 +55,63 @@ void EvaluationCache::store(Hash key, std::shared_ptr<const Result> result) {
     const std::scoped_lock lock(mutex_);
     if (results_.contains(key)) return;
     recent_.push_front(key);
+    bytes_ += result->bytes;
     results_[key] = {std::move(result), recent_.begin()};
-    while (results_.size() > most_) {
-        results_.erase(recent_.back());
+    while (bytes_ > most_ && recent_.size() > 1) { // the newest stays, however large
+        const auto oldest = results_.find(recent_.back());
+        bytes_ -= oldest->second.first->bytes;
+        results_.erase(oldest);
         recent_.pop_back();
     }
 }
 
-namespace {
-
-/// Steps may ask the sheet for its limits, so a changed sheet must not find old results.
-Hash sheetHash(const platform::Sheet* sheet) {
-    if (!sheet) return 1;
-    Hash hash = hashText(sheet->id + sheet->unitName);
-    hash = hashBytes(&sheet->metresPerUnit, sizeof sheet->metresPerUnit, hash);
-    for (const auto& rule : sheet->rules) {
-        hash = hashText(rule.id, hash);
-        for (const auto& [name, value] : rule.limits)
-            hash = hashBytes(&value, sizeof value, hashText(name, hash));
-        for (const auto& [name, text] : rule.texts) hash = hashText(text, hashText(name, hash));
-    }
-    return hash;
+std::size_t EvaluationCache::bytes() const {
+    const std::scoped_lock lock(mutex_);
+    return bytes_;
 }
 
-std::shared_ptr<const EvaluationCache::Result> run(const Entry& entry, const Model& in,
+std::size_t EvaluationCache::usualBytes() {
+    const auto pages = static_cast<std::size_t>(std::max(1L, ::sysconf(_SC_PHYS_PAGES)));
+    const auto page = static_cast<std::size_t>(std::max(1L, ::sysconf(_SC_PAGESIZE)));
+    return std::min(std::size_t(2) << 30, pages * page / 4);
+}
+
+namespace {
+
+/// Bytes of the meshes and pictures of `made` that `from` does not hold too, and of its nodes.
+std::size_t bytesMade(const Model& made, const Model& from) {
+    std::set<const void*> held;
+    for (const auto& mesh : from.meshes) held.insert(mesh.get());
+    for (const auto& image : from.images) held.insert(image.get());
+    std::size_t bytes = made.nodes.size() * sizeof(Node);
+    for (const auto& mesh : made.meshes)
+        if (held.insert(mesh.get()).second) bytes += bytesOf(*mesh);
+    for (const auto& image : made.images)
+        if (held.insert(image.get()).second) bytes += image->encoded.size();
+    return bytes;
+}
+
+std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, const Model& in,
                                                    const platform::Sheet* sheet, const Progress& progress,
                                                    OnProblem onProblem) {
     auto result = std::make_shared<EvaluationCache::Result>();
-    result->outcome.step = entry.step;
+    result->outcome.step = step.info().id;
     const Stopwatch watch;
+    const steps::StepInputs inputs = step.inputs();
     try {
-        const auto step = steps::makeStep(entry.step);
-        step->setParams(entry.params);
-        steps::StepContext context{progress, sheet};
-        progress.report(0, step->info().name);
-        result->model = step->apply(in, context);
+        steps::StepContext context{progress, inputs.sheet ? sheet : nullptr};
+        progress.report(0, step.info().name);
+        if (in.yardsticks && !inputs.yardsticks) {
+            Model bare = in;
+            bare.yardsticks = nullptr;
+            result->model = step.apply(bare, context);
+        } else {
+            result->model = step.apply(in, context);
+        }
+        assert(brokenPromise(result->model).empty());
         result->outcome.notes = std::move(context.notes);
         result->outcome.facts = std::move(context.facts);
+        result->bytes = bytesMade(result->model, in);
     } catch (const Error& error) {
         if (onProblem == OnProblem::Throw) throw;
         result->model = in;
@@ -96,12 +122,26 @@ std::shared_ptr<const EvaluationCache::Result> run(const Entry& entry, const Mod
     return result;
 }
 
+/// What stands for a step's result: its input, itself, and what else it reads.
+Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, const Model& model,
+               const platform::Sheet* sheet) {
+    key = hashText(entry.params.dump(), hashText(entry.step, key));
+    if (inputs.sheet) {
+        const Hash own = sheet ? platform::hashOf(*sheet) : 1;
+        key = hashBytes(&own, sizeof own, key);
+    }
+    if (inputs.yardsticks && model.yardsticks)
+        for (const Yardstick& yardstick : *model.yardsticks)
+            key = hashBytes(&yardstick.hash, sizeof yardstick.hash, hashText(yardstick.name, key));
+    return key;
+}
+
 } // namespace
 
 Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
                     EvaluationCache* cache, const Progress& progress, OnProblem onProblem) {
-    return evaluateFrom(source, hashBytes(&sourceHash, sizeof sourceHash, sheetHash(sheet)), recipe, sheet,
-                        cache, progress, onProblem);
+    return evaluateFrom(source, hashBytes(&sourceHash, sizeof sourceHash), recipe, sheet, cache, progress,
+                        onProblem);
 }
 
 Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet,
@@ -113,15 +153,13 @@ Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, cons
         if (!entry.on) {
             evaluation.outcomes.push_back({entry.step});
         } else {
-            key = hashText(entry.params.dump(), hashText(entry.step, key));
-            if (model.yardsticks && steps::infoOf(entry.step).usesYardsticks)
-                for (const Yardstick& yardstick : *model.yardsticks)
-                    key = hashBytes(&yardstick.hash, sizeof yardstick.hash, key);
+            const auto step = steps::makeStep(entry.step, entry.params);
+            key = keyBehind(key, entry, step->inputs(), model, sheet);
             auto result = cache ? cache->find(key) : nullptr;
             const bool cached = result != nullptr;
             if (!cached) {
                 result =
-                    run(entry, evaluation.model, sheet,
+                    run(*step, evaluation.model, sheet,
                         progress.part(double(i) / recipe.size(), double(i + 1) / recipe.size()), onProblem);
                 if (cache && result->outcome.problem.empty()) cache->store(key, result);
             }

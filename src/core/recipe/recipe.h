@@ -41,21 +41,27 @@ struct Evaluation {
     Hash key = 0; ///< stands for `model`; evaluateFrom() can go on from it
 };
 
-/// Results of steps by what they were made from. May be shared by threads; keeps the most recently used.
+/// Results of steps by what they were made from. May be shared by threads; keeps the most recently used ones,
+/// as many as their meshes and pictures together stay below a number of bytes.
 class EvaluationCache {
 public:
-    explicit EvaluationCache(std::size_t most = 96) : most_(most) {}
+    explicit EvaluationCache(std::size_t mostBytes = usualBytes()) : most_(mostBytes) {}
 
     struct Result {
         Model model;
         Outcome outcome;
+        std::size_t bytes = 0; ///< of what the step made itself, on top of its input
     };
     std::shared_ptr<const Result> find(Hash key);
     void store(Hash key, std::shared_ptr<const Result> result);
+    std::size_t bytes() const;
+
+    /// A quarter of the machine's memory, at most 2 GB.
+    static std::size_t usualBytes();
 
 private:
-    std::mutex mutex_;
-    std::size_t most_;
+    mutable std::mutex mutex_;
+    std::size_t most_, bytes_ = 0;
     std::list<Hash> recent_; ///< most recent first
     std::unordered_map<Hash, std::pair<std::shared_ptr<const Result>, std::list<Hash>::iterator>> results_;
 };

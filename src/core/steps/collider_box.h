@@ -52,6 +52,7 @@ struct ColliderBox {
                      .leastIs("up to the top")
                      .help("0 is as high as the model."));
 
+    StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

@@ -51,6 +51,7 @@ struct ColliderCylinder {
                      .between(6, 64)
                      .help("Flat faces around; 32 make 124 triangles."));
 
+    StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

@@ -26,6 +26,7 @@ struct Heading {
                      .when("front", "angle")
                      .help("From +Z towards +X."));
 
+    StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

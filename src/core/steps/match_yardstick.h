@@ -14,7 +14,7 @@ struct MatchYardstick {
     double ratio = 1.0;
 
     static constexpr StepInfo info{"match-yardstick", Stage::Place, "Match a yardstick",
-                                   "Make a measure equal to that of an object known from the game.", true};
+                                   "Make a measure equal to that of an object known from the game."};
     static constexpr Choice measures[] = {
         {"height", "height"}, {"width", "width"}, {"length", "length"}, {"volume", "volume"}};
     static constexpr auto fields = describe(
@@ -32,6 +32,7 @@ struct MatchYardstick {
             .between(1e-4, 1e4)
             .help("2 makes the measure twice the yardstick's."));
 
+    StepInputs inputs() const { return {.sheet = true, .yardsticks = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

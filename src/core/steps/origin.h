@@ -23,6 +23,7 @@ struct Origin {
             .help("Under the foot also stands the model on the floor."),
         field<&Origin::point>("point", "Point").when("at", "point").help("In metres, before this step."));
 
+    StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

@@ -42,6 +42,7 @@ struct ReduceTriangles {
                  field<&ReduceTriangles::holdBorders>("hold-borders", "Hold open edges")
                      .help("Corners on open borders stay where they are."));
 
+    StepInputs inputs() const { return {.sheet = goal == Goal::Limit}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

@@ -18,15 +18,15 @@ void noteObjects(StepContext& context, const Model& before, const Model& after) 
 Model SplitParts::apply(const Model& in, StepContext& context) const {
     const auto chosen = [&](const Node& node) { return matchesAny(parts, node.name); };
     Model out = by == By::Name        ? geometry::liftedOut(in, chosen)
-                : by == By::LoosePart ? geometry::splitObjects(in, geometry::SplitBy::LoosePart, chosen)
-                                      : geometry::splitObjects(in, geometry::SplitBy::Material, chosen);
+                : by == By::LoosePart ? geometry::splitObjects(in, geometry::SplitBy::LoosePart, chosen, context.progress)
+                                      : geometry::splitObjects(in, geometry::SplitBy::Material, chosen, context.progress);
     noteObjects(context, in, out);
     return out;
 }
 
 Model JoinParts::apply(const Model& in, StepContext& context) const {
     Model out = geometry::joinedObjects(
-        in, [&](const Node& node) { return matchesAny(parts, node.name); }, name);
+        in, [&](const Node& node) { return matchesAny(parts, node.name); }, name, &context.notes);
     noteObjects(context, in, out);
     return out;
 }

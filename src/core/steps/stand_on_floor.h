@@ -15,6 +15,7 @@ struct StandOnFloor {
                                                 .between(0, 10)
                                                 .help("Distance that stays between floor and model."));
 
+    StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

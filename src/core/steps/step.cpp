@@ -88,6 +88,12 @@ std::unique_ptr<Step> makeStep(std::string_view id) {
     return listed(id).clone();
 }
 
+std::unique_ptr<Step> makeStep(std::string_view id, const nlohmann::json& params) {
+    auto step = makeStep(id);
+    step->setParams(params);
+    return step;
+}
+
 const StepInfo& infoOf(std::string_view id) {
     return listed(id).info();
 }

@@ -17,7 +17,13 @@ struct StepInfo {
     Stage stage;
     std::string_view name;
     std::string_view help;
-    bool usesYardsticks = false; ///< its result depends on Model::yardsticks too
+};
+
+/// What a step reads besides the model and its parameters. What it does not name it is not given, so a result can
+/// be found again by these alone, also for another platform.
+struct StepInputs {
+    bool sheet = false;      ///< StepContext::sheet, be it for the unit of a note only
+    bool yardsticks = false; ///< Model::yardsticks
 };
 
 /// What a running step may use besides its input.
@@ -40,6 +46,8 @@ class Step {
 public:
     virtual ~Step() = default;
     virtual const StepInfo& info() const = 0;
+    /// With the present parameters.
+    virtual StepInputs inputs() const = 0;
     virtual std::span<const Field> fields() const = 0;
     virtual std::unique_ptr<Step> clone() const = 0;
     /// Pure: the same model and parameters give the same result; never changes what others hold.
@@ -61,6 +69,12 @@ template <class T>
 class StepOf final : public Step {
 public:
     const StepInfo& info() const override { return T::info; }
+    StepInputs inputs() const override {
+        if constexpr (requires { step_.inputs(); })
+            return step_.inputs();
+        else
+            return {};
+    }
     std::span<const Field> fields() const override { return T::fields; }
     std::unique_ptr<Step> clone() const override { return std::make_unique<StepOf>(*this); }
     Model apply(const Model& in, StepContext& context) const override { return step_.apply(in, context); }
@@ -77,6 +91,8 @@ private:
 std::span<const std::unique_ptr<Step>> allSteps();
 /// A new step with default parameters; throws Error listing the steps when there is no such id.
 std::unique_ptr<Step> makeStep(std::string_view id);
+/// The step with parameters set; throws for an unknown step or parameter.
+std::unique_ptr<Step> makeStep(std::string_view id, const nlohmann::json& params);
 /// What a step says of itself; throws as `makeStep` does.
 const StepInfo& infoOf(std::string_view id);
 

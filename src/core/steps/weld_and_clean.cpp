@@ -7,7 +7,7 @@ namespace zl::steps {
 
 Model WeldAndClean::apply(const Model& in, StepContext& context) const {
     Model out = in;
-    std::size_t joined = 0, dropped = 0, doubles = 0, turned = 0;
+    std::size_t joined = 0, dropped = 0, kept = 0, doubles = 0, turned = 0;
     const auto world = worldMatrices(in);
     std::vector<double> scale(in.meshes.size(),
                               1.0); // mesh units to metres, from the first node that shows it
@@ -24,6 +24,7 @@ Model WeldAndClean::apply(const Model& in, StepContext& context) const {
         if (slivers) {
             auto cleaned = geometry::clean(welded.mesh, local, progress.part(0.3, 0.6));
             dropped += cleaned.sliversRemoved, doubles += cleaned.doublesRemoved;
+            kept += cleaned.sliversKept;
             welded.mesh = std::move(cleaned.mesh);
         }
         if (winding) {
@@ -47,6 +48,9 @@ Model WeldAndClean::apply(const Model& in, StepContext& context) const {
         text +=
             fmt::format(", turned {}", showCount(static_cast<long long>(turned), "triangle", "triangles"));
     context.note(text);
+    if (kept > 0)
+        context.note(fmt::format("{} left: taking them out would only make others",
+                                 showCount(static_cast<long long>(kept), "sliver is", "slivers are")));
     return out;
 }
 

@@ -1,6 +1,8 @@
 // The level compiler's own reader of docs/formats/level-text.md.
 #include "standins/level/level_file.h"
 
+#include "core/base/plain_number.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -36,9 +38,8 @@ bool wordsOf(const std::string& line, std::vector<std::string>& words) {
 }
 
 bool number(const std::string& word, float& value) {
-    char* end = nullptr;
-    value = std::strtof(word.c_str(), &end);
-    return end == word.c_str() + word.size() && !word.empty() && std::isfinite(value);
+    value = onlyNumber<float>(word).value_or(std::nanf(""));
+    return std::isfinite(value);
 }
 
 } // namespace

@@ -24,9 +24,9 @@ struct Broken {
     std::string why;
 };
 
-class Reader {
+class GlbReader {
 public:
-    explicit Reader(const std::string& bytes) : bytes_(bytes) {}
+    explicit GlbReader(const std::string& bytes) : bytes_(bytes) {}
 
     GlbFile read() {
         findChunks();
@@ -101,11 +101,14 @@ private:
         if (which >= views.size()) throw Broken{"a buffer view is not there"};
         const Json& own = views[which];
         const std::size_t count = number(accessor, "count"), stride = own.value("byteStride", size);
-        const std::size_t offset =
-            own.value("byteOffset", std::size_t(0)) + accessor.value("byteOffset", std::size_t(0));
-        if (count > binary_.second || (count > 0 && offset + (count - 1) * stride + size > binary_.second))
-            throw Broken{"an accessor reaches beyond the data"};
-        return {bytes_.data() + binary_.first + offset, stride, count};
+        const std::size_t viewOffset = own.value("byteOffset", std::size_t(0)),
+                          ownOffset = accessor.value("byteOffset", std::size_t(0)), all = binary_.second;
+        // Each is compared by itself, for sums of absurd numbers come out small again.
+        const bool within = count <= all && viewOffset <= all && ownOffset <= all - viewOffset && stride <= all &&
+                            (count == 0 || (size <= all - viewOffset - ownOffset &&
+                                            (count == 1 || stride <= (all - viewOffset - ownOffset - size) / (count - 1))));
+        if (!within) throw Broken{"an accessor reaches beyond the data"};
+        return {bytes_.data() + binary_.first + viewOffset + ownOffset, stride, count};
     }
     template <class T>
     std::vector<T> vectors(const Json& attributes, const char* key) const {
@@ -156,7 +159,7 @@ private:
 GlbFile readGlbFile(const std::string& bytes) {
     GlbFile failed;
     try {
-        return Reader(bytes).read();
+        return GlbReader(bytes).read();
     } catch (const Broken& broken) {
         failed.problem = broken.why;
     } catch (const Json::exception&) {

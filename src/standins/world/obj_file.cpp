@@ -25,6 +25,13 @@ std::vector<std::string_view> wordsOf(std::string_view line) {
     return words;
 }
 
+/// What follows a word on its line, without the blanks around it.
+std::string restBehind(std::string_view line, std::string_view word) {
+    line.remove_prefix(line.find(word) + word.size());
+    const std::size_t first = line.find_first_not_of(" \t\r"), last = line.find_last_not_of(" \t\r");
+    return first == std::string_view::npos ? std::string() : std::string(line.substr(first, last - first + 1));
+}
+
 template <class T>
 bool numberIn(std::string_view word, T& value) {
     const auto [end, error] = std::from_chars(word.data(), word.data() + word.size(), value);
@@ -80,10 +87,9 @@ ObjFile readObjFile(const std::filesystem::path& path) {
         } else if (words[0] == "o") {
             ++out.objects;
         } else if (words[0] == "mtllib") {
-            out.materialFile = line.substr(line.find("mtllib") + 7);
-            while (!out.materialFile.empty() && out.materialFile.back() == '\r') out.materialFile.pop_back();
+            out.materialFile = restBehind(line, "mtllib");
         } else if (words[0] == "usemtl") {
-            out.materialName = words.size() > 1 ? std::string(line.substr(line.find("usemtl") + 7)) : "";
+            out.materialName = restBehind(line, "usemtl");
             materials.insert(out.materialName);
         } else if (words[0] == "f") {
             if (words.size() != 4)
@@ -128,16 +134,15 @@ MaterialFile readMaterialFile(const std::filesystem::path& path, const std::stri
     std::string line;
     bool inside = false;
     while (std::getline(in, line)) {
-        while (!line.empty() && (line.back() == '\r' || line.back() == ' ')) line.pop_back();
         const auto words = wordsOf(line);
         if (words.size() < 2) continue;
         if (words[0] == "newmtl") {
-            inside = line.substr(line.find("newmtl") + 7) == material;
+            inside = restBehind(line, "newmtl") == material;
             out.found |= inside;
         } else if (inside && words[0] == "Kd" && words.size() == 4) {
             for (int k = 0; k < 3; ++k) numberIn(words[k + 1], out.colour[k]);
         } else if (inside && words[0] == "map_Kd") {
-            out.picture = line.substr(line.find("map_Kd") + 7);
+            out.picture = restBehind(line, "map_Kd");
         }
     }
     return out;

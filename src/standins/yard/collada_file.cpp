@@ -1,12 +1,13 @@
 // The yard's own reader of COLLADA 1.4: triangles, colour pictures, and every transform looked for.
 #include "standins/yard/collada_file.h"
 
+#include "core/base/plain_number.h"
+
 #include <fmt/format.h>
 #include <pugixml.hpp>
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
 #include <map>
 
 namespace zl::standins::yard {
@@ -19,12 +20,11 @@ struct Broken {
 
 std::vector<float> numbersIn(const char* text) {
     std::vector<float> out;
-    for (char* end = nullptr;; text = end) {
-        const float value = std::strtof(text, &end);
-        if (end == text) return out;
-        if (!std::isfinite(value)) throw Broken{"a number is not finite"};
-        out.push_back(value);
+    for (std::string_view rest(text); const auto value = plainNumber<float>(rest, &rest);) {
+        if (!std::isfinite(*value)) throw Broken{"a number is not finite"};
+        out.push_back(*value);
     }
+    return out;
 }
 
 /// "#id" without its mark.
@@ -32,7 +32,7 @@ std::string id(const char* url) {
     return *url == '#' ? url + 1 : url;
 }
 
-class Reader {
+class ColladaReader {
 public:
     ColladaFile read(const std::string& text) {
         pugi::xml_document document;
@@ -41,7 +41,7 @@ public:
         root_ = document.child("COLLADA");
         if (!root_) throw Broken{"it is no COLLADA file"};
         const auto asset = root_.child("asset");
-        out_.unitMetres = asset.child("unit").attribute("meter").as_double(1);
+        out_.unitMetres = plainNumber<double>(asset.child("unit").attribute("meter").as_string("1")).value_or(0);
         out_.upAxis = asset.child("up_axis").text().as_string("Y_UP");
         for (const auto geometry : root_.child("library_geometries").children("geometry"))
             geometries_[geometry.attribute("id").value()] = geometry.child("mesh");
@@ -189,7 +189,7 @@ private:
 
 ColladaFile readColladaFile(const std::string& text) {
     try {
-        return Reader().read(text);
+        return ColladaReader().read(text);
     } catch (const Broken& broken) {
         ColladaFile failed;
         failed.problem = broken.why;

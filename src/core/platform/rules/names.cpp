@@ -1,5 +1,6 @@
 // Rules about names: written as the platform can read them, and used once only.
 #include "core/base/letters.h"
+#include "core/base/utf8.h"
 #include "core/platform/rules/all_rules.h"
 
 #include <fmt/format.h>
@@ -36,7 +37,7 @@ Finding measureNames(const Measures& m, const Sheet&, const RuleSpec& rule) {
     std::string first;
     for (const auto& [name, which] : namesIn(m.model())) {
         if (name.size() <= longest && std::regex_match(name, allowed)) continue;
-        if (first.empty()) first = name.size() > 60 ? name.substr(0, 57) + "…" : name;
+        if (first.empty()) first = shortened(name, 57);
         finding.value += 1;
         light(finding, which);
     }

@@ -14,9 +14,7 @@ std::vector<int> materialsShowing(const Model& model, const std::vector<int>& im
     std::vector<int> out;
     for (const int index : usedMaterials(model)) {
         if (index < 0) continue;
-        const Material& m = model.materials[index];
-        for (const int image :
-             {m.baseColourImage, m.normalImage, m.metalRoughImage, m.occlusionImage, m.emissionImage})
+        for (const int image : imagesOf(model.materials[index]))
             if (image >= 0 && std::ranges::find(images, image) != images.end()) {
                 out.push_back(index);
                 break;

@@ -1,0 +1,147 @@
+#include "core/formats/mend_model.h"
+
+#include "core/formats/mend_mesh.h"
+
+#include "core/base/error.h"
+#include "core/base/units.h"
+#include "core/base/utf8.h"
+#include "core/model/finite.h"
+#include "core/model/promises.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace zl::formats {
+
+namespace {
+
+class Mender {
+public:
+    explicit Mender(Model& model) : model_(model) {}
+
+    void mend() {
+        for (auto& mesh : model_.meshes) mendMesh(mesh);
+        for (auto& image : model_.images)
+            changed(image, [&](Image& copy) { return mendName(copy.name); });
+        mendMaterials();
+        mendSkins();
+        mendNodes();
+        mendClips();
+        mendName(model_.name);
+        if (!isFinite(model_.placement)) model_.placement = model_.frame.toMetres();
+        if (names_ > 0)
+            warn(fmt::format("{} not UTF-8; read as Latin-1",
+                             showCount(static_cast<long long>(names_), "name is", "names are")));
+        for (std::string& text : model_.warnings) text = asUtf8(text);
+        for (std::string& text : model_.dropped) text = asUtf8(text);
+        if (const std::string broken = brokenPromise(model_); !broken.empty())
+            throw Error(broken, {}, "Export the model again.");
+    }
+
+private:
+    void warn(std::string text) { model_.warnings.push_back(std::move(text)); }
+
+    bool mendName(std::string& name) {
+        if (isUtf8(name)) return false;
+        name = asUtf8(name);
+        ++names_;
+        return true;
+    }
+
+    /// Exchanges a shared part for a copy that `change` made other; what it left alone stays shared.
+    template <class T>
+    static void changed(std::shared_ptr<const T>& held, const auto& change) {
+        if (T copy = *held; change(copy)) held = std::make_shared<const T>(std::move(copy));
+    }
+
+    void mendMesh(std::shared_ptr<const Mesh>& held) {
+        const bool names = !isUtf8(held->name) || std::ranges::any_of(held->morphs, [](const MorphTarget& m) {
+                               return !isUtf8(m.name);
+                           });
+        const int materials = static_cast<int>(model_.materials.size());
+        const bool parts = std::ranges::any_of(held->parts, [&](const MeshPart& part) {
+            return part.material < -1 || part.material >= materials;
+        });
+        if (!names && !parts && brokenPromise(*held).empty()) return;
+        Mesh mesh = mendedMesh(*held, model_.warnings);
+        mendName(mesh.name);
+        for (MorphTarget& morph : mesh.morphs) mendName(morph.name);
+        for (MeshPart& part : mesh.parts)
+            if (part.material < -1 || part.material >= materials) {
+                part.material = -1;
+                warn(fmt::format("a part of \"{}\" has a material that is not there; it is shown plain",
+                                 mesh.name));
+            }
+        held = std::make_shared<const Mesh>(std::move(mesh));
+    }
+
+    void mendMaterials() {
+        const Material usual;
+        for (Material& m : model_.materials) {
+            mendName(m.name);
+            for (int* image : imageSlotsOf(m))
+                if (*image < -1 || *image >= static_cast<int>(model_.images.size())) *image = -1;
+            const auto mended = [](auto& value, const auto& instead) {
+                bool finite = true;
+                if constexpr (std::is_floating_point_v<std::remove_reference_t<decltype(value)>>)
+                    finite = std::isfinite(value);
+                else
+                    finite = isFinite(value);
+                if (!finite) value = instead;
+                return !finite;
+            };
+            const bool odd = mended(m.baseColour, usual.baseColour) | mended(m.emission, usual.emission) |
+                             mended(m.uvOffset, usual.uvOffset) | mended(m.uvScale, usual.uvScale) |
+                             mended(m.metalness, usual.metalness) | mended(m.roughness, usual.roughness) |
+                             mended(m.uvTurn, usual.uvTurn) | mended(m.alphaCutoff, usual.alphaCutoff);
+            if (odd) warn(fmt::format("the material \"{}\" has settings that are no numbers", m.name));
+        }
+    }
+
+    void mendSkins() {
+        for (Skin& skin : model_.skins) {
+            mendName(skin.name);
+            if (skin.root < -1 || skin.root >= static_cast<int>(model_.nodes.size())) skin.root = -1;
+            for (glm::mat4& bind : skin.inverseBind)
+                if (!isFinite(bind)) {
+                    bind = glm::mat4(1.0f);
+                    warn(fmt::format("a bone of \"{}\" is bound at no number", skin.name));
+                }
+        }
+    }
+
+    void mendNodes() {
+        for (Node& node : model_.nodes) {
+            mendName(node.name);
+            if (isFinite(node.local)) continue;
+            node.local = glm::dmat4(1.0);
+            warn(fmt::format("\"{}\" stands at no number; put where its parent is", node.name));
+        }
+    }
+
+    void mendClips() {
+        for (auto& held : model_.clips)
+            changed(held, [&](Clip& clip) {
+                const bool named = mendName(clip.name);
+                const std::size_t gone = std::erase_if(
+                    clip.channels, [&](const Channel& channel) { return !isWholeChannel(channel, model_); });
+                if (gone > 0)
+                    warn(fmt::format("left out {} of the clip \"{}\": its keys are not whole or not in order",
+                                     showCount(static_cast<long long>(gone), "channel", "channels"),
+                                     clip.name));
+                return named || gone > 0;
+            });
+    }
+
+    Model& model_;
+    std::size_t names_ = 0;
+};
+
+} // namespace
+
+void mendModel(Model& model) {
+    Mender(model).mend();
+}
+
+} // namespace zl::formats

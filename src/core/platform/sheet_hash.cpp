@@ -1,0 +1,48 @@
+#include "core/platform/sheet.h"
+
+namespace zl::platform {
+
+namespace {
+
+/// Hashes values one after the other; texts with their lengths, so that none runs into the next.
+class Hasher {
+public:
+    void operator()(const std::string& text) {
+        (*this)(double(text.size()));
+        hash = hashText(text, hash);
+    }
+    void operator()(double number) { hash = hashBytes(&number, sizeof number, hash); }
+    template <class T>
+    void operator()(const std::vector<T>& list) {
+        (*this)(double(list.size()));
+        for (const T& item : list) (*this)(item);
+    }
+    template <class T>
+    void operator()(const std::map<std::string, T>& table) {
+        (*this)(double(table.size()));
+        for (const auto& [name, value] : table) (*this)(name), (*this)(value);
+    }
+    void operator()(const RuleSpec& rule) {
+        (*this)(rule.id), (*this)(rule.check), (*this)(rule.label), (*this)(double(rule.severity));
+        (*this)(rule.limits), (*this)(rule.texts), (*this)(rule.message), (*this)(rule.mends);
+    }
+    void operator()(const Leg& leg) {
+        (*this)(leg.format), (*this)(leg.metresPerUnit), (*this)(leg.up), (*this)(leg.loses);
+        (*this)(leg.changes), (*this)(leg.note);
+    }
+
+    Hash hash = 0;
+};
+
+} // namespace
+
+Hash hashOf(const Sheet& sheet) {
+    Hasher add;
+    add(sheet.id), add(sheet.name), add(sheet.kind), add(sheet.about), add(sheet.unitName);
+    add(sheet.metresPerUnit), add(double(sheet.up)), add(sheet.front), add(sheet.figureHeight);
+    add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
+    add(sheet.chain), add(sheet.standIn);
+    return add.hash;
+}
+
+} // namespace zl::platform

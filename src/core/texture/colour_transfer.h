@@ -1,0 +1,22 @@
+#pragma once
+#include <algorithm>
+#include <cmath>
+#include <cstdint>
+
+namespace zl::texture {
+
+// Between linear light and the curve that sRGB keeps colours in (IEC 61966-2-1).
+
+inline float toSrgb(float linear) {
+    return linear <= 0.0031308f ? 12.92f * linear : 1.055f * std::pow(linear, 1 / 2.4f) - 0.055f;
+}
+inline float fromSrgb(float encoded) {
+    return encoded <= 0.04045f ? encoded / 12.92f : std::pow((encoded + 0.055f) / 1.055f, 2.4f);
+}
+
+/// A share of 0–1 as a byte, to the nearest; what is outside is taken as the end it is beyond.
+inline std::uint8_t toByte(float share) {
+    return static_cast<std::uint8_t>(std::lround(255 * std::clamp(share, 0.0f, 1.0f)));
+}
+
+} // namespace zl::texture
