@@ -110,10 +110,19 @@ TEST_CASE("patterns: stars and question marks stand for what lies between") {
 }
 
 TEST_CASE("lists of patterns: any of them, blanks aside, none means all") {
-    CHECK(matchesAny("", "lamp"));
-    CHECK(matchesAny("crate*, lamp", "lamp"));
-    CHECK(matchesAny("crate*,lamp*", "crate-2"));
-    CHECK_FALSE(matchesAny("crate*, lamp", "lamps"));
+    CHECK(NamePatterns({}).match("lamp"));
+    CHECK(NamePatterns(patternsFrom("crate*, lamp")).match("lamp"));
+    CHECK(NamePatterns(patternsFrom("crate*,lamp*")).match("crate-2"));
+    CHECK_FALSE(NamePatterns(patternsFrom("crate*, lamp")).match("lamps"));
+    // A name with signs in it is meant as it is.
+    for (const std::string name : {"a,b", "a*b", "what?", "back\\slash", " lead", "trail ", ",", "*"}) {
+        INFO(name);
+        CHECK(NamePatterns({patternFor(name)}).match(name));
+        CHECK(patternsFrom(patternsText({patternFor(name), "x"})) == std::vector{patternFor(name), std::string("x")});
+    }
+    CHECK_FALSE(NamePatterns({patternFor("a*b")}).match("axb"));
+    CHECK_FALSE(NamePatterns({patternFor("what?")}).match("whats"));
+    CHECK(patternsFrom(patternsText({"a,b", "c"})) == std::vector<std::string>{"a\\,b", "c"});
 }
 
 TEST_CASE("templates: captured parts, numbers and the old name are put in, the rest stays") {

@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
+#include "core/base/pattern.h"
 #include "core/base/words.h"
 #include "core/geometry/world.h"
 
@@ -12,6 +13,13 @@
 #include <QVBoxLayout>
 
 namespace zl::app {
+
+namespace {
+
+/// Shorter ones cannot be told from nothing, and no step takes them.
+constexpr double leastLength = 1e-6;
+
+} // namespace
 
 SideCard::SideCard(QWidget* parent) : QFrame(parent) {
     setProperty("card", true);
@@ -84,9 +92,12 @@ void MeasureCard::show(const glm::dvec3& from, const glm::dvec3& to, const platf
                                           qs(sheet.showBoth(sheet.figureMetres()))),
                                  "dim"));
     const auto json = [](const glm::dvec3& p) { return nlohmann::json::array({p.x, p.y, p.z}); };
-    addOffer(tr("Say how long this is meant to be"), "ruler", "size",
-             {{"by", "points"}, {"from", json(from)}, {"to", json(to)}, {"measure", length}},
-             "sizeByMeasure");
+    if (length >= leastLength)
+        addOffer(tr("Say how long this is meant to be"), "ruler", "size",
+                 {{"by", "points"}, {"from", json(from)}, {"to", json(to)}, {"measure", length}},
+                 "sizeByMeasure");
+    else
+        layout_->addWidget(textLabel(tr("Both points are at one place; click another for a length."), "dim"));
     addOffer(tr("Put the origin at the first point"), "frame", "origin",
              {{"at", "point"}, {"point", json(from)}}, "originAtMeasure");
     setVisible(true);
@@ -96,18 +107,19 @@ void SelectionCard::show(const std::set<int>& nodes, const Model& model, const p
     empty();
     geometry::Bounds bounds;
     std::size_t triangles = 0;
-    QStringList names;
+    std::vector<std::string> names, parts;
     const auto world = worldMatrices(model);
     for (const int node : nodes) {
         if (node >= int(model.nodes.size()) || model.nodes[node].mesh < 0) continue;
         const Mesh& mesh = *model.meshes[model.nodes[node].mesh];
-        names << qs(model.nodes[node].name);
+        names.push_back(model.nodes[node].name);
+        parts.push_back(patternFor(model.nodes[node].name));
         triangles += mesh.triangleCount();
         bounds.add(geometry::meshBounds(mesh, world[node]));
     }
-    if (names.isEmpty()) return hide();
-    addHead(names.size() == 1 ? names[0] : tr("%1 parts selected").arg(names.size()));
-    if (names.size() > 1) layout_->addWidget(textLabel(names.join(", "), "dim"));
+    if (names.empty()) return hide();
+    addHead(names.size() == 1 ? qs(names[0]) : tr("%1 parts selected").arg(names.size()));
+    if (names.size() > 1) layout_->addWidget(textLabel(qs(showNames(names)), "dim"));
     layout_->addWidget(textLabel(qs(showCount(long(triangles), "triangle", "triangles"))));
     const auto row = [&](const QString& what, double metres) {
         auto* line = new QHBoxLayout;
@@ -121,8 +133,8 @@ void SelectionCard::show(const std::set<int>& nodes, const Model& model, const p
     row(tr("Height"), size.y);
     row(tr("Width"), size.x);
     row(tr("Length"), size.z);
-    const std::string parts = names.join(",").toStdString();
-    addOffer(tr("Say how tall this is meant to be"), "move-vertical", "size",
+    if (size.y >= leastLength) // a flat part has no height to go by
+        addOffer(tr("Say how tall this is meant to be"), "move-vertical", "size",
              {{"by", "height"}, {"measure", size.y}, {"part", parts}}, "sizeByPart");
     if (model.yardsticks && !model.yardsticks->empty())
         addOffer(tr("Match it to the yardstick"), "ruler", "match-yardstick",

@@ -3,6 +3,7 @@
 #include "core/geometry/deviation.h"
 #include "core/geometry/light_mesh.h"
 #include "core/geometry/normals.h"
+#include "core/texture/colour_transfer.h"
 #include "core/texture/picture_file.h"
 
 namespace zl::app {
@@ -23,11 +24,9 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
         GlGeometry::Range range{std::size_t(part.firstTriangle) * 3, std::size_t(part.triangleCount) * 3};
         if (part.material >= 0) {
             const Material& m = model.materials[part.material];
-            const auto srgb = [](float c) {
-                return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f;
-            };
-            range.colour = {srgb(m.baseColour.r), srgb(m.baseColour.g), srgb(m.baseColour.b), 1};
-            if (m.baseColourImage >= 0 && model.images[m.baseColourImage] && !mesh.uvSets.empty()) {
+            using texture::toSrgb;
+            range.colour = {toSrgb(m.baseColour.r), toSrgb(m.baseColour.g), toSrgb(m.baseColour.b), 1};
+            if (m.baseColourImage >= 0 && !mesh.uvSets.empty()) {
                 auto& picture = pictures[m.baseColourImage];
                 try {
                     if (!picture)

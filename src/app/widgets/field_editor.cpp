@@ -2,6 +2,8 @@
 
 #include "app/widgets/ui.h"
 
+#include "core/base/pattern.h"
+
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -149,6 +151,15 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
         edit->setPlaceholderText(text(field.leastMeans));
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, name, was = edit->text()] {
             if (edit->text() != was) Q_EMIT changed(name, edit->text().toStdString());
+        });
+        return edit;
+    }
+    if (field.kind == FieldKind::Parts) {
+        auto* edit = new QLineEdit(
+            QString::fromStdString(patternsText(value.get<std::vector<std::string>>())));
+        edit->setPlaceholderText(text(field.leastMeans));
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, name, was = edit->text()] {
+            if (edit->text() != was) Q_EMIT changed(name, patternsFrom(edit->text().toStdString()));
         });
         return edit;
     }

@@ -67,7 +67,7 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
                                  {"credit", options.credit}};
     const formats::WrittenPictures pictures = formats::writtenPictures(source, "pictures/");
     for (int n = 0; n < int(source.nodes.size()); ++n) {
-        if (source.nodes[n].mesh < 0) continue;
+        if (source.nodes[n].mesh < 0 || source.meshes[source.nodes[n].mesh]->indices.empty()) continue;
         progress.report(double(n) / source.nodes.size(), "writing " + source.nodes[n].name);
         Model object = alone(source, n, toFile * world[n]);
         const std::string base = fileNameFrom(object.name);

@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <map>
+#include <set>
 
 namespace zl::formats::collada {
 
@@ -145,6 +146,12 @@ std::vector<std::string> droppedMotion(const Model& model) {
     std::vector<std::string> dropped;
     if (std::ranges::any_of(model.meshes, [](const auto& mesh) { return !mesh->morphs.empty(); }))
         dropped.emplace_back("morph targets");
+    std::set<std::string> bones;
+    bool twice = false;
+    for (const Skin& skin : model.skins)
+        for (const int joint : std::set<int>(skin.joints.begin(), skin.joints.end()))
+            twice |= !bones.insert(model.nodes[joint].name).second;
+    if (twice) dropped.emplace_back("names of bones that several have (they get a number)");
     const auto weighs = [](const Channel& channel) { return channel.target == Channel::Target::Weights; };
     if (std::ranges::any_of(model.clips,
                             [&](const auto& clip) { return std::ranges::any_of(clip->channels, weighs); }))

@@ -7,6 +7,7 @@
 #include "core/formats/written_pictures.h"
 #include "core/formats/xml_text.h"
 
+#include "core/base/unique_names.h"
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
@@ -160,10 +161,12 @@ private:
         for (const auto& clip : model_.clips)
             for (const Channel& channel : clip->channels) moving.insert(channel.node);
         std::vector<pugi::xml_node> made(model_.nodes.size());
+        UniqueNames boneNames; // readers bind by name
         for (std::size_t n = 0; n < model_.nodes.size(); ++n) {
             const Node& node = model_.nodes[n];
             made[n] = withId(node.parent >= 0 ? made[node.parent] : scene, "node", fmt::format("node-{}", n));
-            made[n].append_attribute("name") = xmlText(node.name).c_str();
+            const std::string name = xmlText(node.name);
+            made[n].append_attribute("name") = (joints.contains(int(n)) ? boneNames.made(name) : name).c_str();
             if (joints.contains(int(n))) {
                 made[n].append_attribute("sid") = fmt::format("node-{}", n).c_str();
                 made[n].append_attribute("type") = "JOINT";

@@ -272,6 +272,7 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
         std::vector<MeshPart> parts = placed.parts;
         std::ranges::stable_partition(parts, [](const MeshPart& part) { return part.material < 0; });
         for (const MeshPart& part : parts) {
+            if (part.triangleCount == 0) continue;
             if (part.material >= 0) out.text("use ").text(inQuotes(names[part.material])).text("\n");
             for (std::size_t c = 3 * std::size_t(part.firstTriangle);
                  c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {

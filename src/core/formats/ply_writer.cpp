@@ -1,7 +1,9 @@
 #include "core/formats/format.h"
 #include "core/formats/write_buffer.h"
 
+#include "core/geometry/merge_meshes.h"
 #include "core/geometry/world.h"
+#include "core/texture/colour_transfer.h"
 
 #include <fmt/format.h>
 
@@ -12,13 +14,14 @@ namespace zl::formats {
 
 std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
-    const Mesh mesh = geometry::transformed(geometry::flattened(model), worldToFile(options));
-    const bool normals = !mesh.normals.empty(), uvs = !mesh.uvSets.empty();
-    std::vector<glm::vec4> colours; // flattened() leaves colours behind; gather them when every mesh has them
-    geometry::forEachShownMesh(model, [&](int, const Mesh& m, const glm::dmat4&) {
-        colours.insert(colours.end(), m.colours.begin(), m.colours.end());
+    std::vector<Mesh> objects; // as one shape; what only some have is filled in for the rest
+    geometry::forEachShownMesh(model, [&](int, const Mesh& mesh, const glm::dmat4& toWorld) {
+        objects.push_back(geometry::withPlacedUvs(geometry::transformed(mesh, worldToFile(options) * toWorld),
+                                                  model.materials));
     });
-    const bool coloured = !colours.empty() && colours.size() == mesh.positions.size();
+    const Mesh mesh = geometry::merged(objects);
+    const auto& colours = mesh.colours;
+    const bool normals = !mesh.normals.empty(), uvs = !mesh.uvSets.empty(), coloured = !colours.empty();
     WriteBuffer out;
     out.text(fmt::format("ply\nformat binary_little_endian 1.0\ncomment lengths in {}\nelement vertex {}\n",
                          unitOfMetres(options.metresPerUnit).name, mesh.positions.size()));
@@ -36,8 +39,7 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
         if (uvs) out.bytes(glm::vec2(mesh.uvSets[0][i].x, 1 - mesh.uvSets[0][i].y));
         if (coloured)
             for (int k = 0; k < 4; ++k)
-                out.bytes(
-                    static_cast<std::uint8_t>(std::lround(std::clamp(colours[i][k], 0.0f, 1.0f) * 255)));
+                out.bytes(texture::toByte(colours[i][k]));
     }
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         out.bytes(std::uint8_t(3));

@@ -15,6 +15,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <set>
 #include <sstream>
 
 namespace zl::formats {
@@ -33,6 +34,37 @@ std::pair<const char*, double> statedUnit(double metres) {
     for (const auto& unit : known)
         if (std::abs(unit.second - metres) < 1e-9 * metres) return unit;
     return known[1];
+}
+
+/// The used materials as one group; returns the place of each in it. Where some faces wear none, those get a
+/// plain one, for they would wear their object's.
+std::map<int, int> writeMaterials(pugi::xml_node resources, const Model& model) {
+    std::map<int, int> place;
+    const std::vector<int> used = usedMaterials(model);
+    if (std::ranges::none_of(used, [](int m) { return m >= 0; })) return place;
+    auto group = resources.append_child("basematerials");
+    group.append_attribute("id") = 1;
+    const Material plain{.name = "plain"};
+    for (const int m : used) {
+        place.emplace(m, static_cast<int>(place.size()));
+        const Material& material = m < 0 ? plain : model.materials[m];
+        const auto byte = [](float c) { return int(texture::toByte(texture::toSrgb(c))); };
+        const glm::vec4& c = material.baseColour;
+        auto base = group.append_child("base");
+        base.append_attribute("name") = xmlText(material.name).c_str();
+        base.append_attribute("displaycolor") = fmt::format("#{:02X}{:02X}{:02X}{:02X}", byte(c.r), byte(c.g),
+                                                            byte(c.b), int(texture::toByte(c.a)))
+                                                    .c_str();
+    }
+    return place;
+}
+
+/// Whether an object wears several materials, which the file holds and some readers make one of.
+bool wearsSeveral(const Mesh& mesh) {
+    std::set<int> used;
+    for (const MeshPart& part : mesh.parts)
+        if (part.triangleCount > 0) used.insert(part.material);
+    return used.size() > 1;
 }
 
 } // namespace
@@ -55,25 +87,7 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
     root.append_attribute("xml:lang") = "en";
     root.append_attribute("xmlns") = "http://schemas.microsoft.com/3dmanufacturing/core/2015/02";
     auto resources = root.append_child("resources");
-    std::map<int, int> place; // of a material in the group
-    pugi::xml_node group;
-    for (const int m : usedMaterials(model)) {
-        if (m < 0) continue;
-        if (!group) {
-            group = resources.append_child("basematerials");
-            group.append_attribute("id") = 1;
-        }
-        const int next = static_cast<int>(place.size());
-        place[m] = next;
-        const Material& material = model.materials[m];
-        const auto byte = [](float c) { return texture::toByte(texture::toSrgb(c)); };
-        auto base = group.append_child("base");
-        base.append_attribute("name") = xmlText(material.name).c_str();
-        base.append_attribute("displaycolor") =
-            fmt::format("#{:02X}{:02X}{:02X}{:02X}", byte(material.baseColour.r), byte(material.baseColour.g),
-                        byte(material.baseColour.b), texture::toByte(material.baseColour.a))
-                .c_str();
-    }
+    const auto place = writeMaterials(resources, model);
     std::vector<int> items;
     int id = 2;
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
@@ -114,6 +128,8 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
     for (const int item : items) build.append_child("item").append_attribute("objectid") = item;
     if (dropped) {
         dropped->emplace_back("UVs, normals and pictures");
+        if (std::ranges::any_of(model.meshes, [](const auto& mesh) { return wearsSeveral(*mesh); }))
+            dropped->emplace_back("in some readers: materials of single faces (they take one an object)");
         if (std::ranges::any_of(model.nodes, [](const Node& n) { return n.parent >= 0; }))
             dropped->emplace_back("the hierarchy of objects");
         if (!model.skins.empty()) dropped->emplace_back("bones and weights");

@@ -55,6 +55,7 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
     UniqueNames taken([](const std::string& name, int number) { return fmt::format("{}_{}", name, number); });
     std::vector<std::string> materialDef(model.materials.size());
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
+        if (mesh.indices.empty()) return; // readers stop at a transform around nothing
         const Mesh placed = geometry::withPlacedUvs(geometry::transformed(mesh, toWorld), model.materials);
         auto transform = scene.append_child("Transform");
         transform.append_attribute("DEF") = defName(model.nodes[node].name, taken).c_str();

@@ -77,7 +77,8 @@ void carryKeys(Channel& channel, const Similarity& by) {
 class Baker {
 public:
     Baker(const Model& model, const std::function<bool(const Node&)>& chosen)
-        : in_(model), chosen_(chosen), world_(worldMatrices(model)), restWorld_(model.nodes.size()),
+        : in_(model), chosen_(chosen), world_(worldMatrices(model)),
+          rest_(model.nodes.size(), glm::dmat4(1.0)),
           keepsTransform_(model.nodes.size(), false) {}
 
     BakeResult run() {
@@ -105,28 +106,30 @@ private:
         }
     }
 
-    /// Chooses the node's new transform: none where it can be, else whatever keeps its place.
+    /// Chooses the node's new transform: none where it can be, else whatever keeps its place. `rest_` is what is
+    /// still to go into the corners; working with it alone needs no inverse, which flattened nodes do not have.
     void placeNode(std::size_t n) {
         const Node& node = in_.nodes[n];
-        const glm::dmat4 parent = node.parent >= 0 ? restWorld_[node.parent] : glm::dmat4(1.0);
-        const glm::dmat4 oldParent = node.parent >= 0 ? world_[node.parent] : in_.placement;
+        const glm::dmat4& above = node.parent >= 0 ? rest_[node.parent] : in_.placement;
+        const glm::dmat4 all = above * node.local;
+        const bool flatOnBones = node.skin >= 0 && node.mesh >= 0 && !(std::abs(glm::determinant(all)) > 0);
         glm::dmat4 local(1.0);
         if (moves_[n]) {
             local = node.local;
-            const glm::dmat4 difference = glm::inverse(parent) * oldParent;
-            if (carriesTransform(difference, 1e-12)) {
+            if (carriesTransform(above, 1e-12)) {
                 // Its parent was baked, so what the parent did goes into the node and its keys. Where keys
                 // cannot hold that, the parent was left as it was (keepsTransform_).
-                carried_[n] = similarityOf(difference);
-                local = difference * node.local;
+                carried_[n] = similarityOf(above);
+                local = all;
             }
             if (carriesTransform(local)) result_.moving.push_back(node.name);
-        } else if ((chosen_ && !chosen_(node)) || keepsTransform_[n]) {
-            local = glm::inverse(parent) * world_[n];
-        } else if (carriesTransform(node.local) || (node.parent < 0 && carriesTransform(in_.placement))) {
-            result_.baked.push_back(node.name);
+        } else if ((chosen_ && !chosen_(node)) || keepsTransform_[n] || flatOnBones) {
+            local = all;
+        } else {
+            rest_[n] = all;
+            if (carriesTransform(node.local) || (node.parent < 0 && carriesTransform(in_.placement)))
+                result_.baked.push_back(node.name);
         }
-        restWorld_[n] = parent * local;
         result_.model.nodes[n].local = local;
     }
 
@@ -136,8 +139,7 @@ private:
         for (std::size_t n = 0; n < in_.nodes.size(); ++n) {
             Node& node = result_.model.nodes[n];
             if (node.mesh < 0) continue;
-            const glm::dmat4 matrix =
-                world_[n] != restWorld_[n] ? glm::inverse(restWorld_[n]) * world_[n] : glm::dmat4(1.0);
+            const glm::dmat4& matrix = rest_[n];
             std::array<double, 16> key{};
             for (int i = 0; i < 16; ++i) key[i] = matrix[i / 4][i % 4];
             const auto [entry, fresh] = made.try_emplace({node.mesh, key}, int(result_.model.meshes.size()));
@@ -182,7 +184,7 @@ private:
 
     const Model& in_;
     const std::function<bool(const Node&)>& chosen_;
-    std::vector<glm::dmat4> world_, restWorld_;
+    std::vector<glm::dmat4> world_, rest_;
     std::vector<char> moves_;
     std::vector<bool> keepsTransform_;
     std::vector<std::optional<Similarity>> carried_;

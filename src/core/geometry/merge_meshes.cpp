@@ -65,6 +65,7 @@ void joinMorphs(Mesh& out, const std::vector<const Mesh*>& parts) {
 } // namespace
 
 Mesh merged(const std::vector<Mesh>& meshes, std::vector<std::string>* lost) {
+    if (meshes.empty()) return {};
     if (meshes.size() == 1) return meshes[0];
     const bool anyNormals = std::ranges::any_of(meshes, [](const Mesh& m) { return !m.normals.empty(); });
     std::vector<Mesh> made; // those that normals had to be worked out for
@@ -76,7 +77,7 @@ Mesh merged(const std::vector<Mesh>& meshes, std::vector<std::string>* lost) {
     }
     Mesh out;
     std::size_t uvSets = 0;
-    bool allTangents = true, anyTangents = false;
+    bool allTangents = true;
     for (const Mesh* part : parts) {
         const auto first = static_cast<std::uint32_t>(out.positions.size());
         const auto firstTriangle = static_cast<std::uint32_t>(out.triangleCount());
@@ -90,8 +91,9 @@ Mesh merged(const std::vector<Mesh>& meshes, std::vector<std::string>* lost) {
         }
         uvSets = std::max(uvSets, part->uvSets.size());
         if (part->positions.empty()) continue;
-        allTangents &= !part->tangents.empty(), anyTangents |= !part->tangents.empty();
+        allTangents &= !part->tangents.empty();
     }
+    const bool anyTangents = std::ranges::any_of(meshes, [](const Mesh& m) { return !m.tangents.empty(); });
     join(out.normals, parts, glm::vec3(0, 1, 0), [](const Mesh& m) { return &m.normals; });
     if (allTangents) join(out.tangents, parts, glm::vec4(1, 0, 0, 1), [](const Mesh& m) { return &m.tangents; });
     if (anyTangents && !allTangents && lost) lost->emplace_back("tangents, which not all parts have");

@@ -7,9 +7,11 @@
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
+#include "core/model/finite.h"
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <map>
 
 namespace zl::geometry {
@@ -139,10 +141,18 @@ std::vector<std::size_t> joinable(const Model& model, const NodeTest& chosen, st
 
 Model joinedObjects(const Model& model, const NodeTest& chosen, const std::string& name,
                     std::vector<std::string>* notes) {
-    const std::vector<std::size_t> members = joinable(model, chosen, notes);
+    std::vector<std::size_t> members = joinable(model, chosen, notes);
     if (members.size() < 2) return model;
     Model out = model;
     const auto world = worldMatrices(model);
+    // The others come into the first one's space, which must be one: a scale of zero leaves none.
+    const auto whole = std::ranges::find_if(
+        members, [&](std::size_t n) { return isFinite(glm::inverse(world[n])); });
+    if (whole == members.end()) {
+        if (notes) notes->emplace_back("left apart: every one of them has a scale of zero");
+        return model;
+    }
+    std::rotate(members.begin(), whole, whole + 1);
     const glm::dmat4 toFirst = glm::inverse(world[members[0]]);
     std::vector<Mesh> side; // by side in the first one's space
     for (const std::size_t n : members) {

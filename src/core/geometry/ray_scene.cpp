@@ -1,9 +1,11 @@
 #include "core/geometry/ray_scene.h"
 
 #include "core/base/error.h"
+#include "core/model/finite.h"
 
 #include <embree3/rtcore.h>
 
+#include <cmath>
 #include <cstring>
 #include <limits>
 
@@ -14,6 +16,14 @@ namespace {
 RTCDevice device() {
     static const RTCDevice shared = rtcNewDevice(nullptr);
     return shared;
+}
+
+/// The library ends the program over a ray that is no ray, or one from farther than it counts.
+bool canBeCast(const glm::vec3& origin, const glm::vec3& direction) {
+    constexpr float farthest = 1e18f;
+    const auto near = [](float v) { return std::abs(v) < farthest; };
+    return near(origin.x) && near(origin.y) && near(origin.z) && isFinite(direction) &&
+           glm::dot(direction, direction) > 0;
 }
 
 /// Closest point of a triangle: Ericson, Real-Time Collision Detection, section 5.1.5.
@@ -74,7 +84,7 @@ RayScene& RayScene::operator=(RayScene&&) noexcept = default;
 
 std::optional<RayHit> RayScene::hit(const glm::vec3& origin, const glm::vec3& direction, float least,
                                     float most) const {
-    if (!parts_->scene) return std::nullopt;
+    if (!parts_->scene || !canBeCast(origin, direction)) return std::nullopt;
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
     RTCRayHit query{};
@@ -90,7 +100,7 @@ std::optional<RayHit> RayScene::hit(const glm::vec3& origin, const glm::vec3& di
 }
 
 bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, float least, float most) const {
-    if (!parts_->scene) return false;
+    if (!parts_->scene || !canBeCast(origin, direction)) return false;
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
     RTCRay ray{};
@@ -104,7 +114,7 @@ bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, floa
 
 RayScene::Nearest RayScene::nearestTo(const glm::vec3& point) const {
     Nearest nearest{std::numeric_limits<float>::infinity(), 0};
-    if (!parts_->scene) return nearest;
+    if (!parts_->scene || !isFinite(point)) return nearest;
     struct Search {
         const Parts* parts;
         Nearest* nearest;

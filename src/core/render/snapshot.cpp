@@ -3,6 +3,8 @@
 #include "core/geometry/normals.h"
 #include "core/geometry/ray_scene.h"
 #include "core/geometry/world.h"
+#include "core/model/finite.h"
+#include "core/texture/colour_transfer.h"
 #include "core/texture/picture_file.h"
 
 #include <tbb/parallel_for.h>
@@ -16,13 +18,6 @@ namespace zl::render {
 namespace {
 
 constexpr float pi = 3.14159265f;
-
-float toLinear(float c) {
-    return c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);
-}
-float toSrgb(float c) {
-    return c <= 0.0031308f ? 12.92f * c : 1.055f * std::pow(c, 1 / 2.4f) - 0.055f;
-}
 
 /// A small generator of its own state for each pixel (PCG; O'Neill 2014), so that threads do not matter.
 class Random {
@@ -86,7 +81,7 @@ public:
                 sum /= float(grid * grid);
                 for (int k = 0; k < 3; ++k)
                     out.rgba[4 * (std::size_t(y) * options_.width + x) + k] =
-                        static_cast<std::uint8_t>(std::clamp(toSrgb(sum[k]), 0.0f, 1.0f) * 255 + 0.5f);
+                        texture::toByte(texture::toSrgb(sum[k]));
             }
             progress.report(double(++done) / options_.height, "drawing");
         });
@@ -138,12 +133,13 @@ private:
 
     glm::vec3 picture(const Pixels& p, glm::vec2 uv) const {
         uv -= glm::floor(uv);
+        if (!isFinite(uv)) uv = glm::vec2(0); // a placement may carry it beyond all numbers
         const float fx = uv.x * float(p.width) - 0.5f, fy = uv.y * float(p.height) - 0.5f;
         const int x0 = int(std::floor(fx)), y0 = int(std::floor(fy));
         const auto texel = [&](int x, int y) {
             const std::uint8_t* c =
                 &p.rgba[4 * (std::size_t((y + p.height) % p.height) * p.width + (x + p.width) % p.width)];
-            return glm::vec3(toLinear(c[0] / 255.0f), toLinear(c[1] / 255.0f), toLinear(c[2] / 255.0f));
+            return glm::vec3(texture::fromSrgb(c[0] / 255.0f), texture::fromSrgb(c[1] / 255.0f), texture::fromSrgb(c[2] / 255.0f));
         };
         const float tx = fx - float(x0), ty = fy - float(y0);
         return glm::mix(glm::mix(texel(x0, y0), texel(x0 + 1, y0), tx),

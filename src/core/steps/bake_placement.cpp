@@ -6,7 +6,8 @@
 namespace zl::steps {
 
 Model BakePlacement::apply(const Model& in, StepContext& context) const {
-    auto result = geometry::baked(in, [&](const Node& node) { return matchesAny(parts, node.name); });
+    const NamePatterns wanted(parts.patterns);
+    auto result = geometry::baked(in, [&](const Node& node) { return wanted.match(node.name); });
     context.note(
         fmt::format("baked {}", showCount(static_cast<long long>(result.baked.size()), "node", "nodes")));
     if (!result.moving.empty())

@@ -6,7 +6,7 @@ namespace zl::steps {
 /// Puts the transforms of nodes into their corners, so that nothing is left for a game to forget. Bones and
 /// animated nodes keep theirs, with clips and bind matrices carried along.
 struct BakePlacement {
-    std::string parts;
+    PartNames parts;
 
     static constexpr StepInfo info{"bake-placement", Stage::Place, "Bake placement",
                                    "Put moves, turns and scales into the corners; every node rests at zero."};

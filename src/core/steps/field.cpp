@@ -1,15 +1,19 @@
 #include "core/steps/field.h"
 
+#include "core/base/pattern.h"
+#include "core/base/utf8.h"
+
 namespace zl::steps {
 
 void refuseValue(const Field& field, const nlohmann::json& value, const std::string& expected) {
-    throw Error(fmt::format("\"{}\" cannot be {}", field.name, value.dump()), {},
+    const std::string shown = value.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+    throw Error(fmt::format("\"{}\" cannot be {}", field.name, shortened(shown, 200)), {},
                 "Expected " + expected + ".");
 }
 
 std::string_view fieldKindName(FieldKind kind) {
     constexpr std::string_view names[] = {"number", "length", "angle", "share", "count",
-                                          "choice", "flag",   "point", "text"};
+                                          "choice", "flag",   "point", "text",  "parts"};
     return names[static_cast<int>(kind)];
 }
 
@@ -54,6 +58,19 @@ std::string checkedText(const Field& field, const nlohmann::json& value) {
     for (const char c : text)
         if (static_cast<unsigned char>(c) < ' ') refuseValue(field, value, "a text without line ends");
     return text;
+}
+
+PartNames checkedParts(const Field& field, const nlohmann::json& value) {
+    constexpr std::size_t most = 100000;
+    if (value.is_string()) return {patternsFrom(checkedText(field, value))};
+    const std::string expected = fmt::format("a list of at most {} names", most);
+    if (!value.is_array() || value.size() > most) refuseValue(field, value, expected);
+    PartNames parts;
+    for (const auto& pattern : value) {
+        if (!pattern.is_string()) refuseValue(field, pattern, "a name in quotation marks");
+        parts.patterns.push_back(pattern.get<std::string>());
+    }
+    return parts;
 }
 
 } // namespace zl::steps

@@ -8,12 +8,22 @@
 #include <array>
 #include <cmath>
 #include <span>
+#include <string>
 #include <string_view>
+#include <vector>
 
 namespace zl::steps {
 
-enum class FieldKind { Number, Length, Angle, Share, Count, Choice, Flag, Point, Text };
+enum class FieldKind { Number, Length, Angle, Share, Count, Choice, Flag, Point, Text, Parts };
 std::string_view fieldKindName(FieldKind kind); ///< "number", "length" …
+
+/// Which parts of a model are meant: patterns of names (base/pattern.h), none for all. A list in JSON; one text
+/// with commas, as recipes had it once, is read too.
+struct PartNames {
+    std::vector<std::string> patterns;
+
+    bool operator==(const PartNames&) const = default;
+};
 
 struct Choice {
     std::string_view id;
@@ -83,6 +93,8 @@ int checkedChoice(const Field& field, const nlohmann::json& value);
 glm::dvec3 checkedPoint(const Field& field, const nlohmann::json& value);
 /// At most 500 bytes, without control characters.
 std::string checkedText(const Field& field, const nlohmann::json& value);
+/// At most 100 000 texts.
+PartNames checkedParts(const Field& field, const nlohmann::json& value);
 
 namespace detail {
 
@@ -98,13 +110,15 @@ template <class T>
 nlohmann::json toJson(const T& value) {
     if constexpr (std::is_same_v<T, glm::dvec3>)
         return nlohmann::json::array({value.x, value.y, value.z});
+    else if constexpr (std::is_same_v<T, PartNames>)
+        return value.patterns;
     else
         return value;
 }
 
 } // namespace detail
 
-/// Describes one data member of a step: bool, int, double, string, dvec3, or an enum whose values are the
+/// Describes one data member of a step: bool, int, double, string, dvec3, PartNames, or an enum whose values are the
 /// positions of its choices.
 template <auto Member>
 constexpr Field field(std::string_view name, std::string_view label) {
@@ -117,6 +131,7 @@ constexpr Field field(std::string_view name, std::string_view label) {
     if constexpr (std::is_same_v<Type, int>) f.kind = FieldKind::Count;
     if constexpr (std::is_same_v<Type, glm::dvec3>) f.kind = FieldKind::Point;
     if constexpr (std::is_same_v<Type, std::string>) f.kind = FieldKind::Text;
+    if constexpr (std::is_same_v<Type, PartNames>) f.kind = FieldKind::Parts;
     if constexpr (std::is_enum_v<Type>) f.kind = FieldKind::Choice;
     f.get = [](const void* step) -> nlohmann::json {
         const Type& value = static_cast<const Owner*>(step)->*Member;
@@ -136,6 +151,8 @@ constexpr Field field(std::string_view name, std::string_view label) {
             target = checkedPoint(self, value);
         } else if constexpr (std::is_same_v<Type, std::string>) {
             target = checkedText(self, value);
+        } else if constexpr (std::is_same_v<Type, PartNames>) {
+            target = checkedParts(self, value);
         } else {
             target = static_cast<Type>(checkedNumber(self, value));
         }

@@ -20,6 +20,8 @@ std::string_view unitWords(FieldKind kind) {
         return "`[x, y, z]` in metres";
     case FieldKind::Text:
         return "text";
+    case FieldKind::Parts:
+        return "`[\"name\", …]`";
     default:
         return "a number";
     }
@@ -34,9 +36,10 @@ std::string takes(const Field& field) {
         return choices;
     }
     std::string out(unitWords(field.kind));
-    if (field.kind == FieldKind::Text && !field.leastMeans.empty())
+    if ((field.kind == FieldKind::Text || field.kind == FieldKind::Parts) && !field.leastMeans.empty())
         return out + fmt::format("; empty is {}", field.leastMeans);
-    if (field.kind == FieldKind::Flag || field.kind == FieldKind::Point || field.kind == FieldKind::Text)
+    if (field.kind == FieldKind::Flag || field.kind == FieldKind::Point || field.kind == FieldKind::Text ||
+        field.kind == FieldKind::Parts)
         return out;
     constexpr double beyondUse = 1e6;
     if (field.least > -beyondUse && field.most < beyondUse)

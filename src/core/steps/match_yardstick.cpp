@@ -16,10 +16,11 @@ struct Measured {
     std::size_t parts = 0;
 };
 
-Measured measured(const Model& model, const std::string& parts) {
+Measured measured(const Model& model, const PartNames& parts) {
     Measured result;
+    const NamePatterns wanted(parts.patterns);
     geometry::forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
-        if (!matchesAny(parts, model.nodes[node].name)) return;
+        if (!wanted.match(model.nodes[node].name)) return;
         ++result.parts;
         result.bounds.add(geometry::meshBounds(mesh, toWorld));
         const auto middle = geometry::meshBounds(mesh).centre();
@@ -42,9 +43,9 @@ Model MatchYardstick::apply(const Model& in, StepContext& context) const {
         throw Error(fmt::format("there is no yardstick \"{}\"", yardstick), where,
                     fmt::format("Choose another, such as \"{}\".", in.yardsticks->front().name));
     const Measured own = measured(in, part), other = measured(*known->model, yardstickPart);
-    const auto demand = [&](const Measured& m, const std::string& name, const std::string& of) {
+    const auto demand = [&](const Measured& m, const PartNames& names, const std::string& of) {
         if (m.parts == 0)
-            throw Error(fmt::format("{} has no part like \"{}\"", of, name), where,
+            throw Error(fmt::format("{} has no part like \"{}\"", of, patternsText(names.patterns)), where,
                         "Look at the names on Gather.");
     };
     demand(own, part, "the model");

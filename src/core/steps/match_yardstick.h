@@ -10,7 +10,8 @@ struct MatchYardstick {
     enum class By { Height, Width, Length, Volume };
 
     By by = By::Height;
-    std::string yardstick, part, yardstickPart;
+    std::string yardstick;
+    PartNames part, yardstickPart;
     double ratio = 1.0;
 
     static constexpr StepInfo info{"match-yardstick", Stage::Place, "Match a yardstick",

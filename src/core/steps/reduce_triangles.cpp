@@ -1,5 +1,6 @@
 #include "core/steps/reduce_triangles.h"
 
+#include "core/base/words.h"
 #include "core/geometry/deviation.h"
 #include "core/geometry/reduce.h"
 #include "core/geometry/world.h"
@@ -56,6 +57,43 @@ std::vector<std::size_t> shareOut(const Model& model, const TriangleBounds& boun
     return keep;
 }
 
+/// The deviation of each changed mesh, as the node shows it that shows it largest: the largest of all, and the mean
+/// over all points that were looked at. What is gone altogether deviates by its own size.
+geometry::Deviation deviationOf(const Model& before, const Model& after, const Progress& progress) {
+    std::vector<double> scale(before.meshes.size(), -1);
+    std::vector<std::size_t> shownBy(before.meshes.size(), 0);
+    const auto world = worldMatrices(before);
+    for (std::size_t n = 0; n < before.nodes.size(); ++n) {
+        const int mesh = before.nodes[n].mesh;
+        const double own = std::abs(glm::determinant(glm::dmat3(world[n])));
+        if (mesh >= 0 && own > scale[mesh]) scale[mesh] = own, shownBy[mesh] = n;
+    }
+    const double all = double(std::max<std::size_t>(1, triangleCount(before)));
+    geometry::Deviation sum;
+    for (std::size_t i = 0; i < before.meshes.size(); ++i) {
+        const Mesh &was = *before.meshes[i], &is = *after.meshes[i];
+        if (scale[i] < 0 || was.indices.empty() || was.triangleCount() == is.triangleCount()) continue;
+        const Mesh placed = geometry::transformed(was, world[shownBy[i]]);
+        const double size = glm::length(geometry::meshBounds(placed).size());
+        if (!(size > 0)) continue; // flattened to a point
+        geometry::Deviation own;
+        own.largest = size;
+        if (!is.indices.empty())
+            own = geometry::deviationBetween(
+                placed, geometry::transformed(is, world[shownBy[i]]),
+                std::max<std::size_t>(1000, std::size_t(double(geometry::deviationSamples) *
+                                                        double(was.triangleCount()) / all)),
+                progress.part(double(i) / double(before.meshes.size()),
+                              double(i + 1) / double(before.meshes.size())));
+        const auto both = double(sum.samples + own.samples);
+        if (both > 0)
+            sum.mean = (sum.mean * double(sum.samples) + own.mean * double(own.samples)) / both;
+        sum.largest = std::max(sum.largest, own.largest);
+        sum.samples += own.samples;
+    }
+    return sum;
+}
+
 struct Attempt {
     Model model;
     geometry::Deviation deviation;
@@ -87,8 +125,7 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
     case Goal::Deviation:
         break;
     }
-    const Mesh original = geometry::flattened(in);
-    const double height = geometry::meshBounds(original).size().y;
+    const double height = geometry::worldBounds(in).size().y;
     const auto world = worldMatrices(in);
     std::vector<double> scale(in.meshes.size(), 0); // mesh units to metres, of the last node that shows it
     for (std::size_t n = 0; n < in.nodes.size(); ++n)
@@ -107,8 +144,7 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
                 progress.part(0.7 * double(i) / in.meshes.size(), 0.7 * double(i + 1) / in.meshes.size(),
                               "reducing triangles")));
         }
-        result.deviation = geometry::deviationBetween(original, geometry::flattened(result.model),
-                                                      geometry::deviationSamples, progress.part(0.7, 1));
+        result.deviation = deviationOf(in, result.model, progress.part(0.7, 1));
         return result;
     };
 
@@ -127,6 +163,13 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
         }
     }
     const std::size_t after = triangleCount(best.model);
+    std::vector<std::string> gone;
+    for (const Node& node : in.nodes)
+        if (node.mesh >= 0 && !in.meshes[node.mesh]->indices.empty() &&
+            best.model.meshes[node.mesh]->indices.empty())
+            gone.push_back(node.name);
+    if (!gone.empty())
+        context.note(fmt::format("nothing is left of {}: it is smaller than what may go", showNames(gone)));
     context.note(
         fmt::format("{} → {} triangles", showNumber(double(before), 0), showNumber(double(after), 0)));
     if (height > 0)

@@ -11,12 +11,13 @@ Model Size::apply(const Model& in, StepContext& context) const {
     double scale = factor;
     if (way != Way::Factor) {
         geometry::Bounds bounds;
+        const NamePatterns wanted(part.patterns);
         geometry::forEachShownMesh(in, [&](int node, const Mesh& mesh, const glm::dmat4& toWorld) {
-            if (way == Way::Points || matchesAny(part, in.nodes[node].name))
+            if (way == Way::Points || wanted.match(in.nodes[node].name))
                 bounds.add(geometry::meshBounds(mesh, toWorld));
         });
-        if (bounds.empty() && !part.empty())
-            throw Error(fmt::format("there is no part like \"{}\"", part), std::string(info.id),
+        if (bounds.empty() && !part.patterns.empty())
+            throw Error(fmt::format("there is no part like \"{}\"", patternsText(part.patterns)), std::string(info.id),
                         "Look at the names on Gather.");
         const glm::dvec3 size = bounds.size();
         const double now = way == Way::Height   ? size.y

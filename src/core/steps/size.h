@@ -12,7 +12,7 @@ struct Size {
     double factor = 1.0;
     double measure = 1.0; ///< metres
     glm::dvec3 pointA{0.0}, pointB{0.0, 1.0, 0.0};
-    std::string part;
+    PartNames part;
 
     static constexpr StepInfo info{"size", Stage::Place, "Size",
                                    "Scale by a factor, or say how large something is meant to be."};

@@ -16,7 +16,8 @@ void noteObjects(StepContext& context, const Model& before, const Model& after) 
 } // namespace
 
 Model SplitParts::apply(const Model& in, StepContext& context) const {
-    const auto chosen = [&](const Node& node) { return matchesAny(parts, node.name); };
+    const NamePatterns wanted(parts.patterns);
+    const auto chosen = [&](const Node& node) { return wanted.match(node.name); };
     Model out = by == By::Name        ? geometry::liftedOut(in, chosen)
                 : by == By::LoosePart ? geometry::splitObjects(in, geometry::SplitBy::LoosePart, chosen, context.progress)
                                       : geometry::splitObjects(in, geometry::SplitBy::Material, chosen, context.progress);
@@ -25,8 +26,9 @@ Model SplitParts::apply(const Model& in, StepContext& context) const {
 }
 
 Model JoinParts::apply(const Model& in, StepContext& context) const {
+    const NamePatterns wanted(parts.patterns);
     Model out = geometry::joinedObjects(
-        in, [&](const Node& node) { return matchesAny(parts, node.name); }, name, &context.notes);
+        in, [&](const Node& node) { return wanted.match(node.name); }, name, &context.notes);
     noteObjects(context, in, out);
     return out;
 }

@@ -8,7 +8,7 @@ struct SplitParts {
     enum class By { Material, LoosePart, Name };
 
     By by = By::Material;
-    std::string parts;
+    PartNames parts;
 
     static constexpr StepInfo info{"split-parts", Stage::Shape, "Parts as objects",
                                    "Give each material, loose part or named node an object of its own."};
@@ -28,7 +28,8 @@ struct SplitParts {
 
 /// Makes one object of several.
 struct JoinParts {
-    std::string parts, name;
+    PartNames parts;
+    std::string name;
 
     static constexpr StepInfo info{"join-parts", Stage::Shape, "Join objects",
                                    "Make one object of several; materials stay apart."};

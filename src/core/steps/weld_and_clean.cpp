@@ -1,13 +1,17 @@
 #include "core/steps/weld_and_clean.h"
 
+#include "core/base/words.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/weld.h"
+
+#include <set>
 
 namespace zl::steps {
 
 Model WeldAndClean::apply(const Model& in, StepContext& context) const {
     Model out = in;
     std::size_t joined = 0, dropped = 0, kept = 0, doubles = 0, turned = 0;
+    std::set<int> emptied;
     const auto world = worldMatrices(in);
     std::vector<double> scale(in.meshes.size(),
                               1.0); // mesh units to metres, from the first node that shows it
@@ -32,6 +36,7 @@ Model WeldAndClean::apply(const Model& in, StepContext& context) const {
             turned += outward.turnedOutward + outward.turnedToAgree;
             welded.mesh = std::move(outward.mesh);
         }
+        if (welded.mesh.indices.empty() && !mesh.indices.empty()) emptied.insert(static_cast<int>(i));
         out.meshes[i] = std::make_shared<const Mesh>(std::move(welded.mesh));
     }
     context.facts = {{"cornersJoined", joined},
@@ -48,6 +53,11 @@ Model WeldAndClean::apply(const Model& in, StepContext& context) const {
         text +=
             fmt::format(", turned {}", showCount(static_cast<long long>(turned), "triangle", "triangles"));
     context.note(text);
+    std::vector<std::string> names;
+    for (const Node& node : in.nodes)
+        if (emptied.contains(node.mesh)) names.push_back(node.name);
+    if (!names.empty())
+        context.note(fmt::format("nothing is left of {}: it was slivers and doubles only", showNames(names)));
     if (kept > 0)
         context.note(fmt::format("{} left: taking them out would only make others",
                                  showCount(static_cast<long long>(kept), "sliver is", "slivers are")));

@@ -1,0 +1,58 @@
+#include "inventory.h"
+
+#include <algorithm>
+
+namespace torture {
+
+Inventory inventoryOf(const zl::Model& model) {
+    Inventory out;
+    std::set<std::string> morphs, materials;
+    for (const zl::Node& node : model.nodes) {
+        if (node.mesh < 0) continue;
+        const zl::Mesh& mesh = *model.meshes[node.mesh];
+        if (mesh.indices.empty()) continue; // what no triangle wears is nobody's loss
+        out["triangle"] += mesh.triangleCount();
+        out["UV"] = std::max(out["UV"], mesh.uvSets.size());
+        out["normal"] |= !mesh.normals.empty();
+        out["tangent"] |= !mesh.tangents.empty();
+        out["colour"] |= !mesh.colours.empty();
+        out["bone"] |= !mesh.weights.empty() && node.skin >= 0;
+        for (const auto& morph : mesh.morphs) morphs.insert(morph.name);
+        for (const auto& part : mesh.parts)
+            if (part.triangleCount > 0 && part.material >= 0) materials.insert(std::to_string(part.material));
+    }
+    out["morph"] = morphs.size();
+    out["material"] = materials.size();
+    out["picture"] = zl::usedImages(model).size();
+    out["clip"] = model.clips.size();
+    for (const auto& clip : model.clips)
+        for (const auto& channel : clip->channels)
+            if (channel.target != zl::Channel::Target::Weights || model.nodes[channel.node].mesh >= 0)
+                ++out["key"]; // weights of a node without a shape move nothing
+    out["collider"] = model.colliders.size();
+    return out;
+}
+
+std::set<std::string> lostInSilence(const Inventory& before, const Inventory& after,
+                                    const std::vector<std::string>& notes) {
+    std::set<std::string> lost;
+    const auto says = [&](std::string_view text) {
+        return std::ranges::any_of(notes, [&](const std::string& note) { return note.find(text) != note.npos; });
+    };
+    // What only slivers wore goes with them, and a part that is nothing but slivers with all that it has.
+    const bool slivers = says("dropped") && !says("dropped 0 slivers and 0 doubles"), parts = says("nothing is left of");
+    for (const auto& [word, count] : before) {
+        if (parts || (slivers && (word == "material" || word == "picture"))) continue;
+        const auto now = after.find(word);
+        if (now != after.end() && now->second >= count) continue;
+        if (count == 0) continue;
+        const auto names = [&](const std::string& note) {
+            return note.find(word) != std::string::npos ||
+                   (word == "triangle" && (note.find("sliver") != std::string::npos));
+        };
+        if (std::ranges::none_of(notes, names)) lost.insert(word);
+    }
+    return lost;
+}
+
+} // namespace torture

@@ -1,0 +1,274 @@
+#include "rounds.h"
+
+#include "inventory.h"
+#include "rough_file.h"
+#include "rough_model.h"
+
+#include "core/base/file_set.h"
+#include "core/deliver/deliver.h"
+#include "core/formats/format.h"
+#include "core/model/model_bytes.h"
+#include "core/model/promises.h"
+#include "core/planner/planner.h"
+#include "core/platform/check.h"
+#include "core/render/snapshot.h"
+#include "standins/stand_in.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace torture {
+
+using namespace zl;
+
+namespace {
+
+const std::vector<std::shared_ptr<const platform::Sheet>>& sheets() {
+    static const auto all = platform::loadSheets();
+    return all;
+}
+
+/// Runs `work`; an Error is an answer, anything else a Failure.
+template <class Work>
+bool answered(const std::string& what, const Work& work) {
+    try {
+        work();
+        return true;
+    } catch (const Failure&) {
+        throw;
+    } catch (const Error& error) {
+        if (error.whole().empty()) throw Failure(what + ": an error without words");
+        return false;
+    } catch (const std::exception& error) {
+        throw Failure(fmt::format("{}: threw {}", what, error.what()));
+    }
+}
+
+void demandPromises(const Model& model, const std::string& what) {
+    if (const std::string broken = brokenPromise(model); !broken.empty())
+        throw Failure(fmt::format("{}: {}", what, broken));
+}
+
+struct Ran {
+    Model model;
+    std::vector<std::string> notes;
+};
+
+Ran run(const steps::Step& step, const Model& in, const platform::Sheet* sheet) {
+    const Progress progress;
+    steps::StepContext context{progress, step.inputs().sheet ? sheet : nullptr};
+    Ran out{step.apply(in, context), {}};
+    out.notes = std::move(context.notes);
+    return out;
+}
+
+} // namespace
+
+nlohmann::json legalParams(const steps::Step& step, Dice& dice) {
+    nlohmann::json params = nlohmann::json::object();
+    for (const steps::Field& field : step.fields()) {
+        if (dice.chance(0.3)) continue; // its default
+        const double low = std::max(field.least, -1e4), high = std::min(field.most, 1e4);
+        double number = dice.chance(0.1) ? low : dice.chance(0.1) ? high : dice.between(low, high);
+        if (dice.chance(0.3) && low <= 1 && high >= 1) number = 1;
+        nlohmann::json value;
+        switch (field.kind) {
+        case steps::FieldKind::Choice:
+            value = dice.of(field.choices).id;
+            break;
+        case steps::FieldKind::Flag:
+            value = dice.chance(0.5);
+            break;
+        case steps::FieldKind::Point:
+            value = {dice.between(-5.0, 5.0), dice.between(-5.0, 5.0), dice.between(-5.0, 5.0)};
+            break;
+        case steps::FieldKind::Count:
+            value = std::llround(std::min(number, 2000.0));
+            break;
+        case steps::FieldKind::Text:
+            value = dice.chance(0.4) ? "*" : roughName(dice);
+            break;
+        case steps::FieldKind::Parts:
+            value = nlohmann::json::array();
+            for (int i = dice.between(0, 3); i-- > 0;) value.push_back(dice.chance(0.4) ? "*" : roughName(dice));
+            break;
+        default:
+            value = number;
+        }
+        params[std::string(field.name)] = value;
+    }
+    return params;
+}
+
+void roundOfStep(const Model& model, const std::string& id, Dice& dice) {
+    auto step = steps::makeStep(id);
+    const auto params = legalParams(*step, dice);
+    const auto sheet = dice.chance(0.8) ? dice.of(sheets()) : nullptr;
+    const std::string what = fmt::format("{} {} on {}", id, params.dump(), sheet ? sheet->id : "no platform");
+    if (!answered(what, [&] { step->setParams(params); })) return; // a name with a line break, say
+    Model now = model;
+    for (const char* time : {"first", "second"}) {
+        Ran ran;
+        const std::string here = fmt::format("{}, {} time", what, time);
+        if (!answered(here, [&] { ran = run(*step, now, sheet.get()); })) return;
+        demandPromises(ran.model, here);
+        const auto lost = lostInSilence(inventoryOf(now), inventoryOf(ran.model), ran.notes);
+        if (!lost.empty())
+            throw Failure(fmt::format("{}: drops {} without a word; it says \"{}\"", here, fmt::join(lost, ", "),
+                                      fmt::join(ran.notes, "; ")));
+        const Ran again = run(*step, now, sheet.get());
+        if (toBytes(again.model) != toBytes(ran.model)) throw Failure(here + ": gives another result each time");
+        now = std::move(ran.model);
+    }
+}
+
+void roundOfRules(const Model& model, Dice& dice) {
+    const auto& sheet = *dice.of(sheets());
+    const std::string what = "checking on " + sheet.id;
+    platform::FitReport report;
+    if (!answered(what, [&] { report = platform::check(model, sheet); }))
+        throw Failure(what + ": a check must always say something");
+    for (const auto& rule : report.rules) {
+        for (const int n : rule.finding.nodes)
+            if (n < 0 || n >= int(model.nodes.size())) throw Failure(what + ": " + rule.id + " names no node");
+        for (const int m : rule.finding.materials)
+            if (m < -1 || m >= int(model.materials.size())) throw Failure(what + ": " + rule.id + " names no material");
+        for (const auto& face : rule.finding.faces)
+            if (face.node < 0 || face.node >= int(model.nodes.size()) || model.nodes[face.node].mesh < 0 ||
+                face.triangle >= model.meshes[model.nodes[face.node].mesh]->triangleCount())
+                throw Failure(what + ": " + rule.id + " names no face");
+        if (rule.finding.measured.empty() || rule.finding.note.empty())
+            throw Failure(what + ": " + rule.id + " has nothing to say");
+        answered(what, [&] { (void)nlohmann::json(rule.finding.note + rule.finding.measured).dump(); });
+    }
+}
+
+void roundOfPlan(const Model& model, Dice& dice) {
+    if (triangleCount(model) > 20000) return;
+    const auto& sheet = *dice.of(sheets());
+    const std::string what = "a plan for " + sheet.id;
+    planner::Plan plan;
+    if (!answered(what, [&] { plan = planner::plan(model, sheet); })) throw Failure(what + ": a plan must always come");
+    if (plan.holds != plan.after.fits()) throw Failure(what + ": promises what does not hold");
+    recipe::Evaluation evaluated;
+    if (!answered(what, [&] { evaluated = recipe::evaluate(model, 1, plan.recipe(), &sheet, nullptr); }))
+        throw Failure(what + ": its steps cannot be run");
+    demandPromises(evaluated.model, what);
+    if (platform::check(evaluated.model, sheet).fits() != plan.holds)
+        throw Failure(what + ": run again it comes out otherwise");
+}
+
+void roundOfWriter(const Model& model, Dice& dice, const std::filesystem::path& folder) {
+    std::vector<const formats::Format*> writers;
+    for (const auto& format : formats::allFormats())
+        if (format.write) writers.push_back(&format);
+    const formats::Format& format = *dice.of(writers);
+    const std::string what = fmt::format("writing {}", format.id);
+    std::vector<OutFile> files;
+    formats::WriteOptions options{"thing", dice.chance(0.5) ? 1 : 0.001, dice.chance(0.5) ? Up::Y : Up::Z};
+    options = formats::inFrameOf(format, options);
+    std::vector<std::string> dropped;
+    if (!answered(what, [&] { files = format.write(model, options, &dropped); })) return;
+    if (!answered(what, [&] { writeAllOrNone(folder, files); })) throw Failure(what + ": names that cannot be written");
+    Model back;
+    const bool read = answered("reading back " + std::string(format.id),
+                               [&] { back = formats::readModel(folder / files[0].name); });
+    if (!read) {
+        if (triangleCount(model) > 0) {
+            std::string why;
+            try {
+                formats::readModel(folder / files[0].name);
+            } catch (const Error& error) {
+                why = error.whole();
+            }
+            throw Failure(what + ": cannot be read back: " + why);
+        }
+        return;
+    }
+    demandPromises(back, what + ", read back");
+    const auto before = inventoryOf(model);
+    auto after = inventoryOf(back);
+    // What a file does not hold is told by `dropped`, by the format's table, or by nobody.
+    std::vector<std::string> said = dropped;
+    for (const auto aspect : formats::allAspects())
+        if (format.loses.has(aspect) || format.changes.has(aspect))
+            said.push_back(std::string(formats::aspectName(aspect)) + " " + std::string(formats::aspectId(aspect)));
+    for (const char* word : {"key", "triangle"}) // many keys become others; a reader drops what has no size
+        after[word] = std::max(after[word], before.contains(word) ? before.at(word) : 0);
+    for (const auto& [word, more] : {std::pair{"bone", "Bones"}, {"morph", "Morphs"}, {"clip", "Clips"}, {"colour", "Colours"},
+                                     {"material", "materials"}, {"picture", "Picture"}, {"normal", "Normals"}, {"UV", "UVs"}})
+        for (const std::string& text : dropped.empty() ? said : said)
+            if (text.find(more) != std::string::npos) after[word] = ~std::size_t(0);
+    after["collider"] = ~std::size_t(0), after["tangent"] = ~std::size_t(0), after["clip"] = ~std::size_t(0);
+    after["picture"] = ~std::size_t(0); // roles that a format has no word for
+    const auto lost = lostInSilence(before, after, said);
+    if (!lost.empty())
+        throw Failure(fmt::format("{}: {} did not come back, and nobody says so", what, fmt::join(lost, ", ")));
+}
+
+void roundOfDelivery(const Model& model, Dice& dice, const std::filesystem::path& folder) {
+    std::vector<std::shared_ptr<const platform::Sheet>> able;
+    for (const auto& sheet : sheets())
+        if (!sheet->deliverable.empty()) able.push_back(sheet);
+    const auto& sheet = *dice.of(able);
+    const std::string what = "delivering to " + sheet.id;
+    deliver::Options options{roughName(dice), "", "by nobody", ""};
+    if (options.name.empty()) options.name = "x";
+    const auto& kind = deliver::deliverableFor(sheet);
+    if (!kind.formats.empty()) options.format = dice.of(kind.formats);
+    std::vector<OutFile> files;
+    const Progress progress;
+    if (!answered(what, [&] { files = kind.make(model, sheet, options, progress); })) return;
+    if (!answered(what, [&] { writeAllOrNone(folder, files); })) throw Failure(what + ": names that cannot be written");
+    const auto* standIn = standins::standInNamed(sheet.standIn);
+    if (!standIn) return;
+    standins::TryReport report;
+    if (!answered(what + ", trying", [&] { report = standIn->tryFolder(folder); }))
+        throw Failure(what + ": the stand-in throws");
+    if (!platform::check(model, sheet).fits() || report.accepted) return;
+    std::string why;
+    for (const auto& message : report.messages)
+        if (message.kind == standins::Message::Kind::Refused) why += message.text + " (" + message.detail + "); ";
+    throw Failure(what + ": fits, and is refused: " + why);
+}
+
+void roundOfRoughFile(Dice& dice, const std::filesystem::path& folder) {
+    const RoughFile file = roughFile(dice);
+    writeFile(folder / file.name, file.bytes);
+    Model model;
+    if (answered("reading " + file.name, [&] { model = formats::readModel(folder / file.name); }))
+        demandPromises(model, "reading " + file.name);
+}
+
+void tortureRound(std::uint64_t seed, const std::filesystem::path& folder) {
+    Dice dice(seed);
+    const Model model = roughModel(dice);
+    demandPromises(model, "the rough model itself");
+    switch (dice.below(8)) {
+    case 0:
+        roundOfRules(model, dice);
+        break;
+    case 1:
+        roundOfPlan(model, dice);
+        break;
+    case 2:
+        roundOfWriter(model, dice, folder);
+        break;
+    case 3:
+        roundOfDelivery(model, dice, folder);
+        break;
+    case 4:
+        roundOfRoughFile(dice, folder);
+        break;
+    default:
+        roundOfStep(model, std::string(dice.of(steps::allSteps())->info().id), dice);
+    }
+    if (dice.chance(0.02)) {
+        render::SnapshotOptions small;
+        small.width = small.height = 24, small.samples = 1;
+        answered("a thumbnail", [&] { render::snapshot(model, small); });
+    }
+}
+
+} // namespace torture
