@@ -4,6 +4,8 @@
 
 #include "core/base/file_set.h"
 
+#include "standins/stand_in.h"
+
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
@@ -27,6 +29,10 @@ std::string nameFrom(const QString& file) {
     QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
     if (!name.isEmpty()) name[0] = name[0].toUpper();
     return name.toStdString();
+}
+
+std::vector<SheetPointer> loadedSheets(const fs::path& folder, std::vector<std::string>* problems = nullptr) {
+    return platform::loadSheets(folder, problems, deliver::sheetWords(standins::standInIds()));
 }
 
 /// One step of undo: the whole project before and after. Projects are small (models are not in them).
@@ -98,7 +104,7 @@ void Session::reset(project::Project project) {
     preferred_ = {};
     if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
     std::vector<std::string> problems;
-    sheets_ = platform::loadSheets(project.folder(), &problems);
+    sheets_ = loadedSheets(project.folder(), &problems);
     sheetProblems_.clear();
     for (const std::string& problem : problems) sheetProblems_ << qs(problem);
     project_ = std::move(project);
@@ -108,8 +114,7 @@ void Session::reset(project::Project project) {
 
 void Session::newProject() {
     project::Project fresh;
-    const auto sheets = platform::loadSheets();
-    for (const SheetPointer& sheet : sheets) fresh.platforms.push_back(sheet->id);
+    for (const SheetPointer& sheet : loadedSheets({})) fresh.platforms.push_back(sheet->id);
     reset(std::move(fresh));
     lastSaved_ = {};
     Q_EMIT projectChanged();

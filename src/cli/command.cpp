@@ -2,7 +2,10 @@
 
 #include "core/base/error.h"
 #include "core/base/words.h"
+#include "core/deliver/deliver.h"
 #include "core/geometry/world.h"
+
+#include "standins/stand_in.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -75,18 +78,21 @@ void Input::open(const std::filesystem::path& path) {
         project.pieces.push_back(piece);
     }
     sheets = platform::loadSheets(
-        isProject ? project.folder() : std::filesystem::absolute(path).parent_path(), &sheetProblems);
+        isProject ? project.folder() : std::filesystem::absolute(path).parent_path(), &sheetProblems,
+        sheetWords());
     for (const std::string& problem : sheetProblems)
         std::cerr << "zest-loom-cli: a platform sheet was left out: " << problem << std::endl;
 }
 
+platform::Vocabulary sheetWords() {
+    return deliver::sheetWords(standins::standInIds());
+}
+
 std::vector<const project::Piece*> Input::pieces(const std::string& name) const {
     std::vector<const project::Piece*> out;
-    std::string all;
-    for (const auto& piece : project.pieces) {
+    for (const auto& piece : project.pieces)
         if (name.empty() || piece.name == name) out.push_back(&piece);
-        all += (all.empty() ? "" : ", ") + piece.name;
-    }
+    const std::string all = inARow(project.pieces, &project::Piece::name);
     if (out.empty())
         throw Error(name.empty() ? "the project has no pieces"
                                  : fmt::format("there is no piece \"{}\"", name),

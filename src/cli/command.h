@@ -36,6 +36,9 @@ protected:
 
 std::vector<std::unique_ptr<Command>> allCommands();
 
+/// All words that a sheet may use here.
+platform::Vocabulary sheetWords();
+
 /// `--unit` and `--up` as people give them: replace what a file leaves open (or says).
 struct FrameOptions {
     std::string unit;

@@ -15,6 +15,12 @@ const std::vector<StandIn>& allStandIns() {
     return list;
 }
 
+std::vector<std::string_view> standInIds() {
+    std::vector<std::string_view> ids;
+    for (const StandIn& standIn : allStandIns()) ids.push_back(standIn.id);
+    return ids;
+}
+
 const StandIn* standInNamed(std::string_view id) {
     for (const StandIn& standIn : allStandIns())
         if (standIn.id == id) return &standIn;

@@ -40,6 +40,7 @@ struct StandIn {
 };
 
 const std::vector<StandIn>& allStandIns();
+std::vector<std::string_view> standInIds();
 /// Null when there is none of that id.
 const StandIn* standInNamed(std::string_view id);
 

@@ -23,7 +23,7 @@ public:
     int execute(const Progress&) override {
         std::vector<std::string> problems;
         auto out = nlohmann::ordered_json::array();
-        for (const auto& sheet : platform::loadSheets(folder_, &problems)) {
+        for (const auto& sheet : platform::loadSheets(folder_, &problems, sheetWords())) {
             auto rules = nlohmann::ordered_json::array();
             for (const auto& rule : sheet->rules)
                 rules.push_back({{"id", rule.id},

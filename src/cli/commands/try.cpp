@@ -49,7 +49,7 @@ public:
     }
 
     int execute(const Progress& progress) override {
-        const auto sheet = platform::sheetNamed(platform::loadSheets(), platform_);
+        const auto sheet = platform::sheetNamed(platform::loadSheets({}, nullptr, sheetWords()), platform_);
         const auto* standIn = standins::standInNamed(sheet->standIn);
         if (!standIn) throw Refused(fmt::format("{} has no stand-in", sheet->name));
         if (!std::filesystem::is_directory(folder_))

@@ -1,4 +1,5 @@
 #include "core/base/units.h"
+#include "core/base/words.h"
 
 #include "core/base/error.h"
 #include "core/base/letters.h"
@@ -33,9 +34,8 @@ const Unit& unitNamed(std::string_view idOrName) {
     const std::string wanted = lowerCase(idOrName);
     for (const Unit& unit : units)
         if (wanted == unit.id || wanted == unit.name) return unit;
-    std::string all;
-    for (const Unit& unit : units) all += (all.empty() ? "" : ", ") + unit.id;
-    throw Error(fmt::format("there is no unit \"{}\"", idOrName), {}, "Use one of " + all + ".");
+    throw Error(fmt::format("there is no unit \"{}\"", idOrName), {},
+                "Use one of " + inARow(units, &Unit::id) + ".");
 }
 
 Unit unitOfMetres(double metres) {

@@ -1,4 +1,5 @@
 #include "core/chain/chain.h"
+#include "core/base/words.h"
 
 #include "core/base/error.h"
 #include "core/chain/put_back.h"
@@ -31,11 +32,11 @@ std::vector<LegPlan> planned(const std::vector<platform::Leg>& chain, const plat
     for (const platform::Leg& leg : chain) {
         const formats::Format* format = formats::formatWithId(leg.format);
         if (!format || !format->write) {
-            std::string all;
+            std::vector<std::string_view> all;
             for (const auto& known : formats::allFormats())
-                if (known.write) all += fmt::format("{}{}", all.empty() ? "" : ", ", known.id);
+                if (known.write) all.push_back(known.id);
             throw Error(fmt::format("there is no format \"{}\" that can be written", leg.format), "chain",
-                        "Use some of " + all + ".");
+                        "Use some of " + inARow(all) + ".");
         }
         for (const auto* list : {&leg.loses, &leg.changes})
             for (const std::string& id : *list)

@@ -1,6 +1,7 @@
 #include "core/deliver/deliver.h"
 
 #include "core/base/clock.h"
+#include "core/formats/format.h"
 
 #include <fmt/format.h>
 
@@ -11,6 +12,17 @@ const Deliverable& deliverableFor(const platform::Sheet& sheet) {
         if (deliverable.id == sheet.deliverable) return deliverable;
     throw Refused(fmt::format("{} can be checked but nothing can be delivered for it yet", sheet.name), {},
                   "Use `convert` to write a plain model file.");
+}
+
+platform::Vocabulary sheetWords(std::vector<std::string_view> standIns) {
+    platform::Vocabulary words;
+    words.standIns = std::move(standIns);
+    for (const auto& step : steps::allSteps()) words.steps.push_back(step->info().id);
+    for (const Deliverable& deliverable : allDeliverables()) words.deliverables.push_back(deliverable.id);
+    for (const auto& format : formats::allFormats())
+        if (format.write) words.formats.push_back(format.id);
+    for (const formats::Aspect aspect : formats::allAspects()) words.aspects.push_back(formats::aspectId(aspect));
+    return words;
 }
 
 BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,

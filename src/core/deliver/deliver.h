@@ -24,6 +24,9 @@ struct Deliverable {
         formats{}; ///< to choose from, the usual one first; empty when there is one way
 };
 
+/// The words of steps, formats and deliverables that a sheet may use, with the stand-ins given.
+platform::Vocabulary sheetWords(std::vector<std::string_view> standIns);
+
 std::span<const Deliverable> allDeliverables();
 /// The sheet's; throws Refused when nothing can be delivered for it yet.
 const Deliverable& deliverableFor(const platform::Sheet& sheet);

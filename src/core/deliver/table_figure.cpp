@@ -2,6 +2,7 @@
 // and NAME.table.json that says which files belong together. The description is in
 // docs/formats/table-figure.md.
 #include "core/deliver/placed_for.h"
+#include "core/base/words.h"
 
 #include "core/base/error.h"
 #include "core/geometry/world.h"
@@ -33,10 +34,8 @@ std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& 
     std::string finish = options.finish;
     if (finish.empty() && !sheet.finishes.empty()) finish = sheet.finishes.front();
     if (!sheet.finishes.empty() && std::ranges::find(sheet.finishes, finish) == sheet.finishes.end()) {
-        std::string all;
-        for (const std::string& f : sheet.finishes) all += (all.empty() ? "" : ", ") + f;
         throw Refused(fmt::format("there is no finish \"{}\"", finish), sheet.name,
-                      "Choose one of " + all + ".");
+                      "Choose one of " + inARow(sheet.finishes) + ".");
     }
     progress.report(0, "writing the figure");
     const formats::WriteOptions write = writeOptionsFor(sheet, name);

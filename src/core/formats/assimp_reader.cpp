@@ -166,30 +166,45 @@ private:
         return mesh;
     }
 
+    struct Made {
+        int mesh = -1, skin = -1;
+    };
+    /// The library's meshes of one node as one mesh, with a skin of the node's name when they hang on bones;
+    /// `bones` receives the bones' places in it by name.
+    Made readShape(const std::vector<unsigned>& shown, const std::string& name,
+                   std::vector<std::map<std::string, int>>& bones) {
+        Skin skin;
+        std::map<std::string, int> boneIndex;
+        std::vector<Mesh> parts;
+        for (const unsigned m : shown) parts.push_back(readMesh(*scene_.mMeshes[m], skin, boneIndex));
+        Mesh mesh = geometry::merged(parts, &model_.dropped);
+        mesh.name = name;
+        Made made{static_cast<int>(model_.meshes.size()), -1};
+        model_.meshes.push_back(std::make_shared<const Mesh>(std::move(mesh)));
+        if (boneIndex.empty()) return made;
+        made.skin = static_cast<int>(model_.skins.size());
+        skin.name = name;
+        model_.skins.push_back(std::move(skin));
+        bones.push_back(std::move(boneIndex));
+        return made;
+    }
+
     void readNodes() {
         std::vector<std::pair<const aiNode*, int>> open{{scene_.mRootNode, -1}};
         std::vector<std::map<std::string, int>> bones;
+        std::map<std::vector<unsigned>, Made> made;
         while (!open.empty()) {
             const auto [source, parent] = open.back();
             open.pop_back();
             const int own = static_cast<int>(model_.nodes.size());
             Node node{source->mName.C_Str(), parent, matrix(source->mTransformation)};
             if (source->mNumMeshes > 0) {
-                Skin skin;
-                std::map<std::string, int> boneIndex;
-                std::vector<Mesh> parts;
-                for (unsigned m = 0; m < source->mNumMeshes; ++m)
-                    parts.push_back(readMesh(*scene_.mMeshes[source->mMeshes[m]], skin, boneIndex));
-                Mesh mesh = geometry::merged(parts, &model_.dropped);
-                mesh.name = node.name;
-                node.mesh = static_cast<int>(model_.meshes.size());
-                model_.meshes.push_back(std::make_shared<const Mesh>(std::move(mesh)));
-                if (!boneIndex.empty()) {
-                    node.skin = static_cast<int>(model_.skins.size());
-                    skin.name = node.name;
-                    model_.skins.push_back(std::move(skin));
-                    bones.push_back(std::move(boneIndex));
-                }
+                // A shape that many nodes show is read once.
+                const std::vector<unsigned> shown(source->mMeshes, source->mMeshes + source->mNumMeshes);
+                const auto known = made.find(shown);
+                const Made shape = known != made.end() ? known->second : readShape(shown, node.name, bones);
+                made.try_emplace(shown, shape);
+                node.mesh = shape.mesh, node.skin = shape.skin;
             }
             nodeByName_.try_emplace(node.name, own);
             model_.nodes.push_back(std::move(node));

@@ -1,4 +1,5 @@
 #include "core/formats/format.h"
+#include "core/base/words.h"
 
 #include "core/formats/mend_model.h"
 
@@ -84,18 +85,18 @@ namespace {
 const Format& find(const std::filesystem::path& path, bool toWrite) {
     std::string extension = lowerCase(path.extension().string());
     if (!extension.empty()) extension.erase(0, 1);
-    std::string all;
+    std::vector<std::string_view> all;
     for (const Format& format : allFormats()) {
         if (toWrite ? !format.write : !format.read) continue;
         for (const std::string_view known : format.extensions) {
             if (known == extension) return format;
-            all += fmt::format("{}{}", all.empty() ? "" : ", ", known);
+            all.push_back(known);
         }
     }
     throw Error(extension.empty() ? std::string("has no file extension")
                                   : fmt::format("files ending in \".{}\" cannot be {}", extension,
                                                 toWrite ? "written" : "read"),
-                path.string(), fmt::format("Can {}: {}.", toWrite ? "write" : "read", all));
+                path.string(), fmt::format("Can {}: {}.", toWrite ? "write" : "read", inARow(all)));
 }
 
 } // namespace

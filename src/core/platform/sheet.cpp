@@ -1,6 +1,7 @@
 #include "core/platform/sheet.h"
 
 #include "core/base/error.h"
+#include "core/base/words.h"
 #include "core/platform/rule.h"
 
 #include <fmt/format.h>
@@ -70,6 +71,21 @@ public:
         }
         return out;
     }
+    /// Fails over a word that is not among those known, naming the nearest; an empty list knows everything.
+    void demandWord(const toml::node* node, std::string_view kind, const std::string& word,
+                    const std::vector<std::string_view>& known) const {
+        if (known.empty() || std::ranges::find(known, word) != known.end()) return;
+        fail(node, fmt::format("there is no {} \"{}\"", kind, word),
+             fmt::format("\"{}\" perhaps, or one of {}", nearestWord(word, known), inARow(known)));
+    }
+    /// The same for every word of a list.
+    std::vector<std::string> words(const std::string& key, std::string_view kind,
+                                   const std::vector<std::string_view>& known) {
+        auto list = texts(key);
+        for (std::size_t i = 0; i < list.size(); ++i)
+            demandWord(table_.get(key)->as_array()->get(i), kind, list[i], known);
+        return list;
+    }
     const toml::table* table(const std::string& key, bool required) {
         const toml::node* node = get(key, required);
         if (node && !node->is_table())
@@ -79,9 +95,7 @@ public:
     void refuseOthers() const {
         for (const auto& [key, node] : table_)
             if (!asked_.contains(std::string(key.str()))) {
-                std::string known;
-                for (const std::string& k : asked_) known += (known.empty() ? "" : ", ") + k;
-                fail(&node, fmt::format("\"{}\" is not known here", key.str()), "one of " + known);
+                fail(&node, fmt::format("\"{}\" is not known here", key.str()), "one of " + inARow(asked_));
             }
     }
 
@@ -91,18 +105,15 @@ private:
     std::set<std::string> asked_;
 };
 
-RuleSpec readRule(const toml::table& table, const fs::path& file) {
+RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabulary& words) {
     TableReader reader(table, file);
     RuleSpec rule;
     rule.id = reader.text("id");
     rule.check = reader.text("check", false, rule.id);
+    std::vector<std::string_view> checks;
+    for (const RuleKind& known : allRuleKinds()) checks.push_back(known.check);
+    reader.demandWord(table.get("check") ? table.get("check") : table.get("id"), "rule", rule.check, checks);
     const RuleKind* kind = ruleKind(rule.check);
-    if (!kind) {
-        std::string all;
-        for (const RuleKind& k : allRuleKinds()) all += fmt::format("{}{}", all.empty() ? "" : ", ", k.check);
-        reader.fail(table.get("check") ? table.get("check") : table.get("id"),
-                    fmt::format("there is no rule \"{}\"", rule.check), "one of " + all);
-    }
     rule.label = reader.text("label");
     const std::string severity = reader.text("severity", false, "must");
     if (severity != "must" && severity != "should")
@@ -110,7 +121,7 @@ RuleSpec readRule(const toml::table& table, const fs::path& file) {
                     "\"must\" or \"should\"");
     rule.severity = severity == "must" ? Severity::Must : Severity::Should;
     rule.message = reader.text("message");
-    rule.mends = reader.texts("mend");
+    rule.mends = reader.words("mend", "step", words.steps);
     for (const LimitName& limit : kind->limits)
         if (const toml::node* node = reader.get(std::string(limit.name), limit.required))
             rule.limits[std::string(limit.name)] = reader.number(node, std::string(limit.name));
@@ -128,10 +139,11 @@ RuleSpec readRule(const toml::table& table, const fs::path& file) {
     return rule;
 }
 
-Leg readLeg(const toml::table& table, const fs::path& file) {
+Leg readLeg(const toml::table& table, const fs::path& file, const Vocabulary& words) {
     TableReader reader(table, file);
     Leg leg;
     leg.format = reader.text("format");
+    reader.demandWord(table.get("format"), "format that can be written", leg.format, words.formats);
     if (const toml::node* unit = reader.get("metres", false)) {
         leg.metresPerUnit = reader.number(unit, "metres");
         if (leg.metresPerUnit <= 0) reader.fail(unit, "\"metres\" is not above zero", "a number above zero");
@@ -139,8 +151,8 @@ Leg readLeg(const toml::table& table, const fs::path& file) {
     leg.up = reader.text("up", false);
     if (!leg.up.empty() && leg.up != "Y" && leg.up != "Z")
         reader.fail(table.get("up"), fmt::format("up is \"{}\"", leg.up), "\"Y\" or \"Z\"");
-    leg.loses = reader.texts("loses");
-    leg.changes = reader.texts("changes");
+    leg.loses = reader.words("loses", "aspect", words.aspects);
+    leg.changes = reader.words("changes", "aspect", words.aspects);
     leg.note = reader.text("note", false);
     reader.refuseOthers();
     return leg;
@@ -185,7 +197,7 @@ std::string Sheet::importerWords() const {
                        showNumber(importerFactor));
 }
 
-Sheet readSheet(const fs::path& file) {
+Sheet readSheet(const fs::path& file, const Vocabulary& words) {
     toml::table root;
     try {
         root = toml::parse_file(file.string());
@@ -233,6 +245,7 @@ Sheet readSheet(const fs::path& file) {
     if (const toml::table* table = reader.table("deliver", false)) {
         TableReader deliver(*table, file);
         sheet.deliverable = deliver.text("kind");
+        deliver.demandWord(table->get("kind"), "deliverable", sheet.deliverable, words.deliverables);
         sheet.finishes = deliver.texts("finishes");
         deliver.refuseOthers();
     }
@@ -245,15 +258,17 @@ Sheet readSheet(const fs::path& file) {
         if (!legs->is_array_of_tables())
             reader.fail(legs, "\"leg\" is not a list of sections", "sections headed [[leg]]");
         for (const toml::node& entry : *legs->as_array())
-            sheet.chain.push_back(readLeg(*entry.as_table(), file));
+            sheet.chain.push_back(readLeg(*entry.as_table(), file, words));
     }
     sheet.standIn = reader.text("stand-in", false);
+    if (!sheet.standIn.empty())
+        reader.demandWord(root.get("stand-in"), "stand-in", sheet.standIn, words.standIns);
     const toml::node* rules = reader.get("rule", true);
     if (!rules->is_array_of_tables())
         reader.fail(rules, "\"rule\" is not a list of sections", "sections headed [[rule]]");
     std::set<std::string> ids;
     for (const toml::node& entry : *rules->as_array()) {
-        sheet.rules.push_back(readRule(*entry.as_table(), file));
+        sheet.rules.push_back(readRule(*entry.as_table(), file, words));
         if (!ids.insert(sheet.rules.back().id).second)
             reader.fail(&entry, fmt::format("the rule \"{}\" stands here twice", sheet.rules.back().id),
                         "an id of its own for each rule");
@@ -289,7 +304,8 @@ std::vector<fs::path> sheetFolders(const fs::path& projectFolder) {
 } // namespace
 
 std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFolder,
-                                                     std::vector<std::string>* problems) {
+                                                     std::vector<std::string>* problems,
+                                                     const Vocabulary& words) {
     std::vector<std::shared_ptr<const Sheet>> sheets;
     for (const fs::path& folder : sheetFolders(projectFolder)) {
         std::error_code error;
@@ -299,7 +315,7 @@ std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFold
         std::ranges::sort(files);
         for (const fs::path& file : files) {
             try {
-                auto sheet = std::make_shared<const Sheet>(readSheet(file));
+                auto sheet = std::make_shared<const Sheet>(readSheet(file, words));
                 const auto same =
                     std::ranges::find_if(sheets, [&](const auto& s) { return s->id == sheet->id; });
                 if (same != sheets.end())
@@ -316,12 +332,11 @@ std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFold
 
 std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const Sheet>>& sheets,
                                         std::string_view id) {
-    std::string all;
-    for (const auto& sheet : sheets) {
+    for (const auto& sheet : sheets)
         if (sheet->id == id) return sheet;
-        all += (all.empty() ? "" : ", ") + sheet->id;
-    }
-    throw Error(fmt::format("there is no platform \"{}\"", id), {}, "Use one of " + all + ".");
+    throw Error(fmt::format("there is no platform \"{}\"", id), {},
+                "Use one of " + inARow(sheets, [](const auto& sheet) -> const std::string& { return sheet->id; }) +
+                    ".");
 }
 
 } // namespace zl::platform

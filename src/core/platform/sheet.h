@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/hash.h"
 #include "core/base/units.h"
+#include "core/platform/vocabulary.h"
 
 #include <filesystem>
 #include <map>
@@ -74,14 +75,16 @@ struct Sheet {
 /// Changes when anything changes that the sheet says.
 Hash hashOf(const Sheet& sheet);
 
-/// Parses one sheet. Throws Error with file, line and what was expected.
-Sheet readSheet(const std::filesystem::path& file);
+/// Parses one sheet. Throws Error with file, line and what was expected; for a word that is not in `words`, the
+/// nearest one that is.
+Sheet readSheet(const std::filesystem::path& file, const Vocabulary& words = {});
 
 /// The sheets that ship, then those in the user's data folder, then those in `projectFolder/platforms`;
 /// a later one replaces an earlier one of the same id. A sheet that cannot be read is left out and its
 /// error put into `problems`.
 std::vector<std::shared_ptr<const Sheet>> loadSheets(const std::filesystem::path& projectFolder = {},
-                                                     std::vector<std::string>* problems = nullptr);
+                                                     std::vector<std::string>* problems = nullptr,
+                                                     const Vocabulary& words = {});
 
 /// The sheet called `id` among `sheets`; throws Error listing those there are.
 std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const Sheet>>& sheets,

@@ -168,6 +168,12 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
         if (node.mesh >= 0 && !in.meshes[node.mesh]->indices.empty() &&
             best.model.meshes[node.mesh]->indices.empty())
             gone.push_back(node.name);
+    std::vector<std::string> bare;
+    const auto worn = usedMaterials(best.model);
+    for (const int m : usedMaterials(in))
+        if (m >= 0 && !std::ranges::binary_search(worn, m)) bare.push_back(in.materials[m].name);
+    if (!bare.empty())
+        context.note(fmt::format("no face is left that wears the material {}, or its picture", showNames(bare)));
     if (!gone.empty())
         context.note(fmt::format("nothing is left of {}: it is smaller than what may go", showNames(gone)));
     context.note(

@@ -1,4 +1,5 @@
 #include "core/steps/step.h"
+#include "core/base/words.h"
 
 namespace zl::steps {
 
@@ -20,12 +21,10 @@ nlohmann::json outside(const Field& field, const void* data) {
 }
 
 const Step& listed(std::string_view id) {
-    std::string all;
-    for (const auto& step : allSteps()) {
+    for (const auto& step : allSteps())
         if (step->info().id == id) return *step;
-        all += fmt::format("{}{}", all.empty() ? "" : ", ", step->info().id);
-    }
-    throw Error(fmt::format("there is no step \"{}\"", id), {}, "Use one of " + all + ".");
+    throw Error(fmt::format("there is no step \"{}\"", id), {},
+                "Use one of " + inARow(allSteps(), [](const auto& step) { return step->info().id; }) + ".");
 }
 
 } // namespace
@@ -49,8 +48,7 @@ void Step::setParams(const nlohmann::json& values) {
     for (const auto& [name, value] : values.items()) {
         const Field* field = named(fields(), name);
         if (!field) {
-            std::string all;
-            for (const Field& f : fields()) all += fmt::format("{}{}", all.empty() ? "" : ", ", f.name);
+            const std::string all = inARow(fields(), &Field::name);
             throw Error(fmt::format("has no parameter \"{}\"", name), where,
                         all.empty() ? "It takes none." : "It takes " + all + ".");
         }
