@@ -324,19 +324,28 @@ void dropRoot(Model& model) {
 
 /// X3D puts each picture's address in quotation marks, within the attribute's own; the library fails on a
 /// single one written so, and reads it without.
-std::string withBareUrls(std::string text) {
-    for (const auto& [open, close] :
-         {std::pair<std::string_view, std::string_view>{"url=\"&quot;", "&quot;\""}, {"url='\"", "\"'"}})
-        for (std::size_t at = 0; (at = text.find(open, at)) != std::string::npos; at += 4) {
-            const std::size_t start = at + open.size(), end = text.find(close, start),
-                              stop = text.find('>', start);
-            if (end == std::string::npos || end > stop) continue;
-            const std::string address = text.substr(start, end - start);
-            if (address.find('"') != std::string::npos || address.find("&quot;") != std::string::npos)
+std::string withBareUrls(const std::string& text) {
+    constexpr std::pair<std::string_view, std::string_view> quotings[] = {{"url=\"&quot;", "&quot;\""},
+                                                                          {"url='\"", "\"'"}};
+    std::string out;
+    out.reserve(text.size());
+    std::size_t done = 0;
+    for (std::size_t at = 0; (at = text.find("url=", at)) != std::string::npos; at += 4)
+        for (const auto& [open, close] : quotings) {
+            if (text.compare(at, open.size(), open) != 0) continue;
+            constexpr std::size_t longest = 4096; // of an address; no search goes through the whole file
+            const std::size_t start = at + open.size();
+            const std::string_view ahead = std::string_view(text).substr(start, longest);
+            const std::size_t length = ahead.find(close);
+            if (length == std::string::npos) continue;
+            const std::string_view address = ahead.substr(0, length);
+            if (address.find_first_of("\"<>") != std::string_view::npos ||
+                address.find("&quot;") != std::string_view::npos)
                 continue;
-            text.replace(at, end + close.size() - at, "url=\"" + address + "\"");
+            out.append(text, done, at - done).append("url=\"").append(address).append("\"");
+            done = start + length + close.size();
         }
-    return text;
+    return out.append(text, done);
 }
 
 Model readHere(const std::filesystem::path& path, const Progress& progress) {
