@@ -35,7 +35,8 @@ void Jobs::cancelAll() {
 Job* Jobs::startErased(const QString& title, QObject* context,
                        std::function<std::shared_ptr<void>(const Progress&)> work,
                        std::function<void(const std::shared_ptr<void>&)> done,
-                       std::function<void(const QString&)> failed, int priority) {
+                       std::function<void(const QString&)> failed, Urgency urgency,
+                       std::function<void()> stopped) {
     auto* job = new Job(title, this);
     jobs_.append(job);
     const auto cancelled = job->cancelled_;
@@ -59,14 +60,15 @@ Job* Jobs::startErased(const QString& title, QObject* context,
             });
         },
         cancelled.get());
-    const auto finish = [this, handle, receiver, cancelled](const std::function<void()>& report) {
-        QMetaObject::invokeMethod(this, [this, handle, receiver, cancelled, report] {
+    const auto finish = [this, handle, receiver, cancelled, stopped](const std::function<void()>& report) {
+        QMetaObject::invokeMethod(this, [this, handle, receiver, cancelled, stopped, report] {
             if (handle) {
                 jobs_.removeAll(handle.data());
                 Q_EMIT handle->ended();
                 handle->deleteLater();
             }
-            if (report && receiver && !cancelled->load()) report();
+            const auto& tell = cancelled->load() ? stopped : report;
+            if (tell && receiver) tell();
             noteChange();
         });
     };
@@ -79,17 +81,13 @@ Job* Jobs::startErased(const QString& title, QObject* context,
                 finish([done, result] { done(result); });
             } catch (const Cancelled&) {
                 finish({});
-            } catch (const Error& error) {
-                finish([failed, text = QString::fromStdString(error.whole())] { failed(text); });
-            } catch (const std::bad_alloc&) {
-                finish([failed] { failed("There is not enough memory for this model."); });
             } catch (const std::exception& error) {
-                finish([failed, text = QString("Something unforeseen went wrong (%1).").arg(error.what())] {
-                    failed(text);
-                });
+                finish([failed, text = QString::fromStdString(wordsOf(error))] { failed(text); });
+            } catch (...) {
+                finish([failed] { failed("Something unforeseen went wrong."); });
             }
         }),
-        priority);
+        static_cast<int>(urgency));
     noteChange();
     return job;
 }

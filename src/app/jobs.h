@@ -13,6 +13,15 @@
 
 namespace zl::app {
 
+/// Which work goes first.
+enum class Urgency {
+    Idle,    ///< pictures that nobody waits for
+    Usual,   ///< checks of crossings
+    Chosen,  ///< the crossing that is looked at
+    Shown,   ///< what the view is to show next
+    Asked    ///< what somebody pressed a button for
+};
+
 /// One piece of long work, seen from the window's thread.
 class Job : public QObject {
     Q_OBJECT
@@ -40,19 +49,19 @@ private:
 };
 
 /// Runs work beside the window's thread, one heavy job at a time (the work itself uses all cores), and brings
-/// results back to it. Nothing comes back from a cancelled job.
+/// results back to it. From a cancelled job comes only word that it was stopped.
 class Jobs : public QObject {
     Q_OBJECT
 public:
     explicit Jobs(QObject* parent = nullptr);
     ~Jobs() override;
 
-    /// `work` runs beside; `done` gets its result, `failed` the text of an Error, both on the window's thread
-    /// and only while `context` lives.
+    /// `work` runs beside; `done` gets its result, `failed` the text of an Error, and `stopped` is told when the
+    /// job was cancelled: one of them, on the window's thread, and only while `context` lives.
     template <class Result>
     Job* start(const QString& title, QObject* context, std::function<Result(const Progress&)> work,
                std::function<void(Result)> done, std::function<void(const QString&)> failed,
-               int priority = 0) {
+               Urgency urgency = Urgency::Usual, std::function<void()> stopped = {}) {
         return startErased(
             title, context,
             [work = std::move(work)](const Progress& progress) {
@@ -61,7 +70,7 @@ public:
             [done = std::move(done)](const std::shared_ptr<void>& result) {
                 done(std::move(*static_cast<Result*>(result.get())));
             },
-            std::move(failed), priority);
+            std::move(failed), urgency, std::move(stopped));
     }
 
     const QList<Job*>& running() const { return jobs_; }
@@ -75,7 +84,8 @@ private:
     Job* startErased(const QString& title, QObject* context,
                      std::function<std::shared_ptr<void>(const Progress&)> work,
                      std::function<void(const std::shared_ptr<void>&)> done,
-                     std::function<void(const QString&)> failed, int priority);
+                     std::function<void(const QString&)> failed, Urgency urgency,
+                     std::function<void()> stopped);
     QThreadPool pool_;
     QList<Job*> jobs_;
     QTimer changeTimer_;

@@ -1,13 +1,12 @@
 #include "app/main_window.h"
+#include "app/program.h"
 #include "app/shots.h"
 #include "app/theme.h"
 
 #include "core/base/units.h"
 
-#include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
-#include <QSurfaceFormat>
 
 #include <algorithm>
 #include <memory>
@@ -25,14 +24,12 @@ bool asksForWords(int argc, char** argv) {
 } // namespace
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    format.setStencilBufferSize(8);
-    QSurfaceFormat::setDefaultFormat(format);
-    const std::unique_ptr<QCoreApplication> app(asksForWords(argc, argv) ? new QCoreApplication(argc, argv)
-                                                                         : new QApplication(argc, argv));
+    zl::app::Program::askForOpenGl();
+    std::unique_ptr<QCoreApplication> app;
+    if (asksForWords(argc, argv))
+        app = std::make_unique<QCoreApplication>(argc, argv);
+    else
+        app = std::make_unique<zl::app::Program>(argc, argv);
     QApplication::setApplicationName("zest-loom");
     QApplication::setOrganizationName("zest-loom");
     QApplication::setApplicationDisplayName("Zest Loom");

@@ -2,11 +2,13 @@
 
 #include "app/qt_text.h"
 #include "app/pages/build_all_dialog.h"
+#include "app/program.h"
 #include "app/pages/find_box.h"
 #include "app/pages/settings_dialog.h"
 #include "app/theme.h"
 
 #include "core/formats/format.h"
+#include "core/project/autosave.h"
 
 #include <QCloseEvent>
 #include <QFileDialog>
@@ -63,6 +65,7 @@ MainWindow::MainWindow() {
         if (!file.isEmpty()) openProject(file);
     });
     connect(start_, &StartPage::fileAsked, this, [this](const QString& file) { openProject(file); });
+    connect(start_, &StartPage::unsavedAsked, this, &MainWindow::takeUp);
     connect(start_, &StartPage::demoAsked, this, &MainWindow::openDemo);
     connect(loom_, &LoomPage::openAsked, this, &MainWindow::showWorkbench);
     connect(loom_, &LoomPage::suggestAsked, this, &MainWindow::suggestFor);
@@ -77,6 +80,8 @@ MainWindow::MainWindow() {
     connect(bar_, &TopBar::tryAsked, this, &MainWindow::tryOut);
     connect(bar_, &TopBar::backAsked, this, &MainWindow::backToWorkbench);
     connect(bar_, &TopBar::settingsAsked, this, &MainWindow::openSettings);
+    if (auto* program = qobject_cast<Program*>(QApplication::instance()))
+        connect(program, &Program::troubled, status_, &StatusLine::say);
     connect(&session_.undo(), &QUndoStack::indexChanged, this,
             [this] { bar_->setUndo(session_.undo().canUndo() ? session_.undo().undoText() : QString()); });
     connect(&session_, &Session::saveStateChanged, this,
@@ -134,6 +139,13 @@ void MainWindow::showStart() {
         if (QFile::exists(file)) recent << file;
     start_->setRecent(session_.autosaves() ? recent.mid(0, 6)
                                            : QStringList()); // pictures show nobody's folders
+    std::vector<std::pair<QString, QDateTime>> unsaved;
+    if (session_.autosaves())
+        for (const auto& file : Session::unsavedWork()) {
+            const QString path = qs(file.string());
+            unsaved.emplace_back(path, QFileInfo(path).lastModified());
+        }
+    start_->setUnsaved(unsaved);
     start_->setDemo(demo_.file());
     showPage(start_);
 }
@@ -204,7 +216,7 @@ bool MainWindow::openProject(const QString& file) {
     try {
         bool recover = false;
         const std::filesystem::path path = file.toStdString();
-        if (session_.autosaves() && project::hasNewerAutosave(path)) {
+        if (session_.autosaves() && project::hasUnsavedWork(path)) {
             QMessageBox box(QMessageBox::NoIcon, "Zest Loom",
                             tr("There is work on this project that was not saved when the program ended."),
                             QMessageBox::NoButton, this);
@@ -223,6 +235,15 @@ bool MainWindow::openProject(const QString& file) {
         status_->say(tr("A platform sheet was left out: %1").arg(problem));
     showLoom();
     return true;
+}
+
+void MainWindow::takeUp(const QString& file) {
+    try {
+        session_.takeUp(file.toStdString());
+        showLoom();
+    } catch (const Error& error) {
+        report(qs(error.whole()));
+    }
 }
 
 void MainWindow::remember(const QString& file) {
@@ -306,7 +327,7 @@ void MainWindow::buildAll() {
             dialog->setAttribute(Qt::WA_DeleteOnClose);
             dialog->open();
         },
-        [this](const QString& problem) { report(problem); }, 20);
+        [this](const QString& problem) { report(problem); }, Urgency::Asked);
 }
 
 void MainWindow::tryOut() {

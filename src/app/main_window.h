@@ -54,6 +54,7 @@ private:
     bool save();
     bool mayLeave();
     void remember(const QString& file);
+    void takeUp(const QString& file);
     void report(const QString& text);
 
     Session session_;

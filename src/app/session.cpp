@@ -2,13 +2,16 @@
 
 #include "app/qt_text.h"
 
-#include "core/base/file_set.h"
+#include "core/deliver/deliver.h"
+#include "core/project/autosave.h"
+#include "core/project/dependencies.h"
 
 #include "standins/stand_in.h"
 
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
+#include <QStandardPaths>
 #include <QUndoCommand>
 
 namespace fs = std::filesystem;
@@ -67,27 +70,41 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&autosaveTimer_, &QTimer::timeout, this, &Session::autosave);
     changedTimer_.setSingleShot(true);
     changedTimer_.setInterval(400); // programs write a file in several goes
-    connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this](const QString& file) {
-        if (!changedFiles_.contains(file)) changedFiles_.append(file);
+    const auto note = [this](QStringList& list, const QString& path) {
+        if (!list.contains(path)) list.append(path);
         changedTimer_.start();
-    });
-    connect(&changedTimer_, &QTimer::timeout, this, [this] {
-        const QStringList files = std::exchange(changedFiles_, {});
-        ++diskChanges_;
-        for (const QString& file : files) {
-            if (QFile::exists(file)) watcher_.addPath(file); // a renamed-over file is no longer watched
-            Q_EMIT sourceChangedOnDisk(file);
-            Q_EMIT said(
-                QFile::exists(file)
-                    ? tr("%1 changed on disk; what depends on it runs again").arg(QFileInfo(file).fileName())
-                    : tr("%1 is gone; the last result stays until it is back")
-                          .arg(QFileInfo(file).fileName()));
-        }
-        refresh();
-    });
+    };
+    connect(&watcher_, &QFileSystemWatcher::fileChanged, this,
+            [this, note](const QString& file) { note(changedFiles_, file); });
+    // Folders tell of what comes: a file that was missing, or one that was gone.
+    connect(&watcher_, &QFileSystemWatcher::directoryChanged, this,
+            [this, note](const QString& folder) { note(changedFolders_, folder); });
+    connect(&changedTimer_, &QTimer::timeout, this, &Session::diskChanged);
     connect(&undo_, &QUndoStack::cleanChanged, this, &Session::saveStateChanged);
     reset({});
     open_ = false;
+}
+
+void Session::diskChanged() {
+    const QStringList files = std::exchange(changedFiles_, {}), folders = std::exchange(changedFolders_, {});
+    for (const QString& file : files) {
+        const bool there = QFile::exists(file);
+        if (there) watcher_.addPath(file); // a renamed-over file is no longer watched
+        Q_EMIT sourceChangedOnDisk(file);
+        const QString name = QFileInfo(file).fileName();
+        Q_EMIT said(there ? tr("%1 changed on disk; what depends on it runs again").arg(name)
+                          : tr("%1 is gone; the last result stays until it is back").arg(name));
+    }
+    // What failed may want a file that nobody could name; whatever comes beside its source is worth a try.
+    for (auto& [id, state] : states_) {
+        const auto* piece = project_.piece(id.first);
+        if (state.kind != CrossingState::Kind::Failed || !piece) continue;
+        for (const auto& source : piece->sources) {
+            const fs::path folder = project::wholePath(project_, source.path).parent_path();
+            if (folders.contains(qs(folder.string()))) state.key = 0;
+        }
+    }
+    refresh();
 }
 
 SheetPointer Session::sheet(const std::string& id) const {
@@ -102,14 +119,17 @@ void Session::reset(project::Project project) {
     working_.clear();
     states_.clear();
     preferred_ = {};
-    if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
+    for (const QStringList& watched : {watcher_.files(), watcher_.directories()})
+        if (!watched.isEmpty()) watcher_.removePaths(watched);
     std::vector<std::string> problems;
     sheets_ = loadedSheets(project.folder(), &problems);
     sheetProblems_.clear();
     for (const std::string& problem : problems) sheetProblems_ << qs(problem);
     project_ = std::move(project);
     undo_.clear();
+    unsaved_.clear();
     open_ = true;
+    Q_EMIT projectExchanged();
 }
 
 void Session::newProject() {
@@ -131,21 +151,43 @@ void Session::openProject(const fs::path& file, bool recovered) {
     Q_EMIT saveStateChanged();
 }
 
+void Session::takeUp(const fs::path& autosave) {
+    project::Project project = project::load(autosave);
+    project.file.clear();
+    reset(std::move(project));
+    unsaved_ = autosave;
+    lastSaved_ = {};
+    edit(tr("recover unsaved work"), [](project::Project&) {});
+    refresh();
+    Q_EMIT projectChanged();
+    Q_EMIT saveStateChanged();
+}
+
+namespace {
+
+fs::path unsavedFolder() {
+    return fs::path(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString()) / "unsaved";
+}
+
+} // namespace
+
+std::vector<fs::path> Session::unsavedWork() {
+    return project::unsavedIn(unsavedFolder());
+}
+
 void Session::saveAs(const fs::path& file) {
     project::Project saved = project_;
-    const fs::path oldFolder = project_.folder();
     saved.file = fs::absolute(file);
     if (saved.file.extension() != ".zestloom") saved.file += ".zestloom";
     // Paths stay relative to wherever the project lies now.
+    const auto moved = [&](fs::path& path) { path = pathFrom(saved, project::wholePath(project_, path)); };
     for (auto& piece : saved.pieces)
-        for (auto& source : piece.sources) {
-            const fs::path whole = source.path.is_absolute() ? source.path : oldFolder / source.path;
-            source.path = pathFrom(saved, whole);
-        }
+        for (auto& source : piece.sources) moved(source.path);
+    for (auto& yardstick : saved.yardsticks) moved(yardstick.path);
     project::save(saved);
-    std::error_code ignored;
-    fs::remove(project::autosavePath(saved.file), ignored);
+    dropAutosave();
     project_ = std::move(saved);
+    dropAutosave();
     undo_.setClean();
     lastSaved_ = QDateTime::currentDateTime();
     refresh();
@@ -154,18 +196,28 @@ void Session::saveAs(const fs::path& file) {
 }
 
 void Session::close() {
-    std::error_code ignored;
-    if (!project_.file.empty()) fs::remove(project::autosavePath(project_.file), ignored);
+    dropAutosave();
     jobs_.cancelAll();
     reset({});
     open_ = false;
     Q_EMIT projectChanged();
 }
 
+fs::path Session::autosaveFile() const {
+    return project_.file.empty() ? unsaved_ : project::autosavePath(project_.file);
+}
+
+void Session::dropAutosave() {
+    std::error_code ignored;
+    if (const fs::path file = autosaveFile(); autosaves_ && open_ && !file.empty()) fs::remove(file, ignored);
+    if (project_.file.empty()) unsaved_.clear();
+}
+
 void Session::autosave() {
-    if (!autosaves_ || project_.file.empty() || undo_.isClean()) return;
+    if (!autosaves_ || !open_ || undo_.isClean()) return;
     try {
-        writeFile(project::autosavePath(project_.file), project::toJson(project_).dump(2));
+        if (project_.file.empty() && unsaved_.empty()) unsaved_ = project::unsavedPath(unsavedFolder());
+        project::autosave(project_, autosaveFile());
         Q_EMIT saveStateChanged();
     } catch (const Error& error) {
         Q_EMIT said(tr("Autosave failed: %1").arg(qs(error.whole())));
@@ -245,36 +297,62 @@ void Session::prefer(const std::string& piece, const std::string& platform) {
     if (now.kind == CrossingState::Kind::Ready || now.kind == CrossingState::Kind::Failed) return;
     if (const auto found = working_.find(preferred_); found != working_.end() && found->second)
         found->second->cancel();
-    states_[preferred_].key.clear();
-    startCrossing(piece, platform, 10);
+    states_[preferred_].key = 0;
+    Stamps stamps;
+    startCrossing(piece, platform, Urgency::Chosen, stamps);
+}
+
+void Session::resume() {
+    for (auto& [id, state] : states_)
+        if (state.kind == CrossingState::Kind::Stopped) state.key = 0;
+    refresh();
+}
+
+bool Session::isAnythingStopped() const {
+    return std::ranges::any_of(
+        states_, [](const auto& entry) { return entry.second.kind == CrossingState::Kind::Stopped; });
+}
+
+Hash Session::deliveryKey(const std::string& pieceName, const std::string& platform) const {
+    const project::Piece* piece = project_.piece(pieceName);
+    const SheetPointer sheet = this->sheet(platform);
+    if (!piece || !sheet) return 0;
+    Stamps stamps;
+    return dependenciesOf(project_, *piece, *sheet).deliveryKey(stamps, state(pieceName, platform).source.files);
 }
 
 void Session::refresh() {
     snapshot_.reset();
+    Stamps stamps;
     for (const project::Piece& piece : project_.pieces)
         for (const project::Crossing& crossing : piece.crossings)
             startCrossing(piece.name, crossing.platform,
-                          std::pair(piece.name, crossing.platform) == preferred_ ? 10 : 0);
+                          std::pair(piece.name, crossing.platform) == preferred_ ? Urgency::Chosen
+                                                                                 : Urgency::Usual,
+                          stamps);
 }
 
-void Session::startCrossing(const std::string& pieceName, const std::string& platform, int priority) {
+void Session::startCrossing(const std::string& pieceName, const std::string& platform, Urgency urgency,
+                            Stamps& stamps) {
     const project::Piece* piece = project_.piece(pieceName);
     const SheetPointer sheet = this->sheet(platform);
     if (!piece || !sheet) return;
-    std::string key = recipe::toJson(recipeFor(*piece, platform)).dump() + std::to_string(diskChanges_);
-    for (const auto& source : piece->sources) key += source.path.string();
-    for (const auto& yardstick : project_.yardsticks)
-        key += yardstick.name + yardstick.path.string() + yardstick.unit + yardstick.up;
+    const project::Dependencies dependencies = dependenciesOf(project_, *piece, *sheet);
+    const Hash key = dependencies.viewKey(stamps);
     const std::pair id(pieceName, platform);
     CrossingState& state = states_[id];
-    if (state.key == key) return;
+    if (state.key == key && (state.kind != CrossingState::Kind::Ready || state.files == stamps.of(state.source.files)))
+        return;
     state.key = key;
     state.kind = CrossingState::Kind::Working;
+    watch(dependencies.files);
+    watch(dependencies.besideFiles);
     if (const auto found = working_.find(id); found != working_.end() && found->second)
         found->second->cancel();
 
     struct Result {
         project::LoadedPiece loaded;
+        std::string files;
         recipe::Evaluation evaluation;
         platform::FitReport report;
     };
@@ -286,6 +364,7 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             const project::Piece& piece = *project->piece(pieceName);
             Result result;
             result.loaded = sources->load(*project, piece, progress.part(0, 0.4));
+            result.files = Stamps().of(result.loaded.model.files);
             result.evaluation = recipe::evaluate(result.loaded.model, result.loaded.hash,
                                                  recipeFor(piece, platform), sheet.get(), cache.get(),
                                                  progress.part(0.4, 0.9), recipe::OnProblem::PassOn);
@@ -295,7 +374,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
         [this, id, key](Result result) {
             CrossingState& state = states_[id];
             if (state.key != key) return;
-            watch(result.loaded.model);
+            watch(result.loaded.model.files);
+            state.files = std::move(result.files);
             state.kind = CrossingState::Kind::Ready;
             state.source = std::move(result.loaded.model);
             state.sourceHash = result.loaded.hash;
@@ -311,15 +391,30 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             state.problem = problem.toStdString();
             Q_EMIT crossingChanged(qs(id.first), qs(id.second));
         },
-        priority);
+        urgency,
+        [this, id, key] {
+            CrossingState& state = states_[id];
+            if (state.key != key || state.kind != CrossingState::Kind::Working) return; // other work took its place
+            if (const auto found = working_.find(id);
+                found != working_.end() && found->second && !found->second->isCancelled())
+                return;
+            state.kind = CrossingState::Kind::Stopped;
+            Q_EMIT crossingChanged(qs(id.first), qs(id.second));
+        });
     Q_EMIT crossingChanged(qs(pieceName), qs(platform));
 }
 
-void Session::watch(const Model& model) {
-    const QStringList watched = watcher_.files();
-    for (const fs::path& file : model.files) {
+void Session::watch(const std::vector<fs::path>& files) {
+    const QStringList watched = watcher_.files(), folders = watcher_.directories();
+    for (const fs::path& file : files) {
         const QString path = qs(file.string());
-        if (!watched.contains(path)) watcher_.addPath(path);
+        if (!watched.contains(path) && QFile::exists(path)) watcher_.addPath(path);
+        // The nearest folder that is there, for a whole folder may be missing.
+        std::error_code error;
+        fs::path folder = file.parent_path();
+        while (!folder.empty() && folder != folder.root_path() && !fs::is_directory(folder, error))
+            folder = folder.parent_path();
+        if (const QString name = qs(folder.string()); !name.isEmpty() && !folders.contains(name)) watcher_.addPath(name);
     }
 }
 

@@ -3,6 +3,7 @@
 
 #include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
+#include "core/base/stamp.h"
 #include "core/project/source_cache.h"
 
 #include <QDateTime>
@@ -18,13 +19,17 @@ using SheetPointer = std::shared_ptr<const platform::Sheet>;
 
 /// Everything known about one piece on one platform. Values are shared with drawing and may be kept.
 struct CrossingState {
-    enum class Kind { Waiting, Working, Ready, Failed } kind = Kind::Waiting;
+    /// Failed and Stopped keep what was worked out last, where there is such.
+    enum class Kind { Waiting, Working, Ready, Failed, Stopped } kind = Kind::Waiting;
     platform::FitReport report;
     recipe::Evaluation evaluation;
     Model source;
     Hash sourceHash = 0;
     std::string problem;
-    std::string key; ///< what it was worked out from
+    Hash key = 0;        ///< what it is worked out from, as far as that is known before reading
+    std::string files;   ///< stamps of the files that were found on reading
+
+    bool hasResult() const { return !evaluation.outcomes.empty() || !source.nodes.empty(); }
 };
 
 /// The open project, its undo history, and what has been worked out from it. All changes go through edit();
@@ -45,6 +50,10 @@ public:
     void newProject();
     /// Throws Error. `recovered` takes the autosave in place of the file.
     void openProject(const std::filesystem::path& file, bool recovered = false);
+    /// Takes up work that was never saved, from unsavedWork(). Throws Error.
+    void takeUp(const std::filesystem::path& autosave);
+    /// Autosaves of projects that were never saved, newest first.
+    static std::vector<std::filesystem::path> unsavedWork();
     void saveAs(const std::filesystem::path& file);
     bool isSaved() const { return undo_.isClean() && !project_.file.empty(); }
     QDateTime lastSaved() const { return lastSaved_; }
@@ -71,6 +80,11 @@ public:
     void addYardstick(const QString& file);
 
     const CrossingState& state(const std::string& piece, const std::string& platform) const;
+    /// Goes on with everything that was stopped.
+    void resume();
+    bool isAnythingStopped() const;
+    /// What a delivery of the crossing would be made of now; changes with finish, credit and the like too.
+    Hash deliveryKey(const std::string& piece, const std::string& platform) const;
     /// Works this one out before the others.
     void prefer(const std::string& piece, const std::string& platform);
 
@@ -82,6 +96,7 @@ public:
 
 Q_SIGNALS:
     void projectChanged();
+    void projectExchanged(); ///< another project is open: nothing that was made of the old one holds
     void crossingChanged(const QString& piece, const QString& platform);
     void saveStateChanged();
     void sourceChangedOnDisk(const QString& file);
@@ -90,8 +105,11 @@ Q_SIGNALS:
 private:
     void reset(project::Project project);
     void refresh();
-    void startCrossing(const std::string& piece, const std::string& platform, int priority);
-    void watch(const Model& model);
+    void startCrossing(const std::string& piece, const std::string& platform, Urgency urgency, Stamps& stamps);
+    void watch(const std::vector<std::filesystem::path>& files);
+    void diskChanged();
+    std::filesystem::path autosaveFile() const;
+    void dropAutosave();
     void autosave();
 
     bool open_ = false, autosaves_ = true;
@@ -109,8 +127,8 @@ private:
     std::pair<std::string, std::string> preferred_;
     QFileSystemWatcher watcher_;
     QTimer autosaveTimer_, changedTimer_;
-    QStringList changedFiles_;
-    int diskChanges_ = 0;
+    QStringList changedFiles_, changedFolders_;
+    std::filesystem::path unsaved_; ///< where work on a project without a file is kept
     QDateTime lastSaved_;
 };
 

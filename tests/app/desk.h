@@ -7,6 +7,7 @@
 #include "support/temporary_folder.h"
 
 #include "core/formats/format.h"
+#include "core/project/autosave.h"
 
 #include <catch2/catch.hpp>
 #include <glm/gtc/matrix_transform.hpp>

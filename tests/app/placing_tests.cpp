@@ -144,7 +144,7 @@ TEST_CASE("a selected part is sized, and names are previewed before they are del
     const auto& recipe = desk.piece().on("lampwright")->recipe;
     const auto entry = std::ranges::find(recipe.rbegin(), recipe.rend(), "size", &recipe::Entry::step);
     REQUIRE(entry != recipe.rend());
-    CHECK(entry->params["part"] == "ball");
+    CHECK(entry->params["part"] == nlohmann::json::array({"ball"}));
     desk.window->workbench().addStep("rename-parts");
     desk.session().editCrossing("name", "Ball", "lampwright", [](project::Crossing& crossing) {
         for (auto& e : crossing.recipe)

@@ -140,9 +140,16 @@ TEST_CASE("a file that cannot be read is a piece that says why, and mends itself
 TEST_CASE("a source that is deleted while it is open keeps the last shape and says so") {
     Desk desk;
     REQUIRE(desk.state().kind == CrossingState::Kind::Ready);
+    desk.open();
+    const auto before = triangleCount(desk.state().evaluation.model);
+    REQUIRE(before > 0);
+    const QImage picture = desk.window->workbench().view().grabFramebuffer();
     std::filesystem::remove(desk.folder / "ball.obj");
     CHECK(waitFor([&] { return desk.state().kind == CrossingState::Kind::Failed; }));
     CHECK(desk.state().problem.find("ball.obj") != std::string::npos);
+    CHECK(triangleCount(desk.state().evaluation.model) == before);
+    CHECK(desk.window->workbench().view().grabFramebuffer() == picture); // the very same picture
+    CHECK(showsText(*desk.window, "The last result stays"));
     desk.session().undo().undo(); // nothing to undo, nothing to fall over
     REQUIRE(desk.idle());
 }

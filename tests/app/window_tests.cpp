@@ -280,14 +280,14 @@ TEST_CASE("turning a view of many triangles stays quick") {
 TEST_CASE("unsaved work is kept beside the project and offered again") {
     Desk desk;
     desk.session().edit("note", [](project::Project& p) { p.pieces[0].sources[0].author = "Mira Quill"; });
-    REQUIRE(waitFor([&] { return project::hasNewerAutosave(desk.folder / "bench.zestloom"); }, 10000));
+    REQUIRE(waitFor([&] { return project::hasUnsavedWork(desk.folder / "bench.zestloom"); }, 10000));
     Session recovered;
     recovered.openProject(desk.folder / "bench.zestloom", true);
     CHECK(recovered.project().pieces[0].sources[0].author == "Mira Quill");
     CHECK_FALSE(recovered.isSaved());
     recovered.saveAs(desk.folder / "bench.zestloom");
     CHECK(recovered.isSaved());
-    CHECK_FALSE(project::hasNewerAutosave(desk.folder / "bench.zestloom"));
+    CHECK_FALSE(project::hasUnsavedWork(desk.folder / "bench.zestloom"));
 }
 
 TEST_CASE("permission is set on Gather and warned about") {

@@ -54,6 +54,23 @@ void SideCard::addOffer(const QString& text, const QString& icon, const std::str
     layout_->addWidget(offer);
 }
 
+void NoticeCard::show(const QString& head, const QString& words, const QString& action) {
+    empty();
+    setObjectName("notice");
+    addHead(head);
+    layout_->addWidget(textLabel(words, action.isEmpty() ? "bad" : nullptr));
+    if (!action.isEmpty()) {
+        auto* go = button(action, "main", "rotate-ccw");
+        go->setObjectName("goOn");
+        connect(go, &QPushButton::clicked, this, [this] {
+            hide();
+            Q_EMIT goOnAsked();
+        });
+        layout_->addWidget(go, 0, Qt::AlignLeft);
+    }
+    setVisible(true);
+}
+
 void RuleCard::show(const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet) {
     empty();
     addHead(qs(rule.label));

@@ -29,6 +29,18 @@ protected:
     QVBoxLayout* layout_;
 };
 
+/// That something was stopped or cannot be worked out, and how to go on.
+class NoticeCard : public SideCard {
+    Q_OBJECT
+public:
+    using SideCard::SideCard;
+    /// Without an `action` there is nothing to press but the cross.
+    void show(const QString& head, const QString& words, const QString& action);
+
+Q_SIGNALS:
+    void goOnAsked();
+};
+
 /// What a rule found, what the platform wants, and the steps that mend it.
 class RuleCard : public SideCard {
     Q_OBJECT

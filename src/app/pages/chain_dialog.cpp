@@ -124,7 +124,8 @@ void ChainDialog::run(Side& side) {
                                       .arg(qs(showCount(lost, "thing lost", "things lost")),
                                            qs(showCount(back, "put back", "put back")), side.folder));
         },
-        [&side](const QString& problem) { side.summary->setText(problem); }, 20);
+        [&side](const QString& problem) { side.summary->setText(problem); }, Urgency::Asked,
+        [&side] { side.summary->setText(tr("Stopped.")); });
 }
 
 } // namespace zl::app

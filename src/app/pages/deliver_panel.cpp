@@ -26,6 +26,7 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     layout_ = new QVBoxLayout(this);
     layout_->setContentsMargins(0, 0, 0, 0);
     layout_->setSpacing(9);
+    connect(&session_, &Session::projectExchanged, this, [this] { built_.clear(), chains_.clear(); });
 }
 
 void DeliverPanel::show(const QString& piece, const QString& platform) {
@@ -34,10 +35,20 @@ void DeliverPanel::show(const QString& piece, const QString& platform) {
     rebuild();
 }
 
+namespace {
+
+/// Where a chosen folder is remembered: by what it is for, spelt out, so that every run finds it again.
+QString folderSetting(const project::Project& project, const QString& piece, const QString& platform) {
+    const QString key = QString("%1|%2|%3").arg(qs(project.file.string()), platform, piece);
+    return "deliver/" + QString::fromLatin1(key.toUtf8().toPercentEncoding());
+}
+
+} // namespace
+
 QString DeliverPanel::folder() const {
     const QString project = qs(session_.project().file.string());
     const QString chosen =
-        QSettings().value(QString("deliver/%1").arg(qHash(project + piece_ + platform_))).toString();
+        QSettings().value(folderSetting(session_.project(), piece_, platform_)).toString();
     if (!chosen.isEmpty()) return chosen;
     const QString base = project.isEmpty()
                              ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)
@@ -45,10 +56,18 @@ QString DeliverPanel::folder() const {
     return QString("%1/delivered/%2/%3").arg(base, platform_, qs(fileNameFrom(piece_.toStdString())));
 }
 
-bool DeliverPanel::wasBuilt() const {
+const DeliverPanel::Built* DeliverPanel::lastBuilt() const {
     const auto found = built_.find({piece_, platform_});
-    return found != built_.end() && found->second.result.fits &&
-           found->second.key == session_.state(piece_.toStdString(), platform_.toStdString()).key;
+    return found == built_.end() ? nullptr : &found->second;
+}
+
+bool DeliverPanel::isCurrent(const Built& built) const {
+    return built.result.fits && built.key == session_.deliveryKey(piece_.toStdString(), platform_.toStdString());
+}
+
+bool DeliverPanel::wasBuilt() const {
+    const Built* last = lastBuilt();
+    return last && isCurrent(*last);
 }
 
 void DeliverPanel::build(const std::function<void(const QString&)>& then) {
@@ -70,7 +89,8 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
          cache = session_.sharedCache()](const Progress& progress) {
             return deliver::build(source, hash, recipe, *sheet, folder, options, cache.get(), progress);
         },
-        [this, id, then, folder, warnings, key = state.key](deliver::BuildResult result) {
+        [this, id, then, folder, warnings,
+         key = session_.deliveryKey(piece->name, sheet->id)](deliver::BuildResult result) {
             const bool fits = result.fits;
             QString text =
                 fits ? tr("Wrote %1 in %2")
@@ -86,7 +106,7 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
             Q_EMIT built();
             if (fits && then) then(folder);
         },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
 }
 
 void DeliverPanel::rebuild() {
@@ -94,48 +114,61 @@ void DeliverPanel::rebuild() {
     const auto* piece = session_.project().piece(piece_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
     if (!piece || !sheet) return;
-    const auto* crossing = piece->on(sheet->id);
     layout_->addWidget(textLabel(tr("All files are written together, or none."), "dim"));
-    if (!sheet->finishes.empty()) {
-        auto* row = new QHBoxLayout;
-        row->addWidget(textLabel(tr("Finish")), 1);
-        auto* finish = new QComboBox;
-        finish->setObjectName("finish");
-        finish->setAccessibleName(tr("Finish"));
-        for (const auto& f : sheet->finishes) finish->addItem(qs(f));
-        finish->setCurrentText(crossing && !crossing->finish.empty() ? qs(crossing->finish)
-                                                                     : qs(sheet->finishes.front()));
-        connect(finish, &QComboBox::textActivated, this, [this](const QString& chosen) {
-            session_.editCrossing(
-                tr("change the finish"), piece_, platform_,
-                [&](project::Crossing& crossing) { crossing.finish = chosen.toStdString(); });
-        });
-        row->addWidget(finish, 1);
-        layout_->addLayout(row);
-    }
-    if (const auto& kind = deliver::deliverableFor(*sheet); !kind.formats.empty()) {
-        auto* row = new QHBoxLayout;
-        row->addWidget(textLabel(tr("Files")), 1);
-        auto* format = new QComboBox;
-        format->setObjectName("fileFormat");
-        format->setAccessibleName(tr("Files"));
-        for (const auto id : kind.formats) {
-            const auto* known = formats::formatWithId(id);
-            format->addItem(qs(known ? std::string(known->name) : std::string(id)), qs(id));
-            if (crossing && crossing->format == id) format->setCurrentIndex(format->count() - 1);
-        }
-        connect(format, &QComboBox::activated, this, [this, format](int index) {
-            session_.editCrossing(
-                tr("change the kind of files"), piece_, platform_, [&](project::Crossing& c) {
-                    c.format = index == 0 ? std::string() : format->currentData().toString().toStdString();
-                });
-        });
-        row->addWidget(format, 1);
-        layout_->addLayout(row);
-    }
+    addFinish(*piece, *sheet);
+    addFormat(*piece, *sheet);
     if (const auto words = sheet->importerWords(); !words.empty())
         layout_->addWidget(textLabel(qs(words), "dim"));
     addChain(*sheet);
+    addFolder();
+    addCredit(*piece);
+    if (const Built* last = lastBuilt()) addResult(*last);
+    layout_->addStretch(1);
+}
+
+void DeliverPanel::addChoice(const QString& label, QComboBox* box) {
+    auto* row = new QHBoxLayout;
+    row->addWidget(textLabel(label), 1);
+    box->setAccessibleName(label);
+    row->addWidget(box, 1);
+    layout_->addLayout(row);
+}
+
+void DeliverPanel::addFinish(const project::Piece& piece, const platform::Sheet& sheet) {
+    if (sheet.finishes.empty()) return;
+    const auto* crossing = piece.on(sheet.id);
+    auto* finish = new QComboBox;
+    finish->setObjectName("finish");
+    for (const auto& f : sheet.finishes) finish->addItem(qs(f));
+    finish->setCurrentText(crossing && !crossing->finish.empty() ? qs(crossing->finish)
+                                                                 : qs(sheet.finishes.front()));
+    connect(finish, &QComboBox::textActivated, this, [this](const QString& chosen) {
+        session_.editCrossing(tr("change the finish"), piece_, platform_,
+                              [&](project::Crossing& c) { c.finish = chosen.toStdString(); });
+    });
+    addChoice(tr("Finish"), finish);
+}
+
+void DeliverPanel::addFormat(const project::Piece& piece, const platform::Sheet& sheet) {
+    const auto& kind = deliver::deliverableFor(sheet);
+    if (kind.formats.empty()) return;
+    const auto* crossing = piece.on(sheet.id);
+    auto* format = new QComboBox;
+    format->setObjectName("fileFormat");
+    for (const auto id : kind.formats) {
+        const auto* known = formats::formatWithId(id);
+        format->addItem(qs(known ? std::string(known->name) : std::string(id)), qs(id));
+        if (crossing && crossing->format == id) format->setCurrentIndex(format->count() - 1);
+    }
+    connect(format, &QComboBox::activated, this, [this, format](int index) {
+        session_.editCrossing(tr("change the kind of files"), piece_, platform_, [&](project::Crossing& c) {
+            c.format = index == 0 ? std::string() : format->currentData().toString().toStdString();
+        });
+    });
+    addChoice(tr("Files"), format);
+}
+
+void DeliverPanel::addFolder() {
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(tr("Folder"), 2));
     auto* where = textLabel(QDir::toNativeSeparators(folder()), "dim");
@@ -145,47 +178,42 @@ void DeliverPanel::rebuild() {
     connect(choose, &QPushButton::clicked, this, [this] {
         const QString chosen = QFileDialog::getExistingDirectory(this, tr("Folder for the files"), folder());
         if (chosen.isEmpty()) return;
-        QSettings().setValue(
-            QString("deliver/%1").arg(qHash(qs(session_.project().file.string()) + piece_ + platform_)),
-            chosen);
+        QSettings().setValue(folderSetting(session_.project(), piece_, platform_), chosen);
         rebuild();
     });
     layout_->addWidget(choose, 0, Qt::AlignLeft);
+}
+
+void DeliverPanel::addCredit(const project::Piece& piece) {
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(tr("Credit"), 2));
-    layout_->addWidget(textLabel(qs(project::creditOf(*piece)), "dim"));
-    for (const auto& warning : project::permissionWarnings(*piece))
+    layout_->addWidget(textLabel(qs(project::creditOf(piece)), "dim"));
+    for (const auto& warning : project::permissionWarnings(piece))
         layout_->addWidget(textLabel(qs(warning), "warn"));
+}
 
-    const auto found = built_.find({piece_, platform_});
-    if (found != built_.end()) {
-        const Built& last = found->second;
-        layout_->addWidget(line());
-        layout_->addWidget(headingLabel(last.result.fits
-                                            ? tr("Written at %1").arg(last.when.toString("HH:mm:ss"))
-                                            : tr("Nothing was written"),
-                                        2));
-        for (const auto& [path, bytes] : last.result.files) {
-            auto* row = new QHBoxLayout;
-            row->addWidget(textLabel(QFileInfo(qs(path)).fileName()), 1);
-            auto* size = textLabel(qs(showBytes(double(bytes))), "dim");
-            size->setWordWrap(false);
-            row->addWidget(size);
-            layout_->addLayout(row);
-        }
-        for (const auto& rule : last.result.report.rules)
-            if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must)
-                layout_->addWidget(textLabel(qs(rule.finding.note), "bad"));
-        if (last.result.fits && last.key != session_.state(piece_.toStdString(), platform_.toStdString()).key)
-            layout_->addWidget(textLabel(tr("The recipe or a source has changed since."), "warn"));
-        if (last.result.fits) {
-            auto* open = button(tr("Show the folder"), nullptr, "folder-open");
-            connect(open, &QPushButton::clicked, this,
-                    [this] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder())); });
-            layout_->addWidget(open, 0, Qt::AlignLeft);
-        }
+void DeliverPanel::addResult(const Built& last) {
+    layout_->addWidget(line());
+    layout_->addWidget(headingLabel(last.result.fits ? tr("Written at %1").arg(last.when.toString("HH:mm:ss"))
+                                                     : tr("Nothing was written"),
+                                    2));
+    for (const auto& [path, bytes] : last.result.files) {
+        auto* row = new QHBoxLayout;
+        row->addWidget(textLabel(QFileInfo(qs(path)).fileName()), 1);
+        auto* size = textLabel(qs(showBytes(double(bytes))), "dim");
+        size->setWordWrap(false);
+        row->addWidget(size);
+        layout_->addLayout(row);
     }
-    layout_->addStretch(1);
+    for (const auto& rule : last.result.report.rules)
+        if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must)
+            layout_->addWidget(textLabel(qs(rule.finding.note), "bad"));
+    if (!last.result.fits) return;
+    if (!isCurrent(last)) layout_->addWidget(textLabel(tr("Something it rests on has changed since."), "warn"));
+    auto* open = button(tr("Show the folder"), nullptr, "folder-open");
+    connect(open, &QPushButton::clicked, this,
+            [this] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder())); });
+    layout_->addWidget(open, 0, Qt::AlignLeft);
 }
 
 void DeliverPanel::addChain(const platform::Sheet& sheet) {
@@ -193,7 +221,7 @@ void DeliverPanel::addChain(const platform::Sheet& sheet) {
     if (sheet.chain.empty() || state.kind != CrossingState::Kind::Ready) return;
     layout_->addWidget(line());
     const auto found = chains_.find({piece_, platform_});
-    const bool measured = found != chains_.end() && found->second.key == state.key;
+    const bool measured = found != chains_.end() && found->second.key == state.evaluation.key;
     layout_->addWidget(
         headingLabel(measured ? tr("The way there, as measured") : tr("The way there, as expected"), 2));
     auto* table = new ChainTable;
@@ -210,7 +238,7 @@ void DeliverPanel::addChain(const platform::Sheet& sheet) {
         run->setObjectName("runChain");
         run->setToolTip(tr("Write every leg, read it back and measure what came through"));
         connect(run, &QPushButton::clicked, this,
-                [this, plans, key = state.key, model = state.evaluation.model] {
+                [this, plans, key = state.evaluation.key, model = state.evaluation.model] {
                     session_.jobs().start<chain::Result>(
                         tr("Going through the chain"), this,
                         [model, plans, folder = folder().toStdString() + "-chain"](const Progress& progress) {
@@ -220,7 +248,7 @@ void DeliverPanel::addChain(const platform::Sheet& sheet) {
                             chains_[id] = {result.legs, key};
                             rebuild();
                         },
-                        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+                        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
                 });
         auto* compare = button(tr("Compare…"), nullptr, "columns-2");
         compare->setObjectName("compareChains");

@@ -5,6 +5,7 @@
 
 #include <QWidget>
 
+class QComboBox;
 class QVBoxLayout;
 
 namespace zl::app {
@@ -25,20 +26,28 @@ Q_SIGNALS:
     void built();
 
 private:
-    void rebuild();
-    void addChain(const platform::Sheet& sheet);
-    Session& session_;
-    QVBoxLayout* layout_;
-    QString piece_, platform_;
     struct Built {
         deliver::BuildResult result;
         QDateTime when;
-        std::string key;
+        Hash key = 0; ///< what it was made of
     };
+    const Built* lastBuilt() const;
+    bool isCurrent(const Built& built) const;
+    void rebuild();
+    void addChoice(const QString& label, QComboBox* box);
+    void addFinish(const project::Piece& piece, const platform::Sheet& sheet);
+    void addFormat(const project::Piece& piece, const platform::Sheet& sheet);
+    void addChain(const platform::Sheet& sheet);
+    void addFolder();
+    void addCredit(const project::Piece& piece);
+    void addResult(const Built& last);
+    Session& session_;
+    QVBoxLayout* layout_;
+    QString piece_, platform_;
     std::map<std::pair<QString, QString>, Built> built_;
     struct Measured {
         std::vector<chain::LegResult> legs;
-        std::string key;
+        Hash key = 0;
     };
     std::map<std::pair<QString, QString>, Measured> chains_;
 };

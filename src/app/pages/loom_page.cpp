@@ -102,6 +102,13 @@ void LoomPage::showSide() {
     } else if (state.kind == CrossingState::Kind::Failed) {
         summary->setText(qs(state.problem));
         restyle(summary, "bad", true);
+    } else if (state.kind == CrossingState::Kind::Stopped) {
+        summary->setText(tr("Checking was stopped."));
+        auto* again = button(tr("Check again"), "main", "rotate-ccw");
+        again->setObjectName("checkAgain");
+        again->setToolTip(tr("Go on with everything that was stopped"));
+        connect(again, &QPushButton::clicked, &session_, &Session::resume);
+        side_->addWidget(again, 0, Qt::AlignLeft);
     } else if (state.kind != CrossingState::Kind::Ready) {
         summary->setText(tr("Being checked…"));
     } else {

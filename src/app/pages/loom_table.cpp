@@ -316,7 +316,7 @@ void LoomTable::thumbnail(const QString& piece) {
             thumbnails_[piece] = rounded;
             if (pictures_.contains(piece)) pictures_[piece]->setPixmap(rounded);
         },
-        [](const QString&) {}, -5);
+        [](const QString&) {}, Urgency::Idle, [this, piece] { thumbnailOf_.erase(piece); });
 }
 
 } // namespace zl::app

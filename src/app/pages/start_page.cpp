@@ -73,6 +73,9 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     connect(demo, &QPushButton::clicked, this, &StartPage::demoAsked);
 
     layout->addSpacing(10);
+    unsaved_ = new QVBoxLayout;
+    unsaved_->setSpacing(2);
+    layout->addLayout(unsaved_);
     recent_ = new QVBoxLayout;
     recent_->setSpacing(2);
     layout->addLayout(recent_);
@@ -82,6 +85,20 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
 
 void StartPage::setDemo(const QString& file) {
     demo_->setVisible(!file.isEmpty());
+}
+
+void StartPage::setUnsaved(const std::vector<std::pair<QString, QDateTime>>& files) {
+    clearLayout(unsaved_);
+    if (files.empty()) return;
+    unsaved_->addWidget(headingLabel(tr("Never saved"), 2));
+    for (const auto& [file, when] : files) {
+        auto* take = button(tr("Work of %1").arg(when.toString("d MMMM yyyy, HH:mm")), "quiet", "rotate-ccw");
+        take->setObjectName("takeUp");
+        take->setStyleSheet("text-align: left;");
+        take->setToolTip(tr("Take up what was kept when the program ended"));
+        connect(take, &QPushButton::clicked, this, [this, file = file] { Q_EMIT unsavedAsked(file); });
+        unsaved_->addWidget(take);
+    }
 }
 
 void StartPage::setRecent(const QStringList& files) {

@@ -1,4 +1,5 @@
 #pragma once
+#include <QDateTime>
 #include <QStringList>
 #include <QWidget>
 
@@ -12,6 +13,8 @@ class StartPage : public QWidget {
 public:
     explicit StartPage(QWidget* parent = nullptr);
     void setRecent(const QStringList& files);
+    /// Work that was never saved, as it can be taken up again, with when it was left.
+    void setUnsaved(const std::vector<std::pair<QString, QDateTime>>& files);
     void setDemo(const QString& file); ///< empty hides it
 
 Q_SIGNALS:
@@ -19,9 +22,10 @@ Q_SIGNALS:
     void openAsked();
     void fileAsked(const QString& file);
     void demoAsked();
+    void unsavedAsked(const QString& file);
 
 private:
-    QVBoxLayout* recent_;
+    QVBoxLayout *unsaved_, *recent_;
     QWidget* demo_;
 };
 

@@ -68,7 +68,10 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
         [this, name, folder](const Loaded& loaded) {
             if (folder == folder_) show(loaded, name); // otherwise another folder was chosen since
         },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked,
+        [this, folder] {
+            if (folder == folder_) view_->setMessage(tr("Loading was stopped. Press F5 to try the files again."));
+        });
 }
 
 void TryoutPage::loadOther(const QString& folder) {

@@ -38,33 +38,39 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     outer->addLayout(middle, 1);
     rail_ = new StageRail;
     middle->addWidget(rail_);
-
     view_ = new ModelView;
     view_->setObjectName("modelView");
     scenes_ = new WorkbenchScenes(session_, *view_, this);
     middle->addWidget(view_, 1);
+    addModes();
+    middle->addWidget(makeSide());
+    strip_ = new FitStrip;
+    outer->addWidget(strip_);
+    connectAll();
+}
+
+void WorkbenchPage::addModes() {
     auto* modes = new FlowRow(view_);
-    const auto add = [&](const QString& name, const QString& text, const QString& tip,
-                         bool ModelView::*flag) {
+    const auto plain = [&](const char* name, const QString& text, const QString& tip, bool ModelView::*flag) {
         modes->add(modeButton(name, text, tip, view_->*flag, [this, flag](bool on) {
             view_->*flag = on;
             scenes_->show();
         }));
     };
-    add("solid", tr("Solid"), tr("Filled faces"), &ModelView::solid);
-    add("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
-    add("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
-    const auto beside = [&](const QString& name, const QString& text, const QString& tip,
-                            bool ModelView::*flag, bool ModelView::*not_) {
-        modes->add(modeButton(name, text, tip, false,
-                              [this, flag, not_, other = name == "stack" ? "yardstick" : "stack"](bool on) {
-                                  view_->*flag = on;
-                                  if (on) view_->*not_ = false, modes_[other]->setChecked(false);
-                                  if (on && flag == &ModelView::showYardstick) scenes_->showYardstick();
-                                  view_->frameAll();
-                              }));
+    // Of what stands beside the model only one at a time has room.
+    const auto beside = [&](const char* name, const QString& text, const QString& tip, bool ModelView::*flag,
+                            bool ModelView::*otherFlag, const char* other) {
+        modes->add(modeButton(name, text, tip, false, [this, flag, otherFlag, other](bool on) {
+            view_->*flag = on;
+            if (on) view_->*otherFlag = false, modes_[other]->setChecked(false);
+            if (on && flag == &ModelView::showYardstick) scenes_->showYardstick();
+            view_->frameAll();
+        }));
     };
-    add("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
+    plain("solid", tr("Solid"), tr("Filled faces"), &ModelView::solid);
+    plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
+    plain("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
+    plain("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
     modes->add(modeButton("deviation", tr("Deviation"),
                           tr("How far the reduced surface is from the one before, as colours"), false,
                           [this](bool on) {
@@ -72,20 +78,22 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
                               if (on) scenes_->measureDeviation();
                               scenes_->show();
                           }));
-    add("wipe", tr("Before | after"),
-        tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
-        &ModelView::wipe);
+    plain("wipe", tr("Before | after"),
+          tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
+          &ModelView::wipe);
     modes->addGap();
     beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack,
-           &ModelView::showYardstick);
+           &ModelView::showYardstick, "yardstick");
     beside("yardstick", tr("Yardstick"), tr("An object of known size beside it; bring one in on Gather"),
-           &ModelView::showYardstick, &ModelView::stack);
+           &ModelView::showYardstick, &ModelView::stack, "stack");
     measure_ =
         modeButton("measure", tr("Measure"), tr("Distance between two points (M)"), false, [this](bool on) {
             view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
         });
     modes->add(measure_);
+}
 
+QWidget* WorkbenchPage::makeSide() {
     auto* side = new QWidget;
     side->setObjectName("sidePanel");
     side->setAttribute(Qt::WA_StyledBackground);
@@ -97,32 +105,39 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     auto* inner = scrolled(side, sideLayout);
     inner->setContentsMargins(0, 0, 10, 8);
     inner->setSpacing(10);
+    noticeCard_ = new NoticeCard;
     ruleCard_ = new RuleCard;
     measureCard_ = new MeasureCard;
     selectionCard_ = new SelectionCard;
-    for (SideCard* card : std::initializer_list<SideCard*>{ruleCard_, measureCard_, selectionCard_}) {
+    for (SideCard* card : std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_, selectionCard_})
         inner->addWidget(card);
-        connect(card, &SideCard::stepAsked, this, &WorkbenchPage::addOffered);
-    }
-    connect(ruleCard_, &SideCard::closed, this, [this] {
-        rule_.clear();
-        view_->setHighlight({}, {});
-    });
-    connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(ModelView::Tool::Look); });
-    connect(selectionCard_, &SideCard::closed, this, [this] { view_->select({}); });
     gather_ = new GatherPanel(session_, side);
     steps_ = new StepsPanel(session_, side);
     deliver_ = new DeliverPanel(session_, side);
     // Side by side and hidden in turn: a stack would be as tall as its tallest page and scroll into nothing.
     for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_})
         inner->addWidget(panel, 1);
-    middle->addWidget(side);
+    return side;
+}
 
-    strip_ = new FitStrip;
-    outer->addWidget(strip_);
-
+void WorkbenchPage::connectAll() {
+    for (SideCard* card : std::initializer_list<SideCard*>{ruleCard_, measureCard_, selectionCard_})
+        connect(card, &SideCard::stepAsked, this, &WorkbenchPage::addOffered);
+    connect(ruleCard_, &SideCard::closed, this, [this] {
+        rule_.clear();
+        view_->setHighlight({}, {});
+    });
+    connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(ModelView::Tool::Look); });
+    connect(selectionCard_, &SideCard::closed, this, [this] { view_->select({}); });
+    connect(noticeCard_, &NoticeCard::goOnAsked, this, [this] {
+        session_.resume();
+        refresh();
+    });
     connect(rail_, &StageRail::chosen, this, &WorkbenchPage::setStage);
     connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
+    connect(scenes_, &WorkbenchScenes::stopped, this, [this] {
+        noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
+    });
     connect(&session_, &Session::crossingChanged, this,
             [this](const QString& piece, const QString& platform) {
                 if (piece == piece_ && platform == platform_) refresh();
@@ -169,6 +184,8 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         scenes_->open(piece, platform);
         rule_.clear();
         ruleCard_->hide();
+        noticeCard_->hide();
+        view_->setScenes(nullptr, nullptr, false);
         view_->setTool(ModelView::Tool::Look);
         view_->setHighlight({}, {});
         view_->select({});
@@ -208,33 +225,39 @@ void WorkbenchPage::addStep(const std::string& step) {
 
 void WorkbenchPage::refresh() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (state.kind == CrossingState::Kind::Ready) {
-        strip_->show(state.report);
-        std::vector<QString> names;
-        for (const Node& node : state.evaluation.model.nodes)
-            names.push_back(
-                node.mesh < 0
-                    ? qs(node.name)
-                    : tr("%1, %2").arg(
-                          qs(node.name),
-                          qs(showCount(long(state.evaluation.model.meshes[node.mesh]->triangleCount()),
-                                       "triangle", "triangles"))));
-        view_->setNodeNames(std::move(names));
-        view_->setMessage(triangleCount(state.evaluation.model) == 0 ? tr("There are no triangles to show.")
-                                                                     : QString());
-        refreshHandles();
-        scenes_->refresh();
-        modes_["yardstick"]->setVisible(state.evaluation.model.yardsticks &&
-                                        !state.evaluation.model.yardsticks->empty());
-        if (!rule_.isEmpty()) chooseRule(rule_);
-    } else if (state.kind == CrossingState::Kind::Failed) {
-        view_->setScenes(nullptr, nullptr, false);
-        view_->setMessage(qs(state.problem));
+    using Kind = CrossingState::Kind;
+    const QString kept = state.hasResult() ? tr(" The last result stays in sight.") : QString();
+    if (state.kind == Kind::Ready) {
+        noticeCard_->hide();
+        showResult(state);
+    } else if (state.kind == Kind::Failed) {
+        noticeCard_->show(tr("Cannot be worked out"), qs(state.problem) + kept, {});
+        if (!state.hasResult()) view_->setMessage(qs(state.problem));
+    } else if (state.kind == Kind::Stopped) {
+        noticeCard_->show(tr("Stopped"), tr("Checking was stopped.") + kept, tr("Check again"));
+        if (!scenes_->isReady()) view_->setMessage(tr("Checking was stopped."));
     } else if (!scenes_->isReady()) {
         view_->setMessage(tr("Reading and checking %1…").arg(piece_));
     }
     refreshMarks();
     setStage(stage_);
+}
+
+void WorkbenchPage::showResult(const CrossingState& state) {
+    const Model& model = state.evaluation.model;
+    strip_->show(state.report);
+    std::vector<QString> names;
+    for (const Node& node : model.nodes)
+        names.push_back(node.mesh < 0 ? qs(node.name)
+                                      : tr("%1, %2").arg(qs(node.name),
+                                                         qs(showCount(long(model.meshes[node.mesh]->triangleCount()),
+                                                                      "triangle", "triangles"))));
+    view_->setNodeNames(std::move(names));
+    view_->setMessage(triangleCount(model) == 0 ? tr("There are no triangles to show.") : QString());
+    refreshHandles();
+    scenes_->refresh();
+    modes_["yardstick"]->setVisible(model.yardsticks && !model.yardsticks->empty());
+    if (!rule_.isEmpty()) chooseRule(rule_);
 }
 
 void WorkbenchPage::refreshMarks() {
@@ -246,6 +269,8 @@ void WorkbenchPage::refreshMarks() {
         marks[stage] = state.kind == CrossingState::Kind::Ready ? Mark::None : Mark::Busy;
     if (state.kind == CrossingState::Kind::Failed)
         for (auto& [stage, mark] : marks) mark = stage == Stage::Gather ? Mark::Broken : Mark::None;
+    if (state.kind == CrossingState::Kind::Stopped)
+        for (auto& [stage, mark] : marks) mark = Mark::None;
     if (state.kind == CrossingState::Kind::Ready) {
         const bool cleared = project::permissionWarnings(*piece).empty();
         marks[Stage::Gather] = cleared && state.source.warnings.empty() ? Mark::Fits : Mark::Tight;
@@ -307,9 +332,14 @@ void WorkbenchPage::showSelection() {
 }
 
 void WorkbenchPage::addOffered(const std::string& step, const nlohmann::json& params) {
-    view_->setTool(ModelView::Tool::Look);
-    setStage(steps::infoOf(step).stage);
-    steps_->add(step, params);
+    try {
+        steps::makeStep(step, params); // what was clicked may be larger than a step takes
+        view_->setTool(ModelView::Tool::Look);
+        setStage(steps::infoOf(step).stage);
+        steps_->add(step, params);
+    } catch (const Error& error) {
+        Q_EMIT session_.said(qs(error.whole()));
+    }
 }
 
 void WorkbenchPage::chooseRule(const QString& id) {
@@ -338,19 +368,29 @@ void WorkbenchPage::suggest() {
         tr("Looking for a fit"), this,
         [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache()](
             const Progress& progress) { return planner::plan(model, *sheet, cache.get(), key, progress); },
-        [this, sheet](const planner::Plan& plan) {
-            auto* dialog = new PlanDialog(plan, piece_, qs(sheet->name), this);
-            dialog->setAttribute(Qt::WA_DeleteOnClose);
-            connect(dialog, &QDialog::accepted, this, [this, dialog] {
-                const auto chosen = dialog->chosen();
-                session_.editCrossing(
-                    tr("suggested fit"), piece_, platform_, [&](project::Crossing& crossing) {
-                        crossing.recipe.insert(crossing.recipe.end(), chosen.begin(), chosen.end());
-                    });
-            });
-            dialog->open();
-        },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 20);
+        [this, sheet, piece = piece_, platform = platform_,
+         key = state.evaluation.key](const planner::Plan& plan) { offerPlan(plan, piece, platform, key); },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
+}
+
+void WorkbenchPage::offerPlan(const planner::Plan& plan, const QString& piece, const QString& platform, Hash key) {
+    const auto sheet = session_.sheet(platform.toStdString());
+    const auto& state = session_.state(piece.toStdString(), platform.toStdString());
+    if (!sheet || !session_.project().piece(piece.toStdString())) return;
+    const QString name = tr("%1 on %2").arg(piece, qs(sheet->name));
+    if (piece != piece_ || platform != platform_ || !isVisible())
+        return Q_EMIT session_.said(tr("A fit for %1 was found; open it and suggest again to see it.").arg(name));
+    if (state.kind != CrossingState::Kind::Ready || state.evaluation.key != key)
+        return Q_EMIT session_.said(tr("%1 has changed while a fit was looked for; suggest again.").arg(name));
+    auto* dialog = new PlanDialog(plan, piece, qs(sheet->name), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this, [this, dialog, piece, platform] {
+        const auto chosen = dialog->chosen();
+        session_.editCrossing(tr("suggested fit"), piece, platform, [&](project::Crossing& crossing) {
+            crossing.recipe.insert(crossing.recipe.end(), chosen.begin(), chosen.end());
+        });
+    });
+    dialog->open();
 }
 
 bool WorkbenchPage::isSettled() const {

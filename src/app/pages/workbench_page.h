@@ -39,7 +39,13 @@ protected:
     void keyReleaseEvent(QKeyEvent* event) override;
 
 private:
+    void addModes();
+    QWidget* makeSide();
+    void connectAll();
     void refresh();
+    void showResult(const CrossingState& state);
+    /// Shows a plan that was worked out for a piece in the state `key`, unless something else is open by now.
+    void offerPlan(const planner::Plan& plan, const QString& piece, const QString& platform, Hash key);
     void refreshMarks();
     void refreshHandles();
     void dragHandle(const QString& id, double delta, bool finished);
@@ -60,6 +66,7 @@ private:
     GatherPanel* gather_;
     StepsPanel* steps_;
     DeliverPanel* deliver_;
+    NoticeCard* noticeCard_;
     RuleCard* ruleCard_;
     MeasureCard* measureCard_;
     SelectionCard* selectionCard_;

@@ -8,16 +8,17 @@ using steps::Stage;
 
 namespace {
 
-/// What a scene is made of: shared meshes are told apart by address, since they never change.
+/// What a view shows of a model. Shared meshes and pictures are told apart by address, which holds only while the
+/// model is held: whoever keeps a signature keeps its model too.
 Hash signature(const Model& model) {
     Hash hash = hashBytes(&model.placement, sizeof model.placement);
-    for (const auto& mesh : model.meshes) {
-        const Mesh* address = mesh.get();
-        hash = hashBytes(&address, sizeof address, hash);
-    }
-    for (const Node& node : model.nodes) {
-        hash = hashBytes(&node.local, sizeof node.local, hash);
-        hash = hashBytes(&node.mesh, sizeof node.mesh, hash);
+    const auto add = [&](const auto& value) { hash = hashBytes(&value, sizeof value, hash); };
+    for (const auto& mesh : model.meshes) add(mesh.get());
+    for (const Node& node : model.nodes) add(node.local), add(node.mesh), add(node.parent);
+    for (const Material& material : model.materials) {
+        add(material.baseColour), add(material.uvOffset), add(material.uvScale), add(material.uvTurn);
+        const int image = material.baseColourImage;
+        add(image < 0 ? nullptr : model.images[image].get());
     }
     return hash;
 }
@@ -59,8 +60,7 @@ void WorkbenchScenes::refreshShapes() {
     const bool shaped = plain != recipe;
 
     struct Made {
-        std::shared_ptr<const Scene> after, before;
-        Hash beforeKey = 0;
+        Known after, before;
     };
     const auto known = scenes_.find(afterKey);
     if (making_.contains(afterKey)) return;
@@ -69,17 +69,16 @@ void WorkbenchScenes::refreshShapes() {
         tr("Preparing the view"), this,
         [model = state.evaluation.model, source = state.source, hash = state.sourceHash, plain, shaped, sheet,
          cache = session_.sharedCache(), scenes = scenes_,
-         ready = known == scenes_.end() ? nullptr : known->second](const Progress& progress) {
+         ready = known == scenes_.end() ? nullptr : known->second.scene](const Progress& progress) {
             Made made;
-            made.after = ready ? ready : makeScene(model, progress.part(0, shaped ? 0.4 : 1));
+            made.after = {model, ready ? ready : makeScene(model, progress.part(0, shaped ? 0.4 : 1))};
             if (shaped) {
-                const Model before = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(),
-                                                      progress.part(0.4, 0.5), recipe::OnProblem::PassOn)
-                                         .model;
-                const auto found = scenes.find(signature(before));
-                made.before =
-                    found != scenes.end() ? found->second : makeScene(before, progress.part(0.5, 1));
-                made.beforeKey = signature(before);
+                made.before.model = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(),
+                                                     progress.part(0.4, 0.5), recipe::OnProblem::PassOn)
+                                        .model;
+                const auto found = scenes.find(signature(made.before.model));
+                made.before.scene = found != scenes.end() ? found->second.scene
+                                                          : makeScene(made.before.model, progress.part(0.5, 1));
             }
             return made;
         },
@@ -90,10 +89,10 @@ void WorkbenchScenes::refreshShapes() {
             if (now.kind == CrossingState::Kind::Ready && signature(now.evaluation.model) != afterKey)
                 return refreshShapes();
             if (scenes_.size() > 4) scenes_.clear();
-            scenes_[afterKey] = made.after;
-            if (made.before) scenes_[made.beforeKey] = made.before;
-            after_ = made.after;
-            before_ = made.before;
+            after_ = made.after.scene;
+            before_ = made.before.scene;
+            if (before_) scenes_[signature(made.before.model)] = std::move(made.before);
+            scenes_[afterKey] = std::move(made.after);
             QString after = tr("after %1").arg(qs(showNumber(double(after_->triangles), 0)));
             for (const auto& outcome : now.evaluation.outcomes)
                 if (outcome.facts.contains("largestDeviationShare"))
@@ -110,7 +109,11 @@ void WorkbenchScenes::refreshShapes() {
             making_.erase(afterKey);
             view_.setMessage(problem);
         },
-        15);
+        Urgency::Shown,
+        [this, afterKey] {
+            making_.erase(afterKey);
+            Q_EMIT stopped();
+        });
 }
 
 void WorkbenchScenes::measureDeviation() {
@@ -126,7 +129,7 @@ void WorkbenchScenes::measureDeviation() {
         [this, after = after_](const HeatedScene& heated) {
             if (after == after_) view_.setHeat(heated.scene, heated.hottest);
         },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Shown);
 }
 
 void WorkbenchScenes::refreshFront() {
@@ -148,7 +151,7 @@ void WorkbenchScenes::refreshFront() {
             if (now.kind == CrossingState::Kind::Ready && !shown.headingKnown && signature(shown) == key)
                 showFront(guess);
         },
-        [](const QString&) {}, -2);
+        [](const QString&) {}, Urgency::Idle);
 }
 
 void WorkbenchScenes::showFront(const std::optional<geometry::HeadingGuess>& guess) {
@@ -181,7 +184,7 @@ void WorkbenchScenes::showYardstick() {
             view_.setYardstick(scene, caption);
             view_.frameAll();
         },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, 15);
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Shown);
 }
 
 } // namespace zl::app

@@ -27,6 +27,9 @@ public:
     void showYardstick();
     bool isReady() const { return after_ != nullptr; }
 
+Q_SIGNALS:
+    void stopped(); ///< the shapes are not being made any more, for somebody cancelled that
+
 private:
     void refreshShapes();
     void refreshFront();
@@ -35,13 +38,17 @@ private:
     Session& session_;
     ModelView& view_;
     QString piece_, platform_;
-    std::map<Hash, std::shared_ptr<const Scene>> scenes_; ///< by what they are made of
-    /// The last guess, with the model it was made for: while that is held, no other has its signature.
+    /// A scene with the model that it shows, whose signature is its key: while the model is held, no other has it.
+    struct Known {
+        Model model;
+        std::shared_ptr<const Scene> scene;
+    };
+    std::map<Hash, Known> scenes_;
     struct KnownFront {
         Hash key = 0;
         Model model;
         std::optional<geometry::HeadingGuess> guess;
-    } front_;
+    } front_; ///< the last guess, with the model it was made for
     std::shared_ptr<const Scene> after_, before_;
     std::set<Hash> making_;
     bool frameNext_ = true;

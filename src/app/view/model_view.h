@@ -107,6 +107,7 @@ private:
     std::optional<Pick> pick(QPointF pixel) const;
     glm::dvec3 measuringPoint(QPointF pixel, const Pick& pick) const;
     int handleAt(QPointF pixel) const;
+    const Handle* draggedHandle() const;
     double wipeX() const { return wipeShare_ * width(); }
     bool beforeShown() const { return (wipe || holdingBefore_) && before_.scene; }
     bool isHeavy() const;
@@ -138,7 +139,7 @@ private:
     QString message_, captionBefore_, captionAfter_, highlightLabel_;
     double hottest_ = 0, wipeShare_ = 0.5, frameMillis_ = 0;
     QPointF pressedAt_, lastAt_;
-    int draggedHandle_ = -1;
+    QString draggedHandle_; ///< id of the handle that is held; empty for none
     bool draggingWipe_ = false;
 };
 

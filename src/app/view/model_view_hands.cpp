@@ -21,11 +21,18 @@ int ModelView::handleAt(QPointF pixel) const {
     return -1;
 }
 
+const Handle* ModelView::draggedHandle() const {
+    for (const Handle& handle : handles_)
+        if (handle.id == draggedHandle_) return &handle;
+    return nullptr; // none is held, or its step went away meanwhile
+}
+
 void ModelView::mousePressEvent(QMouseEvent* event) {
     pressedAt_ = lastAt_ = event->position();
     if (event->button() != Qt::LeftButton) return;
     draggingWipe_ = wipe && before_.scene && std::abs(pressedAt_.x() - wipeX()) < 14;
-    draggedHandle_ = draggingWipe_ ? -1 : handleAt(pressedAt_);
+    const int handle = draggingWipe_ ? -1 : handleAt(pressedAt_);
+    draggedHandle_ = handle < 0 ? QString() : handles_[handle].id;
 }
 
 void ModelView::mouseMoveEvent(QMouseEvent* event) {
@@ -36,9 +43,9 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
     } else if (draggingWipe_) {
         wipeShare_ = std::clamp(event->position().x() / width(), 0.02, 0.98);
         moved();
-    } else if (draggedHandle_ >= 0) {
+    } else if (const Handle* held = draggedHandle()) {
         // How far along its axis the handle moves for the pointer's way, by the axis' direction on screen.
-        const Handle& handle = handles_[draggedHandle_];
+        const Handle& handle = *held;
         const double step = camera_.distance * 0.01;
         const glm::dvec3 a = camera_.project(handle.at, width(), height()),
                          b = camera_.project(handle.at + handle.axis * step, width(), height());
@@ -47,6 +54,8 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
         if (glm::length(axis) > 1e-6)
             Q_EMIT handleDragged(handle.id,
                                  (way.x() * axis.x + way.y() * axis.y) / glm::dot(axis, axis) * step, false);
+    } else if (!draggedHandle_.isEmpty()) {
+        return; // what was held is gone; the hand waits to be let go
     } else if (event->buttons() & Qt::LeftButton) {
         if (tool_ != Tool::Look || (event->position() - pressedAt_).manhattanLength() < 5) return;
         band_ = QRectF(pressedAt_, event->position()).normalized();
@@ -65,11 +74,8 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
 
 void ModelView::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton) return;
-    if (draggedHandle_ >= 0)
-        Q_EMIT handleDragged(handles_[std::min<std::size_t>(draggedHandle_, handles_.size() - 1)].id, 0,
-                             true);
-    const bool onView = draggedHandle_ < 0 && !draggingWipe_;
-    draggedHandle_ = -1;
+    const bool onView = draggedHandle_.isEmpty() && !draggingWipe_;
+    if (!draggedHandle_.isEmpty()) Q_EMIT handleDragged(std::exchange(draggedHandle_, QString()), 0, true);
     draggingWipe_ = false;
     const QRectF band = std::exchange(band_, QRectF());
     if (!onView || !after_.scene) return;

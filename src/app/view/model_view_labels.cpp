@@ -95,9 +95,9 @@ void ModelView::drawLabels(QPainter& painter) {
         for (std::size_t i = 0; i < handles_.size(); ++i) {
             const QPointF at = onScreen(handles_[i].at);
             painter.setPen(QPen(t.sea, 2));
-            painter.setBrush(int(i) == draggedHandle_ ? t.seaSoft : t.paper);
+            painter.setBrush(handles_[i].id == draggedHandle_ ? t.seaSoft : t.paper);
             painter.drawRoundedRect(QRectF(at - QPointF(6, 6), QSizeF(12, 12)), 3, 3);
-            if (int(i) == draggedHandle_ || handles_[i].id == "top" || handles_[i].id == "right" ||
+            if (handles_[i].id == draggedHandle_ || handles_[i].id == "top" || handles_[i].id == "right" ||
                 handles_[i].id == "radius")
                 label(at + QPointF(0, 12), handles_[i].label, t.sea);
         }

@@ -16,11 +16,15 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
     bool measures = false;
     for (const recipe::Entry& entry : recipe)
         measures |= entry.on && steps::makeStep(entry.step, entry.params)->inputs().yardsticks;
-    if (measures)
-        for (const YardstickSource& yardstick : project.yardsticks) {
-            out.files.push_back(wholePath(project, yardstick.path));
-            out.shape += fmt::format("|{}|{}|{}", yardstick.name, yardstick.unit, yardstick.up);
-        }
+    for (const YardstickSource& yardstick : project.yardsticks) {
+        const fs::path path = wholePath(project, yardstick.path);
+        const std::string words = fmt::format("|{}|{}|{}", yardstick.name, yardstick.unit, yardstick.up);
+        out.besideFiles.push_back(path);
+        out.beside += words;
+        if (!measures) continue;
+        out.files.push_back(path);
+        out.shape += words;
+    }
     const Crossing* crossing = piece.on(sheet.id);
     out.delivery = fmt::format("{}|{}|{}|{}|{}", piece.name, crossing ? crossing->finish : "",
                                crossing ? crossing->format : "", creditOf(piece), ZEST_LOOM_VERSION);
@@ -29,6 +33,10 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
 
 Hash Dependencies::shapeKey(Stamps& stamps, const std::vector<fs::path>& more) const {
     return hashText(stamps.of(more), hashText(stamps.of(files), hashText(shape)));
+}
+
+Hash Dependencies::viewKey(Stamps& stamps) const {
+    return hashText(stamps.of(besideFiles), hashText(beside, shapeKey(stamps)));
 }
 
 Hash Dependencies::deliveryKey(Stamps& stamps, const std::vector<fs::path>& more) const {

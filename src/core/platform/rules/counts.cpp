@@ -32,12 +32,14 @@ Finding mostPerObject(const Model& model, double most, const auto& count, std::s
 
 Finding measureTriangles(const Measures& m, const Sheet&, const RuleSpec& rule) {
     const double most = rule.limit("most", 0);
-    if (rule.limit("per-object", 0) != 0)
-        return mostPerObject(
-            m.model(), most, [](const Mesh& mesh) { return double(mesh.triangleCount()); }, "triangle",
-            "triangles");
-    Finding finding = atMost(double(triangleCount(m.model())), most, "triangle", "triangles");
-    if (finding.value == 0) {
+    const auto all = double(triangleCount(m.model()));
+    Finding finding =
+        rule.limit("per-object", 0) != 0
+            ? mostPerObject(
+                  m.model(), most, [](const Mesh& mesh) { return double(mesh.triangleCount()); }, "triangle",
+                  "triangles")
+            : atMost(all, most, "triangle", "triangles");
+    if (all == 0) {
         finding.holds = false;
         finding.note = "There are no triangles to show";
     }
