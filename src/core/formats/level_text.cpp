@@ -270,7 +270,8 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
         }
         // A material in use cannot be taken off again, so what has none comes first.
         std::vector<MeshPart> parts = placed.parts;
-        std::ranges::stable_partition(parts, [](const MeshPart& part) { return part.material < 0; });
+        std::stable_partition(parts.begin(), parts.end(),
+                              [](const MeshPart& part) { return part.material < 0; });
         for (const MeshPart& part : parts) {
             if (part.triangleCount == 0) continue;
             if (part.material >= 0) out.text("use ").text(inQuotes(names[part.material])).text("\n");

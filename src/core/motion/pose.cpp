@@ -108,8 +108,7 @@ std::vector<double> poseTimes(const Clip& clip, int node, double perSecond) {
         }
     }
     std::ranges::sort(times);
-    const auto [first, last] = std::ranges::unique(times);
-    times.erase(first, last);
+    times.erase(std::unique(times.begin(), times.end()), times.end());
     return times;
 }
 

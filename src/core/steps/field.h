@@ -48,6 +48,13 @@ struct Field {
     nlohmann::json (*get)(const void* step) = nullptr;
     void (*set)(void* step, const nlohmann::json& value, const Field& field) = nullptr;
 
+    /// A copy with something changed: what all that follow are made of.
+    template <class Change>
+    constexpr Field with(const Change& change) const {
+        Field copy = *this;
+        change(copy);
+        return copy;
+    }
     constexpr Field help(std::string_view text) const {
         return with([&](Field& f) { f.explanation = text; });
     }
@@ -75,14 +82,6 @@ struct Field {
     /// What the smallest value, or an empty text, stands for: 0 as "up to the top".
     constexpr Field leastIs(std::string_view words) const {
         return with([&](Field& f) { f.leastMeans = words; });
-    }
-
-private:
-    template <class Change>
-    constexpr Field with(const Change& change) const {
-        Field copy = *this;
-        change(copy);
-        return copy;
     }
 };
 

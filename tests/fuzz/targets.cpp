@@ -1,0 +1,143 @@
+// What is fed to what. One program holds all targets; libFuzzer's runner picks one by its name.
+#include "fuzz/targets.h"
+
+#include "core/base/file_set.h"
+#include "core/formats/format.h"
+#include "core/model/promises.h"
+#include "core/project/project.h"
+#include "standins/level/level_file.h"
+#include "standins/site/glb_file.h"
+#include "standins/stand_in.h"
+#include "standins/world/obj_file.h"
+#include "standins/yard/collada_file.h"
+
+#include <cstdio>
+#include <cstdlib>
+#include <unistd.h>
+
+namespace fuzz {
+
+using namespace zl;
+
+namespace {
+
+/// A folder of this process for readers that take a path; in memory where there is such a place.
+const std::filesystem::path& folder() {
+    static const std::filesystem::path own = [] {
+        const std::filesystem::path base = std::filesystem::is_directory("/dev/shm") ? "/dev/shm" : "/tmp";
+        const auto path = base / ("zest-loom-fuzz-" + std::to_string(::getpid()));
+        std::filesystem::create_directories(path);
+        return path;
+    }();
+    return own;
+}
+
+/// Quicker than the program's own way, which flushes to the disk.
+std::filesystem::path written(const std::string& name, std::string_view bytes) {
+    const auto path = folder() / name;
+    if (std::FILE* file = std::fopen(path.c_str(), "wb")) {
+        std::fwrite(bytes.data(), 1, bytes.size(), file);
+        std::fclose(file);
+    }
+    return path;
+}
+
+[[noreturn]] void complain(const std::string& what) {
+    std::fprintf(stderr, "broken promise: %s\n", what.c_str());
+    std::abort();
+}
+
+template <const char* extension>
+void reader(std::string_view bytes) {
+    const Model model = formats::readModel(written(std::string("x.") + extension, bytes));
+    if (const std::string broken = brokenPromise(model); !broken.empty()) complain(broken);
+}
+
+constexpr char obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf", level[] = "lamplevel";
+
+void mtl(std::string_view bytes) {
+    written("x.mtl", bytes);
+    const Model model =
+        formats::readModel(written("m.obj", "mtllib x.mtl\nusemtl a\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"));
+    if (const std::string broken = brokenPromise(model); !broken.empty()) complain(broken);
+}
+
+void project_(std::string_view bytes) {
+    const auto project = project::load(written("x.zestloom", bytes));
+    const auto again = project::fromJson(project::toJson(project), project.file);
+    if (project::toJson(again) != project::toJson(project)) complain("a project does not come back as it was");
+}
+
+void recipe_(std::string_view bytes) {
+    const auto json = nlohmann::json::parse(bytes, nullptr, false);
+    if (json.is_discarded()) return;
+    const auto recipe = recipe::fromJson(json);
+    if (recipe::fromJson(recipe::toJson(recipe)) != recipe) complain("a recipe does not come back as it was");
+}
+
+void sheet_(std::string_view bytes) {
+    platform::readSheet(written("x.toml", bytes));
+}
+
+void shape(const standins::world::Shape& shape) {
+    for (const std::uint32_t index : shape.indices)
+        if (index >= shape.positions.size()) complain("an index of a stand-in's shape is out of range");
+}
+
+void standInObj(std::string_view bytes) {
+    shape(standins::world::readObjFile(written("s.obj", bytes)).shape);
+}
+void standInMtl(std::string_view bytes) {
+    standins::world::readMaterialFile(written("s.mtl", bytes), "a");
+}
+void standInGlb(std::string_view bytes) {
+    shape(standins::site::readGlbFile(std::string(bytes)).shape);
+}
+void standInCollada(std::string_view bytes) {
+    for (const auto& part : standins::yard::readColladaFile(std::string(bytes)).parts) shape(part.shape);
+}
+void standInLevel(std::string_view bytes) {
+    for (const auto& object : standins::level::readLevelFile(std::string(bytes)).objects) shape(object.shape);
+}
+
+/// The description that each stand-in reads first, with nothing else in the folder.
+template <const char* name, const char* id>
+void description(std::string_view bytes) {
+    const auto own = folder() / id;
+    std::filesystem::create_directories(own);
+    const auto path = own / name;
+    if (std::FILE* file = std::fopen(path.c_str(), "wb")) {
+        std::fwrite(bytes.data(), 1, bytes.size(), file);
+        std::fclose(file);
+    }
+    standins::standInNamed(id)->tryFolder(own);
+}
+constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile[] = "x.scene.json",
+               truckFile[] = "x.truck.json", table[] = "table", site[] = "site", levelId[] = "level", yard[] = "yard";
+
+} // namespace
+
+const std::vector<Target>& allTargets() {
+    static const std::vector<Target> targets{{"obj", reader<obj>},
+                                             {"mtl", mtl},
+                                             {"stl", reader<stl>},
+                                             {"ply", reader<ply>},
+                                             {"glb", reader<glb>},
+                                             {"gltf", reader<gltf>},
+                                             {"level", reader<level>},
+                                             {"project", project_},
+                                             {"recipe", recipe_},
+                                             {"sheet", sheet_},
+                                             {"stand-in-obj", standInObj},
+                                             {"stand-in-mtl", standInMtl},
+                                             {"stand-in-glb", standInGlb},
+                                             {"stand-in-collada", standInCollada},
+                                             {"stand-in-level", standInLevel},
+                                             {"table-json", description<tableFile, table>},
+                                             {"pack-json", description<packFile, site>},
+                                             {"scene-json", description<sceneFile, levelId>},
+                                             {"truck-json", description<truckFile, yard>}};
+    return targets;
+}
+
+} // namespace fuzz
