@@ -4,6 +4,7 @@
 #include "app/theme.h"
 
 #include "core/base/units.h"
+#include "core/base/version.h"
 
 #include <QCommandLineParser>
 #include <QSettings>
@@ -33,7 +34,7 @@ int main(int argc, char** argv) {
     QApplication::setApplicationName("zest-loom");
     QApplication::setOrganizationName("zest-loom");
     QApplication::setApplicationDisplayName("Zest Loom");
-    QApplication::setApplicationVersion(ZEST_LOOM_VERSION);
+    QApplication::setApplicationVersion(QString::fromStdString(std::string(zl::programVersion())));
     QApplication::setDesktopFileName("zest-loom");
 
     QCommandLineParser parser;
@@ -43,7 +44,7 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument("file", "project (*.zestloom) or models to bring in", "[FILE…]");
     const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
     const QCommandLineOption view(
-        "view", "Which view: start, loom, workbench, plan, tryout, chain, built, find, settings.", "VIEW",
+        "view", "Which view: start, loom, workbench, plan, tryout, chain, built, find, settings, about.", "VIEW",
         "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",

@@ -1,6 +1,7 @@
 #include "app/main_window.h"
 
 #include "app/qt_text.h"
+#include "app/pages/about_dialog.h"
 #include "app/pages/build_all_dialog.h"
 #include "app/program.h"
 #include "app/pages/find_box.h"
@@ -111,6 +112,7 @@ void MainWindow::makeActions() {
         {tr("Build all that fit"), QKeySequence("Ctrl+Shift+B"), [this] { buildAll(); }},
         {tr("Try it"), QKeySequence("F5"), [this] { tryOut(); }},
         {tr("Settings"), QKeySequence("Ctrl+,"), [this] { openSettings(); }},
+        {tr("About Zest Loom"), {}, [this] { openAbout(); }},
         {tr("Switch between light and dusk"),
          {},
          [] {
@@ -383,6 +385,12 @@ void MainWindow::openFind(const QString& text) {
 
 void MainWindow::openSettings() {
     auto* dialog = new SettingsDialog(this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::openAbout() {
+    auto* dialog = new AboutDialog(this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }

@@ -33,6 +33,7 @@ public:
     void tryOut();
     void openFind(const QString& text = {});
     void openSettings();
+    void openAbout();
     /// Opens the demo project; makes its data first where it is missing.
     void openDemo();
     /// Where the demo project lies or is going to: beside the build, else in the user's data folder.

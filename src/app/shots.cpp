@@ -101,6 +101,7 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     }
     if (shot.view == "find") window.openFind();
     if (shot.view == "settings") window.openSettings();
+    if (shot.view == "about") window.openAbout();
     if (shot.view == "workbench" && !waitFor([&] { return window.workbench().isSettled(); }))
         return fail("the view was not drawn in time");
     pause(900);

@@ -2,6 +2,7 @@
 
 #include "core/base/error.h"
 #include "core/base/units.h"
+#include "core/base/version.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -69,7 +70,7 @@ int run(zl::cli::Command& command) {
 int main(int argc, char** argv) {
     std::signal(SIGINT, [](int) { interrupted = true; });
     CLI::App app{"Fits models to what games and creation platforms accept."};
-    app.set_version_flag("--version", ZEST_LOOM_VERSION);
+    app.set_version_flag("--version", std::string(zl::programVersion()));
     app.require_subcommand(1);
     app.failure_message(CLI::FailureMessage::help);
     const auto commands = zl::cli::allCommands();

@@ -17,7 +17,7 @@ using namespace zl;
 
 namespace {
 
-Model obj(const TemporaryFolder& folder, const std::string& text) {
+Model objModel(const TemporaryFolder& folder, const std::string& text) {
     return formats::readModel(folder.write("in.obj", text));
 }
 
@@ -45,22 +45,22 @@ void put(std::string& out, T value, bool big) {
 
 TEST_CASE("OBJ: polygons of any number of corners keep their area") {
     TemporaryFolder folder;
-    CHECK(area(*obj(folder, square + "f 1 2 3 4\n").meshes[0]) == Approx(1));
+    CHECK(area(*objModel(folder, square + "f 1 2 3 4\n").meshes[0]) == Approx(1));
     // An L of area 3, concave: a fan from its first corner would overlap itself.
     const std::string ell = "v 0 0 0\nv 2 0 0\nv 2 1 0\nv 1 1 0\nv 1 2 0\nv 0 2 0\n";
     for (const char* face : {"f 1 2 3 4 5 6\n", "f 4 5 6 1 2 3\n", "f 3 4 5 6 1 2\n", "f 6 5 4 3 2 1\n"}) {
-        const Model model = obj(folder, ell + face);
+        const Model model = objModel(folder, ell + face);
         CHECK(triangleCount(model) == 4);
         CHECK(area(*model.meshes[0]) == Approx(3));
     }
-    CHECK(triangleCount(obj(folder, square + "f 1 2\nf 1 2 3\nf 4\n")) == 1);
-    CHECK_FALSE(obj(folder, square + "f 1 2\nf 1 2 3\n").warnings.empty());
+    CHECK(triangleCount(objModel(folder, square + "f 1 2\nf 1 2 3\nf 4\n")) == 1);
+    CHECK_FALSE(objModel(folder, square + "f 1 2\nf 1 2 3\n").warnings.empty());
 }
 
 TEST_CASE("OBJ: corners with UVs and normals in every way of writing them") {
     TemporaryFolder folder;
     const std::string data = square + "vt 0 0\nvt 1 0\nvt 1 1\nvn 0 0 1\nvn 0 1 0\n";
-    const auto mesh = [&](const char* face) { return *obj(folder, data + face).meshes[0]; };
+    const auto mesh = [&](const char* face) { return *objModel(folder, data + face).meshes[0]; };
     CHECK(mesh("f 1 2 3\n").uvSets.empty());
     const Mesh uv = mesh("f 1/1 2/2 3/3\n");
     REQUIRE(uv.uvSets.size() == 1);
@@ -81,38 +81,38 @@ TEST_CASE("OBJ: corners with UVs and normals in every way of writing them") {
 TEST_CASE("OBJ: one place with two UVs becomes two corners, with one UV it stays one") {
     TemporaryFolder folder;
     const std::string data = square + "vt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n";
-    CHECK(obj(folder, data + "f 1/1 2/2 3/3\nf 1/1 3/3 4/4\n").meshes[0]->vertexCount() == 4);
-    CHECK(obj(folder, data + "f 1/1 2/2 3/3\nf 1/2 3/3 4/4\n").meshes[0]->vertexCount() == 5);
-    CHECK(obj(folder, data + "f 1/1 2/2 3/3\nf 1 3 4\n").meshes[0]->vertexCount() == 6); // two without a UV
+    CHECK(objModel(folder, data + "f 1/1 2/2 3/3\nf 1/1 3/3 4/4\n").meshes[0]->vertexCount() == 4);
+    CHECK(objModel(folder, data + "f 1/1 2/2 3/3\nf 1/2 3/3 4/4\n").meshes[0]->vertexCount() == 5);
+    CHECK(objModel(folder, data + "f 1/1 2/2 3/3\nf 1 3 4\n").meshes[0]->vertexCount() == 6); // two without a UV
 }
 
 TEST_CASE("OBJ: objects are new each time, groups are taken up again") {
     TemporaryFolder folder;
-    const Model objects = obj(folder, square + "o lid\nf 1 2 3\no box\nf 1 3 4\no lid\nf 2 3 4\n");
+    const Model objects = objModel(folder, square + "o lid\nf 1 2 3\no box\nf 1 3 4\no lid\nf 2 3 4\n");
     CHECK(objects.nodes.size() == 3);
-    const Model groups = obj(folder, square + "g lid\nf 1 2 3\ng box\nf 1 3 4\ng lid\nf 2 3 4\n");
+    const Model groups = objModel(folder, square + "g lid\nf 1 2 3\ng box\nf 1 3 4\ng lid\nf 2 3 4\n");
     REQUIRE(groups.nodes.size() == 2);
     CHECK(groups.nodes[0].name == "lid");
     CHECK(groups.meshes[groups.nodes[0].mesh]->triangleCount() == 2);
     // Groups within objects do not cut them up.
-    CHECK(obj(folder, square + "o box\ng a\nf 1 2 3\ng b\nf 1 3 4\n").nodes.size() == 1);
-    CHECK(obj(folder, square + "f 1 2 3\n").nodes[0].name == "in");
+    CHECK(objModel(folder, square + "o box\ng a\nf 1 2 3\ng b\nf 1 3 4\n").nodes.size() == 1);
+    CHECK(objModel(folder, square + "f 1 2 3\n").nodes[0].name == "in");
 }
 
 TEST_CASE("OBJ: continued lines, odd blanks, comments and statements nobody needs") {
     TemporaryFolder folder;
     const Model model =
-        obj(folder, "# made by hand\n\n  v   0\t0 0  # first\r\nv 1 0 0 \\\n\nv 1 \\\r\n 1 0\n"
+        objModel(folder, "# made by hand\n\n  v   0\t0 0  # first\r\nv 1 0 0 \\\n\nv 1 \\\r\n 1 0\n"
                     "s 1\nf 1 \\\n 2 3\nwhatever 5\ns off");
     CHECK(triangleCount(model) == 1);
     CHECK(model.meshes[0]->positions[2] == glm::vec3(1, 1, 0));
     CHECK_FALSE(model.warnings.empty()); // "whatever" was passed over
-    CHECK(obj(folder, square + "f 1 2 3\nl 1 2\np 3\n").dropped.size() == 1);
+    CHECK(objModel(folder, square + "f 1 2 3\nl 1 2\np 3\n").dropped.size() == 1);
 }
 
 TEST_CASE("OBJ: colours behind the place, some corners without") {
     TemporaryFolder folder;
-    const Model model = obj(folder, "v 0 0 0 1 0 0\nv 1 0 0\nv 1 1 0 0 0 0.5\nf 1 2 3\n");
+    const Model model = objModel(folder, "v 0 0 0 1 0 0\nv 1 0 0\nv 1 1 0 0 0 0.5\nf 1 2 3\n");
     REQUIRE(model.meshes[0]->colours.size() == 3);
     CHECK(model.meshes[0]->colours[0] == glm::vec4(1, 0, 0, 1));
     CHECK(model.meshes[0]->colours[1] == glm::vec4(1, 1, 1, 1));
@@ -121,7 +121,7 @@ TEST_CASE("OBJ: colours behind the place, some corners without") {
 
 TEST_CASE("OBJ: numbers of all sorts, and places in the billions") {
     TemporaryFolder folder;
-    const Model model = obj(folder, "v 1e3 -2.5E-1 +.5\nv 3000000000 0 0\nv 0 1. 0\nf 1 2 3\n");
+    const Model model = objModel(folder, "v 1e3 -2.5E-1 +.5\nv 3000000000 0 0\nv 0 1. 0\nf 1 2 3\n");
     CHECK(model.meshes[0]->positions[0] == glm::vec3(1000, -0.25f, 0.5f));
     CHECK(model.meshes[0]->positions[1].x == 3e9f);
     CHECK(model.meshes[0]->positions[2].y == 1);
@@ -132,7 +132,7 @@ TEST_CASE("MTL: colours, transparency in both ways, shine, emission") {
     folder.write("in.mtl", "newmtl glass\nKd 1 0.5 0\nd 0.25\nNs 0\nKe 2 0 0\n"
                            "newmtl mist\nTr 0.75\nNs 1e6\nnewmtl\tsteel plate \nPm 1\nPr 0.5\n");
     const Model model =
-        obj(folder, "mtllib in.mtl\n" + square +
+        objModel(folder, "mtllib in.mtl\n" + square +
                         "usemtl glass\nf 1 2 3\nusemtl mist\nf 1 3 4\nusemtl steel plate\nf 2 3 4\n");
     REQUIRE(model.materials.size() == 3);
     // sRGB 0.5 is 0.214 of full light (IEC 61966-2-1).
@@ -154,7 +154,7 @@ TEST_CASE("MTL: pictures with options before their name, in folders, in other ca
                            "newmtl d\nmap_Kd cloth.png\nnewmtl e\nmap_Kd gone.png\n");
     std::string text = "mtllib in.mtl\n" + square;
     for (const char* name : {"a", "b", "c", "d", "e"}) text += fmt::format("usemtl {}\nf 1 2 3\n", name);
-    const Model model = obj(folder, text);
+    const Model model = objModel(folder, text);
     REQUIRE(model.materials.size() == 5);
     const auto width = [&](int m) {
         const int image = model.materials[m].baseColourImage;
@@ -174,7 +174,7 @@ TEST_CASE("MTL: where a picture lies on the UVs is kept") {
     folder.write("cloth.png", png(2, 2));
     folder.write("in.mtl",
                  "newmtl a\nmap_Kd -s 2 4 1 -o 0.25 0.5 cloth.png\nnewmtl b\nmap_Kd -s 3 cloth.png\n");
-    const Model model = obj(folder, "mtllib in.mtl\n" + square +
+    const Model model = objModel(folder, "mtllib in.mtl\n" + square +
                                         "vt 0.1 0.2\nusemtl a\nf 1/1 2/1 3/1\nusemtl b\n"
                                         "f 1/1 2/1 3/1\n");
     // MTL looks the picture up at 0.1 · 2 + 0.25 from the left and 0.2 · 4 + 0.5 from the bottom.
@@ -188,7 +188,7 @@ TEST_CASE("MTL: where a picture lies on the UVs is kept") {
 
 TEST_CASE("MTL: a material that no file explains still has its name") {
     TemporaryFolder folder;
-    const Model model = obj(folder, "mtllib lost.mtl\n" + square + "usemtl brass\nf 1 2 3\nf 1 3 4\n");
+    const Model model = objModel(folder, "mtllib lost.mtl\n" + square + "usemtl brass\nf 1 2 3\nf 1 3 4\n");
     REQUIRE(model.materials.size() == 1);
     CHECK(model.materials[0].name == "brass");
     CHECK(model.meshes[0]->parts.size() == 1);
@@ -200,7 +200,7 @@ TEST_CASE("OBJ: triangles of one material lie together, whatever the order in th
     TemporaryFolder folder;
     std::string text = square;
     for (int i = 0; i < 10; ++i) text += fmt::format("usemtl {}\nf 1 2 3\nf 1 3 4\n", i % 2 ? "red" : "blue");
-    const Model model = obj(folder, text);
+    const Model model = objModel(folder, text);
     REQUIRE(model.meshes[0]->parts.size() == 2);
     CHECK(model.meshes[0]->parts[0].triangleCount == 10);
     CHECK(model.meshes[0]->parts[1].triangleCount == 10);

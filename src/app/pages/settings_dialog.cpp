@@ -1,5 +1,6 @@
 #include "app/pages/settings_dialog.h"
 
+#include "app/pages/about_dialog.h"
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
@@ -50,10 +51,18 @@ SettingsDialog::SettingsDialog(QWidget* parent) : QDialog(parent) {
         tr("The decimal mark is a point everywhere, as in the files. Platform sheets of your own go into the "
            "folder \"platforms\" beside a project, or into zest-loom/platforms in your data folder."),
         "dim"));
+    auto* about = button(tr("About Zest Loom…"), "quiet", "circle-help");
+    about->setObjectName("settingsAbout");
+    about->setToolTip(tr("Version, licences, and how to report a fault"));
+    connect(about, &QPushButton::clicked, this, [this] { (new AboutDialog(this))->open(); });
     auto* close = button(tr("Done"), "main");
     close->setDefault(true);
     connect(close, &QPushButton::clicked, this, &QDialog::accept);
-    layout->addWidget(close, 0, Qt::AlignRight);
+    auto* actions = new QHBoxLayout;
+    actions->addWidget(about);
+    actions->addStretch(1);
+    actions->addWidget(close);
+    layout->addLayout(actions);
 }
 
 } // namespace zl::app

@@ -45,12 +45,12 @@ class Writes {
 public:
     ~Writes() {
         std::error_code ignored;
-        if (!kept_)
-            for (std::size_t i = moved_; i-- > 0;)
-                if (moves[i].old.empty())
-                    fs::remove(moves[i].target, ignored);
-                else
-                    fs::rename(moves[i].old, moves[i].target, ignored);
+        for (std::size_t i = kept_ ? 0 : moved_; i-- > 0;) {
+            if (moves[i].old.empty())
+                fs::remove(moves[i].target, ignored);
+            else
+                fs::rename(moves[i].old, moves[i].target, ignored);
+        }
         for (const Move& move : moves) fs::remove(move.part, ignored), fs::remove(move.old, ignored);
         if (!kept_)
             for (auto made = folders_.rbegin(); made != folders_.rend(); ++made) fs::remove(*made, ignored);

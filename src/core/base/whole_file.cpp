@@ -21,46 +21,32 @@ namespace zl {
 
 namespace {
 
-/// A file being written: without a name where the disk can hold such, so that nothing is left of it when the
-/// program ends in the middle.
-class Writing {
-public:
-    Writing(const fs::path& path, const fs::path& target, unsigned mode) : path_(path), target_(target) {
-        descriptor_ = ::open(path.parent_path().c_str(), O_WRONLY | O_TMPFILE | O_CLOEXEC, mode);
-        named_ = descriptor_ < 0;
-        if (named_) descriptor_ = ::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, mode);
-        if (descriptor_ < 0) refuseWriting(target, errno);
-        ::fchmod(descriptor_, mode);
+/// Writes all of `bytes` to an open file and flushes it; the error's number, or 0.
+int putAll(int descriptor, std::string_view bytes) {
+    while (!bytes.empty()) {
+        const ssize_t written = ::write(descriptor, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
+        if (written < 0 && errno == EINTR) continue;
+        if (written < 0) return errno;
+        bytes.remove_prefix(static_cast<std::size_t>(written));
     }
-    ~Writing() {
-        if (descriptor_ >= 0) ::close(descriptor_);
-        if (named_ && !done_) ::unlink(path_.c_str());
-    }
-    Writing(const Writing&) = delete;
-    Writing& operator=(const Writing&) = delete;
+    return ::fsync(descriptor) == 0 ? 0 : errno;
+}
 
-    void put(std::string_view bytes) {
-        while (!bytes.empty()) {
-            const ssize_t written = ::write(descriptor_, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
-            if (written < 0 && errno == EINTR) continue;
-            if (written < 0) refuseWriting(target_, errno);
-            bytes.remove_prefix(static_cast<std::size_t>(written));
-        }
-    }
-    void end() {
-        if (::fsync(descriptor_) != 0) refuseWriting(target_, errno);
-        const std::string own = fmt::format("/proc/self/fd/{}", descriptor_);
-        if (!named_ && ::linkat(AT_FDCWD, own.c_str(), AT_FDCWD, path_.c_str(), AT_SYMLINK_FOLLOW) != 0)
-            refuseWriting(target_, errno);
-        done_ = true;
-        if (::close(std::exchange(descriptor_, -1)) != 0) refuseWriting(target_, errno);
-    }
-
-private:
-    const fs::path &path_, &target_;
-    int descriptor_ = -1;
-    bool named_ = false, done_ = false;
-};
+/// Writes a file that has no name until it is whole, so that nothing is left of it when the program ends in the
+/// middle. False where the disk or the system (without /proc) cannot do that.
+bool writeUnnamed(const fs::path& path, const fs::path& target, std::string_view bytes, unsigned mode) {
+    const int descriptor = ::open(path.has_parent_path() ? path.parent_path().c_str() : ".",
+                                  O_WRONLY | O_TMPFILE | O_CLOEXEC, mode);
+    if (descriptor < 0) return false;
+    ::fchmod(descriptor, mode);
+    const int problem = putAll(descriptor, bytes);
+    const std::string own = fmt::format("/proc/self/fd/{}", descriptor);
+    const bool named =
+        problem == 0 && ::linkat(AT_FDCWD, own.c_str(), AT_FDCWD, path.c_str(), AT_SYMLINK_FOLLOW) == 0;
+    ::close(descriptor);
+    if (problem != 0) refuseWriting(target, problem);
+    return named;
+}
 
 } // namespace
 
@@ -84,9 +70,15 @@ bool isLeftBehind(const fs::path& path, std::string_view kind) {
 }
 
 void writeWhole(const fs::path& path, const fs::path& target, std::string_view bytes, unsigned mode) {
-    Writing file(path, target, mode);
-    file.put(bytes);
-    file.end();
+    if (writeUnnamed(path, target, bytes, mode)) return;
+    const int descriptor = ::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, mode);
+    if (descriptor < 0) refuseWriting(target, errno);
+    ::fchmod(descriptor, mode);
+    int problem = putAll(descriptor, bytes);
+    if (::close(descriptor) != 0 && problem == 0) problem = errno;
+    if (problem == 0) return;
+    ::unlink(path.c_str());
+    refuseWriting(target, problem);
 }
 
 void keepAs(const fs::path& from, const fs::path& to) {

@@ -91,11 +91,12 @@ private:
                 if (!finite) value = instead;
                 return !finite;
             };
-            const bool odd = mended(m.baseColour, usual.baseColour) | mended(m.emission, usual.emission) |
-                             mended(m.uvOffset, usual.uvOffset) | mended(m.uvScale, usual.uvScale) |
-                             mended(m.metalness, usual.metalness) | mended(m.roughness, usual.roughness) |
-                             mended(m.uvTurn, usual.uvTurn) | mended(m.alphaCutoff, usual.alphaCutoff);
-            if (odd) warn(fmt::format("the material \"{}\" has settings that are no numbers", m.name));
+            int odd = 0; // each is looked at, so no short cut
+            odd += mended(m.baseColour, usual.baseColour), odd += mended(m.emission, usual.emission);
+            odd += mended(m.uvOffset, usual.uvOffset), odd += mended(m.uvScale, usual.uvScale);
+            odd += mended(m.metalness, usual.metalness), odd += mended(m.roughness, usual.roughness);
+            odd += mended(m.uvTurn, usual.uvTurn), odd += mended(m.alphaCutoff, usual.alphaCutoff);
+            if (odd > 0) warn(fmt::format("the material \"{}\" has settings that are no numbers", m.name));
         }
     }
 

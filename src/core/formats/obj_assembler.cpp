@@ -133,13 +133,13 @@ Assembler::Simple Assembler::simplicityOf(const ObjectPlan& plan) const {
     }
     if (!all.holds) return all;
     all.uv = found[0].uv, all.normal = found[0].normal;
+    all.holds = all.highest < total_.positions && (!all.uv || all.highest < total_.uvs) &&
+                (!all.normal || all.highest < total_.normals);
     // An object of few faces whose corners are strewn over the whole file's would go through all of them.
     std::size_t corners = 0;
     for (const ObjectPlan::Run& run : plan.runs)
         corners += faceEnd(chunks_[run.chunk], run.lastFace - 1) - chunks_[run.chunk].faceStart[run.firstFace];
     if (all.highest - all.lowest > 8 * corners + 4096) all.holds = false;
-    all.holds = all.highest < total_.positions && (!all.uv || all.highest < total_.uvs) &&
-                (!all.normal || all.highest < total_.normals);
     return all;
 }
 

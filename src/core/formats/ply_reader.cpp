@@ -299,7 +299,7 @@ Model readPly(const std::filesystem::path& path, const Progress& progress) {
     auto mesh = std::make_shared<Mesh>();
     mesh->name = path.stem().string();
     for (const Element& element : header.elements) {
-        if (element.name == "vertex") {
+        if (element.name == "vertex" && mesh->positions.empty()) { // a second list of corners is nobody's
             readVertices(element, body, *mesh, model, progress);
         } else if (element.name == "face" || element.name == "tristrips") {
             readFaces(element, body, *mesh, model, progress);

@@ -173,10 +173,16 @@ Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress) 
         error = scale > 0 ? float(goal.largestDeviation) / scale : FLT_MAX;
     }
     std::vector<std::uint32_t> indices(work.mesh.indices.size());
-    const std::size_t count =
-        meshopt_simplify(indices.data(), work.mesh.indices.data(), indices.size(), &positions[0].x,
-                         positions.size(), sizeof(glm::vec3), goal.triangles * 3, error,
-                         goal.holdOpenBorders ? meshopt_SimplifyLockBorder : 0, nullptr);
+    std::size_t count = 0;
+    // Few triangles of a closed shape fold onto one another and are gone; asked for a number, some are to stay.
+    for (std::size_t wanted = goal.triangles; count == 0 && wanted < mesh.triangleCount();
+         wanted = std::max<std::size_t>(4, 2 * wanted)) {
+        count = meshopt_simplify(indices.data(), work.mesh.indices.data(), indices.size(), &positions[0].x,
+                                 positions.size(), sizeof(glm::vec3), wanted * 3, error,
+                                 goal.holdOpenBorders ? meshopt_SimplifyLockBorder : 0, nullptr);
+        if (goal.triangles == 0) break;
+    }
+    if (count == 0 && goal.triangles > 0) return mesh;
     indices.resize(count);
     progress.report(0.9);
 

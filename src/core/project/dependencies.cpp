@@ -1,5 +1,7 @@
 #include "core/project/dependencies.h"
 
+#include "core/base/version.h"
+
 namespace fs = std::filesystem;
 
 namespace zl::project {
@@ -27,7 +29,7 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
     }
     const Crossing* crossing = piece.on(sheet.id);
     out.delivery = fmt::format("{}|{}|{}|{}|{}", piece.name, crossing ? crossing->finish : "",
-                               crossing ? crossing->format : "", creditOf(piece), ZEST_LOOM_VERSION);
+                               crossing ? crossing->format : "", creditOf(piece), programVersion());
     return out;
 }
 

@@ -4,6 +4,7 @@
 #include "core/base/pattern.h"
 
 #include <set>
+#include <unordered_map>
 
 namespace zl::steps {
 
@@ -26,15 +27,28 @@ std::string madeLegal(const std::string& name) {
     return out.empty() ? "part" : out;
 }
 
-/// `name`, or with a number behind it when it is taken (without regard to case).
-std::string freeName(const std::string& name, std::set<std::string>& taken, bool legal) {
-    std::string candidate = name;
-    for (int n = 2; !taken.insert(lowerCase(candidate)).second; ++n) {
-        const std::string number = fmt::format("{}{}", legal ? "_" : "-", n);
-        candidate = (legal ? name.substr(0, longest - number.size()) : name) + number;
+/// Names that are told apart without regard to case; numbered ones stay legal where they are to be.
+class FreeNames {
+public:
+    explicit FreeNames(bool legal) : legal_(legal) {}
+
+    void take(const std::string& name) { taken_.insert(lowerCase(name)); }
+    /// `name`, or with a number behind it when it is taken.
+    std::string made(const std::string& name) {
+        std::string candidate = name;
+        int& n = next_.try_emplace(lowerCase(name), 2).first->second;
+        for (; !taken_.insert(lowerCase(candidate)).second; ++n) {
+            const std::string number = fmt::format("{}{}", legal_ ? "_" : "-", n);
+            candidate = (legal_ ? name.substr(0, longest - number.size()) : name) + number;
+        }
+        return candidate;
     }
-    return candidate;
-}
+
+private:
+    bool legal_;
+    std::set<std::string> taken_;
+    std::unordered_map<std::string, int> next_; ///< the number to try next, by name
+};
 
 } // namespace
 
@@ -43,7 +57,7 @@ Model RenameParts::apply(const Model& in, StepContext& context) const {
     std::size_t count = 0;
     auto list = nlohmann::json::array();
     const auto rename = [&](auto& things, const auto& nameOf) {
-        std::set<std::string> taken;
+        FreeNames taken(legal);
         // Names that stay as they are come first, so that a renamed one steps aside for them.
         std::vector<std::optional<std::string>> fresh(things.size());
         int number = 0;
@@ -53,12 +67,12 @@ Model RenameParts::apply(const Model& in, StepContext& context) const {
                 std::string name = filledTemplate(become, *captured, nameOf(things[i]), ++number);
                 fresh[i] = legal ? madeLegal(name) : name.empty() ? nameOf(things[i]) : name;
             } else {
-                taken.insert(lowerCase(nameOf(things[i])));
+                taken.take(nameOf(things[i]));
             }
         }
         for (std::size_t i = 0; i < things.size(); ++i) {
             if (!fresh[i]) continue;
-            const std::string name = freeName(*fresh[i], taken, legal);
+            const std::string name = taken.made(*fresh[i]);
             if (name == nameOf(things[i])) continue;
             list.push_back({nameOf(things[i]), name});
             nameOf(things[i]) = name;
