@@ -4,6 +4,7 @@
 
 #include <array>
 #include <cerrno>
+#include <clocale>
 #include <csignal>
 #include <cstdint>
 #include <cstring>
@@ -73,6 +74,7 @@ void limitMemory(std::size_t more) {
     const rlimit noCore{0, 0};
     ::setrlimit(RLIMIT_CORE, &noCore);
     limitMemory(memory);
+    std::setlocale(LC_NUMERIC, "C"); // libraries read numbers as the user's language writes them
     const Progress progress(
         [to](double fraction, std::string_view what) {
             std::string bytes(reinterpret_cast<const char*>(&fraction), sizeof fraction);
