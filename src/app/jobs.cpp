@@ -72,22 +72,21 @@ Job* Jobs::startErased(const QString& title, QObject* context,
             noteChange();
         });
     };
-    pool_.start(
-        QRunnable::create([work = std::move(work), done = std::move(done), failed = std::move(failed),
-                           progress, cancelled, finish] {
-            try {
-                progress.checkCancel();
-                auto result = work(progress);
-                finish([done, result] { done(result); });
-            } catch (const Cancelled&) {
-                finish({});
-            } catch (const std::exception& error) {
-                finish([failed, text = QString::fromStdString(wordsOf(error))] { failed(text); });
-            } catch (...) {
-                finish([failed] { failed("Something unforeseen went wrong."); });
-            }
-        }),
-        static_cast<int>(urgency));
+    pool_.start(QRunnable::create([work = std::move(work), done = std::move(done), failed = std::move(failed),
+                                   progress, cancelled, finish] {
+                    try {
+                        progress.checkCancel();
+                        auto result = work(progress);
+                        finish([done, result] { done(result); });
+                    } catch (const Cancelled&) {
+                        finish({});
+                    } catch (const std::exception& error) {
+                        finish([failed, text = QString::fromStdString(wordsOf(error))] { failed(text); });
+                    } catch (...) {
+                        finish([failed] { failed("Something unforeseen went wrong."); });
+                    }
+                }),
+                static_cast<int>(urgency));
     noteChange();
     return job;
 }

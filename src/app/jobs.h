@@ -15,11 +15,11 @@ namespace zl::app {
 
 /// Which work goes first.
 enum class Urgency {
-    Idle,    ///< pictures that nobody waits for
-    Usual,   ///< checks of crossings
-    Chosen,  ///< the crossing that is looked at
-    Shown,   ///< what the view is to show next
-    Asked    ///< what somebody pressed a button for
+    Idle,   ///< pictures that nobody waits for
+    Usual,  ///< checks of crossings
+    Chosen, ///< the crossing that is looked at
+    Shown,  ///< what the view is to show next
+    Asked   ///< what somebody pressed a button for
 };
 
 /// One piece of long work, seen from the window's thread.
@@ -56,8 +56,8 @@ public:
     explicit Jobs(QObject* parent = nullptr);
     ~Jobs() override;
 
-    /// `work` runs beside; `done` gets its result, `failed` the text of an Error, and `stopped` is told when the
-    /// job was cancelled: one of them, on the window's thread, and only while `context` lives.
+    /// `work` runs beside; `done` gets its result, `failed` the text of an Error, and `stopped` is told when
+    /// the job was cancelled: one of them, on the window's thread, and only while `context` lives.
     template <class Result>
     Job* start(const QString& title, QObject* context, std::function<Result(const Progress&)> work,
                std::function<void(Result)> done, std::function<void(const QString&)> failed,

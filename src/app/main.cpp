@@ -44,8 +44,8 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument("file", "project (*.zestloom) or models to bring in", "[FILE…]");
     const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
     const QCommandLineOption view(
-        "view", "Which view: start, loom, workbench, plan, tryout, chain, built, find, settings, about.", "VIEW",
-        "loom");
+        "view", "Which view: start, loom, workbench, plan, tryout, chain, built, find, settings, about.",
+        "VIEW", "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",
                                       "ID"); // Qt keeps --platform for itself

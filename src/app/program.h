@@ -3,8 +3,8 @@
 
 namespace zl::app {
 
-/// The application with its edge: no exception leaves it, numbers in files never follow the user's language, and
-/// OpenGL is asked for in the version that the views need.
+/// The application with its edge: no exception leaves it, numbers in files never follow the user's language,
+/// and OpenGL is asked for in the version that the views need.
 class Program : public QApplication {
     Q_OBJECT
 public:

@@ -166,7 +166,8 @@ void Session::takeUp(const fs::path& autosave) {
 namespace {
 
 fs::path unsavedFolder() {
-    return fs::path(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString()) / "unsaved";
+    return fs::path(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString()) /
+           "unsaved";
 }
 
 } // namespace
@@ -318,7 +319,8 @@ Hash Session::deliveryKey(const std::string& pieceName, const std::string& platf
     const SheetPointer sheet = this->sheet(platform);
     if (!piece || !sheet) return 0;
     Stamps stamps;
-    return dependenciesOf(project_, *piece, *sheet).deliveryKey(stamps, state(pieceName, platform).source.files);
+    return dependenciesOf(project_, *piece, *sheet)
+        .deliveryKey(stamps, state(pieceName, platform).source.files);
 }
 
 void Session::refresh() {
@@ -341,7 +343,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
     const Hash key = dependencies.viewKey(stamps);
     const std::pair id(pieceName, platform);
     CrossingState& state = states_[id];
-    if (state.key == key && (state.kind != CrossingState::Kind::Ready || state.files == stamps.of(state.source.files)))
+    if (state.key == key &&
+        (state.kind != CrossingState::Kind::Ready || state.files == stamps.of(state.source.files)))
         return;
     state.key = key;
     state.kind = CrossingState::Kind::Working;
@@ -363,12 +366,12 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
          cache = cache_](const Progress& progress) {
             const project::Piece& piece = *project->piece(pieceName);
             Result result;
-            result.loaded = sources->load(*project, piece, progress.part(0, 0.4));
+            result.loaded = sources->load(*project, piece, progress.between(0, 0.4));
             result.files = Stamps().of(result.loaded.model.files);
             result.evaluation = recipe::evaluate(result.loaded.model, result.loaded.hash,
                                                  recipeFor(piece, platform), sheet.get(), cache.get(),
-                                                 progress.part(0.4, 0.9), recipe::OnProblem::PassOn);
-            result.report = platform::check(result.evaluation.model, *sheet, progress.part(0.9, 1));
+                                                 progress.between(0.4, 0.9), recipe::OnProblem::PassOn);
+            result.report = platform::check(result.evaluation.model, *sheet, progress.between(0.9, 1));
             return result;
         },
         [this, id, key](Result result) {
@@ -394,7 +397,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
         urgency,
         [this, id, key] {
             CrossingState& state = states_[id];
-            if (state.key != key || state.kind != CrossingState::Kind::Working) return; // other work took its place
+            if (state.key != key || state.kind != CrossingState::Kind::Working)
+                return; // other work took its place
             if (const auto found = working_.find(id);
                 found != working_.end() && found->second && !found->second->isCancelled())
                 return;
@@ -414,7 +418,8 @@ void Session::watch(const std::vector<fs::path>& files) {
         fs::path folder = file.parent_path();
         while (!folder.empty() && folder != folder.root_path() && !fs::is_directory(folder, error))
             folder = folder.parent_path();
-        if (const QString name = qs(folder.string()); !name.isEmpty() && !folders.contains(name)) watcher_.addPath(name);
+        if (const QString name = qs(folder.string()); !name.isEmpty() && !folders.contains(name))
+            watcher_.addPath(name);
     }
 }
 

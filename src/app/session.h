@@ -26,8 +26,8 @@ struct CrossingState {
     Model source;
     Hash sourceHash = 0;
     std::string problem;
-    Hash key = 0;        ///< what it is worked out from, as far as that is known before reading
-    std::string files;   ///< stamps of the files that were found on reading
+    Hash key = 0;      ///< what it is worked out from, as far as that is known before reading
+    std::string files; ///< stamps of the files that were found on reading
 
     bool hasResult() const { return !evaluation.outcomes.empty() || !source.nodes.empty(); }
 };
@@ -105,7 +105,8 @@ Q_SIGNALS:
 private:
     void reset(project::Project project);
     void refresh();
-    void startCrossing(const std::string& piece, const std::string& platform, Urgency urgency, Stamps& stamps);
+    void startCrossing(const std::string& piece, const std::string& platform, Urgency urgency,
+                       Stamps& stamps);
     void watch(const std::vector<std::filesystem::path>& files);
     void diskChanged();
     std::filesystem::path autosaveFile() const;

@@ -83,8 +83,8 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     if (shot.view == "tryout") {
         window.tryOut();
         if (!waitFor([&] { return window.tryout().isReady(); })) return fail("the stand-in did not answer");
-        const auto* stage = window.tryout().view().stage();
-        if (stage && !waitFor([&] { return !stage->isChecking(); })) return fail("no verdict came");
+        const auto* arena = window.tryout().view().arena();
+        if (arena && !waitFor([&] { return !arena->isChecking(); })) return fail("no verdict came");
         pause(800);
     }
     if (shot.view == "start") window.showStart();

@@ -77,9 +77,9 @@ void Input::open(const std::filesystem::path& path) {
         piece.sources.push_back({std::filesystem::absolute(path), "", "", project::Permission::OwnWork});
         project.pieces.push_back(piece);
     }
-    sheets = platform::loadSheets(
-        isProject ? project.folder() : std::filesystem::absolute(path).parent_path(), &sheetProblems,
-        sheetWords());
+    sheets =
+        platform::loadSheets(isProject ? project.folder() : std::filesystem::absolute(path).parent_path(),
+                             &sheetProblems, sheetWords());
     for (const std::string& problem : sheetProblems)
         std::cerr << "zest-loom-cli: a platform sheet was left out: " << problem << std::endl;
 }

@@ -1,9 +1,9 @@
-#include "standins/level/level_stage.h"
-#include "standins/site/site_stage.h"
+#include "standins/level/level_arena.h"
+#include "standins/site/site_arena.h"
 #include "standins/stand_in.h"
-#include "standins/table/table_stage.h"
+#include "standins/table/table_arena.h"
 #include "standins/table/table_tests.h"
-#include "standins/yard/yard_stage.h"
+#include "standins/yard/yard_arena.h"
 
 namespace zl::standins {
 

@@ -10,7 +10,7 @@
 namespace zl::standins {
 
 namespace world {
-class Stage;
+class Arena;
 }
 
 /// What a stand-in says of delivered files, in the manner of the game it stands for.
@@ -29,14 +29,14 @@ struct TryReport {
 };
 
 /// A stand-in: loads a delivered folder, refuses like the game, runs its tests without a window, and shows
-/// the rest on a stage. Loading puts messages into `report`, and gives no stage when there is nothing to
+/// the rest on an arena. Loading puts messages into `report`, and gives no arena when there is nothing to
 /// show.
 struct StandIn {
     std::string_view id;
     std::string_view name;
     std::string_view unit; ///< what its lengths are in
     TryReport (*tryFolder)(const std::filesystem::path& folder) = nullptr;
-    std::unique_ptr<world::Stage> (*open)(const std::filesystem::path& folder, TryReport& report) = nullptr;
+    std::unique_ptr<world::Arena> (*open)(const std::filesystem::path& folder, TryReport& report) = nullptr;
 };
 
 const std::vector<StandIn>& allStandIns();

@@ -1,5 +1,5 @@
-// What real use broke in the window: work that was cancelled, files that went and came back, plans for pieces that
-// are not open any more, offers that no step takes, errors in slots.
+// What real use broke in the window: work that was cancelled, files that went and came back, plans for pieces
+// that are not open any more, offers that no step takes, errors in slots.
 #include "desk.h"
 
 #include "app/program.h"
@@ -79,8 +79,9 @@ TEST_CASE("a picture that was missing is taken when it is put beside the model")
     REQUIRE(waitFor([&] { return !desk.state().source.warnings.empty(); }, 15000));
     REQUIRE(desk.idle());
     writeFile(desk.folder / "ball.mtl", "newmtl skin\nKd 1 0 0\n");
-    CHECK(waitFor([&] { return desk.state().source.warnings.empty() && !desk.state().source.materials.empty(); },
-                  15000));
+    CHECK(waitFor(
+        [&] { return desk.state().source.warnings.empty() && !desk.state().source.materials.empty(); },
+        15000));
     REQUIRE(desk.idle());
 }
 
@@ -96,10 +97,12 @@ TEST_CASE("a plan that ends after another piece was opened is not offered there"
     REQUIRE(desk.idle());
     for (QDialog* dialog : desk.window->findChildren<QDialog*>()) CHECK_FALSE(dialog->isVisible());
     CHECK(desk.session().project().piece("Cube")->on("hearthboard")->recipe.empty());
-    CHECK(waitFor([&] {
-        const auto* text = desk.window->findChild<QLabel*>("statusText");
-        return text && text->text().contains("Ball");
-    }, 3000));
+    CHECK(waitFor(
+        [&] {
+            const auto* text = desk.window->findChild<QLabel*>("statusText");
+            return text && text->text().contains("Ball");
+        },
+        3000));
 }
 
 TEST_CASE("a plan for a recipe that changed meanwhile is not added to it") {
@@ -117,7 +120,8 @@ TEST_CASE("an exception in a slot is told and ends nothing") {
     Desk desk;
     QSignalSpy troubled(qobject_cast<Program*>(QApplication::instance()), &Program::troubled);
     QPushButton button(desk.window.get());
-    QObject::connect(&button, &QPushButton::clicked, [] { throw Error("cannot be done", "here", "Do another."); });
+    QObject::connect(&button, &QPushButton::clicked,
+                     [] { throw Error("cannot be done", "here", "Do another."); });
     QMetaObject::invokeMethod(&button, "click", Qt::QueuedConnection);
     CHECK(waitFor([&] { return troubled.count() == 1; }, 3000));
     CHECK(troubled.at(0).at(0).toString().contains("cannot be done"));
@@ -133,7 +137,8 @@ TEST_CASE("a job that throws anything at all is a failed job") {
     CHECK(waitFor([&] { return !problem.isEmpty(); }, 5000));
 }
 
-TEST_CASE("a flat part offers no height, measuring one corner twice no length, and names with signs are meant as they are") {
+TEST_CASE("a flat part offers no height, measuring one corner twice no length, and names with signs are "
+          "meant as they are") {
     Desk desk;
     Model plate = shapes::box({-0.5, 0, -0.5}, {0.5, 0.2, 0.5});
     auto flat = std::make_shared<Mesh>(*plate.meshes[0]);
@@ -197,7 +202,8 @@ TEST_CASE("a handle whose step goes away while it is dragged is let go without h
     QTest::keyClick(desk.window.get(), Qt::Key_6, Qt::ControlModifier); // Contact
     REQUIRE(desk.idle());
     ModelView& view = desk.window->workbench().view();
-    const auto handles = handlesOf(desk.state().evaluation.model.colliders.at(0), *desk.session().sheet("hearthboard"));
+    const auto handles =
+        handlesOf(desk.state().evaluation.model.colliders.at(0), *desk.session().sheet("hearthboard"));
     REQUIRE_FALSE(handles.empty());
     const glm::dvec3 at = view.camera().project(handles[0].at, view.width(), view.height());
     const QPoint point{int(at.x), int(at.y)};
@@ -245,11 +251,14 @@ TEST_CASE("work on a project that was never saved is kept, and taken up later") 
             std::filesystem::path(
                 QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString()) /
             "unsaved";
-        REQUIRE(waitFor([&] {
-            std::error_code error;
-            for (const auto& entry : std::filesystem::directory_iterator(unsaved, error)) kept = entry.path();
-            return !kept.empty();
-        }, 10000));
+        REQUIRE(waitFor(
+            [&] {
+                std::error_code error;
+                for (const auto& entry : std::filesystem::directory_iterator(unsaved, error))
+                    kept = entry.path();
+                return !kept.empty();
+            },
+            10000));
         // As a program that was killed would leave it.
         const auto left = kept.parent_path() / "unsaved-999999999-0.zestloom.autosave";
         std::filesystem::copy_file(kept, left);
@@ -263,7 +272,8 @@ TEST_CASE("work on a project that was never saved is kept, and taken up later") 
     window.show();
     REQUIRE(QTest::qWaitForWindowExposed(&window));
     QPushButton* take = nullptr;
-    REQUIRE(waitFor([&] { return (take = window.findChild<QPushButton*>("takeUp")) && take->isVisible(); }, 5000));
+    REQUIRE(waitFor([&] { return (take = window.findChild<QPushButton*>("takeUp")) && take->isVisible(); },
+                    5000));
     QTest::mouseClick(take, Qt::LeftButton);
     REQUIRE(window.session().project().pieces.size() == 1);
     CHECK(window.session().project().pieces[0].name == "Cube");
@@ -275,9 +285,11 @@ TEST_CASE("work on a project that was never saved is kept, and taken up later") 
     window.session().close();
 }
 
-TEST_CASE("saving elsewhere takes the yardsticks' paths along, and a new project knows nothing of what was built") {
+TEST_CASE(
+    "saving elsewhere takes the yardsticks' paths along, and a new project knows nothing of what was built") {
     Desk desk(40, true);
-    writeAllOrNone(desk.folder.path(), formats::writeObj(shapes::box({0, 0, 0}, {1, 2, 1}), {"gate"}, nullptr));
+    writeAllOrNone(desk.folder.path(),
+                   formats::writeObj(shapes::box({0, 0, 0}, {1, 2, 1}), {"gate"}, nullptr));
     desk.session().addYardstick(QString::fromStdString((desk.folder / "gate.obj").string()));
     REQUIRE(desk.session().project().yardsticks[0].path == "gate.obj");
     std::filesystem::create_directories(desk.folder / "deep");
@@ -301,7 +313,8 @@ TEST_CASE("what was built counts until something it rests on changes, and not be
     DeliverPanel& deliver = desk.window->workbench().deliver();
     INFO(desk.state().report.brokenMusts());
     REQUIRE(deliver.wasBuilt());
-    desk.session().editCrossing("finish", "Ball", "hearthboard", [](project::Crossing& c) { c.finish = "gloss"; });
+    desk.session().editCrossing("finish", "Ball", "hearthboard",
+                                [](project::Crossing& c) { c.finish = "gloss"; });
     REQUIRE(desk.idle());
     CHECK_FALSE(deliver.wasBuilt()); // another finish is another delivery
     desk.session().undo().undo();

@@ -186,7 +186,7 @@ TEST_CASE("a prop is tried in the level, stacked and dropped") {
     desk.click("try");
     REQUIRE(waitFor([&] { return desk.window->tryout().isVisible() && desk.window->tryout().isReady(); }));
     CHECK(waitFor([&] { return showsText(*desk.window, "Accepted by the level"); }, 5000));
-    REQUIRE(desk.window->tryout().view().stage());
+    REQUIRE(desk.window->tryout().view().arena());
     desk.click("try-stack");
     CHECK(desk.window->tryout().view().world()->count() == 3);
     desk.click("try-drop");

@@ -74,16 +74,16 @@ TEST_CASE("the site says that it is checking, and its verdict only behind the la
     auto& page = trial.load(delivered(trial.folder, props(), "playmeadow"), "site");
     CHECK(trial.shows("is checking"));
     CHECK_FALSE(showsText(*trial.desk.window, "Accepted by"));
-    REQUIRE(page.view().stage());
-    CHECK(page.view().stage()->isChecking());
-    const auto room = page.view().stage()->frame();
-    const auto foot = page.view().stage()->figureFoot();
-    CHECK(page.view().stage()->drawn().empty()); // nothing is there yet, but room for it
+    REQUIRE(page.view().arena());
+    CHECK(page.view().arena()->isChecking());
+    const auto room = page.view().arena()->frame();
+    const auto foot = page.view().arena()->figureFoot();
+    CHECK(page.view().arena()->drawn().empty()); // nothing is there yet, but room for it
     CHECK(trial.shows("Accepted by"));
-    CHECK_FALSE(page.view().stage()->drawn().empty());
-    CHECK(glm::distance(page.view().stage()->frame().second, room.second) < 0.1f);
-    CHECK(glm::distance(page.view().stage()->figureFoot(), foot) < 0.1f);
-    CHECK_FALSE(page.view().stage()->isChecking());
+    CHECK_FALSE(page.view().arena()->drawn().empty());
+    CHECK(glm::distance(page.view().arena()->frame().second, room.second) < 0.1f);
+    CHECK(glm::distance(page.view().arena()->figureFoot(), foot) < 0.1f);
+    CHECK_FALSE(page.view().arena()->isChecking());
     CHECK_FALSE(showsText(*trial.desk.window, "is checking"));
     trial.desk.click("try-upload"); // and again from the start
     CHECK(trial.shows("is checking"));
@@ -158,7 +158,7 @@ TEST_CASE("what a stand-in refuses is said with the file, and there is nothing t
     auto& page = trial.load(out, "site");
     CHECK(trial.shows("Refused by"));
     CHECK(trial.shows("pack.json"));
-    CHECK(page.view().stage() == nullptr);
+    CHECK(page.view().arena() == nullptr);
     for (auto* made : trial.desk.window->findChildren<QPushButton*>("try-upload"))
         CHECK_FALSE(made->isVisible());
 }
@@ -169,12 +169,12 @@ TEST_CASE("a stack that outgrows the view is brought into it") {
     post.nodes[0].name = "post";
     post.headingKnown = true;
     auto& page = trial.load(delivered(trial.folder, post, "lampwright"), "level");
-    REQUIRE(page.view().stage());
+    REQUIRE(page.view().arena());
     const double near = page.view().camera().distance;
     trial.desk.click("try-stack");
-    REQUIRE(page.view().stage()->drawn().size() == 3);
+    REQUIRE(page.view().arena()->drawn().size() == 3);
     CHECK(page.view().camera().distance > 1.5 * near);
-    const auto [low, high] = page.view().stage()->frame();
+    const auto [low, high] = page.view().arena()->frame();
     CHECK(page.view().camera().project({0, high.y, 0}, page.view().width(), page.view().height()).y > 0);
 }
 
@@ -186,9 +186,9 @@ TEST_CASE("the truck drives through the gate and back, and its size is told in b
     auto& page = trial.load(delivered(trial.folder, truck, "mudhaul"), "yard");
     CHECK(trial.shows("Accepted by"));
     CHECK(trial.shows("decimetres"));
-    REQUIRE(page.view().stage());
+    REQUIRE(page.view().arena());
     const auto where = [&] {
-        const auto drawn = page.view().stage()->drawn();
+        const auto drawn = page.view().arena()->drawn();
         REQUIRE_FALSE(drawn.empty());
         glm::vec3 sum(0);
         for (const auto& one : drawn) sum += glm::vec3(one.pose[3]);
@@ -198,11 +198,11 @@ TEST_CASE("the truck drives through the gate and back, and its size is told in b
     trial.desk.click("try-drive");
     CHECK(waitFor([&] { return glm::distance(where(), start) > 71; }, 12000)); // its length and the gate
     auto& view = page.view();
-    for (const auto& one : view.stage()->drawn()) {
+    for (const auto& one : view.arena()->drawn()) {
         const glm::dvec3 at = view.camera().project(glm::dvec3(one.pose[3]), view.width(), view.height());
         CHECK((at.x > 0 && at.x < view.width() && at.y > 0 && at.y < view.height()));
     }
-    for (const auto& mark : view.stage()->marks())
+    for (const auto& mark : view.arena()->marks())
         if (mark.text.ends_with("wide")) CHECK(mark.from.z > 25); // it went along
     trial.desk.click("try-back");
     CHECK(waitFor([&] { return glm::distance(where(), start) < 1; }, 8000));

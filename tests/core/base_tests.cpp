@@ -118,7 +118,8 @@ TEST_CASE("lists of patterns: any of them, blanks aside, none means all") {
     for (const std::string name : {"a,b", "a*b", "what?", "back\\slash", " lead", "trail ", ",", "*"}) {
         INFO(name);
         CHECK(NamePatterns({patternFor(name)}).match(name));
-        CHECK(patternsFrom(patternsText({patternFor(name), "x"})) == std::vector{patternFor(name), std::string("x")});
+        CHECK(patternsFrom(patternsText({patternFor(name), "x"})) ==
+              std::vector{patternFor(name), std::string("x")});
     }
     CHECK_FALSE(NamePatterns({patternFor("a*b")}).match("axb"));
     CHECK_FALSE(NamePatterns({patternFor("what?")}).match("whats"));
@@ -220,10 +221,10 @@ TEST_CASE("progress of a part is a share of the whole, and stops when asked") {
     std::vector<std::pair<double, std::string>> heard;
     std::atomic<bool> cancel{false};
     const Progress whole([&](double f, std::string_view what) { heard.emplace_back(f, what); }, &cancel);
-    const Progress half = whole.part(0.5, 1, "reducing");
+    const Progress half = whole.between(0.5, 1, "reducing");
     half.report(0);
     half.report(0.5, "measuring");
-    half.part(0.5, 1).report(1);
+    half.between(0.5, 1).report(1);
     REQUIRE(heard.size() == 3);
     CHECK(heard[0].first == Approx(0.5));
     CHECK(heard[0].second == "reducing");

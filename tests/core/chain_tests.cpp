@@ -59,7 +59,7 @@ TEST_CASE("every written format does what its table says, and nothing changes si
     REQUIRE(result.legs.size() == 1);
     for (const Aspect aspect : formats::allAspects()) {
         const Fate expected = result.legs[0].keeps.at(aspect).fate,
-                    found = result.legs[0].measured.at(aspect).fate;
+                   found = result.legs[0].measured.at(aspect).fate;
         INFO(format << ", " << formats::aspectId(aspect) << ": expected " << chain::fateId(expected)
                     << ", measured " << chain::fateId(found) << " ("
                     << result.legs[0].measured.at(aspect).words << ")");
@@ -147,8 +147,7 @@ TEST_CASE("verdicts see what is different") {
     CHECK(after([](Model& m) { m.nodes[2].name = "canopy"; }).at(Aspect::Names).words ==
           "\"awning\" is \"canopy\"");
     CHECK(after([](Model& m) { m.nodes[2].parent = 1; }).at(Aspect::Hierarchy).fate == Fate::Changed);
-    CHECK(after([](Model& m) { m.materials[1].name = "linen"; }).at(Aspect::Materials).fate ==
-          Fate::Changed);
+    CHECK(after([](Model& m) { m.materials[1].name = "linen"; }).at(Aspect::Materials).fate == Fate::Changed);
     CHECK(after([](Model& m) { m.materials[0].baseColourImage = -1; }).at(Aspect::Pictures).fate ==
           Fate::Lost);
     const auto bare = after([](Model& m) {

@@ -4,13 +4,13 @@
 #include "core/project/build_all.h"
 #include "core/texture/picture_file.h"
 #include "standins/level/level_file.h"
-#include "standins/level/level_stage.h"
+#include "standins/level/level_arena.h"
 #include "standins/site/glb_file.h"
 #include "standins/site/pack.h"
-#include "standins/site/site_stage.h"
+#include "standins/site/site_arena.h"
 #include "standins/world/obj_file.h"
 #include "standins/yard/collada_file.h"
-#include "standins/yard/yard_stage.h"
+#include "standins/yard/yard_arena.h"
 #include "support/sheets.h"
 #include "support/random_tree.h"
 #include "support/temporary_folder.h"
@@ -171,19 +171,19 @@ TEST_CASE("the yard's truck drives through the gate and falls when dropped") {
     TemporaryFolder folder;
     writeDelivery(folder, "mudhaul", truck());
     standins::TryReport report;
-    const auto stage = standins::yard::open(folder.path(), report);
-    REQUIRE(stage);
-    const auto front = [&] { return stage->drawn()[0].pose[3].z; };
+    const auto arena = standins::yard::open(folder.path(), report);
+    REQUIRE(arena);
+    const auto front = [&] { return arena->drawn()[0].pose[3].z; };
     CHECK(front() == Approx(0).margin(0.2));
-    stage->act("drive");
+    arena->act("drive");
     bool busy = true;
-    for (int i = 0; i < 600 && busy; ++i) busy = stage->advance(1 / 60.0);
+    for (int i = 0; i < 600 && busy; ++i) busy = arena->advance(1 / 60.0);
     CHECK_FALSE(busy);
     CHECK(front() == Approx(40 + 22).margin(0.5)); // its own length and past the posts
-    stage->act("drop");
-    for (int i = 0; i < 300; ++i) stage->advance(1 / 60.0);
-    CHECK(stage->physics().atRest());
-    CHECK(stage->physics().pose(0).matrix[3].y == Approx(0).margin(0.3));
+    arena->act("drop");
+    for (int i = 0; i < 300; ++i) arena->advance(1 / 60.0);
+    CHECK(arena->physics().atRest());
+    CHECK(arena->physics().pose(0).matrix[3].y == Approx(0).margin(0.3));
 }
 
 TEST_CASE("the level multiplies by 40 itself and checks names, corners, pictures") {
@@ -227,12 +227,12 @@ TEST_CASE("the level multiplies by 40 itself and checks names, corners, pictures
     refused(moved(prop, glm::translate(glm::dmat4(1.0), {0.0, 0.5, 0.0})), "above the floor");
     writeDelivery(folder, "lampwright", prop);
     standins::TryReport report;
-    const auto stage = standins::level::open(folder.path(), report);
-    REQUIRE(stage);
-    stage->act("stack");
-    for (int i = 0; i < 120; ++i) stage->advance(1 / 60.0);
-    CHECK(stage->physics().pose(2).matrix[3].y == Approx(80).margin(1)); // the third stands on two of 40 u
-    CHECK(stage->marks().size() == 2);
+    const auto arena = standins::level::open(folder.path(), report);
+    REQUIRE(arena);
+    arena->act("stack");
+    for (int i = 0; i < 120; ++i) arena->advance(1 / 60.0);
+    CHECK(arena->physics().pose(2).matrix[3].y == Approx(80).margin(1)); // the third stands on two of 40 u
+    CHECK(arena->marks().size() == 2);
 }
 
 TEST_CASE("the site takes one object a file, waits, refuses, and links pictures when they are there") {
@@ -263,24 +263,24 @@ TEST_CASE("the site takes one object a file, waits, refuses, and links pictures 
     CHECK_FALSE(report.accepted);
     CHECK(report.tests["missingPictures"] == nlohmann::json::array({"pictures/pine.png"}));
     standins::TryReport again;
-    auto stage = standins::site::open(folder.path(), again);
-    REQUIRE(stage);
+    auto arena = standins::site::open(folder.path(), again);
+    REQUIRE(arena);
     const auto statuses = [&] {
         std::vector<std::string> out;
-        const auto tables = stage->tables();
+        const auto tables = arena->tables();
         for (const auto& row : tables[0].rows) out.push_back(row.values[0]);
         return out;
     };
     CHECK(statuses() == std::vector<std::string>{"uploading", "queued"});
-    while (stage->advance(0.1)) {
+    while (arena->advance(0.1)) {
     }
     CHECK(statuses() == std::vector<std::string>{"waits for its picture", "waits for its picture"});
-    CHECK(stage->tables()[1].title == "Missing pictures");
-    stage->act("link");
-    while (stage->advance(0.1)) {
+    CHECK(arena->tables()[1].title == "Missing pictures");
+    arena->act("link");
+    while (arena->advance(0.1)) {
     }
     CHECK(statuses() == std::vector<std::string>{"passed", "passed"});
-    CHECK(stage->drawn().size() == 2);
+    CHECK(arena->drawn().size() == 2);
 
     // Hostile packs: names that lead out, cut files, no list.
     const auto description = nlohmann::json::parse(readText(folder / "pack.json"));

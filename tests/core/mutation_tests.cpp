@@ -58,8 +58,8 @@ void checkPromises(const Model& model) {
 } // namespace
 
 TEST_CASE("no reader gives a broken model or ends badly, however its file was spoiled") {
-    // How many of the spoiled files a reader must refuse at least: formats that check themselves refuse most, in
-    // others nearly any line is a line.
+    // How many of the spoiled files a reader must refuse at least: formats that check themselves refuse most,
+    // in others nearly any line is a line.
     const auto [extension, leastRefused] = GENERATE(table<std::string, int>({{"obj", 0},
                                                                              {"stl", 20},
                                                                              {"ply", 40},
@@ -69,7 +69,8 @@ TEST_CASE("no reader gives a broken model or ends badly, however its file was sp
                                                                              {"3mf", 60},
                                                                              {"lamplevel", 100}}));
     TemporaryFolder folder;
-    const auto files = formats::formatToWrite("bell." + extension).write(richModel(), {.name = "bell"}, nullptr);
+    const auto files =
+        formats::formatToWrite("bell." + extension).write(richModel(), {.name = "bell"}, nullptr);
     writeAllOrNone(folder.path(), files);
     REQUIRE_NOTHROW(checkPromises(formats::readModel(folder / files[0].name)));
     std::mt19937 random(static_cast<unsigned>(extension[0] * 31 + extension[1]));

@@ -139,9 +139,11 @@ TEST_CASE("a save keeps the version before, and only where it was another") {
     const std::string first = whole.name;
     whole.name = "second";
     project::save(whole);
-    CHECK(project::fromJson(nlohmann::json::parse(readText(project::backupPath(whole.file))), whole.file).name == first);
+    CHECK(project::fromJson(nlohmann::json::parse(readText(project::backupPath(whole.file))), whole.file)
+              .name == first);
     project::save(whole);
-    CHECK(project::fromJson(nlohmann::json::parse(readText(project::backupPath(whole.file))), whole.file).name == first);
+    CHECK(project::fromJson(nlohmann::json::parse(readText(project::backupPath(whole.file))), whole.file)
+              .name == first);
     writeFile(whole.file, "{ broken");
     try {
         project::load(whole.file);

@@ -52,13 +52,13 @@ TEST_CASE("what a format is said to do to bones, clips and morphs is what it doe
     TemporaryFolder folder;
     const auto [format, rig, morphs] =
         GENERATE(table<const char*, Fate, Fate>({{"glb", Fate::Kept, Fate::Kept},
-                                                   {"dae", Fate::Kept, Fate::Lost},
-                                                   {"obj", Fate::Lost, Fate::Lost},
-                                                   {"stl", Fate::Lost, Fate::Lost},
-                                                   {"ply", Fate::Lost, Fate::Lost},
-                                                   {"x3d", Fate::Lost, Fate::Lost},
-                                                   {"3mf", Fate::Lost, Fate::Lost},
-                                                   {"level", Fate::Lost, Fate::Lost}}));
+                                                 {"dae", Fate::Kept, Fate::Lost},
+                                                 {"obj", Fate::Lost, Fate::Lost},
+                                                 {"stl", Fate::Lost, Fate::Lost},
+                                                 {"ply", Fate::Lost, Fate::Lost},
+                                                 {"x3d", Fate::Lost, Fate::Lost},
+                                                 {"3mf", Fate::Lost, Fate::Lost},
+                                                 {"level", Fate::Lost, Fate::Lost}}));
     INFO(format);
     const auto result = through(flag(true), format, folder);
     for (const Aspect aspect : {Aspect::Bones, Aspect::Clips, Aspect::Morphs}) {

@@ -1,6 +1,6 @@
 // The stand-ins' own readers, fed by hand: what their formats say, and every way of getting it wrong.
 #include "standins/level/level_file.h"
-#include "standins/level/level_stage.h"
+#include "standins/level/level_arena.h"
 #include "standins/site/glb_file.h"
 #include "standins/site/pack.h"
 #include "standins/stand_in.h"

@@ -83,7 +83,8 @@ TEST_CASE("OBJ: one place with two UVs becomes two corners, with one UV it stays
     const std::string data = square + "vt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n";
     CHECK(objModel(folder, data + "f 1/1 2/2 3/3\nf 1/1 3/3 4/4\n").meshes[0]->vertexCount() == 4);
     CHECK(objModel(folder, data + "f 1/1 2/2 3/3\nf 1/2 3/3 4/4\n").meshes[0]->vertexCount() == 5);
-    CHECK(objModel(folder, data + "f 1/1 2/2 3/3\nf 1 3 4\n").meshes[0]->vertexCount() == 6); // two without a UV
+    CHECK(objModel(folder, data + "f 1/1 2/2 3/3\nf 1 3 4\n").meshes[0]->vertexCount() ==
+          6); // two without a UV
 }
 
 TEST_CASE("OBJ: objects are new each time, groups are taken up again") {
@@ -103,7 +104,7 @@ TEST_CASE("OBJ: continued lines, odd blanks, comments and statements nobody need
     TemporaryFolder folder;
     const Model model =
         objModel(folder, "# made by hand\n\n  v   0\t0 0  # first\r\nv 1 0 0 \\\n\nv 1 \\\r\n 1 0\n"
-                    "s 1\nf 1 \\\n 2 3\nwhatever 5\ns off");
+                         "s 1\nf 1 \\\n 2 3\nwhatever 5\ns off");
     CHECK(triangleCount(model) == 1);
     CHECK(model.meshes[0]->positions[2] == glm::vec3(1, 1, 0));
     CHECK_FALSE(model.warnings.empty()); // "whatever" was passed over
@@ -133,7 +134,7 @@ TEST_CASE("MTL: colours, transparency in both ways, shine, emission") {
                            "newmtl mist\nTr 0.75\nNs 1e6\nnewmtl\tsteel plate \nPm 1\nPr 0.5\n");
     const Model model =
         objModel(folder, "mtllib in.mtl\n" + square +
-                        "usemtl glass\nf 1 2 3\nusemtl mist\nf 1 3 4\nusemtl steel plate\nf 2 3 4\n");
+                             "usemtl glass\nf 1 2 3\nusemtl mist\nf 1 3 4\nusemtl steel plate\nf 2 3 4\n");
     REQUIRE(model.materials.size() == 3);
     // sRGB 0.5 is 0.214 of full light (IEC 61966-2-1).
     CHECK(model.materials[0].baseColour.g == Approx(0.2140).epsilon(1e-3));
@@ -175,8 +176,8 @@ TEST_CASE("MTL: where a picture lies on the UVs is kept") {
     folder.write("in.mtl",
                  "newmtl a\nmap_Kd -s 2 4 1 -o 0.25 0.5 cloth.png\nnewmtl b\nmap_Kd -s 3 cloth.png\n");
     const Model model = objModel(folder, "mtllib in.mtl\n" + square +
-                                        "vt 0.1 0.2\nusemtl a\nf 1/1 2/1 3/1\nusemtl b\n"
-                                        "f 1/1 2/1 3/1\n");
+                                             "vt 0.1 0.2\nusemtl a\nf 1/1 2/1 3/1\nusemtl b\n"
+                                             "f 1/1 2/1 3/1\n");
     // MTL looks the picture up at 0.1 · 2 + 0.25 from the left and 0.2 · 4 + 0.5 from the bottom.
     const glm::vec2 placed = placedUv(model.materials[0], model.meshes[0]->uvSets[0][0]);
     CHECK(placed.x == Approx(0.45));

@@ -12,7 +12,8 @@
 TEST_CASE("what once broke a reader, and what the fuzzer starts from, is answered") {
     std::size_t tried = 0;
     for (const char* kind : {"seeds", "crashers"})
-        for (const auto& folder : std::filesystem::directory_iterator(std::filesystem::path(ZEST_LOOM_ROOT) / "tests/fuzz" / kind)) {
+        for (const auto& folder : std::filesystem::directory_iterator(std::filesystem::path(ZEST_LOOM_ROOT) /
+                                                                      "tests/fuzz" / kind)) {
             const fuzz::Target* target = nullptr;
             for (const fuzz::Target& known : fuzz::allTargets())
                 if (known.name == folder.path().filename().string()) target = &known;

@@ -1,5 +1,6 @@
-// libFuzzer's entry: the target is named by the environment (ZEST_LOOM_FUZZ), for the command line is the library's.
-// Readers that fork a process of their own for a library (COLLADA and others) are left to tests/core.
+// libFuzzer's entry: the target is named by the environment (ZEST_LOOM_FUZZ), for the command line is the
+// library's. Readers that fork a process of their own for a library (COLLADA and others) are left to
+// tests/core.
 #include "fuzz/targets.h"
 
 #include "core/base/error.h"

@@ -53,7 +53,8 @@ void reader(std::string_view bytes) {
     if (const std::string broken = brokenPromise(model); !broken.empty()) complain(broken);
 }
 
-constexpr char obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf", level[] = "lamplevel";
+constexpr char obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf",
+               level[] = "lamplevel";
 
 void mtl(std::string_view bytes) {
     written("x.mtl", bytes);
@@ -65,7 +66,8 @@ void mtl(std::string_view bytes) {
 void project_(std::string_view bytes) {
     const auto project = project::load(written("x.zestloom", bytes));
     const auto again = project::fromJson(project::toJson(project), project.file);
-    if (project::toJson(again) != project::toJson(project)) complain("a project does not come back as it was");
+    if (project::toJson(again) != project::toJson(project))
+        complain("a project does not come back as it was");
 }
 
 void recipe_(std::string_view bytes) {
@@ -113,7 +115,8 @@ void description(std::string_view bytes) {
     standins::standInNamed(id)->tryFolder(own);
 }
 constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile[] = "x.scene.json",
-               truckFile[] = "x.truck.json", table[] = "table", site[] = "site", levelId[] = "level", yard[] = "yard";
+               truckFile[] = "x.truck.json", table[] = "table", site[] = "site", levelId[] = "level",
+               yard[] = "yard";
 
 } // namespace
 

@@ -1,6 +1,6 @@
-// The kill test: saving, building and building all are ended with SIGKILL at random moments. Whenever that is, the
-// project opens and is the old one or the new one, a delivery is the old set or the new set, and no half file is
-// anywhere.
+// The kill test: saving, building and building all are ended with SIGKILL at random moments. Whenever that
+// is, the project opens and is the old one or the new one, a delivery is the old set or the new set, and no
+// half file is anywhere.
 //   zest-loom-kill-tests [--kills N] [--seed S]
 #include "core/base/file_set.h"
 #include "core/base/plain_number.h"
@@ -34,7 +34,8 @@ Contents contentsOf(const fs::path& folder) {
     Contents out;
     std::error_code error;
     for (const auto& entry : fs::recursive_directory_iterator(folder, error))
-        if (entry.is_regular_file()) out[entry.path().lexically_relative(folder).string()] = readText(entry.path(), 1u << 30);
+        if (entry.is_regular_file())
+            out[entry.path().lexically_relative(folder).string()] = readText(entry.path(), 1u << 30);
     return out;
 }
 
@@ -46,9 +47,13 @@ project::Project fair(const fs::path& folder, int version) {
     for (int i = 0; i < 6; ++i) {
         project::Piece piece;
         piece.name = fmt::format("Ball {}", i);
-        piece.sources = {{"ball.obj", fmt::format("Odd Fennel {}", version), "own", project::Permission::OwnWork}};
-        project::Crossing table{"hearthboard", recipe::fromJson({{{"step", "unit-and-up"}, {"params", {{"unit", "m"}, {"up", "y"}}}},
-                                                                 {{"step", "turn"}, {"params", {{"y", 10.0 * version}}}}}), "", ""};
+        piece.sources = {
+            {"ball.obj", fmt::format("Odd Fennel {}", version), "own", project::Permission::OwnWork}};
+        project::Crossing table{
+            "hearthboard",
+            recipe::fromJson({{{"step", "unit-and-up"}, {"params", {{"unit", "m"}, {"up", "y"}}}},
+                              {{"step", "turn"}, {"params", {{"y", 10.0 * version}}}}}),
+            "", ""};
         piece.crossings = {table};
         table.platform = "playmeadow";
         piece.crossings.push_back(table);
@@ -93,7 +98,8 @@ void demand(bool holds, const std::string& what) {
 /// Every file is one of those that are meant to be; passing files are whole ones too.
 void demandWhole(const Contents& now, const std::vector<Contents>& meant, const std::string& what) {
     for (const auto& [name, bytes] : now) {
-        bool whole = name.find(".zest-writing-") != std::string::npos; // a list of moves, checked by finishing
+        bool whole =
+            name.find(".zest-writing-") != std::string::npos; // a list of moves, checked by finishing
         for (const Contents& set : meant)
             for (const auto& [known, right] : set) whole |= bytes == right;
         demand(whole, fmt::format("{}: \"{}\" is half a file ({} bytes)", what, name, bytes.size()));
@@ -119,14 +125,16 @@ void killSaves(int kills, std::mt19937_64& random) {
         demandWhole(contentsOf(folder.path()), {meant}, what);
         try {
             const std::string text = textOf(project::load(folder / "fair.zestloom"));
-            demand(text == meant.at("1") || text == meant.at("2"), what + ": the project is neither old nor new");
+            demand(text == meant.at("1") || text == meant.at("2"),
+                   what + ": the project is neither old nor new");
         } catch (const Error& error) {
             demand(false, what + ": the project does not open: " + error.whole());
         }
     }
     project::save(fair(folder.path(), 1));
     for (const auto& [name, bytes] : contentsOf(folder.path()))
-        demand(name == "fair.zestloom" || name == "fair.zestloom.before", "after the next save \"" + name + "\" is still there");
+        demand(name == "fair.zestloom" || name == "fair.zestloom.before",
+               "after the next save \"" + name + "\" is still there");
     std::cout << fmt::format("save: {} kills, {} in the middle of it\n", kills, cut);
 }
 
@@ -137,7 +145,8 @@ void killBuilds(int kills, bool all, std::mt19937_64& random) {
                        glm::translate(glm::dmat4(1.0), glm::dvec3(0, 0.016, 0)));
     writeAllOrNone(folder.path(), formats::writeObj(ball, {"ball"}, nullptr));
     const fs::path out = folder / "out";
-    std::vector<std::string> arguments{ZEST_LOOM_CLI, "build", (folder / "fair.zestloom").string(), "--out", out.string()};
+    std::vector<std::string> arguments{ZEST_LOOM_CLI, "build", (folder / "fair.zestloom").string(), "--out",
+                                       out.string()};
     if (all)
         arguments.emplace_back("--all");
     else
@@ -156,7 +165,8 @@ void killBuilds(int kills, bool all, std::mt19937_64& random) {
                                              std::chrono::steady_clock::now() - start)
                                              .count()));
         meant.push_back(contentsOf(out));
-        for (const auto& record : contentsOf(out / ".zest-loom")) meant.back().erase(".zest-loom/" + record.first);
+        for (const auto& record : contentsOf(out / ".zest-loom"))
+            meant.back().erase(".zest-loom/" + record.first);
     }
     demand(meant[0] != meant[1] && meant[0].size() == meant[1].size(), "the two versions are told apart");
     int cut = 0;
@@ -180,10 +190,12 @@ void killBuilds(int kills, bool all, std::mt19937_64& random) {
             if (!meant[0].contains(name) || meant[0].at(name) == meant[1].at(name)) continue;
             const int version = bytes == meant[0].at(name) ? 1 : bytes == meant[1].at(name) ? 2 : 0;
             const auto [entry, first] = versionOf.try_emplace(fs::path(name).parent_path().string(), version);
-            demand(version != 0 && entry->second == version, what + ": \"" + name + "\" is of another version than its neighbours");
+            demand(version != 0 && entry->second == version,
+                   what + ": \"" + name + "\" is of another version than its neighbours");
         }
     }
-    std::cout << fmt::format("{}: {} kills, {} in the middle of it\n", all ? "build --all" : "build", kills, cut);
+    std::cout << fmt::format("{}: {} kills, {} in the middle of it\n", all ? "build --all" : "build", kills,
+                             cut);
 }
 
 } // namespace

@@ -8,8 +8,8 @@ inline std::string png(int width, int height, std::uint8_t grey = 130) {
         {width, height, std::vector<std::uint8_t>(std::size_t(4) * width * height, grey)});
 }
 
-/// A small model that uses all that formats hold: two materials and faces without one, a picture, normals, UVs,
-/// colours, bones, morph targets with normals, a clip of turns and one of morph weights, a hierarchy.
+/// A small model that uses all that formats hold: two materials and faces without one, a picture, normals,
+/// UVs, colours, bones, morph targets with normals, a clip of turns and one of morph weights, a hierarchy.
 inline zl::Model richModel() {
     using namespace zl;
     Model model = shapes::modelOf(shapes::sphere(6, 4), "bell");

@@ -37,11 +37,15 @@ std::set<std::string> lostInSilence(const Inventory& before, const Inventory& af
                                     const std::vector<std::string>& notes) {
     std::set<std::string> lost;
     const auto says = [&](std::string_view text) {
-        return std::ranges::any_of(notes, [&](const std::string& note) { return note.find(text) != note.npos; });
+        return std::ranges::any_of(notes,
+                                   [&](const std::string& note) { return note.find(text) != note.npos; });
     };
     // What only slivers wore goes with them, and a part that is nothing but slivers with all that it has.
-    const bool slivers = says("dropped") && !says("dropped 0 slivers and 0 doubles"), parts = says("nothing is left of");
-    for (const auto& [word, count] : before) {
+    const bool slivers = says("dropped") && !says("dropped 0 slivers and 0 doubles"),
+               parts = says("nothing is left of");
+    for (const auto& entry : before) {
+        const auto& word = entry.first;
+        const auto count = entry.second;
         if (parts || (slivers && (word == "material" || word == "picture"))) continue;
         const auto now = after.find(word);
         if (now != after.end() && now->second >= count) continue;

@@ -1,4 +1,5 @@
-// The torture: rough models through everything. Prints a seed that fails and goes on, so that one run finds many.
+// The torture: rough models through everything. Prints a seed that fails and goes on, so that one run finds
+// many.
 //   zest-loom-torture [--iterations N | --seconds S] [--seed S] [--keep FOLDER]
 #include "rounds.h"
 
@@ -44,7 +45,8 @@ int main(int argc, char** argv) {
     for (const int signal : {SIGSEGV, SIGABRT, SIGFPE, SIGBUS, SIGALRM}) std::signal(signal, tellAndEnd);
     const zl::Stopwatch watch;
     std::uint64_t done = 0;
-    std::map<std::string, std::pair<std::uint64_t, std::size_t>> failures; // first seed and count by what failed
+    std::map<std::string, std::pair<std::uint64_t, std::size_t>>
+        failures; // first seed and count by what failed
     for (; done < iterations && watch.seconds() < seconds; ++done) {
         current = seed + done;
         ::alarm(longestSeconds);
@@ -55,7 +57,10 @@ int main(int argc, char** argv) {
             torture::tortureRound(current, kept);
         } catch (const torture::Failure& failure) {
             const std::string what = failure.what();
-            auto& known = failures.try_emplace(what.substr(0, what.find('{')) + what.substr(std::min(what.size(), what.rfind(": "))), current, 0)
+            auto& known = failures
+                              .try_emplace(what.substr(0, what.find('{')) +
+                                               what.substr(std::min(what.size(), what.rfind(": "))),
+                                           current, 0)
                               .first->second;
             if (known.second++ == 0) std::cout << fmt::format("seed {}: {}", current, what) << std::endl;
         }
@@ -63,6 +68,7 @@ int main(int argc, char** argv) {
     ::alarm(0);
     std::size_t failed = 0;
     for (const auto& [what, known] : failures) failed += known.second;
-    std::cout << fmt::format("{} rounds from seed {} in {:.1f} s, {} failed\n", done, seed, watch.seconds(), failed);
+    std::cout << fmt::format("{} rounds from seed {} in {:.1f} s, {} failed\n", done, seed, watch.seconds(),
+                             failed);
     return failed == 0 ? 0 : 1;
 }

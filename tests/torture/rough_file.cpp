@@ -7,20 +7,23 @@ namespace torture {
 namespace {
 
 std::string number(Dice& dice) {
-    static const std::string odd[] = {"nan", "inf", "-inf", "1e999", "-0", "+1", "1e-400", "0x10", "1,5", "", "."};
+    static const std::string odd[] = {"nan",    "inf",  "-inf", "1e999", "-0", "+1",
+                                      "1e-400", "0x10", "1,5",  "",      "."};
     return dice.chance(0.04) ? dice.of(odd) : fmt::format("{}", dice.pm1());
 }
 
 std::string name(Dice& dice) {
-    static const std::string names[] = {"K\xf6rper", "\xff\xfe\xfd", "T\xe9l\xe9phone", "plain", "two words", "",
-                                        "\xe2\x82", "..\\..\\x", "a/b", std::string(400, '\xe4')};
+    static const std::string names[] = {
+        "K\xf6rper", "\xff\xfe\xfd", "T\xe9l\xe9phone", "plain", "two words",
+        "",          "\xe2\x82",     "..\\..\\x",       "a/b",   std::string(400, '\xe4')};
     return dice.of(names);
 }
 
 std::string index(Dice& dice, int count) {
     if (dice.chance(0.02)) return dice.chance(0.5) ? "-2147483648" : "99999999999";
     if (dice.chance(0.05)) return std::to_string(dice.between(-count - 2, count + 2));
-    return std::to_string(dice.chance(0.2) ? -dice.between(1, std::max(1, count)) : dice.between(1, std::max(1, count)));
+    return std::to_string(dice.chance(0.2) ? -dice.between(1, std::max(1, count))
+                                           : dice.between(1, std::max(1, count)));
 }
 
 std::string obj(Dice& dice) {
@@ -105,7 +108,8 @@ std::string stl(Dice& dice) {
 }
 
 std::string gltf(Dice& dice) {
-    const char* targets[] = {"", R"("targets": [{"POSITION": 1}],)", R"("targets": [{"POSITION": 2}, {"NORMAL": 0}],)"};
+    const char* targets[] = {"", R"("targets": [{"POSITION": 1}],)",
+                             R"("targets": [{"POSITION": 2}, {"NORMAL": 0}],)"};
     return fmt::format(
         R"({{"asset": {{"version": "2.0"}}, "scene": 0, "scenes": [{{"nodes": [{}]}}],
 "nodes": [{{"mesh": 0, "name": "x", "scale": [{}, 1, 1]}}, {{"children": [{}]}}],
@@ -117,8 +121,9 @@ std::string gltf(Dice& dice) {
  {{"componentType": 5126, "count": 3, "type": "VEC2"}}],
 "bufferViews": [{{"buffer": 0, "byteLength": 36, "byteStride": {}}}],
 "buffers": [{{"byteLength": 36, "uri": "data:application/octet-stream;base64,AAAAAAAAAAAAAAAAAACAPwAAAAAAAAAAAAAAAAAAgD8AAAAA"}}]}})",
-        dice.between(0, 2), dice.chance(0.1) ? "1e999" : "1", dice.between(0, 2), dice.of(targets), dice.between(0, 4),
-        dice.between(-1, 2), dice.between(-1, 1), dice.chance(0.5) ? "a%20b.png" : "no.png", dice.chance(0.8) ? 3 : 300000000,
+        dice.between(0, 2), dice.chance(0.1) ? "1e999" : "1", dice.between(0, 2), dice.of(targets),
+        dice.between(0, 4), dice.between(-1, 2), dice.between(-1, 1),
+        dice.chance(0.5) ? "a%20b.png" : "no.png", dice.chance(0.8) ? 3 : 300000000,
         dice.chance(0.8) ? 3 : 900000000, dice.chance(0.8) ? 12 : 4);
 }
 

@@ -14,8 +14,8 @@ void triangle(Mesh& mesh, std::uint32_t a, std::uint32_t b, std::uint32_t c) {
     mesh.indices.insert(mesh.indices.end(), {a, b, c});
 }
 
-/// A plate whose long edges carry many corners almost or exactly on one line: every second triangle is a sliver
-/// beside another.
+/// A plate whose long edges carry many corners almost or exactly on one line: every second triangle is a
+/// sliver beside another.
 Mesh slivers(Dice& dice) {
     Mesh mesh;
     const int count = dice.between(3, 40);
@@ -24,7 +24,8 @@ Mesh slivers(Dice& dice) {
         mesh.positions.emplace_back(float(i) / float(count), dice.chance(0.3) ? bend * dice.pm1() : 0, 0);
     const auto top = std::uint32_t(mesh.positions.size());
     mesh.positions.emplace_back(0.5f, 1, 0);
-    for (std::uint32_t i = 0; i + 2 <= std::uint32_t(count); ++i) triangle(mesh, i, i + 1, i + 2); // on the line
+    for (std::uint32_t i = 0; i + 2 <= std::uint32_t(count); ++i)
+        triangle(mesh, i, i + 1, i + 2); // on the line
     triangle(mesh, 0, std::uint32_t(count), top);
     if (dice.chance(0.5))
         for (std::uint32_t i = 0; i < std::uint32_t(count); ++i) triangle(mesh, i + 1, i, top);
@@ -53,7 +54,9 @@ Mesh moebius(Dice& dice) {
             mesh.positions.emplace_back((1 + side * std::cos(a / 2)) * std::cos(a), side * std::sin(a / 2),
                                         (1 + side * std::cos(a / 2)) * std::sin(a));
     }
-    const auto at = [&](int i, int side) { return std::uint32_t(2 * (i % around) + (i >= around ? 1 - side : side)); };
+    const auto at = [&](int i, int side) {
+        return std::uint32_t(2 * (i % around) + (i >= around ? 1 - side : side));
+    };
     for (int i = 0; i < around; ++i) {
         triangle(mesh, at(i, 0), at(i + 1, 0), at(i, 1));
         triangle(mesh, at(i, 1), at(i + 1, 0), at(i + 1, 1));
@@ -100,7 +103,8 @@ Mesh soup(Dice& dice) {
     const int corners = dice.between(3, 30);
     for (int i = 0; i < corners; ++i) mesh.positions.emplace_back(dice.pm1(), dice.pm1(), dice.pm1());
     for (int t = dice.between(1, 40); t-- > 0;)
-        triangle(mesh, std::uint32_t(dice.below(std::size_t(corners))), std::uint32_t(dice.below(std::size_t(corners))),
+        triangle(mesh, std::uint32_t(dice.below(std::size_t(corners))),
+                 std::uint32_t(dice.below(std::size_t(corners))),
                  std::uint32_t(dice.below(std::size_t(corners))));
     return mesh;
 }
@@ -124,14 +128,18 @@ void spoil(Mesh& mesh, Dice& dice) {
     if (dice.chance(0.2) && !mesh.indices.empty()) // doubles, some turned round
         for (int i = dice.between(1, 4); i-- > 0;) {
             const std::size_t t = dice.below(mesh.triangleCount());
-            const std::uint32_t c[3] = {mesh.indices[3 * t], mesh.indices[3 * t + 1], mesh.indices[3 * t + 2]};
+            const std::uint32_t c[3] = {mesh.indices[3 * t], mesh.indices[3 * t + 1],
+                                        mesh.indices[3 * t + 2]};
             dice.chance(0.5) ? triangle(mesh, c[0], c[1], c[2]) : triangle(mesh, c[1], c[0], c[2]);
         }
     if (dice.chance(0.2)) mesh = shapes::exploded(mesh), mesh.parts.clear();
     if (dice.chance(0.15)) // corners that nobody uses
         for (int i = dice.between(1, 20); i-- > 0;)
             mesh.positions.emplace_back(100 * dice.pm1(), 100 * dice.pm1(), 100 * dice.pm1());
-    const float scale = dice.chance(0.08) ? 1e15f : dice.chance(0.08) ? 1e-12f : dice.chance(0.1) ? 1000.0f : 1;
+    const float scale = dice.chance(0.08)   ? 1e15f
+                        : dice.chance(0.08) ? 1e-12f
+                        : dice.chance(0.1)  ? 1000.0f
+                                            : 1;
     const glm::vec3 away = dice.chance(0.1) ? glm::vec3(1e6f, -3e5f, 2e6f) : glm::vec3(0);
     for (glm::vec3& p : mesh.positions) p = p * scale + away;
     if (dice.chance(0.1))
@@ -180,7 +188,8 @@ Mesh roughTriangles(Dice& dice) {
         mesh = bare(shapes::sphere(dice.between(3, 24), dice.between(2, 16)));
     }
     if (mesh.positions.empty() && dice.chance(0.5))
-        for (int i = dice.between(1, 9); i-- > 0;) mesh.positions.emplace_back(dice.pm1(), dice.pm1(), dice.pm1());
+        for (int i = dice.between(1, 9); i-- > 0;)
+            mesh.positions.emplace_back(dice.pm1(), dice.pm1(), dice.pm1());
     spoil(mesh, dice);
     return mesh;
 }
@@ -213,7 +222,9 @@ void addRoughAttributes(Mesh& mesh, Dice& dice, std::size_t bones) {
         });
         fill(mesh.weights, [&] {
             const glm::vec4 w(dice.unit(), dice.unit(), dice.unit(), dice.unit());
-            return dice.chance(0.1) ? glm::vec4(0) : dice.chance(0.5) ? glm::vec4(1, 0, 0, 0) : w / (w.x + w.y + w.z + w.w + 1e-6f);
+            return dice.chance(0.1)   ? glm::vec4(0)
+                   : dice.chance(0.5) ? glm::vec4(1, 0, 0, 0)
+                                      : w / (w.x + w.y + w.z + w.w + 1e-6f);
         });
     }
     if (dice.chance(0.2))

@@ -19,7 +19,8 @@ glm::dmat4 roughLocal(Dice& dice) {
     glm::dmat4 m(1.0);
     if (dice.chance(0.4)) return m;
     m = glm::translate(m, {dice.between(-3.0, 3.0), dice.between(-3.0, 3.0), dice.between(-3.0, 3.0)});
-    if (dice.chance(0.5)) m = glm::rotate(m, dice.between(-4.0, 4.0), glm::dvec3(dice.pm1(), dice.pm1() + 1.5, 1));
+    if (dice.chance(0.5))
+        m = glm::rotate(m, dice.between(-4.0, 4.0), glm::dvec3(dice.pm1(), dice.pm1() + 1.5, 1));
     if (dice.chance(0.15)) m = glm::scale(m, {-1.0, 1.0, 1.0});
     if (dice.chance(0.07)) m = glm::scale(m, {1.0, 0.0, 1.0});
     if (dice.chance(0.04)) m = glm::scale(m, {0.0, 0.0, 0.0});
@@ -69,7 +70,8 @@ void addNodes(Model& model, Dice& dice) {
     const bool crowd = dice.chance(0.004);
     const int count = crowd ? 5000 : dice.between(1, 8);
     for (int i = 0; i < count; ++i) {
-        Node node{crowd ? "grass" : roughName(dice), dice.chance(0.5) ? -1 : dice.between(-1, i - 1), roughLocal(dice)};
+        Node node{crowd ? "grass" : roughName(dice), dice.chance(0.5) ? -1 : dice.between(-1, i - 1),
+                  roughLocal(dice)};
         if (node.name.empty()) node.name = "n";
         if (!model.meshes.empty() && dice.chance(0.8)) node.mesh = int(dice.below(model.meshes.size()));
         model.nodes.push_back(std::move(node));
@@ -78,13 +80,15 @@ void addNodes(Model& model, Dice& dice) {
 
 /// Meshes on bones get a skin for the nodes that show them; bones are nodes behind all others.
 void addSkin(Model& model, Dice& dice, std::size_t bones) {
-    const bool used = std::ranges::any_of(model.meshes, [](const auto& mesh) { return !mesh->joints.empty(); });
+    const bool used =
+        std::ranges::any_of(model.meshes, [](const auto& mesh) { return !mesh->joints.empty(); });
     if (!used) return;
     Skin skin{"rig", {}, {}, -1};
     for (std::size_t b = 0; b < bones; ++b) {
         skin.joints.push_back(int(model.nodes.size()));
         skin.inverseBind.push_back(glm::mat4(1));
-        model.nodes.push_back({"bone", b > 0 && dice.chance(0.7) ? skin.joints[b - 1] : -1, roughLocal(dice)});
+        model.nodes.push_back(
+            {"bone", b > 0 && dice.chance(0.7) ? skin.joints[b - 1] : -1, roughLocal(dice)});
     }
     if (dice.chance(0.3)) skin.root = skin.joints[0];
     model.skins.push_back(std::move(skin));
@@ -102,9 +106,11 @@ void addClips(Model& model, Dice& dice) {
             channel.target = Channel::Target(dice.below(4));
             channel.curve = Channel::Curve(dice.below(3));
             for (int k = dice.between(1, 4); k-- > 0;)
-                channel.times.push_back((channel.times.empty() ? 0 : channel.times.back()) + float(dice.unit()));
+                channel.times.push_back((channel.times.empty() ? 0 : channel.times.back()) +
+                                        float(dice.unit()));
             for (std::size_t v = numbersOfKey(channel, model) * channel.times.size(); v-- > 0;)
-                channel.values.push_back(channel.target == Channel::Target::Scale && dice.chance(0.1) ? 0 : dice.pm1() + 1.5f);
+                channel.values.push_back(
+                    channel.target == Channel::Target::Scale && dice.chance(0.1) ? 0 : dice.pm1() + 1.5f);
             clip.channels.push_back(std::move(channel));
         }
         model.clips.push_back(std::make_shared<const Clip>(std::move(clip)));

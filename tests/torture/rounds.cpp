@@ -91,7 +91,8 @@ nlohmann::json legalParams(const steps::Step& step, Dice& dice) {
             break;
         case steps::FieldKind::Parts:
             value = nlohmann::json::array();
-            for (int i = dice.between(0, 3); i-- > 0;) value.push_back(dice.chance(0.4) ? "*" : roughName(dice));
+            for (int i = dice.between(0, 3); i-- > 0;)
+                value.push_back(dice.chance(0.4) ? "*" : roughName(dice));
             break;
         default:
             value = number;
@@ -115,10 +116,11 @@ void roundOfStep(const Model& model, const std::string& id, Dice& dice) {
         demandPromises(ran.model, here);
         const auto lost = lostInSilence(inventoryOf(now), inventoryOf(ran.model), ran.notes);
         if (!lost.empty())
-            throw Failure(fmt::format("{}: drops {} without a word; it says \"{}\"", here, fmt::join(lost, ", "),
-                                      fmt::join(ran.notes, "; ")));
+            throw Failure(fmt::format("{}: drops {} without a word; it says \"{}\"", here,
+                                      fmt::join(lost, ", "), fmt::join(ran.notes, "; ")));
         const Ran again = run(*step, now, sheet.get());
-        if (toBytes(again.model) != toBytes(ran.model)) throw Failure(here + ": gives another result each time");
+        if (toBytes(again.model) != toBytes(ran.model))
+            throw Failure(here + ": gives another result each time");
         now = std::move(ran.model);
     }
 }
@@ -131,9 +133,11 @@ void roundOfRules(const Model& model, Dice& dice) {
         throw Failure(what + ": a check must always say something");
     for (const auto& rule : report.rules) {
         for (const int n : rule.finding.nodes)
-            if (n < 0 || n >= int(model.nodes.size())) throw Failure(what + ": " + rule.id + " names no node");
+            if (n < 0 || n >= int(model.nodes.size()))
+                throw Failure(what + ": " + rule.id + " names no node");
         for (const int m : rule.finding.materials)
-            if (m < -1 || m >= int(model.materials.size())) throw Failure(what + ": " + rule.id + " names no material");
+            if (m < -1 || m >= int(model.materials.size()))
+                throw Failure(what + ": " + rule.id + " names no material");
         for (const auto& face : rule.finding.faces)
             if (face.node < 0 || face.node >= int(model.nodes.size()) || model.nodes[face.node].mesh < 0 ||
                 face.triangle >= model.meshes[model.nodes[face.node].mesh]->triangleCount())
@@ -149,7 +153,8 @@ void roundOfPlan(const Model& model, Dice& dice) {
     const auto& sheet = *dice.of(sheets());
     const std::string what = "a plan for " + sheet.id;
     planner::Plan plan;
-    if (!answered(what, [&] { plan = planner::plan(model, sheet); })) throw Failure(what + ": a plan must always come");
+    if (!answered(what, [&] { plan = planner::plan(model, sheet); }))
+        throw Failure(what + ": a plan must always come");
     if (plan.holds != plan.after.fits()) throw Failure(what + ": promises what does not hold");
     recipe::Evaluation evaluated;
     if (!answered(what, [&] { evaluated = recipe::evaluate(model, 1, plan.recipe(), &sheet, nullptr); }))
@@ -170,7 +175,8 @@ void roundOfWriter(const Model& model, Dice& dice, const std::filesystem::path& 
     options = formats::inFrameOf(format, options);
     std::vector<std::string> dropped;
     if (!answered(what, [&] { files = format.write(model, options, &dropped); })) return;
-    if (!answered(what, [&] { writeAllOrNone(folder, files); })) throw Failure(what + ": names that cannot be written");
+    if (!answered(what, [&] { writeAllOrNone(folder, files); }))
+        throw Failure(what + ": names that cannot be written");
     Model back;
     const bool read = answered("reading back " + std::string(format.id),
                                [&] { back = formats::readModel(folder / files[0].name); });
@@ -193,18 +199,26 @@ void roundOfWriter(const Model& model, Dice& dice, const std::filesystem::path& 
     std::vector<std::string> said = dropped;
     for (const auto aspect : formats::allAspects())
         if (format.loses.has(aspect) || format.changes.has(aspect))
-            said.push_back(std::string(formats::aspectName(aspect)) + " " + std::string(formats::aspectId(aspect)));
+            said.push_back(std::string(formats::aspectName(aspect)) + " " +
+                           std::string(formats::aspectId(aspect)));
     for (const char* word : {"key", "triangle"}) // many keys become others; a reader drops what has no size
         after[word] = std::max(after[word], before.contains(word) ? before.at(word) : 0);
-    for (const auto& [word, more] : {std::pair{"bone", "Bones"}, {"morph", "Morphs"}, {"clip", "Clips"}, {"colour", "Colours"},
-                                     {"material", "materials"}, {"picture", "Picture"}, {"normal", "Normals"}, {"UV", "UVs"}})
+    for (const auto& [word, more] : {std::pair{"bone", "Bones"},
+                                     {"morph", "Morphs"},
+                                     {"clip", "Clips"},
+                                     {"colour", "Colours"},
+                                     {"material", "materials"},
+                                     {"picture", "Picture"},
+                                     {"normal", "Normals"},
+                                     {"UV", "UVs"}})
         for (const std::string& text : dropped.empty() ? said : said)
             if (text.find(more) != std::string::npos) after[word] = ~std::size_t(0);
     after["collider"] = ~std::size_t(0), after["tangent"] = ~std::size_t(0), after["clip"] = ~std::size_t(0);
     after["picture"] = ~std::size_t(0); // roles that a format has no word for
     const auto lost = lostInSilence(before, after, said);
     if (!lost.empty())
-        throw Failure(fmt::format("{}: {} did not come back, and nobody says so", what, fmt::join(lost, ", ")));
+        throw Failure(
+            fmt::format("{}: {} did not come back, and nobody says so", what, fmt::join(lost, ", ")));
 }
 
 void roundOfDelivery(const Model& model, Dice& dice, const std::filesystem::path& folder) {
@@ -220,7 +234,8 @@ void roundOfDelivery(const Model& model, Dice& dice, const std::filesystem::path
     std::vector<OutFile> files;
     const Progress progress;
     if (!answered(what, [&] { files = kind.make(model, sheet, options, progress); })) return;
-    if (!answered(what, [&] { writeAllOrNone(folder, files); })) throw Failure(what + ": names that cannot be written");
+    if (!answered(what, [&] { writeAllOrNone(folder, files); }))
+        throw Failure(what + ": names that cannot be written");
     const auto* standIn = standins::standInNamed(sheet.standIn);
     if (!standIn) return;
     standins::TryReport report;
@@ -229,7 +244,8 @@ void roundOfDelivery(const Model& model, Dice& dice, const std::filesystem::path
     if (!platform::check(model, sheet).fits() || report.accepted) return;
     std::string why;
     for (const auto& message : report.messages)
-        if (message.kind == standins::Message::Kind::Refused) why += message.text + " (" + message.detail + "); ";
+        if (message.kind == standins::Message::Kind::Refused)
+            why += message.text + " (" + message.detail + "); ";
     throw Failure(what + ": fits, and is refused: " + why);
 }
 

@@ -17,12 +17,13 @@ public:
 /// Random parameters that a step's own table of fields allows.
 nlohmann::json legalParams(const zl::steps::Step& step, Dice& dice);
 
-// One round each on a rough model. Only zl::Error may be thrown inside; anything else, and any broken promise,
-// becomes a Failure.
-void roundOfStep(const zl::Model& model, const std::string& step, Dice& dice);    ///< twice in a row
-void roundOfRules(const zl::Model& model, Dice& dice);                            ///< every rule of every sheet
-void roundOfPlan(const zl::Model& model, Dice& dice);                             ///< a plan for one sheet
-void roundOfWriter(const zl::Model& model, Dice& dice, const std::filesystem::path& folder); ///< and read back
+// One round each on a rough model. Only zl::Error may be thrown inside; anything else, and any broken
+// promise, becomes a Failure.
+void roundOfStep(const zl::Model& model, const std::string& step, Dice& dice); ///< twice in a row
+void roundOfRules(const zl::Model& model, Dice& dice);                         ///< every rule of every sheet
+void roundOfPlan(const zl::Model& model, Dice& dice);                          ///< a plan for one sheet
+void roundOfWriter(const zl::Model& model, Dice& dice,
+                   const std::filesystem::path& folder); ///< and read back
 /// A deliverable and its stand-in; what fits must be accepted.
 void roundOfDelivery(const zl::Model& model, Dice& dice, const std::filesystem::path& folder);
 /// A text file with everything that readers may meet.

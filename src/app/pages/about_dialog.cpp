@@ -26,7 +26,8 @@ QString text(std::string_view s) {
 
 QString AboutDialog::details() {
     return tr("Zest Loom %1, Qt %2, %3, %4")
-        .arg(text(programVersion()), qVersion(), QSysInfo::prettyProductName(), QSysInfo::currentCpuArchitecture());
+        .arg(text(programVersion()), qVersion(), QSysInfo::prettyProductName(),
+             QSysInfo::currentCpuArchitecture());
 }
 
 AboutDialog::AboutDialog(QWidget* parent) : QDialog(parent) {
@@ -51,10 +52,11 @@ AboutDialog::AboutDialog(QWidget* parent) : QDialog(parent) {
     head->addLayout(words, 1);
     layout->addLayout(head);
     layout->addWidget(headingLabel(tr("Something went wrong?"), 2));
-    auto* fault = textLabel(tr("Write to %1: what you did, what you expected, what came instead. The details below say "
-                               "which program you have; a model that shows the fault helps most. Nothing is sent by "
-                               "itself.")
-                                .arg(text(faultAddress)));
+    auto* fault =
+        textLabel(tr("Write to %1: what you did, what you expected, what came instead. The details below say "
+                     "which program you have; a model that shows the fault helps most. Nothing is sent by "
+                     "itself.")
+                      .arg(text(faultAddress)));
     fault->setTextInteractionFlags(Qt::TextSelectableByMouse);
     layout->addWidget(fault);
     auto* copy = button(tr("Copy the details"), nullptr, "copy");

@@ -152,7 +152,7 @@ void SelectionCard::show(const std::set<int>& nodes, const Model& model, const p
     row(tr("Length"), size.z);
     if (size.y >= leastLength) // a flat part has no height to go by
         addOffer(tr("Say how tall this is meant to be"), "move-vertical", "size",
-             {{"by", "height"}, {"measure", size.y}, {"part", parts}}, "sizeByPart");
+                 {{"by", "height"}, {"measure", size.y}, {"part", parts}}, "sizeByPart");
     if (model.yardsticks && !model.yardsticks->empty())
         addOffer(tr("Match it to the yardstick"), "ruler", "match-yardstick",
                  {{"by", "height"}, {"part", parts}}, "matchPart");

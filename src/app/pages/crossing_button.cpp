@@ -41,16 +41,16 @@ CrossingButton::CrossingButton(QString piece, QString platform, QWidget* parent)
 
 void CrossingButton::show(const CrossingState& state, bool setUp) {
     using Kind = CrossingState::Kind;
-    mark_ = !setUp                       ? Mark::None
-            : state.kind == Kind::Ready  ? markOf(state.report)
-            : state.kind == Kind::Failed ? Mark::Broken
+    mark_ = !setUp                        ? Mark::None
+            : state.kind == Kind::Ready   ? markOf(state.report)
+            : state.kind == Kind::Failed  ? Mark::Broken
             : state.kind == Kind::Stopped ? Mark::Tight
-                                         : Mark::Busy;
-    words_ = !setUp                       ? tr("not set up")
-             : state.kind == Kind::Ready  ? shortVerdict(state.report)
-             : state.kind == Kind::Failed ? tr("cannot be read")
+                                          : Mark::Busy;
+    words_ = !setUp                        ? tr("not set up")
+             : state.kind == Kind::Ready   ? shortVerdict(state.report)
+             : state.kind == Kind::Failed  ? tr("cannot be read")
              : state.kind == Kind::Stopped ? tr("stopped")
-                                          : tr("checking");
+                                           : tr("checking");
     setAccessibleName(tr("%1 on %2: %3").arg(piece_, platform_, words_));
     setToolTip(setUp ? tr("Enter or double click opens it") : tr("Click to set %1 up here").arg(piece_));
     update();

@@ -47,8 +47,7 @@ QString folderSetting(const project::Project& project, const QString& piece, con
 
 QString DeliverPanel::folder() const {
     const QString project = qs(session_.project().file.string());
-    const QString chosen =
-        QSettings().value(folderSetting(session_.project(), piece_, platform_)).toString();
+    const QString chosen = QSettings().value(folderSetting(session_.project(), piece_, platform_)).toString();
     if (!chosen.isEmpty()) return chosen;
     const QString base = project.isEmpty()
                              ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)
@@ -62,7 +61,8 @@ const DeliverPanel::Built* DeliverPanel::lastBuilt() const {
 }
 
 bool DeliverPanel::isCurrent(const Built& built) const {
-    return built.result.fits && built.key == session_.deliveryKey(piece_.toStdString(), platform_.toStdString());
+    return built.result.fits &&
+           built.key == session_.deliveryKey(piece_.toStdString(), platform_.toStdString());
 }
 
 bool DeliverPanel::wasBuilt() const {
@@ -209,7 +209,8 @@ void DeliverPanel::addResult(const Built& last) {
         if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must)
             layout_->addWidget(textLabel(qs(rule.finding.note), "bad"));
     if (!last.result.fits) return;
-    if (!isCurrent(last)) layout_->addWidget(textLabel(tr("Something it rests on has changed since."), "warn"));
+    if (!isCurrent(last))
+        layout_->addWidget(textLabel(tr("Something it rests on has changed since."), "warn"));
     auto* open = button(tr("Show the folder"), nullptr, "folder-open");
     connect(open, &QPushButton::clicked, this,
             [this] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder())); });

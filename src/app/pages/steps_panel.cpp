@@ -147,35 +147,8 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     auto* layout = new QVBoxLayout(frame);
     layout->setContentsMargins(13, 9, 10, 10);
     layout->setSpacing(4);
-    auto* head = new QHBoxLayout;
-    auto* name = headingLabel(qs(step->info().name), 2);
-    name->setAttribute(Qt::WA_TransparentForMouseEvents);
-    name->setToolTip(qs(step->info().help));
-    head->addWidget(name, 1);
-    auto* toggle = new QToolButton;
-    toggle->setObjectName("toggle-" + qs(entry.step));
-    toggle->setProperty("quiet", true);
-    toggle->setText(entry.on ? tr("on") : tr("off"));
-    toggle->setToolTip(entry.on ? tr("Turn the step off to compare") : tr("Turn the step on"));
-    toggle->setStyleSheet(entry.on ? "font-weight: 600;" : "");
-    connect(toggle, &QToolButton::clicked, this, [this, place, step = qs(step->info().name), on = entry.on] {
-        change(on ? tr("turn off %1").arg(step) : tr("turn on %1").arg(step), place,
-               [](recipe::Recipe& recipe, int i) { recipe[i].on = !recipe[i].on; });
-    });
-    head->addWidget(toggle);
-    layout->addLayout(head);
-    if (outcome && !outcome->problem.empty()) {
-        layout->addWidget(textLabel(qs(outcome->problem), "bad"));
-    } else if (outcome && entry.on && !outcome->notes.empty()) {
-        QString text;
-        for (const auto& note : outcome->notes) text += (text.isEmpty() ? "" : "; ") + qs(note);
-        text += outcome->seconds >= 0.05 ? tr(", in %1").arg(qs(showSeconds(outcome->seconds))) : "";
-        auto* note = textLabel(text, "dim");
-        note->setAttribute(Qt::WA_TransparentForMouseEvents);
-        layout->addWidget(note);
-    } else if (!entry.on) {
-        layout->addWidget(textLabel(tr("Passed over."), "dim"));
-    }
+    layout->addLayout(headOf(place, entry, step->info()));
+    if (auto* came = whatCameOf(entry, outcome)) layout->addWidget(came);
     if (!chosen) return frame;
     auto* editor = new FieldEditor(*step, session_.sheet(platform_.toStdString()));
     connect(editor, &FieldEditor::changed, this,
@@ -183,54 +156,94 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
                 setParam(place, field.toStdString(), value, {});
             });
     layout->addWidget(editor);
+    layout->addLayout(actionsOf(place, step->info()));
+    return frame;
+}
+
+QLayout* StepsPanel::headOf(EntryPlace place, const recipe::Entry& entry, const steps::StepInfo& info) {
+    auto* head = new QHBoxLayout;
+    auto* name = headingLabel(qs(info.name), 2);
+    name->setAttribute(Qt::WA_TransparentForMouseEvents);
+    name->setToolTip(qs(info.help));
+    head->addWidget(name, 1);
+    auto* toggle = new QToolButton;
+    toggle->setObjectName("toggle-" + qs(entry.step));
+    toggle->setProperty("quiet", true);
+    toggle->setText(entry.on ? tr("on") : tr("off"));
+    toggle->setToolTip(entry.on ? tr("Turn the step off to compare") : tr("Turn the step on"));
+    toggle->setStyleSheet(entry.on ? "font-weight: 600;" : "");
+    connect(toggle, &QToolButton::clicked, this, [this, place, step = qs(info.name), on = entry.on] {
+        change(on ? tr("turn off %1").arg(step) : tr("turn on %1").arg(step), place,
+               [](recipe::Recipe& recipe, int i) { recipe[i].on = !recipe[i].on; });
+    });
+    head->addWidget(toggle);
+    return head;
+}
+
+QWidget* StepsPanel::whatCameOf(const recipe::Entry& entry, const recipe::Outcome* outcome) {
+    if (outcome && !outcome->problem.empty()) return textLabel(qs(outcome->problem), "bad");
+    if (!entry.on) return textLabel(tr("Passed over."), "dim");
+    if (!outcome || outcome->notes.empty()) return nullptr;
+    QString text;
+    for (const auto& note : outcome->notes) text += (text.isEmpty() ? "" : "; ") + qs(note);
+    if (outcome->seconds >= 0.05) text += tr(", in %1").arg(qs(showSeconds(outcome->seconds)));
+    auto* note = textLabel(text, "dim");
+    note->setAttribute(Qt::WA_TransparentForMouseEvents);
+    return note;
+}
+
+QLayout* StepsPanel::actionsOf(EntryPlace place, const steps::StepInfo& info) {
     auto* actions = new QHBoxLayout;
     actions->setSpacing(2);
-    auto* scope = textLabel(place.ofPiece ? tr("for every platform") : tr("for this platform"), "dim");
-    actions->addWidget(scope, 1);
-    const auto moveTo = [&](const char* icon, const QString& tip, int by) {
-        auto* move = iconButton(icon, tip);
-        connect(move, &QToolButton::clicked, this, [this, place, by] {
-            const EntryPlace target{place.ofPiece, place.index + by};
-            if (!this->entry(target)) return;
-            change(tr("move a step"), place,
-                   [&](recipe::Recipe& recipe, int i) { std::swap(recipe[i], recipe[i + by]); });
-            select(target);
-        });
-        actions->addWidget(move);
+    actions->addWidget(textLabel(place.ofPiece ? tr("for every platform") : tr("for this platform"), "dim"),
+                       1);
+    const auto add = [&](const char* icon, const QString& tip, auto does) {
+        auto* button = iconButton(icon, tip);
+        connect(button, &QToolButton::clicked, this, does);
+        actions->addWidget(button);
+        return button;
     };
-    moveTo("arrow-up", tr("Run this step earlier"), -1);
-    moveTo("arrow-down", tr("Run this step later"), 1);
-    auto* share = iconButton("layers", place.ofPiece ? tr("Use this step on this platform only")
-                                                     : tr("Use this step on every platform"));
-    connect(share, &QToolButton::clicked, this, [this, place] {
-        const recipe::Entry moved = *this->entry(place);
-        EntryPlace target{!place.ofPiece, 0};
-        session_.editPiece(tr("move a step"), piece_, [&](project::Piece& piece) {
-            auto& own = piece.recipe;
-            auto& here = piece.setUpOn(platform_.toStdString()).recipe;
-            auto& from = place.ofPiece ? own : here;
-            from.erase(from.begin() + place.index);
-            if (place.ofPiece) {
-                here.insert(here.begin(), moved);
-            } else {
-                target.index = int(own.size());
-                own.push_back(moved);
-            }
-        });
-        selected_ = target;
-        rebuild();
-    });
-    actions->addWidget(share);
-    auto* remove = iconButton("trash-2", tr("Remove this step"));
-    remove->setObjectName("removeStep");
-    connect(remove, &QToolButton::clicked, this, [this, place, name = qs(step->info().name)] {
+    add("arrow-up", tr("Run this step earlier"), [this, place] { moveBy(place, -1); });
+    add("arrow-down", tr("Run this step later"), [this, place] { moveBy(place, 1); });
+    add("layers",
+        place.ofPiece ? tr("Use this step on this platform only") : tr("Use this step on every platform"),
+        [this, place] { moveToOtherRecipe(place); });
+    auto* remove = add("trash-2", tr("Remove this step"), [this, place, name = qs(info.name)] {
         selected_ = {};
         change(tr("remove %1").arg(name), place,
                [](recipe::Recipe& recipe, int i) { recipe.erase(recipe.begin() + i); });
     });
-    actions->addWidget(remove);
-    layout->addLayout(actions);
-    return frame;
+    remove->setObjectName("removeStep");
+    return actions;
+}
+
+void StepsPanel::moveBy(EntryPlace place, int by) {
+    const EntryPlace target{place.ofPiece, place.index + by};
+    if (!entry(target)) return;
+    change(tr("move a step"), place,
+           [&](recipe::Recipe& recipe, int i) { std::swap(recipe[i], recipe[i + by]); });
+    select(target);
+}
+
+void StepsPanel::moveToOtherRecipe(EntryPlace place) {
+    const recipe::Entry* now = entry(place);
+    if (!now) return;
+    const recipe::Entry moved = *now;
+    EntryPlace target{!place.ofPiece, 0};
+    session_.editPiece(tr("move a step"), piece_, [&](project::Piece& piece) {
+        auto& own = piece.recipe;
+        auto& here = piece.setUpOn(platform_.toStdString()).recipe;
+        auto& from = place.ofPiece ? own : here;
+        from.erase(from.begin() + place.index);
+        if (place.ofPiece) {
+            here.insert(here.begin(), moved);
+        } else {
+            target.index = int(own.size());
+            own.push_back(moved);
+        }
+    });
+    selected_ = target;
+    rebuild();
 }
 
 void StepsPanel::rebuild() {

@@ -4,6 +4,7 @@
 
 #include <QWidget>
 
+class QLayout;
 class QVBoxLayout;
 
 namespace zl::app {
@@ -37,6 +38,13 @@ Q_SIGNALS:
 private:
     void rebuild();
     QWidget* card(EntryPlace place, const recipe::Entry& entry, const recipe::Outcome* outcome);
+    QLayout* headOf(EntryPlace place, const recipe::Entry& entry, const steps::StepInfo& info);
+    /// What the step said when it ran; null when there is nothing to say.
+    static QWidget* whatCameOf(const recipe::Entry& entry, const recipe::Outcome* outcome);
+    QLayout* actionsOf(EntryPlace place, const steps::StepInfo& info);
+    void moveBy(EntryPlace place, int by);
+    /// From the piece's recipe to this platform's, or the other way.
+    void moveToOtherRecipe(EntryPlace place);
     void change(const QString& what, EntryPlace place, const std::function<void(recipe::Recipe&, int)>& edit,
                 const QString& mergeKey = {});
     std::vector<EntryPlace> places() const;

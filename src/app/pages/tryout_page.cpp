@@ -62,7 +62,7 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
         [folder, chosen](const Progress& progress) {
             Loaded loaded;
             progress.report(0.1, "loading the delivered files");
-            loaded.stage = chosen->open(folder.toStdString(), loaded.report);
+            loaded.arena = chosen->open(folder.toStdString(), loaded.report);
             return loaded;
         },
         [this, name, folder](const Loaded& loaded) {
@@ -70,7 +70,8 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
         },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked,
         [this, folder] {
-            if (folder == folder_) view_->setMessage(tr("Loading was stopped. Press F5 to try the files again."));
+            if (folder == folder_)
+                view_->setMessage(tr("Loading was stopped. Press F5 to try the files again."));
         });
 }
 
@@ -85,17 +86,17 @@ void TryoutPage::askForFolder() {
 
 void TryoutPage::makeTools() {
     tools_->clear();
-    auto* stage = view_->stage();
-    tools_->setVisible(stage != nullptr);
-    if (!stage) return;
-    for (const Action& action : stage->actions()) {
+    auto* arena = view_->arena();
+    tools_->setVisible(arena != nullptr);
+    if (!arena) return;
+    for (const Action& action : arena->actions()) {
         auto* made = button(qs(action.label));
         made->setObjectName("try-" + qs(action.id));
         made->setToolTip(qs(action.tip));
         connect(made, &QPushButton::clicked, view_, [this, id = qs(action.id)] { view_->act(id); });
         tools_->add(made);
     }
-    for (const Choice& choice : stage->choices()) {
+    for (const Choice& choice : arena->choices()) {
         auto* box = new QComboBox;
         box->setObjectName("try-" + qs(choice.id));
         box->setAccessibleName(qs(choice.name));
@@ -118,12 +119,12 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
     tables_ = new QVBoxLayout;
     tables_->setSpacing(8);
     side_->addLayout(tables_);
-    if (loaded.stage)
-        for (const std::string& note : loaded.stage->notes()) side_->addWidget(textLabel(qs(note), "dim"));
+    if (loaded.arena)
+        for (const std::string& note : loaded.arena->notes()) side_->addWidget(textLabel(qs(note), "dim"));
     side_->addStretch(1);
-    view_->setStage(loaded.stage);
+    view_->setArena(loaded.arena);
     view_->setMessage(
-        loaded.stage ? tr("Only the files in \"%1\" are loaded. Drag a thing to carry it, let go to drop it.")
+        loaded.arena ? tr("Only the files in \"%1\" are loaded. Drag a thing to carry it, let go to drop it.")
                            .arg(QDir(folder_).dirName())
                      : tr("The files were refused; see why on the right."));
     makeTools();
@@ -140,9 +141,9 @@ void TryoutPage::showWhatChanged() {
 }
 
 void TryoutPage::showVerdict() {
-    const auto* stage = view_->stage();
-    const bool checking = stage && stage->isChecking();
-    const auto now = stage ? stage->verdictNow() : std::nullopt;
+    const auto* arena = view_->arena();
+    const bool checking = arena && arena->isChecking();
+    const auto now = arena ? arena->verdictNow() : std::nullopt;
     const standins::TryReport& report = now ? *now : report_;
     QString said = checking ? "checking" : report.accepted ? "accepted" : "refused";
     if (!checking)
@@ -176,8 +177,8 @@ void TryoutPage::showVerdict() {
 }
 
 void TryoutPage::showTables() {
-    if (!tables_ || !view_->stage()) return;
-    auto now = view_->stage()->tables();
+    if (!tables_ || !view_->arena()) return;
+    auto now = view_->arena()->tables();
     // Made anew only when a value changed: a queue moves on, most tables never do.
     const auto same = [](const Table& a, const Table& b) {
         return a.title == b.title && std::ranges::equal(a.rows, b.rows, [](const auto& x, const auto& y) {

@@ -22,7 +22,7 @@ public:
 private:
     struct Loaded {
         standins::TryReport report;
-        std::shared_ptr<standins::world::Stage> stage;
+        std::shared_ptr<standins::world::Arena> arena;
     };
     void show(const Loaded& loaded, const QString& name);
     void makeTools();

@@ -109,7 +109,8 @@ QWidget* WorkbenchPage::makeSide() {
     ruleCard_ = new RuleCard;
     measureCard_ = new MeasureCard;
     selectionCard_ = new SelectionCard;
-    for (SideCard* card : std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_, selectionCard_})
+    for (SideCard* card :
+         std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_, selectionCard_})
         inner->addWidget(card);
     gather_ = new GatherPanel(session_, side);
     steps_ = new StepsPanel(session_, side);
@@ -135,9 +136,8 @@ void WorkbenchPage::connectAll() {
     });
     connect(rail_, &StageRail::chosen, this, &WorkbenchPage::setStage);
     connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
-    connect(scenes_, &WorkbenchScenes::stopped, this, [this] {
-        noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
-    });
+    connect(scenes_, &WorkbenchScenes::stopped, this,
+            [this] { noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it")); });
     connect(&session_, &Session::crossingChanged, this,
             [this](const QString& piece, const QString& platform) {
                 if (piece == piece_ && platform == platform_) refresh();
@@ -248,10 +248,11 @@ void WorkbenchPage::showResult(const CrossingState& state) {
     strip_->show(state.report);
     std::vector<QString> names;
     for (const Node& node : model.nodes)
-        names.push_back(node.mesh < 0 ? qs(node.name)
-                                      : tr("%1, %2").arg(qs(node.name),
-                                                         qs(showCount(long(model.meshes[node.mesh]->triangleCount()),
-                                                                      "triangle", "triangles"))));
+        names.push_back(
+            node.mesh < 0
+                ? qs(node.name)
+                : tr("%1, %2").arg(qs(node.name), qs(showCount(long(model.meshes[node.mesh]->triangleCount()),
+                                                               "triangle", "triangles"))));
     view_->setNodeNames(std::move(names));
     view_->setMessage(triangleCount(model) == 0 ? tr("There are no triangles to show.") : QString());
     refreshHandles();
@@ -373,15 +374,18 @@ void WorkbenchPage::suggest() {
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
 }
 
-void WorkbenchPage::offerPlan(const planner::Plan& plan, const QString& piece, const QString& platform, Hash key) {
+void WorkbenchPage::offerPlan(const planner::Plan& plan, const QString& piece, const QString& platform,
+                              Hash key) {
     const auto sheet = session_.sheet(platform.toStdString());
     const auto& state = session_.state(piece.toStdString(), platform.toStdString());
     if (!sheet || !session_.project().piece(piece.toStdString())) return;
     const QString name = tr("%1 on %2").arg(piece, qs(sheet->name));
     if (piece != piece_ || platform != platform_ || !isVisible())
-        return Q_EMIT session_.said(tr("A fit for %1 was found; open it and suggest again to see it.").arg(name));
+        return Q_EMIT session_.said(
+            tr("A fit for %1 was found; open it and suggest again to see it.").arg(name));
     if (state.kind != CrossingState::Kind::Ready || state.evaluation.key != key)
-        return Q_EMIT session_.said(tr("%1 has changed while a fit was looked for; suggest again.").arg(name));
+        return Q_EMIT session_.said(
+            tr("%1 has changed while a fit was looked for; suggest again.").arg(name));
     auto* dialog = new PlanDialog(plan, piece, qs(sheet->name), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QDialog::accepted, this, [this, dialog, piece, platform] {

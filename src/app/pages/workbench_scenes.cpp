@@ -8,8 +8,8 @@ using steps::Stage;
 
 namespace {
 
-/// What a view shows of a model. Shared meshes and pictures are told apart by address, which holds only while the
-/// model is held: whoever keeps a signature keeps its model too.
+/// What a view shows of a model. Shared meshes and pictures are told apart by address, which holds only while
+/// the model is held: whoever keeps a signature keeps its model too.
 Hash signature(const Model& model) {
     Hash hash = hashBytes(&model.placement, sizeof model.placement);
     const auto add = [&](const auto& value) { hash = hashBytes(&value, sizeof value, hash); };
@@ -71,14 +71,15 @@ void WorkbenchScenes::refreshShapes() {
          cache = session_.sharedCache(), scenes = scenes_,
          ready = known == scenes_.end() ? nullptr : known->second.scene](const Progress& progress) {
             Made made;
-            made.after = {model, ready ? ready : makeScene(model, progress.part(0, shaped ? 0.4 : 1))};
+            made.after = {model, ready ? ready : makeScene(model, progress.between(0, shaped ? 0.4 : 1))};
             if (shaped) {
                 made.before.model = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(),
-                                                     progress.part(0.4, 0.5), recipe::OnProblem::PassOn)
+                                                     progress.between(0.4, 0.5), recipe::OnProblem::PassOn)
                                         .model;
                 const auto found = scenes.find(signature(made.before.model));
-                made.before.scene = found != scenes.end() ? found->second.scene
-                                                          : makeScene(made.before.model, progress.part(0.5, 1));
+                made.before.scene = found != scenes.end()
+                                        ? found->second.scene
+                                        : makeScene(made.before.model, progress.between(0.5, 1));
             }
             return made;
         },

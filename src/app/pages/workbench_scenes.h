@@ -38,7 +38,8 @@ private:
     Session& session_;
     ModelView& view_;
     QString piece_, platform_;
-    /// A scene with the model that it shows, whose signature is its key: while the model is held, no other has it.
+    /// A scene with the model that it shows, whose signature is its key: while the model is held, no other
+    /// has it.
     struct Known {
         Model model;
         std::shared_ptr<const Scene> scene;

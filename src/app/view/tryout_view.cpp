@@ -68,15 +68,15 @@ void TryoutView::upload() {
     if (!isValid() || failed_) return;
     makeCurrent();
     meshes_.clear();
-    if (!stage_) return;
-    for (const Item& item : stage_->items()) meshes_.push_back(std::make_unique<GlMesh>(geometryOf(item)));
+    if (!arena_) return;
+    for (const Item& item : arena_->items()) meshes_.push_back(std::make_unique<GlMesh>(geometryOf(item)));
 }
 
-void TryoutView::setStage(std::shared_ptr<Stage> stage) {
-    stage_ = std::move(stage);
+void TryoutView::setArena(std::shared_ptr<Arena> arena) {
+    arena_ = std::move(arena);
     upload();
-    if (stage_) {
-        camera_.yaw = stage_->table().x > 0 ? 0.12 : 0.5;
+    if (arena_) {
+        camera_.yaw = arena_->table().x > 0 ? 0.12 : 0.5;
         frameAll();
         wake();
     } else {
@@ -97,10 +97,10 @@ void TryoutView::wake() {
 }
 
 void TryoutView::act(const QString& action) {
-    if (!stage_) return;
-    stage_->act(action.toStdString());
+    if (!arena_) return;
+    arena_->act(action.toStdString());
     upload(); // an action may bring pictures
-    const auto [low, high] = stage_->frame();
+    const auto [low, high] = arena_->frame();
     const glm::vec3 air = (framed_.second - framed_.first) * 0.1f;
     // What the action will need beyond what the camera was set up for is shown too.
     if (glm::any(glm::lessThan(low, framed_.first - air)) ||
@@ -110,14 +110,14 @@ void TryoutView::act(const QString& action) {
 }
 
 void TryoutView::choose(const QString& choice, int option) {
-    if (!stage_) return;
-    stage_->choose(choice.toStdString(), option);
+    if (!arena_) return;
+    arena_->choose(choice.toStdString(), option);
     wake();
 }
 
 void TryoutView::frameAll() {
-    if (!stage_) return;
-    framed_ = stage_->frame();
+    if (!arena_) return;
+    framed_ = arena_->frame();
     camera_.frame(framed_.first, framed_.second);
     update();
 }
@@ -128,19 +128,19 @@ void TryoutView::resizeGL(int w, int h) {
 }
 
 void TryoutView::step() {
-    if (!stage_) return timer_.stop();
-    const bool busy = stage_->advance(std::min(0.1, double(clock_.restart()) / 1000));
+    if (!arena_) return timer_.stop();
+    const bool busy = arena_->advance(std::min(0.1, double(clock_.restart()) / 1000));
     Q_EMIT stepped();
     update();
-    quietFrames_ = stage_->physics().atRest() && !stage_->physics().holding() && !busy ? quietFrames_ + 1 : 0;
+    quietFrames_ = arena_->physics().atRest() && !arena_->physics().holding() && !busy ? quietFrames_ + 1 : 0;
     if (quietFrames_ > 30) timer_.stop(); // nothing moves: leave the processor alone
 }
 
 void TryoutView::drawGround(const glm::mat4& toClip) {
     const Tokens& t = tokens();
-    if (!stage_ || stage_->table().x <= 0) {
-        if (stage_) {
-            const double step = gridStep(stage_->figureHeight() * 2, 1);
+    if (!arena_ || arena_->table().x <= 0) {
+        if (arena_) {
+            const double step = gridStep(arena_->figureHeight() * 2, 1);
             painter_.lines(floorGrid(step, 16), toClip, glColour(t.sea, 0.22f));
         }
         return;
@@ -148,7 +148,7 @@ void TryoutView::drawGround(const glm::mat4& toClip) {
     const auto quad = [&](glm::vec3 a, glm::vec3 b, glm::vec3 c, glm::vec3 d, const QColor& colour) {
         painter_.triangles({a, b, c, a, c, d}, toClip, glColour(colour));
     };
-    const float w = stage_->table().x, d = stage_->table().y;
+    const float w = arena_->table().x, d = arena_->table().y;
     quad({-w, 0, d}, {w, 0, d}, {w, 0, -d}, {-w, 0, -d}, QColor("#8B6B4B"));
     quad({-w, -0.35f, d}, {w, -0.35f, d}, {w, 0, d}, {-w, 0, d}, QColor("#6E5238"));
     std::vector<glm::vec3> boards;
@@ -160,9 +160,9 @@ void TryoutView::drawGround(const glm::mat4& toClip) {
 }
 
 void TryoutView::drawShadows(const std::vector<Drawn>& drawn, const glm::mat4& toClip) {
-    const auto figure = float(stage_->figureHeight());
+    const auto figure = float(arena_->figureHeight());
     for (const Drawn& one : drawn) { // a soft disc under each stands for its shadow
-        const Shape& shape = stage_->items()[std::size_t(one.item)].shape;
+        const Shape& shape = arena_->items()[std::size_t(one.item)].shape;
         const glm::vec3 size = shape.size(),
                         middle(one.pose * glm::vec4((shape.low() + shape.high()) * 0.5f, 1));
         const float above = std::max(0.0f, middle.y - size.y / 2) / figure;
@@ -180,10 +180,10 @@ void TryoutView::drawShadows(const std::vector<Drawn>& drawn, const glm::mat4& t
 
 void TryoutView::drawMarks(const glm::mat4& toClip) {
     // Ribbons that face the viewer: lines of more than a pixel are not to be had everywhere.
-    const float wide = 0.012f * float(stage_->figureHeight());
+    const float wide = 0.012f * float(arena_->figureHeight());
     const glm::vec3 eye(camera_.eye());
     std::vector<glm::vec3> out;
-    for (const Mark& mark : stage_->marks()) {
+    for (const Mark& mark : arena_->marks()) {
         const glm::vec3 way = mark.to - mark.from;
         if (glm::length(way) < 1e-6f) continue;
         const glm::vec3 side = glm::normalize(glm::cross(way, eye - mark.from)) * wide,
@@ -206,8 +206,8 @@ void TryoutView::paintGL() {
         painter_.background(t.mistTop, t.mistBottom);
         const glm::mat4 toClip(camera_.projection() * camera_.view());
         drawGround(toClip);
-        if (stage_ && meshes_.size() == stage_->items().size()) {
-            const auto drawn = stage_->drawn();
+        if (arena_ && meshes_.size() == arena_->items().size()) {
+            const auto drawn = arena_->drawn();
             gl->glDepthMask(GL_FALSE);
             if (drawn.size() < 80) drawShadows(drawn, toClip);
             gl->glDepthMask(GL_TRUE);
@@ -216,19 +216,19 @@ void TryoutView::paintGL() {
             look.eye = glm::vec3(camera_.eye());
             for (const Drawn& one : drawn) {
                 look.placing = one.pose;
-                look.gloss = stage_->items()[std::size_t(one.item)].gloss;
+                look.gloss = arena_->items()[std::size_t(one.item)].gloss;
                 painter_.draw(*meshes_[std::size_t(one.item)], look);
             }
             gl->glDepthMask(GL_FALSE);
-            const Physics& physics = stage_->physics();
-            for (std::size_t i = 0; stage_->showsColliders() && i < physics.count(); ++i) {
+            const Physics& physics = arena_->physics();
+            for (std::size_t i = 0; arena_->showsColliders() && i < physics.count(); ++i) {
                 const Shape& shape = physics.shape(physics.shapeOf(int(i)));
                 painter_.lines(sharpEdges(shape.positions, shape.indices, physics.pose(int(i)).matrix),
                                toClip, glColour(t.sea), 2);
             }
             drawMarks(toClip);
             painter_.triangles(
-                figureOutline(glm::dvec3(stage_->figureFoot()), stage_->figureHeight(), camera_.yaw), toClip,
+                figureOutline(glm::dvec3(arena_->figureFoot()), arena_->figureHeight(), camera_.yaw), toClip,
                 glColour(t.sea, 0.45f));
             gl->glDepthMask(GL_TRUE);
         }
@@ -241,24 +241,24 @@ void TryoutView::paintLabels(QPainter& painter) {
     const Tokens& t = tokens();
     std::vector<QRectF> taken;
     if (!message_.isEmpty()) paintLabel(painter, {22, 18}, message_, t.ink, true, Qt::AlignLeft, &taken);
-    if (!stage_) return;
+    if (!arena_) return;
     const auto onScreen = [&](const glm::vec3& p) {
         const glm::dvec3 at = camera_.project(glm::dvec3(p), width(), height());
         return QPointF(at.x, at.y);
     };
-    paintLabel(painter, onScreen(stage_->figureFoot()) + QPointF(0, 8),
-               tr("figure %1 %2").arg(qs(showNumber(stage_->figureHeight())), qs(stage_->unit())), t.sea,
+    paintLabel(painter, onScreen(arena_->figureFoot()) + QPointF(0, 8),
+               tr("figure %1 %2").arg(qs(showNumber(arena_->figureHeight())), qs(arena_->unit())), t.sea,
                true, Qt::AlignHCenter, &taken);
-    for (const Mark& mark : stage_->marks())
+    for (const Mark& mark : arena_->marks())
         paintLabel(painter, onScreen(mark.arrow ? mark.to : (mark.from + mark.to) * 0.5f) + QPointF(0, 8),
                    qs(mark.text), mark.warning ? t.clay : t.ink, true, Qt::AlignHCenter, &taken);
 }
 
 void TryoutView::mousePressEvent(QMouseEvent* event) {
     lastAt_ = event->position();
-    if (event->button() != Qt::LeftButton || !stage_) return;
+    if (event->button() != Qt::LeftButton || !arena_) return;
     const glm::dvec3 direction = camera_.ray(lastAt_.x(), lastAt_.y(), width(), height());
-    if (!stage_->physics().grab(glm::vec3(camera_.eye()), glm::vec3(direction))) return;
+    if (!arena_->physics().grab(glm::vec3(camera_.eye()), glm::vec3(direction))) return;
     setCursor(Qt::ClosedHandCursor);
     wake();
 }
@@ -266,8 +266,8 @@ void TryoutView::mousePressEvent(QMouseEvent* event) {
 void TryoutView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF by = event->position() - lastAt_;
     lastAt_ = event->position();
-    if (stage_ && stage_->physics().holding()) {
-        stage_->physics().carry(glm::vec3(camera_.eye()),
+    if (arena_ && arena_->physics().holding()) {
+        arena_->physics().carry(glm::vec3(camera_.eye()),
                                 glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
     } else if (dragCamera(camera_, event->buttons(), by, height())) {
         camera_.pitch = std::max(0.03, camera_.pitch); // not below the floor
@@ -276,8 +276,8 @@ void TryoutView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void TryoutView::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() != Qt::LeftButton || !stage_) return;
-    stage_->physics().release();
+    if (event->button() != Qt::LeftButton || !arena_) return;
+    arena_->physics().release();
     unsetCursor();
 }
 

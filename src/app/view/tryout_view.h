@@ -2,7 +2,7 @@
 #include "app/view/camera.h"
 #include "app/view/gl_painter.h"
 #include "app/view/overlay.h"
-#include "standins/world/stage.h"
+#include "standins/world/arena.h"
 
 #include <QElapsedTimer>
 #include <QOpenGLWidget>
@@ -10,22 +10,22 @@
 
 namespace zl::app {
 
-/// A stand-in's stage, live: things under physics that can be picked up and dropped, the figure beside them.
+/// A stand-in's arena, live: things under physics that can be picked up and dropped, the figure beside them.
 class TryoutView : public QOpenGLWidget {
     Q_OBJECT
 public:
     explicit TryoutView(QWidget* parent = nullptr);
     ~TryoutView() override;
 
-    void setStage(std::shared_ptr<standins::world::Stage> stage);
+    void setArena(std::shared_ptr<standins::world::Arena> arena);
     void setMessage(const QString& text);
-    /// Does something on the stage and lets time pass until all is still again.
+    /// Does something on the arena and lets time pass until all is still again.
     void act(const QString& action);
     void choose(const QString& choice, int option);
     void frameAll();
     const Camera& camera() const { return camera_; }
-    standins::world::Stage* stage() { return stage_.get(); }
-    standins::world::Physics* world() { return stage_ ? &stage_->physics() : nullptr; }
+    standins::world::Arena* arena() { return arena_.get(); }
+    standins::world::Physics* world() { return arena_ ? &arena_->physics() : nullptr; }
 
 Q_SIGNALS:
     void stepped();
@@ -53,8 +53,8 @@ private:
     GlPainter painter_;
     Overlay* overlay_;
     bool failed_ = false;
-    std::shared_ptr<standins::world::Stage> stage_;
-    std::vector<std::unique_ptr<GlMesh>> meshes_; ///< of the stage's items
+    std::shared_ptr<standins::world::Arena> arena_;
+    std::vector<std::unique_ptr<GlMesh>> meshes_; ///< of the arena's items
     Camera camera_;
     std::pair<glm::vec3, glm::vec3> framed_{}; ///< the space that the camera was set up to show
     QTimer timer_;

@@ -70,15 +70,14 @@ void ChainTable::fill(const std::vector<std::pair<QString, chain::Verdicts>>& le
         for (std::size_t c = 0; c < legs.size(); ++c) {
             const auto& verdict = legs[c].second.at(aspect);
             using chain::Fate;
-            const Mark mark = verdict.fate == Fate::Kept   ? Mark::Fits
-                              : verdict.fate == Fate::Lost ? Mark::Broken
-                              : verdict.fate == Fate::Changed || verdict.fate == Fate::PutBack
-                                  ? Mark::Tight
-                                  : Mark::None;
+            const Mark mark = verdict.fate == Fate::Kept                                       ? Mark::Fits
+                              : verdict.fate == Fate::Lost                                     ? Mark::Broken
+                              : verdict.fate == Fate::Changed || verdict.fate == Fate::PutBack ? Mark::Tight
+                                                                                               : Mark::None;
             auto* cell = textLabel(fateText(verdict.fate), verdict.fate == Fate::Kept   ? "good"
-                                                             : verdict.fate == Fate::Lost ? "bad"
-                                                             : mark == Mark::Tight          ? "warn"
-                                                                                            : "dim");
+                                                           : verdict.fate == Fate::Lost ? "bad"
+                                                           : mark == Mark::Tight        ? "warn"
+                                                                                        : "dim");
             cell->setWordWrap(false);
             cell->setAlignment(Qt::AlignHCenter);
             cell->setToolTip(qs(verdict.words));

@@ -155,8 +155,8 @@ QWidget* FieldEditor::editorFor(const steps::Field& field, const nlohmann::json&
         return edit;
     }
     if (field.kind == FieldKind::Parts) {
-        auto* edit = new QLineEdit(
-            QString::fromStdString(patternsText(value.get<std::vector<std::string>>())));
+        auto* edit =
+            new QLineEdit(QString::fromStdString(patternsText(value.get<std::vector<std::string>>())));
         edit->setPlaceholderText(text(field.leastMeans));
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, name, was = edit->text()] {
             if (edit->text() != was) Q_EMIT changed(name, patternsFrom(edit->text().toStdString()));

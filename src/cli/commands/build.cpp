@@ -59,23 +59,23 @@ public:
             throw Error(fmt::format("the project has {} pieces", pieces.size()), input_,
                         "Name one with --piece.");
         const project::Piece& piece = *pieces[0];
-        const auto loaded = input.cache.load(input.project, piece, progress.part(0, 0.2));
+        const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.2));
         const double readSeconds = watch.seconds();
         const Model source = frame_.applied(loaded.model);
         auto recipe = recipe_.empty() ? recipeFor(piece, sheet->id) : readRecipe();
         recipe::EvaluationCache cache;
         if (suggest_) {
-            const auto evaluation =
-                recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache, progress.part(0.2, 0.5));
+            const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache,
+                                                     progress.between(0.2, 0.5));
             const auto plan =
-                planner::plan(evaluation.model, *sheet, &cache, evaluation.key, progress.part(0.5, 0.8));
+                planner::plan(evaluation.model, *sheet, &cache, evaluation.key, progress.between(0.5, 0.8));
             for (const recipe::Entry& entry : plan.recipe()) recipe.push_back(entry);
             const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_,
-                                               options(piece, *sheet), &cache, progress.part(0.8, 1));
+                                               options(piece, *sheet), &cache, progress.between(0.8, 1));
             return report(result, piece, *sheet, readSeconds, watch.seconds(), plan.reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet),
-                                           &cache, progress.part(0.2, 1));
+                                           &cache, progress.between(0.2, 1));
         if (!depfile_.empty() && result.fits)
             writeFile(depfile_, project::dependencyRule(std::filesystem::path(depfile_).replace_extension(),
                                                         loaded.model.files));

@@ -48,8 +48,7 @@ std::string describe(const chain::Result& result) {
         for (const auto& leg : result.legs) {
             const auto& measured = leg.measured.at(aspect);
             any |= measured.fate != chain::Fate::None;
-            cells.push_back(measured.fate == chain::Fate::None ? "–"
-                                                                 : inWords(chain::fateId(measured.fate)));
+            cells.push_back(measured.fate == chain::Fate::None ? "–" : inWords(chain::fateId(measured.fate)));
             if (!measured.words.empty())
                 words += fmt::format("  {:<16}  {}: {}\n", "", leg.format, measured.words);
         }
@@ -89,11 +88,11 @@ public:
             throw Error(fmt::format("{} has no chain of its own", sheet->name), platform_,
                         "Say one with --through.");
         const auto plans = chain::planned(legs, sheet.get(), fileNameFrom(pieces[0]->name));
-        const auto loaded = input.cache.load(input.project, *pieces[0], progress.part(0, 0.2));
+        const auto loaded = input.cache.load(input.project, *pieces[0], progress.between(0, 0.2));
         const auto evaluation =
             recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(*pieces[0], sheet->id),
-                             sheet.get(), nullptr, progress.part(0.2, 0.4));
-        const auto result = chain::run(evaluation.model, plans, out_, progress.part(0.4, 1));
+                             sheet.get(), nullptr, progress.between(0.2, 0.4));
+        const auto result = chain::run(evaluation.model, plans, out_, progress.between(0.4, 1));
         if (json)
             print({{"piece", pieces[0]->name}, {"platform", sheet->id}, {"legs", toJson(result)}});
         else

@@ -32,11 +32,12 @@ public:
         const auto legs = through_.empty()
                               ? std::vector<chain::LegPlan>()
                               : chain::planned(chain::legsFrom(through_), nullptr, out.stem().string());
-        Model model = frame_.applied(formats::readModel(in_, progress.part(0, through_.empty() ? 0.7 : 0.4)));
+        Model model =
+            frame_.applied(formats::readModel(in_, progress.between(0, through_.empty() ? 0.7 : 0.4)));
         chain::Result way;
         if (!legs.empty()) {
             way = chain::run(model, legs, out.parent_path() / (out.stem().string() + "-through"),
-                             progress.part(0.4, 0.7));
+                             progress.between(0.4, 0.7));
             model = way.model;
         }
         // Formats without a unit keep the file's own numbers unless told otherwise, so that nothing is scaled

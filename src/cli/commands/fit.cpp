@@ -31,7 +31,7 @@ public:
         bool allFit = true;
         const auto pieces = input.pieces(piece_);
         for (std::size_t i = 0; i < pieces.size(); ++i) {
-            const Progress part = progress.part(double(i) / pieces.size(), double(i + 1) / pieces.size());
+            const Progress part = progress.between(double(i) / pieces.size(), double(i + 1) / pieces.size());
             documents.push_back(one(input, *pieces[i], *sheet, part, allFit));
         }
         if (json)
@@ -45,12 +45,12 @@ public:
 private:
     nlohmann::ordered_json one(Input& input, const project::Piece& piece, const platform::Sheet& sheet,
                                const Progress& progress, bool& allFit) {
-        const auto loaded = input.cache.load(input.project, piece, progress.part(0, 0.3));
+        const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.3));
         recipe::EvaluationCache cache;
         const Model source = frame_.applied(loaded.model);
         const auto recipe = recipeFor(piece, sheet.id);
         const auto evaluation =
-            recipe::evaluate(source, loaded.hash, recipe, &sheet, &cache, progress.part(0.3, 0.7));
+            recipe::evaluate(source, loaded.hash, recipe, &sheet, &cache, progress.between(0.3, 0.7));
         const auto report = platform::check(evaluation.model, sheet);
         allFit &= report.fits();
         nlohmann::ordered_json out{{"piece", piece.name},
@@ -62,7 +62,7 @@ private:
             std::cout << fmt::format("{} on {}: {}\n{}", piece.name, sheet.name,
                                      report.fits() ? "fits" : "does not fit", describe(report));
         if (!suggest_) return out;
-        const auto plan = planner::plan(evaluation.model, sheet, nullptr, 0, progress.part(0.7, 1));
+        const auto plan = planner::plan(evaluation.model, sheet, nullptr, 0, progress.between(0.7, 1));
         for (const auto& step : plan.steps) {
             out["suggested"].push_back({{"step", step.entry.step},
                                         {"params", step.entry.params},

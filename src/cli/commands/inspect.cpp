@@ -24,7 +24,7 @@ public:
     }
 
     int execute(const Progress& progress) override {
-        const Model model = frame_.applied(formats::readModel(file_, progress.part(0, 0.6)));
+        const Model model = frame_.applied(formats::readModel(file_, progress.between(0, 0.6)));
         progress.report(0.6, "looking at the surface");
         const Mesh mesh = geometry::flattened(model);
         const geometry::Topology topology = geometry::topologyOf(mesh);

@@ -41,8 +41,8 @@ public:
             throw Error(fmt::format("\"{}\" is not a size", size_), "--size",
                         "Give it like 800x600, from 8 to 8192.");
         options_.yawRadians = glm::radians(yaw_), options_.pitchRadians = glm::radians(pitch_);
-        const Model model = frame_.applied(formats::readModel(file_, progress.part(0, 0.4)));
-        const Pixels pixels = render::snapshot(model, options_, progress.part(0.4, 1));
+        const Model model = frame_.applied(formats::readModel(file_, progress.between(0, 0.4)));
+        const Pixels pixels = render::snapshot(model, options_, progress.between(0.4, 1));
         const std::string png = texture::encodePng(pixels, false);
         writeFile(out_, png);
         if (json)

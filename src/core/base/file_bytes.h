@@ -5,12 +5,12 @@
 
 namespace zl {
 
-/// A whole file in memory. It is read and not mapped: another program may cut a file short at any moment, and a
-/// mapping ends this one then.
+/// A whole file in memory. It is read and not mapped: another program may cut a file short at any moment, and
+/// a mapping ends this one then.
 class FileBytes {
 public:
-    /// Throws Error when the path is missing, is no plain file, cannot be read, or is being written by another
-    /// program meanwhile (it is read again a few times first).
+    /// Throws Error when the path is missing, is no plain file, cannot be read, or is being written by
+    /// another program meanwhile (it is read again a few times first).
     explicit FileBytes(const std::filesystem::path& path);
 
     std::string_view text() const { return {bytes_.get(), size_}; }

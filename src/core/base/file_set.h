@@ -12,12 +12,12 @@ struct OutFile {
     std::string bytes;
 };
 
-/// Writes all `files` below `folder`, or none. Every file is written whole and flushed beside its place before
-/// the first one takes it; each then takes its place in one move, so that at no moment a file is missing or
-/// half there. What was replaced is put back if a later one fails. When the program is killed between the first
-/// move and the last, the rest is moved by the next write to `folder`, or by finishWriting().
-/// Creates `folder` when missing. Throws Refused when a name would leave the folder, is used twice, or the disk
-/// refuses.
+/// Writes all `files` below `folder`, or none. Every file is written whole and flushed beside its place
+/// before the first one takes it; each then takes its place in one move, so that at no moment a file is
+/// missing or half there. What was replaced is put back if a later one fails. When the program is killed
+/// between the first move and the last, the rest is moved by the next write to `folder`, or by
+/// finishWriting(). Creates `folder` when missing. Throws Refused when a name would leave the folder, is used
+/// twice, or the disk refuses.
 void writeAllOrNone(const std::filesystem::path& folder, const std::vector<OutFile>& files);
 
 /// The same for one file at `path`, through a link where it is one; the file's rights stay as they were.

@@ -122,8 +122,9 @@ NamePatterns::NamePatterns(const std::vector<std::string>& patterns) : all_(patt
 }
 
 bool NamePatterns::match(const std::string& name) const {
-    return all_ || plain_.contains(name) ||
-           std::ranges::any_of(wild_, [&](const std::string& pattern) { return matchPattern(pattern, name).has_value(); });
+    return all_ || plain_.contains(name) || std::ranges::any_of(wild_, [&](const std::string& pattern) {
+               return matchPattern(pattern, name).has_value();
+           });
 }
 
 std::string filledTemplate(std::string_view text, const std::vector<std::string>& captured,

@@ -7,9 +7,9 @@
 
 namespace zl {
 
-/// Matches a name against a pattern in which `*` stands for any run of characters and `?` for any one; a backslash
-/// before a character takes it as it is. Returns what each `*` and `?` stood for, in order; nothing when the name
-/// does not match. Runs in the product of both lengths at worst.
+/// Matches a name against a pattern in which `*` stands for any run of characters and `?` for any one; a
+/// backslash before a character takes it as it is. Returns what each `*` and `?` stood for, in order; nothing
+/// when the name does not match. Runs in the product of both lengths at worst.
 std::optional<std::vector<std::string>> matchPattern(std::string_view pattern, std::string_view name);
 
 /// The pattern that only `name` matches (and others with another control character where it has one).
@@ -19,8 +19,8 @@ std::string patternFor(std::string_view name);
 std::string patternsText(const std::vector<std::string>& patterns);
 std::vector<std::string> patternsFrom(std::string_view text);
 
-/// Whether names match one of several patterns; no patterns at all match everything. Quick however many of them
-/// are plain names.
+/// Whether names match one of several patterns; no patterns at all match everything. Quick however many of
+/// them are plain names.
 class NamePatterns {
 public:
     explicit NamePatterns(const std::vector<std::string>& patterns);

@@ -13,7 +13,7 @@ void Progress::checkCancel() const {
     if (isCancelled()) throw Cancelled();
 }
 
-Progress Progress::part(double from, double to, std::string what) const {
+Progress Progress::between(double from, double to, std::string what) const {
     Progress result = *this;
     result.from_ = from_ + (to_ - from_) * from;
     result.to_ = from_ + (to_ - from_) * to;

@@ -17,13 +17,13 @@ public:
     Progress(Listener listener, const std::atomic<bool>* cancel)
         : listener_(std::move(listener)), cancel_(cancel) {}
 
-    /// Reports `fraction` (0–1 of this part) and throws Cancelled when the user asked to stop.
+    /// Reports `fraction` (0–1 of this stretch) and throws Cancelled when the user asked to stop.
     void report(double fraction, std::string_view what = {}) const;
     /// Throws Cancelled when the user asked to stop.
     void checkCancel() const;
     bool isCancelled() const { return cancel_ && cancel_->load(std::memory_order_relaxed); }
-    /// A Progress whose 0–1 is from–to of this one. `what` is shown when the part itself names nothing.
-    Progress part(double from, double to, std::string what = {}) const;
+    /// A Progress whose 0–1 is from–to of this one. `what` is shown when the stretch itself names nothing.
+    Progress between(double from, double to, std::string what = {}) const;
     /// One that says nothing but learns that it should stop: for work that goes on beside other work.
     Progress silent() const { return {nullptr, cancel_}; }
 

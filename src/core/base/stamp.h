@@ -6,9 +6,9 @@
 
 namespace zl {
 
-/// Time, size and number of a file as text: what it is compared by to see that it changed (clocks are too coarse
-/// for two quick writes of one length). A missing file has a stamp
-/// of its own ("missing"), so that its coming is a change too.
+/// Time, size and number of a file as text: what it is compared by to see that it changed (clocks are too
+/// coarse for two quick writes of one length). A missing file has a stamp of its own ("missing"), so that its
+/// coming is a change too.
 std::string stampOf(const std::filesystem::path& file);
 
 /// Stamps that are asked of the disk once each, for work that needs many of the same.

@@ -13,9 +13,8 @@ public:
     /// Puts `name` and a number together; the default makes "name-2".
     using Numbered = std::function<std::string(const std::string& name, int number)>;
 
-    explicit UniqueNames(Numbered numbered = [](const std::string& name, int number) {
-        return name + "-" + std::to_string(number);
-    })
+    explicit UniqueNames(Numbered numbered = [](const std::string& name,
+                                                int number) { return name + "-" + std::to_string(number); })
         : numbered_(std::move(numbered)) {}
 
     /// Marks a name as taken; false when it was already.

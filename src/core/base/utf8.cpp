@@ -12,7 +12,10 @@ unsigned byteAt(std::string_view text, std::size_t i) {
 std::size_t lengthAt(std::string_view text, std::size_t at) {
     const unsigned first = byteAt(text, at);
     if (first < 0x80) return 1;
-    const std::size_t length = first >= 0xc2 && first < 0xe0 ? 2 : (first & 0xf0) == 0xe0 ? 3 : first >= 0xf0 && first < 0xf5 ? 4 : 0;
+    const std::size_t length = first >= 0xc2 && first < 0xe0   ? 2
+                               : (first & 0xf0) == 0xe0        ? 3
+                               : first >= 0xf0 && first < 0xf5 ? 4
+                                                               : 0;
     if (length == 0 || at + length > text.size()) return 0;
     for (std::size_t k = 1; k < length; ++k)
         if ((byteAt(text, at + k) & 0xc0) != 0x80) return 0;

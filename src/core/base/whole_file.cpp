@@ -24,7 +24,8 @@ namespace {
 /// Writes all of `bytes` to an open file and flushes it; the error's number, or 0.
 int putAll(int descriptor, std::string_view bytes) {
     while (!bytes.empty()) {
-        const ssize_t written = ::write(descriptor, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
+        const ssize_t written =
+            ::write(descriptor, bytes.data(), std::min<std::size_t>(bytes.size(), 1u << 26));
         if (written < 0 && errno == EINTR) continue;
         if (written < 0) return errno;
         bytes.remove_prefix(static_cast<std::size_t>(written));
@@ -32,8 +33,8 @@ int putAll(int descriptor, std::string_view bytes) {
     return ::fsync(descriptor) == 0 ? 0 : errno;
 }
 
-/// Writes a file that has no name until it is whole, so that nothing is left of it when the program ends in the
-/// middle. False where the disk or the system (without /proc) cannot do that.
+/// Writes a file that has no name until it is whole, so that nothing is left of it when the program ends in
+/// the middle. False where the disk or the system (without /proc) cannot do that.
 bool writeUnnamed(const fs::path& path, const fs::path& target, std::string_view bytes, unsigned mode) {
     const int descriptor = ::open(path.has_parent_path() ? path.parent_path().c_str() : ".",
                                   O_WRONLY | O_TMPFILE | O_CLOEXEC, mode);

@@ -8,7 +8,8 @@ namespace zl {
 // who made them, so that the leavings of a killed program can be told from the work of a running one.
 
 /// The kinds of files that exist only while something is written.
-inline constexpr std::string_view partFile = ".zest-part-", oldFile = ".zest-old-", listFile = ".zest-writing-";
+inline constexpr std::string_view partFile = ".zest-part-", oldFile = ".zest-old-",
+                                  listFile = ".zest-writing-";
 
 /// A new path in `folder` that begins with `kind` and names this process.
 std::filesystem::path passingPath(const std::filesystem::path& folder, std::string_view kind);
@@ -18,8 +19,8 @@ bool isLeftBehind(const std::filesystem::path& name, std::string_view kind);
 
 /// Writes `bytes` to `path`, flushed to the disk; on most disks the name appears only when all is there.
 /// `mode` are its rights. Throws Refused about `target`, which it stands in for.
-void writeWhole(const std::filesystem::path& path, const std::filesystem::path& target, std::string_view bytes,
-                unsigned mode);
+void writeWhole(const std::filesystem::path& path, const std::filesystem::path& target,
+                std::string_view bytes, unsigned mode);
 
 /// A second name for a file, or a copy where the disk has no second names. Throws Refused about `from`.
 void keepAs(const std::filesystem::path& from, const std::filesystem::path& to);

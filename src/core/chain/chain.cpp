@@ -71,8 +71,7 @@ Verdicts expected(const LegPlan& leg, const Facts& before) {
         set(Aspect::Up, Fate::Lost, "the file does not say its axes");
     }
     for (const std::string& id : leg.leg.loses) set(*formats::aspectNamed(id), Fate::Lost, leg.leg.note);
-    for (const std::string& id : leg.leg.changes)
-        set(*formats::aspectNamed(id), Fate::Changed, leg.leg.note);
+    for (const std::string& id : leg.leg.changes) set(*formats::aspectNamed(id), Fate::Changed, leg.leg.note);
     return out;
 }
 
@@ -82,8 +81,8 @@ Result run(const Model& model, const std::vector<LegPlan>& legs, const std::file
     result.model = model;
     for (std::size_t i = 0; i < legs.size(); ++i) {
         const LegPlan& leg = legs[i];
-        const Progress part = progress.part(double(i) / legs.size(), double(i + 1) / legs.size(),
-                                            fmt::format("through {}", leg.format->name));
+        const Progress part = progress.between(double(i) / legs.size(), double(i + 1) / legs.size(),
+                                               fmt::format("through {}", leg.format->name));
         LegResult done{std::string(leg.format->id)};
         const Facts before = factsOf(result.model);
         done.keeps = expected(leg, before);

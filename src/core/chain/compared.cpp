@@ -62,8 +62,7 @@ Verdict up(const Facts& before, const Facts& after) {
     const auto share = [](const Facts& f) { return f.bounds.size() / std::max(largest(f), 1e-12); };
     if (glm::length(share(before) - share(after)) >= 1e-3) return {Fate::Lost, "lies on its side"};
     // A half turn leaves the sizes; it shows in where the box lies, if the origin is not in its middle.
-    const double away =
-        glm::length(after.bounds.centre() - before.bounds.centre() * factorOf(before, after));
+    const double away = glm::length(after.bounds.centre() - before.bounds.centre() * factorOf(before, after));
     return keptIf(away <= 1e-3 * largest(after), Fate::Lost, "turned or moved");
 }
 
@@ -151,13 +150,20 @@ Verdict morphs(const Facts& before, const Facts& after) {
 
 Verdicts compared(const Facts& before, const Facts& after) {
     static constexpr std::pair<Aspect, Verdict (*)(const Facts&, const Facts&)> table[] = {
-        {Aspect::Scale, scale},         {Aspect::Up, up},
-        {Aspect::Objects, objects},     {Aspect::Names, names},
-        {Aspect::Hierarchy, hierarchy}, {Aspect::Materials, materials},
-        {Aspect::Pictures, pictures},   {Aspect::Uvs, uvs},
-        {Aspect::UvPlacement, uvPlacement}, {Aspect::Normals, normals},
-        {Aspect::Colours, colours},     {Aspect::Bones, bones},
-        {Aspect::Clips, clips},         {Aspect::Morphs, morphs}};
+        {Aspect::Scale, scale},
+        {Aspect::Up, up},
+        {Aspect::Objects, objects},
+        {Aspect::Names, names},
+        {Aspect::Hierarchy, hierarchy},
+        {Aspect::Materials, materials},
+        {Aspect::Pictures, pictures},
+        {Aspect::Uvs, uvs},
+        {Aspect::UvPlacement, uvPlacement},
+        {Aspect::Normals, normals},
+        {Aspect::Colours, colours},
+        {Aspect::Bones, bones},
+        {Aspect::Clips, clips},
+        {Aspect::Morphs, morphs}};
     Verdicts out;
     for (const auto& [aspect, verdict] : table) out[aspect] = verdict(before, after);
     return out;

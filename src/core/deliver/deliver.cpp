@@ -21,7 +21,8 @@ platform::Vocabulary sheetWords(std::vector<std::string_view> standIns) {
     for (const Deliverable& deliverable : allDeliverables()) words.deliverables.push_back(deliverable.id);
     for (const auto& format : formats::allFormats())
         if (format.write) words.formats.push_back(format.id);
-    for (const formats::Aspect aspect : formats::allAspects()) words.aspects.push_back(formats::aspectId(aspect));
+    for (const formats::Aspect aspect : formats::allAspects())
+        words.aspects.push_back(formats::aspectId(aspect));
     return words;
 }
 
@@ -31,12 +32,12 @@ BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& re
     const Stopwatch watch;
     const Deliverable& deliverable = deliverableFor(sheet);
     BuildResult result;
-    auto evaluation = recipe::evaluate(source, sourceHash, recipe, &sheet, cache, progress.part(0, 0.7));
+    auto evaluation = recipe::evaluate(source, sourceHash, recipe, &sheet, cache, progress.between(0, 0.7));
     result.steps = std::move(evaluation.outcomes);
-    result.report = platform::check(evaluation.model, sheet, progress.part(0.7, 0.8));
+    result.report = platform::check(evaluation.model, sheet, progress.between(0.7, 0.8));
     result.fits = result.report.fits();
     if (result.fits) {
-        const auto files = deliverable.make(evaluation.model, sheet, options, progress.part(0.8, 0.95));
+        const auto files = deliverable.make(evaluation.model, sheet, options, progress.between(0.8, 0.95));
         progress.report(0.95, "writing");
         writeAllOrNone(folder, files);
         for (const OutFile& file : files)

@@ -311,10 +311,8 @@ void dropRoot(Model& model) {
     if (used) return;
     model.nodes.erase(model.nodes.begin());
     for (Node& node : model.nodes) node.parent = std::max(node.parent - 1, -1);
-    for (Skin& skin : model.skins) {
+    for (Skin& skin : model.skins) // the library knows no root of a skin
         for (int& joint : skin.joints) --joint;
-        skin.root = std::max(-1, skin.root - 1);
-    }
     for (auto& clip : model.clips) {
         auto moved = std::make_shared<Clip>(*clip);
         for (Channel& channel : moved->channels) --channel.node;

@@ -166,7 +166,8 @@ private:
             const Node& node = model_.nodes[n];
             made[n] = withId(node.parent >= 0 ? made[node.parent] : scene, "node", fmt::format("node-{}", n));
             const std::string name = xmlText(node.name);
-            made[n].append_attribute("name") = (joints.contains(int(n)) ? boneNames.made(name) : name).c_str();
+            made[n].append_attribute("name") =
+                (joints.contains(int(n)) ? boneNames.made(name) : name).c_str();
             if (joints.contains(int(n))) {
                 made[n].append_attribute("sid") = fmt::format("node-{}", n).c_str();
                 made[n].append_attribute("type") = "JOINT";

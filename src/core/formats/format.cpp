@@ -137,7 +137,8 @@ Model readModel(const std::filesystem::path& path, const Progress& progress) {
     try {
         mendModel(model);
     } catch (const Error& error) {
-        throw Error(error.where().empty() ? error.what() : fmt::format("\"{}\" {}", error.where(), error.what()),
+        throw Error(error.where().empty() ? error.what()
+                                          : fmt::format("\"{}\" {}", error.where(), error.what()),
                     path.string(), error.mend());
     }
     if (triangleCount(model) == 0)

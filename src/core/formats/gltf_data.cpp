@@ -42,7 +42,8 @@ GltfData::GltfData(const tinygltf::Model& source, std::filesystem::path path)
 
 void GltfData::spend(std::size_t bytes) const {
     if (bytes > allowance_)
-        fail("asks for more memory than a file of its size can need", "It is broken: export or copy it again.");
+        fail("asks for more memory than a file of its size can need",
+             "It is broken: export or copy it again.");
     allowance_ -= bytes;
 }
 

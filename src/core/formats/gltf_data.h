@@ -35,8 +35,8 @@ public:
     template <class T>
     std::vector<T> numbers(int accessor, int width) const;
 
-    /// The same as vectors, only those that `keep` names (all when it is null; numbers beyond the accessor fail).
-    /// Accessors that several ask for are read once.
+    /// The same as vectors, only those that `keep` names (all when it is null; numbers beyond the accessor
+    /// fail). Accessors that several ask for are read once.
     template <class V>
     std::vector<V> vectors(int index, const std::vector<std::uint32_t>* keep = nullptr) {
         const std::vector<float>& flat = floats(index, V::length());
@@ -46,7 +46,8 @@ public:
         for (std::size_t i = 0; i < out.size(); ++i) {
             const std::size_t from = keep ? (*keep)[i] : i;
             if (from >= count) fail("has fewer values than corners");
-            for (int k = 0; k < V::length(); ++k) out[i][k] = as<typename V::value_type>(flat[from * V::length() + k]);
+            for (int k = 0; k < V::length(); ++k)
+                out[i][k] = as<typename V::value_type>(flat[from * V::length() + k]);
         }
         return out;
     }

@@ -196,7 +196,8 @@ private:
 
     /// Where a primitive uses less than half of the corners that it shares with others, renumbers `list` to
     /// those it uses, which `kept` receives; true then.
-    static bool onlyUsed(std::vector<std::uint32_t>& list, std::size_t corners, std::vector<std::uint32_t>& kept) {
+    static bool onlyUsed(std::vector<std::uint32_t>& list, std::size_t corners,
+                         std::vector<std::uint32_t>& kept) {
         if (list.size() >= corners / 2) return false;
         std::unordered_map<std::uint32_t, std::uint32_t> newIndex;
         for (std::uint32_t& i : list) {
@@ -225,11 +226,13 @@ private:
                 mesh.uvSets.push_back(data_.vectors<glm::vec2>(i, keep));
         if (const int i = attribute(a, "COLOR_0"); i >= 0) {
             if (data_.at(source_.accessors, i, "accessor").type == TINYGLTF_TYPE_VEC3)
-                for (const glm::vec3& c : data_.vectors<glm::vec3>(i, keep)) mesh.colours.emplace_back(c, 1.0f);
+                for (const glm::vec3& c : data_.vectors<glm::vec3>(i, keep))
+                    mesh.colours.emplace_back(c, 1.0f);
             else
                 mesh.colours = data_.vectors<glm::vec4>(i, keep);
         }
-        if (const int i = attribute(a, "JOINTS_0"); i >= 0) mesh.joints = data_.vectors<glm::u16vec4>(i, keep);
+        if (const int i = attribute(a, "JOINTS_0"); i >= 0)
+            mesh.joints = data_.vectors<glm::u16vec4>(i, keep);
         if (const int i = attribute(a, "WEIGHTS_0"); i >= 0) mesh.weights = data_.vectors<glm::vec4>(i, keep);
         if (attribute(a, "JOINTS_1") >= 0) noteOnce("bone weights beyond four a corner");
         for (std::size_t t = 0; t < primitive.targets.size(); ++t) {

@@ -3,8 +3,8 @@
 
 namespace zl::formats {
 
-/// The mesh without what breaks the promises of Mesh; `warnings` receives what was left out and how much of it.
-/// Throws Error when the lengths of its arrays disagree, for then nothing can be made of it.
+/// The mesh without what breaks the promises of Mesh; `warnings` receives what was left out and how much of
+/// it. Throws Error when the lengths of its arrays disagree, for then nothing can be made of it.
 Mesh mendedMesh(Mesh mesh, std::vector<std::string>& warnings);
 
 } // namespace zl::formats

@@ -22,8 +22,7 @@ public:
 
     void mend() {
         for (auto& mesh : model_.meshes) mendMesh(mesh);
-        for (auto& image : model_.images)
-            changed(image, [&](Image& copy) { return mendName(copy.name); });
+        for (auto& image : model_.images) changed(image, [&](Image& copy) { return mendName(copy.name); });
         mendMaterials();
         mendSkins();
         mendNodes();
@@ -57,8 +56,8 @@ private:
 
     void mendMesh(std::shared_ptr<const Mesh>& held) {
         const bool names = !isUtf8(held->name) || std::ranges::any_of(held->morphs, [](const MorphTarget& m) {
-                               return !isUtf8(m.name);
-                           });
+            return !isUtf8(m.name);
+        });
         const int materials = static_cast<int>(model_.materials.size());
         const bool parts = std::ranges::any_of(held->parts, [&](const MeshPart& part) {
             return part.material < -1 || part.material >= materials;

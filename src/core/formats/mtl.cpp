@@ -114,7 +114,8 @@ void MaterialLibrary::read(const fs::path& path) {
             // Lines before the first material mean nothing.
         } else if (key == "kd") {
             for (int k = 0; k < 3; ++k)
-                material->baseColour[k] = texture::fromSrgb(std::clamp(number(0.8f), 0.0f, 1.0f)); // as meant commonly
+                material->baseColour[k] =
+                    texture::fromSrgb(std::clamp(number(0.8f), 0.0f, 1.0f)); // as meant commonly
         } else if (key == "ke") {
             for (int k = 0; k < 3; ++k) material->emission[k] = std::max(0.0f, number(0));
         } else if (key == "d") {

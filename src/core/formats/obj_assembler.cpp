@@ -46,7 +46,8 @@ struct SameCorner {
 /// New vertices at crowded positions, by corner.
 using Crowds = std::unordered_map<Corner, std::uint32_t, CornerHash, SameCorner>;
 
-/// Enters the newest vertex at a position; with it all that came before it when it is the one that makes a crowd.
+/// Enters the newest vertex at a position; with it all that came before it when it is the one that makes a
+/// crowd.
 void addCrowd(Crowds& among, const std::vector<Corner>& made, const std::vector<std::uint32_t>& next,
               std::uint32_t newest, bool wasCrowded) {
     for (std::uint32_t v = newest; v != ~0u; v = wasCrowded ? ~0u : next[v]) among.try_emplace(made[v], v);
@@ -138,7 +139,8 @@ Assembler::Simple Assembler::simplicityOf(const ObjectPlan& plan) const {
     // An object of few faces whose corners are strewn over the whole file's would go through all of them.
     std::size_t corners = 0;
     for (const ObjectPlan::Run& run : plan.runs)
-        corners += faceEnd(chunks_[run.chunk], run.lastFace - 1) - chunks_[run.chunk].faceStart[run.firstFace];
+        corners +=
+            faceEnd(chunks_[run.chunk], run.lastFace - 1) - chunks_[run.chunk].faceStart[run.firstFace];
     if (all.highest - all.lowest > 8 * corners + 4096) all.holds = false;
     return all;
 }
@@ -260,7 +262,8 @@ Mesh Assembler::assembleAny(const ObjectPlan& plan) {
                     break;
                 }
                 std::uint32_t v = head_[corner.position], passed = 0;
-                while (v != ~0u && passed < crowd && (made[v].uv != corner.uv || made[v].normal != corner.normal))
+                while (v != ~0u && passed < crowd &&
+                       (made[v].uv != corner.uv || made[v].normal != corner.normal))
                     v = next[v], ++passed;
                 const bool crowded = v != ~0u && passed == crowd; // the tip of a cone, say
                 if (crowded) {

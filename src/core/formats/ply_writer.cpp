@@ -38,8 +38,7 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
         if (normals) out.bytes(mesh.normals[i]);
         if (uvs) out.bytes(glm::vec2(mesh.uvSets[0][i].x, 1 - mesh.uvSets[0][i].y));
         if (coloured)
-            for (int k = 0; k < 4; ++k)
-                out.bytes(texture::toByte(colours[i][k]));
+            for (int k = 0; k < 4; ++k) out.bytes(texture::toByte(colours[i][k]));
     }
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         out.bytes(std::uint8_t(3));

@@ -97,7 +97,8 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
         object.append_attribute("id") = id;
         object.append_attribute("type") = "model";
         object.append_attribute("name") = xmlText(model.nodes[node].name).c_str();
-        const auto worn = std::ranges::find_if(placed.parts, [](const MeshPart& part) { return part.triangleCount > 0; });
+        const auto worn =
+            std::ranges::find_if(placed.parts, [](const MeshPart& part) { return part.triangleCount > 0; });
         const auto first = place.find(worn == placed.parts.end() ? -1 : worn->material);
         if (first != place.end()) {
             object.append_attribute("pid") = 1;

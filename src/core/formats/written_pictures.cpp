@@ -4,7 +4,6 @@
 
 #include <fmt/format.h>
 
-
 namespace zl::formats {
 
 WrittenPictures writtenPictures(const Model& model, const std::string& folder) {

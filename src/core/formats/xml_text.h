@@ -12,12 +12,13 @@ namespace zl::formats {
 inline std::string xmlText(std::string_view text) {
     std::string out(text);
     for (char& c : out)
-        if (const auto u = static_cast<unsigned char>(c); u < ' ' && c != '\t' && c != '\n' && c != '\r') c = ' ';
+        if (const auto u = static_cast<unsigned char>(c); u < ' ' && c != '\t' && c != '\n' && c != '\r')
+            c = ' ';
     return out;
 }
 
-/// Sets an attribute to a number, shortest and with a point whatever the user's language (the library's own way
-/// follows it).
+/// Sets an attribute to a number, shortest and with a point whatever the user's language (the library's own
+/// way follows it).
 template <class T>
 void setNumber(pugi::xml_attribute attribute, T value) {
     char digits[32];

@@ -78,8 +78,7 @@ class Baker {
 public:
     Baker(const Model& model, const std::function<bool(const Node&)>& chosen)
         : in_(model), chosen_(chosen), world_(worldMatrices(model)),
-          rest_(model.nodes.size(), glm::dmat4(1.0)),
-          keepsTransform_(model.nodes.size(), false) {}
+          rest_(model.nodes.size(), glm::dmat4(1.0)), keepsTransform_(model.nodes.size(), false) {}
 
     BakeResult run() {
         result_.model = in_;
@@ -106,8 +105,9 @@ private:
         }
     }
 
-    /// Chooses the node's new transform: none where it can be, else whatever keeps its place. `rest_` is what is
-    /// still to go into the corners; working with it alone needs no inverse, which flattened nodes do not have.
+    /// Chooses the node's new transform: none where it can be, else whatever keeps its place. `rest_` is what
+    /// is still to go into the corners; working with it alone needs no inverse, which flattened nodes do not
+    /// have.
     void placeNode(std::size_t n) {
         const Node& node = in_.nodes[n];
         const glm::dmat4& above = node.parent >= 0 ? rest_[node.parent] : in_.placement;

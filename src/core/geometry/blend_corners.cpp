@@ -24,9 +24,8 @@ void blendBones(Mesh& mesh, std::uint32_t a, std::uint32_t b, float share) {
         for (int k = 0; k < 4; ++k) {
             const float weight = mesh.weights[v][k] * part;
             if (!(weight > 0)) continue;
-            const auto known = std::find_if(holds.begin(), holds.begin() + count, [&](const Hold& hold) {
-                return hold.bone == mesh.joints[v][k];
-            });
+            const auto known = std::find_if(holds.begin(), holds.begin() + count,
+                                            [&](const Hold& hold) { return hold.bone == mesh.joints[v][k]; });
             if (known != holds.begin() + count)
                 known->weight += weight;
             else

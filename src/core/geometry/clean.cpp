@@ -60,7 +60,7 @@ bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance) {
 
 CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
     CleanResult result;
-    Places place = joinedPlaces(mesh.positions, 0, progress.part(0, 0.3));
+    Places place = joinedPlaces(mesh.positions, 0, progress.between(0, 0.3));
     std::vector<char> drop(mesh.triangleCount(), 0);
     markSame(mesh, place, drop, result);
     progress.report(0.6);
@@ -94,7 +94,7 @@ double signedVolume(const Mesh& mesh, const glm::dvec3& origin) {
 
 WindingResult faceOutward(const Mesh& mesh, const Progress& progress) {
     WindingResult result;
-    const Places place = joinedPlaces(mesh.positions, 0, progress.part(0, 0.2));
+    const Places place = joinedPlaces(mesh.positions, 0, progress.between(0, 0.2));
     const auto edges = sortedHalfEdges(mesh, place);
     progress.report(0.5);
 

@@ -17,8 +17,8 @@ struct CleanResult {
 bool isSliver(const Mesh& mesh, std::size_t triangle, double tolerance = 0);
 
 /// Drops triangles without area and doubles. A sliver whose three corners differ (a corner lying on the
-/// opposite edge) is taken out as turnSlivers() does it, so that no gap opens. A sliver is lower than `tolerance`
-/// (mesh units) over its longest edge, or than one millionth of it.
+/// opposite edge) is taken out as turnSlivers() does it, so that no gap opens. A sliver is lower than
+/// `tolerance` (mesh units) over its longest edge, or than one millionth of it.
 CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress = {});
 
 struct WindingResult {

@@ -23,7 +23,8 @@ Side measure(const std::vector<glm::vec3>& points, const RayScene& to, const Pro
         Range(0, points.size(), 2048), Side{},
         [&](const Range& range, Side side) {
             for (std::size_t i = range.begin(); i != range.end(); ++i) {
-                if (progress.isCancelled()) return side; // where all lies on one heap, a single point takes long
+                if (progress.isCancelled())
+                    return side; // where all lies on one heap, a single point takes long
                 const double distance = to.distanceTo(points[i]);
                 side.largest = std::max(side.largest, distance);
                 side.sum += distance;

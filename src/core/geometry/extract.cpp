@@ -9,8 +9,8 @@ namespace {
 constexpr std::uint32_t nowhere = ~0u;
 
 /// Triangles given by number, as a mesh. `newIndex` holds `nowhere` for every corner, before and after.
-Mesh ofTriangles(const Mesh& mesh, const std::vector<int>& materials, std::span<const std::uint32_t> triangles,
-                 std::vector<std::uint32_t>& newIndex) {
+Mesh ofTriangles(const Mesh& mesh, const std::vector<int>& materials,
+                 std::span<const std::uint32_t> triangles, std::vector<std::uint32_t>& newIndex) {
     std::vector<std::uint32_t> indices, keep;
     std::vector<int> kept;
     indices.reserve(3 * triangles.size());
@@ -42,7 +42,8 @@ Mesh extracted(const Mesh& mesh, const std::vector<int>& materials,
 
 std::vector<Mesh> takenApart(const Mesh& mesh, const std::vector<std::uint32_t>& group, std::size_t count,
                              const Progress& progress) {
-    std::vector<std::uint32_t> start(count + 1, 0), sorted(group.size()), newIndex(mesh.vertexCount(), nowhere);
+    std::vector<std::uint32_t> start(count + 1, 0), sorted(group.size()),
+        newIndex(mesh.vertexCount(), nowhere);
     for (const std::uint32_t g : group) ++start[g + 1];
     for (std::size_t g = 0; g < count; ++g) start[g + 1] += start[g];
     std::vector<std::uint32_t> fill(start.begin(), start.end() - 1);

@@ -6,13 +6,13 @@
 
 namespace zl::geometry {
 
-/// The triangles of a mesh that `wanted` names, in their order, with only the corners they use. `materials` holds
-/// one entry a triangle of the whole mesh.
+/// The triangles of a mesh that `wanted` names, in their order, with only the corners they use. `materials`
+/// holds one entry a triangle of the whole mesh.
 Mesh extracted(const Mesh& mesh, const std::vector<int>& materials,
                const std::function<bool(std::size_t)>& wanted);
 
-/// The mesh taken apart into `count` meshes by the number that `group` gives each triangle; takes about as long
-/// as the mesh is large, however many there are.
+/// The mesh taken apart into `count` meshes by the number that `group` gives each triangle; takes about as
+/// long as the mesh is large, however many there are.
 std::vector<Mesh> takenApart(const Mesh& mesh, const std::vector<std::uint32_t>& group, std::size_t count,
                              const Progress& progress = {});
 

@@ -95,7 +95,8 @@ Mesh merged(const std::vector<Mesh>& meshes, std::vector<std::string>* lost) {
     }
     const bool anyTangents = std::ranges::any_of(meshes, [](const Mesh& m) { return !m.tangents.empty(); });
     join(out.normals, parts, glm::vec3(0, 1, 0), [](const Mesh& m) { return &m.normals; });
-    if (allTangents) join(out.tangents, parts, glm::vec4(1, 0, 0, 1), [](const Mesh& m) { return &m.tangents; });
+    if (allTangents)
+        join(out.tangents, parts, glm::vec4(1, 0, 0, 1), [](const Mesh& m) { return &m.tangents; });
     if (anyTangents && !allTangents && lost) lost->emplace_back("tangents, which not all parts have");
     join(out.colours, parts, glm::vec4(1), [](const Mesh& m) { return &m.colours; });
     join(out.joints, parts, glm::u16vec4(0), [](const Mesh& m) { return &m.joints; });

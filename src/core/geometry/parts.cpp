@@ -37,8 +37,8 @@ Parting partingOf(const Model& model, const Node& node, SplitBy by) {
     for (const int material : triangleMaterials(mesh)) {
         const auto [entry, fresh] = number.try_emplace(material, std::uint32_t(number.size()));
         if (fresh)
-            out.names.push_back(fmt::format("{}-{}", node.name,
-                                            material < 0 ? "plain" : model.materials[material].name));
+            out.names.push_back(
+                fmt::format("{}-{}", node.name, material < 0 ? "plain" : model.materials[material].name));
         out.group.push_back(entry->second);
     }
     return out;
@@ -68,7 +68,7 @@ Model splitObjects(const Model& model, SplitBy by, const NodeTest& chosen, const
         const Node& node = model.nodes[n];
         if (node.mesh < 0 || !chosen(node)) continue;
         const double share = 1.0 / double(model.nodes.size());
-        const Progress part = progress.part(double(n) * share, double(n + 1) * share, "taking apart");
+        const Progress part = progress.between(double(n) * share, double(n + 1) * share, "taking apart");
         part.report(0);
         const Parting parting = partingOf(model, node, by);
         if (parting.names.size() < 2) continue;
@@ -82,7 +82,8 @@ Model splitObjects(const Model& model, SplitBy by, const NodeTest& chosen, const
                 out.nodes[n].mesh = index;
                 out.nodes[n].name = parting.names[0];
             } else if (moving[n]) {
-                out.nodes.push_back({parting.names[i], static_cast<int>(n), glm::dmat4(1.0), index, node.skin});
+                out.nodes.push_back(
+                    {parting.names[i], static_cast<int>(n), glm::dmat4(1.0), index, node.skin});
             } else {
                 out.nodes.push_back({parting.names[i], node.parent, node.local, index, node.skin});
             }
@@ -108,7 +109,8 @@ Model liftedOut(const Model& model, const NodeTest& chosen) {
 namespace {
 
 /// The objects that can become one with the first of them; `notes` receives which cannot, and why.
-std::vector<std::size_t> joinable(const Model& model, const NodeTest& chosen, std::vector<std::string>* notes) {
+std::vector<std::size_t> joinable(const Model& model, const NodeTest& chosen,
+                                  std::vector<std::string>* notes) {
     const auto mover = moverOf(model, movingNodes(model));
     std::vector<char> weighed(model.nodes.size(), 0);
     for (const auto& clip : model.clips)
@@ -129,7 +131,8 @@ std::vector<std::size_t> joinable(const Model& model, const NodeTest& chosen, st
             members.push_back(n);
     }
     const auto say = [&](const std::vector<std::string>& names, std::string_view why) {
-        if (notes && !names.empty()) notes->push_back(fmt::format("left apart, {}: {}", why, showNames(names)));
+        if (notes && !names.empty())
+            notes->push_back(fmt::format("left apart, {}: {}", why, showNames(names)));
     };
     say(skinned, "for bones hold them");
     say(moved, "for they move by themselves");
@@ -146,8 +149,8 @@ Model joinedObjects(const Model& model, const NodeTest& chosen, const std::strin
     Model out = model;
     const auto world = worldMatrices(model);
     // The others come into the first one's space, which must be one: a scale of zero leaves none.
-    const auto whole = std::ranges::find_if(
-        members, [&](std::size_t n) { return isFinite(glm::inverse(world[n])); });
+    const auto whole =
+        std::ranges::find_if(members, [&](std::size_t n) { return isFinite(glm::inverse(world[n])); });
     if (whole == members.end()) {
         if (notes) notes->emplace_back("left apart: every one of them has a scale of zero");
         return model;

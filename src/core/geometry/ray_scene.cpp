@@ -50,32 +50,32 @@ glm::vec3 closestOnTriangle(const glm::vec3& p, const glm::vec3& a, const glm::v
 
 } // namespace
 
-struct RayScene::Parts {
+struct RayScene::Tree {
     std::vector<glm::vec3> positions;
     std::vector<std::uint32_t> indices;
     RTCScene scene = nullptr;
-    ~Parts() {
+    ~Tree() {
         if (scene) rtcReleaseScene(scene);
     }
 };
 
-RayScene::RayScene(const Mesh& mesh) : parts_(std::make_unique<Parts>()) {
-    parts_->positions = mesh.positions;
-    parts_->positions.push_back(glm::vec3(0.0f)); // Embree reads 16 bytes at the last position
-    parts_->indices = mesh.indices;
+RayScene::RayScene(const Mesh& mesh) : tree_(std::make_unique<Tree>()) {
+    tree_->positions = mesh.positions;
+    tree_->positions.push_back(glm::vec3(0.0f)); // Embree reads 16 bytes at the last position
+    tree_->indices = mesh.indices;
     if (mesh.indices.empty()) return;
     if (!device()) throw Error("the ray library cannot start on this processor");
     RTCGeometry geometry = rtcNewGeometry(device(), RTC_GEOMETRY_TYPE_TRIANGLE);
     rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3,
-                               parts_->positions.data(), 0, sizeof(glm::vec3), parts_->positions.size() - 1);
-    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, parts_->indices.data(),
-                               0, 3 * sizeof(std::uint32_t), parts_->indices.size() / 3);
+                               tree_->positions.data(), 0, sizeof(glm::vec3), tree_->positions.size() - 1);
+    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, tree_->indices.data(), 0,
+                               3 * sizeof(std::uint32_t), tree_->indices.size() / 3);
     rtcCommitGeometry(geometry);
-    parts_->scene = rtcNewScene(device());
-    rtcSetSceneFlags(parts_->scene, RTC_SCENE_FLAG_ROBUST);
-    rtcAttachGeometry(parts_->scene, geometry);
+    tree_->scene = rtcNewScene(device());
+    rtcSetSceneFlags(tree_->scene, RTC_SCENE_FLAG_ROBUST);
+    rtcAttachGeometry(tree_->scene, geometry);
     rtcReleaseGeometry(geometry);
-    rtcCommitScene(parts_->scene);
+    rtcCommitScene(tree_->scene);
 }
 
 RayScene::~RayScene() = default;
@@ -84,7 +84,7 @@ RayScene& RayScene::operator=(RayScene&&) noexcept = default;
 
 std::optional<RayHit> RayScene::hit(const glm::vec3& origin, const glm::vec3& direction, float least,
                                     float most) const {
-    if (!parts_->scene || !canBeCast(origin, direction)) return std::nullopt;
+    if (!tree_->scene || !canBeCast(origin, direction)) return std::nullopt;
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
     RTCRayHit query{};
@@ -93,14 +93,14 @@ std::optional<RayHit> RayScene::hit(const glm::vec3& origin, const glm::vec3& di
     query.ray.tnear = least, query.ray.tfar = most;
     query.ray.mask = ~0u;
     query.hit.geomID = RTC_INVALID_GEOMETRY_ID;
-    rtcIntersect1(parts_->scene, &context, &query);
+    rtcIntersect1(tree_->scene, &context, &query);
     if (query.hit.geomID == RTC_INVALID_GEOMETRY_ID) return std::nullopt;
     const glm::vec3 normal(query.hit.Ng_x, query.hit.Ng_y, query.hit.Ng_z);
     return RayHit{query.ray.tfar, query.hit.primID, query.hit.u, query.hit.v, glm::normalize(normal)};
 }
 
 bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, float least, float most) const {
-    if (!parts_->scene || !canBeCast(origin, direction)) return false;
+    if (!tree_->scene || !canBeCast(origin, direction)) return false;
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
     RTCRay ray{};
@@ -108,17 +108,17 @@ bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, floa
     ray.dir_x = direction.x, ray.dir_y = direction.y, ray.dir_z = direction.z;
     ray.tnear = least, ray.tfar = most;
     ray.mask = ~0u;
-    rtcOccluded1(parts_->scene, &context, &ray);
+    rtcOccluded1(tree_->scene, &context, &ray);
     return ray.tfar < 0;
 }
 
 RayScene::Nearest RayScene::nearestTo(const glm::vec3& point) const {
     Nearest nearest{std::numeric_limits<float>::infinity(), 0};
-    if (!parts_->scene || !isFinite(point)) return nearest;
+    if (!tree_->scene || !isFinite(point)) return nearest;
     struct Search {
-        const Parts* parts;
+        const Tree* tree;
         Nearest* nearest;
-    } search{parts_.get(), &nearest};
+    } search{tree_.get(), &nearest};
     RTCPointQuery query{};
     query.x = point.x, query.y = point.y, query.z = point.z;
     query.radius = std::numeric_limits<float>::infinity();
@@ -126,8 +126,8 @@ RayScene::Nearest RayScene::nearestTo(const glm::vec3& point) const {
     rtcInitPointQueryContext(&context);
     const auto visit = [](RTCPointQueryFunctionArguments* arguments) {
         const auto* search = static_cast<const Search*>(arguments->userPtr);
-        const std::uint32_t* c = &search->parts->indices[3 * std::size_t(arguments->primID)];
-        const auto& positions = search->parts->positions;
+        const std::uint32_t* c = &search->tree->indices[3 * std::size_t(arguments->primID)];
+        const auto& positions = search->tree->positions;
         const glm::vec3 p(arguments->query->x, arguments->query->y, arguments->query->z);
         const float distance =
             glm::distance(p, closestOnTriangle(p, positions[c[0]], positions[c[1]], positions[c[2]]));
@@ -136,7 +136,7 @@ RayScene::Nearest RayScene::nearestTo(const glm::vec3& point) const {
         *search->nearest = {distance, arguments->primID};
         return true;
     };
-    rtcPointQuery(parts_->scene, &query, &context, visit, &search);
+    rtcPointQuery(tree_->scene, &query, &context, visit, &search);
     return nearest;
 }
 

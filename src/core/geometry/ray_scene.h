@@ -36,8 +36,8 @@ public:
     float distanceTo(const glm::vec3& point) const { return nearestTo(point).distance; }
 
 private:
-    struct Parts;
-    std::unique_ptr<Parts> parts_;
+    struct Tree;
+    std::unique_ptr<Tree> tree_;
 };
 
 } // namespace zl::geometry

@@ -15,8 +15,9 @@ namespace zl::geometry {
 
 namespace {
 
-/// The mesh with one vertex for each (place, UV, colour, bone weight, morph offset, material): what the collapse
-/// must tell apart, and nothing else. Normals are left out, for on faceted models they would lock every edge.
+/// The mesh with one vertex for each (place, UV, colour, bone weight, morph offset, material): what the
+/// collapse must tell apart, and nothing else. Normals are left out, for on faceted models they would lock
+/// every edge.
 struct Collapsible {
     Mesh mesh; ///< normals empty
     std::vector<int> vertexMaterial;
@@ -29,7 +30,8 @@ std::vector<std::uint32_t> joinedButForNormals(const Collapsible& from) {
     const Mesh& mesh = from.mesh;
     std::vector<std::pair<const char*, std::size_t>> arrays;
     const auto add = [&](const auto& values) {
-        if (!values.empty()) arrays.emplace_back(reinterpret_cast<const char*>(values.data()), sizeof values[0]);
+        if (!values.empty())
+            arrays.emplace_back(reinterpret_cast<const char*>(values.data()), sizeof values[0]);
     };
     add(mesh.positions), add(from.vertexMaterial), add(mesh.colours), add(mesh.joints), add(mesh.weights);
     for (const auto& set : mesh.uvSets) add(set);
@@ -52,8 +54,8 @@ std::vector<std::uint32_t> joinedButForNormals(const Collapsible& from) {
         if (streams.size() > 16) return mesh.indices;
     }
     std::vector<std::uint32_t> joined(mesh.indices.size());
-    meshopt_generateShadowIndexBufferMulti(joined.data(), mesh.indices.data(), joined.size(), mesh.vertexCount(),
-                                           streams.data(), streams.size());
+    meshopt_generateShadowIndexBufferMulti(joined.data(), mesh.indices.data(), joined.size(),
+                                           mesh.vertexCount(), streams.data(), streams.size());
     return joined;
 }
 
@@ -96,7 +98,8 @@ Collapsible collapsible(const Mesh& mesh) {
 /// Where corners stand that are at one place, each place's in a row.
 class CornersAt {
 public:
-    explicit CornersAt(const std::vector<std::uint32_t>& place) : start_(place.size() + 1, 0), at_(place.size()) {
+    explicit CornersAt(const std::vector<std::uint32_t>& place)
+        : start_(place.size() + 1, 0), at_(place.size()) {
         for (const std::uint32_t p : place) ++start_[p + 1];
         for (std::size_t i = 0; i < place.size(); ++i) start_[i + 1] += start_[i];
         std::vector<std::uint32_t> fill(start_.begin(), start_.end() - 1);
@@ -110,8 +113,8 @@ private:
     std::vector<std::uint32_t> start_, at_;
 };
 
-/// The corner among `corners` whose normal is nearest to a face's. Of very many (the tip of a cone) only some are
-/// looked at.
+/// The corner among `corners` whose normal is nearest to a face's. Of very many (the tip of a cone) only some
+/// are looked at.
 std::uint32_t nearestNormal(const Mesh& mesh, std::span<const std::uint32_t> corners, const glm::vec3& face) {
     constexpr std::size_t most = 256;
     const std::size_t stride = 1 + corners.size() / most;
@@ -124,8 +127,8 @@ std::uint32_t nearestNormal(const Mesh& mesh, std::span<const std::uint32_t> cor
     return best;
 }
 
-/// For each corner of the reduced mesh, the original corner at that place whose normal is nearest to the new face:
-/// what was left out of the collapse (normals, tangents, morph normals) is taken from it.
+/// For each corner of the reduced mesh, the original corner at that place whose normal is nearest to the new
+/// face: what was left out of the collapse (normals, tangents, morph normals) is taken from it.
 Mesh withOriginalNormals(const Mesh& reduced, const Mesh& original) {
     // Places of the reduced mesh are a subset of the original's; find them by joining both lists.
     std::vector<glm::vec3> both = original.positions;
@@ -140,7 +143,8 @@ Mesh withOriginalNormals(const Mesh& reduced, const Mesh& original) {
     std::unordered_map<std::uint64_t, std::uint32_t> made; // (reduced vertex, chosen original) → new vertex
     for (std::size_t c = 0; c < reduced.indices.size(); ++c) {
         const std::uint32_t v = reduced.indices[c];
-        const std::uint32_t best = nearestNormal(original, corners.of(placeOfReduced[v]), faceNormal(reduced, c / 3));
+        const std::uint32_t best =
+            nearestNormal(original, corners.of(placeOfReduced[v]), faceNormal(reduced, c / 3));
         const auto [entry, isNew] =
             made.try_emplace(std::uint64_t(v) << 32 | best, static_cast<std::uint32_t>(keep.size()));
         if (isNew) keep.push_back(v), source.push_back(best);
@@ -154,7 +158,8 @@ Mesh withOriginalNormals(const Mesh& reduced, const Mesh& original) {
     };
     take(out.normals, original.normals);
     take(out.tangents, original.tangents);
-    for (std::size_t k = 0; k < out.morphs.size(); ++k) take(out.morphs[k].normals, original.morphs[k].normals);
+    for (std::size_t k = 0; k < out.morphs.size(); ++k)
+        take(out.morphs[k].normals, original.morphs[k].normals);
     return out;
 }
 
@@ -174,7 +179,8 @@ Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress) 
     }
     std::vector<std::uint32_t> indices(work.mesh.indices.size());
     std::size_t count = 0;
-    // Few triangles of a closed shape fold onto one another and are gone; asked for a number, some are to stay.
+    // Few triangles of a closed shape fold onto one another and are gone; asked for a number, some are to
+    // stay.
     for (std::size_t wanted = goal.triangles; count == 0 && wanted < mesh.triangleCount();
          wanted = std::max<std::size_t>(4, 2 * wanted)) {
         count = meshopt_simplify(indices.data(), work.mesh.indices.data(), indices.size(), &positions[0].x,

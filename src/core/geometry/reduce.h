@@ -11,11 +11,11 @@ struct ReduceGoal {
 };
 
 /// Fewer triangles by edge collapse under a quadric error metric (Garland & Heckbert 1997; meshoptimizer).
-/// UV seams, borders of colours, materials, bone weights and morph offsets are kept because corners that differ in them are seams to the
-/// method; hard edges keep their normals: every corner gets the original normal at its place that is nearest
-/// to its new face. The mesh should be welded. Never returns more triangles than it was given, and none only when
-/// going by deviation alone.
-/// Morph targets, joints and weights stay with their vertices.
+/// UV seams, borders of colours, materials, bone weights and morph offsets are kept because corners that
+/// differ in them are seams to the method; hard edges keep their normals: every corner gets the original
+/// normal at its place that is nearest to its new face. The mesh should be welded. Never returns more
+/// triangles than it was given, and none only when going by deviation alone. Morph targets, joints and
+/// weights stay with their vertices.
 Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress = {});
 
 } // namespace zl::geometry

@@ -15,8 +15,8 @@ namespace {
 
 using Corners = std::array<std::uint32_t, 3>;
 
-/// The triangles at each place of a mesh, also while triangles change: entries are never taken out, so whoever asks
-/// looks whether a triangle still has the corner.
+/// The triangles at each place of a mesh, also while triangles change: entries are never taken out, so
+/// whoever asks looks whether a triangle still has the corner.
 class TrianglesAt {
 public:
     TrianglesAt(const Mesh& mesh, const std::vector<std::uint32_t>& place)
@@ -86,13 +86,14 @@ private:
         const Corners c = cornersOf(t);
         return place_[c[0]] == place || place_[c[1]] == place || place_[c[2]] == place;
     }
-    /// A triangle at the edge between two places other than `t`, the one with the lowest number; ~0 when there is
-    /// none.
+    /// A triangle at the edge between two places other than `t`, the one with the lowest number; ~0 when
+    /// there is none.
     std::uint32_t across(std::uint32_t a, std::uint32_t b, std::uint32_t t) const {
         if (at_->count(a) > at_->count(b)) std::swap(a, b);
         std::uint32_t best = ~0u;
         at_->each(a, [&](std::uint32_t other) {
-            if (other != t && other < best && !gone_[other] && stands(other, a) && stands(other, b)) best = other;
+            if (other != t && other < best && !gone_[other] && stands(other, a) && stands(other, b))
+                best = other;
         });
         return best;
     }
@@ -127,15 +128,15 @@ private:
     }
 
     /// The corner at c's place for the neighbour's side of the edge n1–n2.
-    std::uint32_t cornerAt(std::uint32_t c, std::uint32_t a, std::uint32_t b, std::uint32_t n1, std::uint32_t n2,
-                           bool sameMaterial) {
+    std::uint32_t cornerAt(std::uint32_t c, std::uint32_t a, std::uint32_t b, std::uint32_t n1,
+                           std::uint32_t n2, bool sameMaterial) {
         const bool shared = sameMaterial && ((n1 == a && n2 == b) || (n1 == b && n2 == a));
         if (shared) return c;
         const glm::dvec3 from = work_.positions[n1], way = glm::dvec3(work_.positions[n2]) - from;
         const double length = glm::dot(way, way);
         const double share = length > 0 ? glm::dot(glm::dvec3(work_.positions[c]) - from, way) / length : 0;
-        const std::uint32_t made = addCornerBetween(work_, n1, n2, static_cast<float>(std::clamp(share, 0.0, 1.0)),
-                                                    work_.positions[c]);
+        const std::uint32_t made = addCornerBetween(
+            work_, n1, n2, static_cast<float>(std::clamp(share, 0.0, 1.0)), work_.positions[c]);
         place_.push_back(place_[c]);
         return made;
     }

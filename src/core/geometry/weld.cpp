@@ -266,15 +266,15 @@ std::optional<WeldResult> weldBare(const Mesh& mesh, const Progress& progress) {
 
 std::vector<std::uint32_t> joinedPlaces(const std::vector<glm::vec3>& positions, float tolerance,
                                         const Progress& progress) {
-    auto place = exactPlaces(positions, progress.part(0, tolerance > 0 ? 0.4 : 1));
-    if (tolerance > 0) joinNear(positions, tolerance, place, progress.part(0.4, 1));
+    auto place = exactPlaces(positions, progress.between(0, tolerance > 0 ? 0.4 : 1));
+    if (tolerance > 0) joinNear(positions, tolerance, place, progress.between(0.4, 1));
     return place;
 }
 
 WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
     if (tolerance <= 0 && !hasAttributes(mesh))
         if (auto result = weldBare(mesh, progress)) return std::move(*result);
-    const auto place = joinedPlaces(mesh.positions, tolerance, progress.part(0, 0.7));
+    const auto place = joinedPlaces(mesh.positions, tolerance, progress.between(0, 0.7));
     std::vector<std::uint32_t> merged = place;
     if (hasAttributes(mesh)) {
         VertexTable table(mesh.positions.size());

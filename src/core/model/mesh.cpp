@@ -8,7 +8,8 @@ namespace zl {
 std::size_t bytesOf(const Mesh& mesh) {
     const auto of = [](const auto& values) { return values.size() * sizeof values[0]; };
     std::size_t bytes = sizeof mesh + of(mesh.positions) + of(mesh.normals) + of(mesh.tangents) +
-                        of(mesh.colours) + of(mesh.joints) + of(mesh.weights) + of(mesh.indices) + of(mesh.parts);
+                        of(mesh.colours) + of(mesh.joints) + of(mesh.weights) + of(mesh.indices) +
+                        of(mesh.parts);
     for (const auto& set : mesh.uvSets) bytes += of(set);
     for (const MorphTarget& morph : mesh.morphs) bytes += of(morph.positions) + of(morph.normals);
     return bytes;

@@ -92,8 +92,8 @@ struct Yardstick {
     std::uint64_t hash = 0;             ///< changes when it does
 };
 
-/// The indices of a material's pictures, -1 where it has none: colour, normal, metal and roughness, occlusion,
-/// emission.
+/// The indices of a material's pictures, -1 where it has none: colour, normal, metal and roughness,
+/// occlusion, emission.
 std::array<int, 5> imagesOf(const Material& material);
 /// The same to change them in place.
 std::array<int*, 5> imageSlotsOf(Material& material);
@@ -122,8 +122,8 @@ struct Model {
         yardsticks;                    ///< known objects to measure against; may be null
     std::vector<std::string> dropped;  ///< what the file holds and the Model does not
     std::vector<std::string> warnings; ///< what was odd about the file
-    /// Every file behind it: the one it was read from, those beside it, and those that it names and that were not
-    /// there, for when they come.
+    /// Every file behind it: the one it was read from, those beside it, and those that it names and that were
+    /// not there, for when they come.
     std::vector<std::filesystem::path> files;
 };
 

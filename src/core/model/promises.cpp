@@ -123,8 +123,9 @@ std::size_t numbersOfKey(const Channel& channel, const Model& model) {
         break;
     }
     const int mesh = model.nodes[channel.node].mesh;
-    return mesh < 0 || mesh >= static_cast<int>(model.meshes.size()) ? 0
-                                                                     : values * model.meshes[mesh]->morphs.size();
+    return mesh < 0 || mesh >= static_cast<int>(model.meshes.size())
+               ? 0
+               : values * model.meshes[mesh]->morphs.size();
 }
 
 bool isWholeChannel(const Channel& channel, const Model& model) {
@@ -180,7 +181,7 @@ std::string brokenPromise(const Model& model) {
     each(model.clips, "clip", [&](std::size_t i) { return brokenClip(*model.clips[i], model); });
     each(model.colliders, "collider", [&](std::size_t i) {
         const Collider& collider = model.colliders[i];
-        return !collider.mesh                   ? "has no shape"
+        return !collider.mesh                  ? "has no shape"
                : !isFinite(collider.placement) ? "stands at no number"
                                                : brokenPromise(*collider.mesh);
     });

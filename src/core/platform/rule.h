@@ -29,7 +29,7 @@ struct Finding {
     std::vector<int> nodes; ///< to highlight
     std::vector<int> materials;
     std::vector<std::string> names; ///< of these nodes and materials, each once; filled in by check()
-    std::vector<FaceRef> faces;     ///< single faces to highlight, where not whole nodes or materials are meant
+    std::vector<FaceRef> faces; ///< single faces to highlight, where not whole nodes or materials are meant
 };
 
 struct LimitName {

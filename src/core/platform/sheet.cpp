@@ -303,9 +303,8 @@ std::vector<fs::path> sheetFolders(const fs::path& projectFolder) {
 
 } // namespace
 
-std::vector<std::shared_ptr<const Sheet>> loadSheets(const fs::path& projectFolder,
-                                                     std::vector<std::string>* problems,
-                                                     const Vocabulary& words) {
+std::vector<std::shared_ptr<const Sheet>>
+loadSheets(const fs::path& projectFolder, std::vector<std::string>* problems, const Vocabulary& words) {
     std::vector<std::shared_ptr<const Sheet>> sheets;
     for (const fs::path& folder : sheetFolders(projectFolder)) {
         std::error_code error;
@@ -335,8 +334,8 @@ std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const 
     for (const auto& sheet : sheets)
         if (sheet->id == id) return sheet;
     throw Error(fmt::format("there is no platform \"{}\"", id), {},
-                "Use one of " + inARow(sheets, [](const auto& sheet) -> const std::string& { return sheet->id; }) +
-                    ".");
+                "Use one of " +
+                    inARow(sheets, [](const auto& sheet) -> const std::string& { return sheet->id; }) + ".");
 }
 
 } // namespace zl::platform

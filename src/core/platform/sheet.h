@@ -75,8 +75,8 @@ struct Sheet {
 /// Changes when anything changes that the sheet says.
 Hash hashOf(const Sheet& sheet);
 
-/// Parses one sheet. Throws Error with file, line and what was expected; for a word that is not in `words`, the
-/// nearest one that is.
+/// Parses one sheet. Throws Error with file, line and what was expected; for a word that is not in `words`,
+/// the nearest one that is.
 Sheet readSheet(const std::filesystem::path& file, const Vocabulary& words = {});
 
 /// The sheets that ship, then those in the user's data folder, then those in `projectFolder/platforms`;

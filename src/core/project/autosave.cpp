@@ -28,7 +28,8 @@ bool makerRuns(const fs::path& file) {
     const std::size_t dash = name.find('-');
     pid_t process = 0;
     if (dash == std::string::npos ||
-        std::from_chars(name.data() + dash + 1, name.data() + name.size(), process).ec != std::errc() || process <= 0)
+        std::from_chars(name.data() + dash + 1, name.data() + name.size(), process).ec != std::errc() ||
+        process <= 0)
         return false;
     return ::kill(process, 0) == 0 || errno == EPERM;
 }

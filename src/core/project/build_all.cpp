@@ -24,8 +24,8 @@ std::string nameOf(const std::string& platform, const std::string& piece) {
                        static_cast<std::uint32_t>(hashText(piece)));
 }
 
-/// What was made of a crossing when it was built last, as kept beside the delivered files. Everything counts as
-/// changed where no record can be read.
+/// What was made of a crossing when it was built last, as kept beside the delivered files. Everything counts
+/// as changed where no record can be read.
 struct Record {
     std::string key;
     std::map<std::string, std::string> inputs, outputs; ///< stamps by path
@@ -53,9 +53,11 @@ struct Record {
     }
     bool holds(const std::string& wanted) const {
         const auto same = [](const std::map<std::string, std::string>& list) {
-            return std::ranges::all_of(list, [](const auto& entry) { return stampOf(entry.first) == entry.second; });
+            return std::ranges::all_of(
+                list, [](const auto& entry) { return stampOf(entry.first) == entry.second; });
         };
-        return !key.empty() && key == wanted && !inputs.empty() && !outputs.empty() && same(inputs) && same(outputs);
+        return !key.empty() && key == wanted && !inputs.empty() && !outputs.empty() && same(inputs) &&
+               same(outputs);
     }
 };
 
@@ -245,13 +247,13 @@ std::string ninjaFile(const Project& project,
         }
         return out + "'";
     };
-    std::string out =
-        "# One edge a crossing of " + onOneLine(project.name) +
-        ".\nninja_required_version = 1.3\n\nrule crossing\n"
-        "  command = $loom build $project --platform $platform --piece $piece --out $folder --depfile $out.d && "
-        "touch $out\n"
-        "  depfile = $out.d\n"
-        "  description = $piece on $platform\n\n";
+    std::string out = "# One edge a crossing of " + onOneLine(project.name) +
+                      ".\nninja_required_version = 1.3\n\nrule crossing\n"
+                      "  command = $loom build $project --platform $platform --piece $piece --out $folder "
+                      "--depfile $out.d && "
+                      "touch $out\n"
+                      "  depfile = $out.d\n"
+                      "  description = $piece on $platform\n\n";
     out +=
         fmt::format("builddir = {}\n", path(options.out / ".zest-loom")); // the runner's own log goes there
     out += fmt::format("loom = {}\nproject = {}\n", shell(program), shell(project.file.string()));

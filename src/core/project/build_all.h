@@ -36,15 +36,17 @@ deliverableCrossings(const Project& project,
                      const BuildAllOptions& options);
 
 /// Builds them side by side. A crossing whose sources, recipe, sheet and delivered files are as a record in
-/// out/.zest-loom says is left alone. One that fails, or whose folder another piece's name takes, does not stop the others. Throws Cancelled only.
+/// out/.zest-loom says is left alone. One that fails, or whose folder another piece's name takes, does not
+/// stop the others. Throws Cancelled only.
 std::vector<BuiltCrossing> buildAll(const Project& project,
                                     const std::vector<std::shared_ptr<const platform::Sheet>>& sheets,
                                     SourceCache& sources, const BuildAllOptions& options,
                                     const Progress& progress = {});
 
-/// The files that a crossing turned out to rest on, in the form in which compilers tell build runners (a rule of
-/// make): `target` depends on each of `files`.
-std::string dependencyRule(const std::filesystem::path& target, const std::vector<std::filesystem::path>& files);
+/// The files that a crossing turned out to rest on, in the form in which compilers tell build runners (a rule
+/// of make): `target` depends on each of `files`.
+std::string dependencyRule(const std::filesystem::path& target,
+                           const std::vector<std::filesystem::path>& files);
 
 /// The same work as a build file for any runner that reads Ninja's format (ninja-build.org manual): one edge
 /// a crossing, run by `program`. Throws Refused when a name or path has a line break.

@@ -10,8 +10,8 @@ namespace zl::project {
 struct Dependencies {
     std::vector<std::filesystem::path> files;       ///< whole paths: sources, yardsticks that are measured by
     std::vector<std::filesystem::path> besideFiles; ///< of all yardsticks
-    std::string shape;    ///< what else decides on the model: recipe, the sheet, units and names of yardsticks
-    std::string beside;   ///< yardsticks that stand beside it in a view, whether it is measured by them or not
+    std::string shape;  ///< what else decides on the model: recipe, the sheet, units and names of yardsticks
+    std::string beside; ///< yardsticks that stand beside it in a view, whether it is measured by them or not
     std::string delivery; ///< what else decides on the files: name, finish, format, credit, program
 
     /// Changes when the model may come out otherwise. `more` are files that were found on reading.

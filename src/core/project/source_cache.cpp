@@ -42,7 +42,7 @@ LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const 
     for (std::size_t i = 0; i < piece.sources.size(); ++i) {
         auto loaded =
             load(wholePath(project, piece.sources[i].path),
-                 progress.part(double(i) / piece.sources.size(), double(i + 1) / piece.sources.size()));
+                 progress.between(double(i) / piece.sources.size(), double(i + 1) / piece.sources.size()));
         hash = hashBytes(&loaded.hash, sizeof loaded.hash, hash);
         models.push_back(std::move(loaded.model));
     }

@@ -5,8 +5,8 @@
 
 namespace zl::project {
 
-/// A piece's sources as one model, with a hash that changes when any file behind it does: those that are missing
-/// count too, for when they come.
+/// A piece's sources as one model, with a hash that changes when any file behind it does: those that are
+/// missing count too, for when they come.
 struct LoadedPiece {
     Model model;
     Hash hash = 0;

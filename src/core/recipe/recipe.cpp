@@ -158,9 +158,9 @@ Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, cons
             auto result = cache ? cache->find(key) : nullptr;
             const bool cached = result != nullptr;
             if (!cached) {
-                result =
-                    run(*step, evaluation.model, sheet,
-                        progress.part(double(i) / recipe.size(), double(i + 1) / recipe.size()), onProblem);
+                result = run(*step, evaluation.model, sheet,
+                             progress.between(double(i) / recipe.size(), double(i + 1) / recipe.size()),
+                             onProblem);
                 if (cache && result->outcome.problem.empty()) cache->store(key, result);
             }
             evaluation.model = result->model;

@@ -139,7 +139,8 @@ private:
         const auto texel = [&](int x, int y) {
             const std::uint8_t* c =
                 &p.rgba[4 * (std::size_t((y + p.height) % p.height) * p.width + (x + p.width) % p.width)];
-            return glm::vec3(texture::fromSrgb(c[0] / 255.0f), texture::fromSrgb(c[1] / 255.0f), texture::fromSrgb(c[2] / 255.0f));
+            return glm::vec3(texture::fromSrgb(c[0] / 255.0f), texture::fromSrgb(c[1] / 255.0f),
+                             texture::fromSrgb(c[2] / 255.0f));
         };
         const float tx = fx - float(x0), ty = fy - float(y0);
         return glm::mix(glm::mix(texel(x0, y0), texel(x0 + 1, y0), tx),

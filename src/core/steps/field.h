@@ -17,8 +17,8 @@ namespace zl::steps {
 enum class FieldKind { Number, Length, Angle, Share, Count, Choice, Flag, Point, Text, Parts };
 std::string_view fieldKindName(FieldKind kind); ///< "number", "length" …
 
-/// Which parts of a model are meant: patterns of names (base/pattern.h), none for all. A list in JSON; one text
-/// with commas, as recipes had it once, is read too.
+/// Which parts of a model are meant: patterns of names (base/pattern.h), none for all. A list in JSON; one
+/// text with commas, as recipes had it once, is read too.
 struct PartNames {
     std::vector<std::string> patterns;
 
@@ -117,8 +117,8 @@ nlohmann::json toJson(const T& value) {
 
 } // namespace detail
 
-/// Describes one data member of a step: bool, int, double, string, dvec3, PartNames, or an enum whose values are the
-/// positions of its choices.
+/// Describes one data member of a step: bool, int, double, string, dvec3, PartNames, or an enum whose values
+/// are the positions of its choices.
 template <auto Member>
 constexpr Field field(std::string_view name, std::string_view label) {
     using Owner = typename detail::MemberOf<decltype(Member)>::Owner;

@@ -27,8 +27,8 @@ TriangleBounds limitsOf(const platform::Sheet& sheet) {
     return bounds;
 }
 
-/// How many triangles each mesh may keep, the total shared out in proportion, a mesh that is shown several times
-/// counted as often. Every mesh keeps one triangle at least: 0 would mean no bound to the reduction.
+/// How many triangles each mesh may keep, the total shared out in proportion, a mesh that is shown several
+/// times counted as often. Every mesh keeps one triangle at least: 0 would mean no bound to the reduction.
 std::vector<std::size_t> shareOut(const Model& model, const TriangleBounds& bounds) {
     std::vector<std::size_t> keep(model.meshes.size()), shown(model.meshes.size(), 0);
     for (const Node& node : model.nodes)
@@ -57,8 +57,8 @@ std::vector<std::size_t> shareOut(const Model& model, const TriangleBounds& boun
     return keep;
 }
 
-/// The deviation of each changed mesh, as the node shows it that shows it largest: the largest of all, and the mean
-/// over all points that were looked at. What is gone altogether deviates by its own size.
+/// The deviation of each changed mesh, as the node shows it that shows it largest: the largest of all, and
+/// the mean over all points that were looked at. What is gone altogether deviates by its own size.
 geometry::Deviation deviationOf(const Model& before, const Model& after, const Progress& progress) {
     std::vector<double> scale(before.meshes.size(), -1);
     std::vector<std::size_t> shownBy(before.meshes.size(), 0);
@@ -83,11 +83,10 @@ geometry::Deviation deviationOf(const Model& before, const Model& after, const P
                 placed, geometry::transformed(is, world[shownBy[i]]),
                 std::max<std::size_t>(1000, std::size_t(double(geometry::deviationSamples) *
                                                         double(was.triangleCount()) / all)),
-                progress.part(double(i) / double(before.meshes.size()),
-                              double(i + 1) / double(before.meshes.size())));
+                progress.between(double(i) / double(before.meshes.size()),
+                                 double(i + 1) / double(before.meshes.size())));
         const auto both = double(sum.samples + own.samples);
-        if (both > 0)
-            sum.mean = (sum.mean * double(sum.samples) + own.mean * double(own.samples)) / both;
+        if (both > 0) sum.mean = (sum.mean * double(sum.samples) + own.mean * double(own.samples)) / both;
         sum.largest = std::max(sum.largest, own.largest);
         sum.samples += own.samples;
     }
@@ -134,17 +133,17 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
 
     const auto attempt = [&](double bound, const Progress& progress) {
         Attempt result{in, {}};
-        const auto keep = goal == Goal::Deviation ? std::vector<std::size_t>(in.meshes.size(), 0)
-                                                  : shareOut(in, bounds);
+        const auto keep =
+            goal == Goal::Deviation ? std::vector<std::size_t>(in.meshes.size(), 0) : shareOut(in, bounds);
         for (std::size_t i = 0; i < in.meshes.size(); ++i) {
             geometry::ReduceGoal wanted{keep[i], 0, holdBorders};
             if (goal == Goal::Deviation) wanted.largestDeviation = scale[i] > 0 ? bound / scale[i] : bound;
             result.model.meshes[i] = std::make_shared<const Mesh>(geometry::reduce(
                 *in.meshes[i], wanted,
-                progress.part(0.7 * double(i) / in.meshes.size(), 0.7 * double(i + 1) / in.meshes.size(),
-                              "reducing triangles")));
+                progress.between(0.7 * double(i) / in.meshes.size(), 0.7 * double(i + 1) / in.meshes.size(),
+                                 "reducing triangles")));
         }
-        result.deviation = deviationOf(in, result.model, progress.part(0.7, 1));
+        result.deviation = deviationOf(in, result.model, progress.between(0.7, 1));
         return result;
     };
 
@@ -173,7 +172,8 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
     for (const int m : usedMaterials(in))
         if (m >= 0 && !std::ranges::binary_search(worn, m)) bare.push_back(in.materials[m].name);
     if (!bare.empty())
-        context.note(fmt::format("no face is left that wears the material {}, or its picture", showNames(bare)));
+        context.note(
+            fmt::format("no face is left that wears the material {}, or its picture", showNames(bare)));
     if (!gone.empty())
         context.note(fmt::format("nothing is left of {}: it is smaller than what may go", showNames(gone)));
     context.note(
@@ -183,13 +183,14 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
                                  showMeasure(100 * best.deviation.largest / height),
                                  showMeasure(100 * best.deviation.mean / height)));
     if (bounds.total > 0 && after > bounds.total)
-        context.note(objectCount(in) > bounds.total
-                         ? fmt::format("could not reach {}: there are {}, and each keeps a triangle at least",
-                                       showNumber(double(bounds.total), 0),
-                                       showCount(static_cast<long long>(objectCount(in)), "object", "objects"))
-                         : fmt::format("could not reach {}: seams, borders or corners that are not joined hold "
-                                       "the rest",
-                                       showNumber(double(bounds.total), 0)));
+        context.note(
+            objectCount(in) > bounds.total
+                ? fmt::format("could not reach {}: there are {}, and each keeps a triangle at least",
+                              showNumber(double(bounds.total), 0),
+                              showCount(static_cast<long long>(objectCount(in)), "object", "objects"))
+                : fmt::format("could not reach {}: seams, borders or corners that are not joined hold "
+                              "the rest",
+                              showNumber(double(bounds.total), 0)));
     context.facts = {{"before", before},
                      {"after", after},
                      {"largestDeviationMetres", best.deviation.largest},

@@ -17,8 +17,8 @@ Model Size::apply(const Model& in, StepContext& context) const {
                 bounds.add(geometry::meshBounds(mesh, toWorld));
         });
         if (bounds.empty() && !part.patterns.empty())
-            throw Error(fmt::format("there is no part like \"{}\"", patternsText(part.patterns)), std::string(info.id),
-                        "Look at the names on Gather.");
+            throw Error(fmt::format("there is no part like \"{}\"", patternsText(part.patterns)),
+                        std::string(info.id), "Look at the names on Gather.");
         const glm::dvec3 size = bounds.size();
         const double now = way == Way::Height   ? size.y
                            : way == Way::Width  ? size.x

@@ -18,9 +18,10 @@ void noteObjects(StepContext& context, const Model& before, const Model& after) 
 Model SplitParts::apply(const Model& in, StepContext& context) const {
     const NamePatterns wanted(parts.patterns);
     const auto chosen = [&](const Node& node) { return wanted.match(node.name); };
-    Model out = by == By::Name        ? geometry::liftedOut(in, chosen)
-                : by == By::LoosePart ? geometry::splitObjects(in, geometry::SplitBy::LoosePart, chosen, context.progress)
-                                      : geometry::splitObjects(in, geometry::SplitBy::Material, chosen, context.progress);
+    Model out = by == By::Name ? geometry::liftedOut(in, chosen)
+                : by == By::LoosePart
+                    ? geometry::splitObjects(in, geometry::SplitBy::LoosePart, chosen, context.progress)
+                    : geometry::splitObjects(in, geometry::SplitBy::Material, chosen, context.progress);
     noteObjects(context, in, out);
     return out;
 }
@@ -36,7 +37,8 @@ Model JoinParts::apply(const Model& in, StepContext& context) const {
 Model RemoveWrappers::apply(const Model& in, StepContext& context) const {
     std::vector<int> removed;
     Model out = geometry::withoutWrappers(in, &removed);
-    context.note(fmt::format("took out {}", showCount(static_cast<long long>(removed.size()), "node", "nodes")));
+    context.note(
+        fmt::format("took out {}", showCount(static_cast<long long>(removed.size()), "node", "nodes")));
     return out;
 }
 

@@ -19,8 +19,8 @@ struct StepInfo {
     std::string_view help;
 };
 
-/// What a step reads besides the model and its parameters. What it does not name it is not given, so a result can
-/// be found again by these alone, also for another platform.
+/// What a step reads besides the model and its parameters. What it does not name it is not given, so a result
+/// can be found again by these alone, also for another platform.
 struct StepInputs {
     bool sheet = false;      ///< StepContext::sheet, be it for the unit of a note only
     bool yardsticks = false; ///< Model::yardsticks

@@ -19,20 +19,20 @@ Model WeldAndClean::apply(const Model& in, StepContext& context) const {
         if (in.nodes[i].mesh >= 0)
             scale[in.nodes[i].mesh] = std::cbrt(std::abs(glm::determinant(glm::dmat3(world[i]))));
     for (std::size_t i = 0; i < out.meshes.size(); ++i) {
-        const Progress progress = context.progress.part(double(i) / out.meshes.size(),
-                                                        double(i + 1) / out.meshes.size(), "welding");
+        const Progress progress = context.progress.between(double(i) / out.meshes.size(),
+                                                           double(i + 1) / out.meshes.size(), "welding");
         const Mesh& mesh = *in.meshes[i];
         const auto local = static_cast<float>(scale[i] > 0 ? tolerance / scale[i] : 0);
-        auto welded = geometry::weld(mesh, local, progress.part(0, 0.3));
+        auto welded = geometry::weld(mesh, local, progress.between(0, 0.3));
         joined += welded.cornersJoined;
         if (slivers) {
-            auto cleaned = geometry::clean(welded.mesh, local, progress.part(0.3, 0.6));
+            auto cleaned = geometry::clean(welded.mesh, local, progress.between(0.3, 0.6));
             dropped += cleaned.sliversRemoved, doubles += cleaned.doublesRemoved;
             kept += cleaned.sliversKept;
             welded.mesh = std::move(cleaned.mesh);
         }
         if (winding) {
-            auto outward = geometry::faceOutward(welded.mesh, progress.part(0.6, 1));
+            auto outward = geometry::faceOutward(welded.mesh, progress.between(0.6, 1));
             turned += outward.turnedOutward + outward.turnedToAgree;
             welded.mesh = std::move(outward.mesh);
         }

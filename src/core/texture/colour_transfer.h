@@ -14,7 +14,8 @@ inline float fromSrgb(float encoded) {
     return encoded <= 0.04045f ? encoded / 12.92f : std::pow((encoded + 0.055f) / 1.055f, 2.4f);
 }
 
-/// A share of 0–1 as a byte, to the nearest; what is outside is taken as the end it is beyond, no number as 0.
+/// A share of 0–1 as a byte, to the nearest; what is outside is taken as the end it is beyond, no number as
+/// 0.
 inline std::uint8_t toByte(float share) {
     return share > 0 ? static_cast<std::uint8_t>(255 * std::min(share, 1.0f) + 0.5f) : std::uint8_t(0);
 }

@@ -104,9 +104,10 @@ private:
         const std::size_t viewOffset = own.value("byteOffset", std::size_t(0)),
                           ownOffset = accessor.value("byteOffset", std::size_t(0)), all = binary_.second;
         // Each is compared by itself, for sums of absurd numbers come out small again.
-        const bool within = count <= all && viewOffset <= all && ownOffset <= all - viewOffset && stride <= all &&
-                            (count == 0 || (size <= all - viewOffset - ownOffset &&
-                                            (count == 1 || stride <= (all - viewOffset - ownOffset - size) / (count - 1))));
+        const bool within =
+            count <= all && viewOffset <= all && ownOffset <= all - viewOffset && stride <= all &&
+            (count == 0 || (size <= all - viewOffset - ownOffset &&
+                            (count == 1 || stride <= (all - viewOffset - ownOffset - size) / (count - 1))));
         if (!within) throw Broken{"an accessor reaches beyond the data"};
         return {bytes_.data() + binary_.first + viewOffset + ownOffset, stride, count};
     }

@@ -1,11 +1,15 @@
 #include "standins/table/table_tests.h"
 
+#include "standins/world/round.h"
+
 #include <algorithm>
 #include <cmath>
 
 namespace zl::standins::table {
 
 namespace {
+
+using world::round4;
 
 constexpr double longest = 6.0; ///< seconds a test may take to come to rest
 
@@ -29,10 +33,6 @@ double lowestCorner(const Figure& figure, const Pose& pose) {
 bool upright(const Pose& pose) {
     return pose.matrix[1].y > 0.98f;
 } // within 11° of the vertical
-
-double round4(double v) {
-    return std::round(v * 1e4) / 1e4 + 0.0;
-}
 
 } // namespace
 

@@ -29,7 +29,8 @@ std::vector<std::string_view> wordsOf(std::string_view line) {
 std::string restBehind(std::string_view line, std::string_view word) {
     line.remove_prefix(line.find(word) + word.size());
     const std::size_t first = line.find_first_not_of(" \t\r"), last = line.find_last_not_of(" \t\r");
-    return first == std::string_view::npos ? std::string() : std::string(line.substr(first, last - first + 1));
+    return first == std::string_view::npos ? std::string()
+                                           : std::string(line.substr(first, last - first + 1));
 }
 
 template <class T>

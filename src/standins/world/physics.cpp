@@ -17,8 +17,8 @@ constexpr int rimGroup = 64; // a collision group that Bullet leaves free
 
 } // namespace
 
-struct Physics::Parts {
-    explicit Parts(double figure) : inside(figureInside / static_cast<float>(figure)) {}
+struct Physics::Simulation {
+    explicit Simulation(double figure) : inside(figureInside / static_cast<float>(figure)) {}
 
     struct Held {
         Shape shape;
@@ -74,8 +74,8 @@ struct Physics::Parts {
     }
 };
 
-Physics::Physics(double figureHeight) : parts_(std::make_unique<Parts>(figureHeight)) {
-    Parts& p = *parts_;
+Physics::Physics(double figureHeight) : simulation_(std::make_unique<Simulation>(figureHeight)) {
+    Simulation& p = *simulation_;
     p.world.setGravity({0, -gravity, 0});
     p.floor =
         std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, &p.floorShape));
@@ -85,18 +85,19 @@ Physics::Physics(double figureHeight) : parts_(std::make_unique<Parts>(figureHei
 
 Physics::~Physics() {
     clear();
-    for (auto& wall : parts_->rim) parts_->world.removeRigidBody(wall.body.get());
-    parts_->world.removeRigidBody(parts_->floor.get()); // the world looks at what is left in it when it goes
+    for (auto& wall : simulation_->rim) simulation_->world.removeRigidBody(wall.body.get());
+    simulation_->world.removeRigidBody(
+        simulation_->floor.get()); // the world looks at what is left in it when it goes
 }
 
 void Physics::keepWithin(const glm::vec2& half, bool rim) {
-    Parts& p = *parts_;
+    Simulation& p = *simulation_;
     p.reach = half;
     if (!rim) return;
     for (const btVector3& inward :
          {btVector3(1, 0, 0), btVector3(-1, 0, 0), btVector3(0, 0, 1), btVector3(0, 0, -1)}) {
         const float distance = (inward.x() != 0 ? half.x : half.y) * p.inside;
-        Parts::Wall wall{std::make_unique<btStaticPlaneShape>(inward, -distance), nullptr};
+        Simulation::Wall wall{std::make_unique<btStaticPlaneShape>(inward, -distance), nullptr};
         wall.body = std::make_unique<btRigidBody>(
             btRigidBody::btRigidBodyConstructionInfo(0, nullptr, wall.shape.get()));
         wall.body->setFriction(0); // or things would stick to it
@@ -106,19 +107,19 @@ void Physics::keepWithin(const glm::vec2& half, bool rim) {
 }
 
 int Physics::addShape(const Shape& shape, const glm::vec3& centre) {
-    Parts& p = *parts_;
+    Simulation& p = *simulation_;
     const btVector3 middle = p.scaled(centre);
     p.shapes.push_back({shape, middle, p.makeHull(shape, middle)});
     return static_cast<int>(p.shapes.size()) - 1;
 }
 
 const Shape& Physics::shape(int number) const {
-    return parts_->shapes.at(number).shape;
+    return simulation_->shapes.at(number).shape;
 }
 
 int Physics::add(int shape, const glm::vec3& place, float tilt, float heading) {
-    Parts& p = *parts_;
-    const Parts::Held& held = p.shapes.at(shape);
+    Simulation& p = *simulation_;
+    const Simulation::Held& held = p.shapes.at(shape);
     btTransform at;
     at.setIdentity();
     at.setRotation(btQuaternion(btVector3(std::cos(heading), 0, std::sin(heading)), tilt));
@@ -140,40 +141,40 @@ int Physics::add(int shape, const glm::vec3& place, float tilt, float heading) {
 
 void Physics::clear() {
     release();
-    for (auto& body : parts_->bodies) parts_->world.removeRigidBody(body.body.get());
-    parts_->bodies.clear();
+    for (auto& body : simulation_->bodies) simulation_->world.removeRigidBody(body.body.get());
+    simulation_->bodies.clear();
 }
 
 std::size_t Physics::count() const {
-    return parts_->bodies.size();
+    return simulation_->bodies.size();
 }
 int Physics::shapeOf(int body) const {
-    return parts_->bodies.at(body).shape;
+    return simulation_->bodies.at(body).shape;
 }
 
 Pose Physics::pose(int body) const {
-    const Parts::Body& b = parts_->bodies.at(body);
+    const Simulation::Body& b = simulation_->bodies.at(body);
     btTransform t = b.body->getWorldTransform();
-    t.setOrigin(t * -parts_->shapes[b.shape].centre); // from the centre of mass to the body's origin
+    t.setOrigin(t * -simulation_->shapes[b.shape].centre); // from the centre of mass to the body's origin
     float m[16];
     t.getOpenGLMatrix(m);
     Pose pose;
     for (int i = 0; i < 16; ++i) pose.matrix[i / 4][i % 4] = m[i];
-    pose.matrix[3] = glm::vec4(glm::vec3(pose.matrix[3]) / parts_->inside, 1);
+    pose.matrix[3] = glm::vec4(glm::vec3(pose.matrix[3]) / simulation_->inside, 1);
     return pose;
 }
 
 void Physics::push(int body, const glm::vec3& velocity) {
-    auto& b = *parts_->bodies.at(body).body;
+    auto& b = *simulation_->bodies.at(body).body;
     b.activate();
-    b.setLinearVelocity(parts_->scaled(velocity));
-    const float turn = 1.5f * parts_->inside / 10;
+    b.setLinearVelocity(simulation_->scaled(velocity));
+    const float turn = 1.5f * simulation_->inside / 10;
     b.setAngularVelocity(btVector3(velocity.z, 0, -velocity.x) * turn);
 }
 
 void Physics::advance(double seconds) {
     constexpr double step = 1 / 240.0;
-    Parts& p = *parts_;
+    Simulation& p = *simulation_;
     if (p.hold) {
         const btVector3 now = p.hold->getPivotInB(), way = p.target - now;
         const float most = handSpeed * static_cast<float>(seconds);
@@ -188,14 +189,14 @@ void Physics::advance(double seconds) {
 }
 
 bool Physics::atRest() const {
-    return std::ranges::all_of(parts_->bodies, [](const Parts::Body& b) {
+    return std::ranges::all_of(simulation_->bodies, [](const Simulation::Body& b) {
         return !b.body->isActive() ||
                (b.body->getLinearVelocity().length() < 0.2f && b.body->getAngularVelocity().length() < 0.2f);
     });
 }
 
 bool Physics::grab(const glm::vec3& from, const glm::vec3& direction) {
-    Parts& p = *parts_;
+    Simulation& p = *simulation_;
     release();
     const btVector3 start = p.scaled(from), end = p.scaled(from + direction * (12800 / p.inside));
     btCollisionWorld::ClosestRayResultCallback hit(start, end);
@@ -221,7 +222,7 @@ bool Physics::grab(const glm::vec3& from, const glm::vec3& direction) {
 }
 
 void Physics::carry(const glm::vec3& from, const glm::vec3& direction) {
-    Parts& p = *parts_;
+    Simulation& p = *simulation_;
     if (!p.hold || direction.y > -0.01f) return;
     glm::vec3 onFloor = from + direction * (from.y / -direction.y);
     const glm::vec3 size = p.shapes[p.bodies[p.held].shape].shape.size();
@@ -233,7 +234,7 @@ void Physics::carry(const glm::vec3& from, const glm::vec3& direction) {
 }
 
 void Physics::release() {
-    Parts& p = *parts_;
+    Simulation& p = *simulation_;
     if (!p.hold) return;
     p.world.removeConstraint(p.hold.get());
     p.hold.reset();
@@ -244,7 +245,7 @@ void Physics::release() {
 }
 
 bool Physics::holding() const {
-    return parts_->hold != nullptr;
+    return simulation_->hold != nullptr;
 }
 
 bool Physics::touches(double distance, int shape) const {
@@ -257,14 +258,14 @@ bool Physics::touches(double distance, int shape) const {
         }
     } touch;
     btCollisionObject a, b;
-    a.setCollisionShape(parts_->shapes.at(shape).hull.get());
-    b.setCollisionShape(parts_->shapes.at(shape).hull.get());
+    a.setCollisionShape(simulation_->shapes.at(shape).hull.get());
+    b.setCollisionShape(simulation_->shapes.at(shape).hull.get());
     btTransform at;
     at.setIdentity();
     a.setWorldTransform(at);
-    at.setOrigin(btVector3(static_cast<float>(distance) * parts_->inside, 0, 0));
+    at.setOrigin(btVector3(static_cast<float>(distance) * simulation_->inside, 0, 0));
     b.setWorldTransform(at);
-    parts_->world.contactPairTest(&a, &b, touch);
+    simulation_->world.contactPairTest(&a, &b, touch);
     return touch.any;
 }
 

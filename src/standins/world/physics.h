@@ -51,8 +51,8 @@ public:
     bool touches(double distance, int shape) const;
 
 private:
-    struct Parts;
-    std::unique_ptr<Parts> parts_;
+    struct Simulation;
+    std::unique_ptr<Simulation> simulation_;
 };
 
 } // namespace zl::standins::world

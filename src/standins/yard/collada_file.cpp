@@ -41,7 +41,8 @@ public:
         root_ = document.child("COLLADA");
         if (!root_) throw Broken{"it is no COLLADA file"};
         const auto asset = root_.child("asset");
-        out_.unitMetres = plainNumber<double>(asset.child("unit").attribute("meter").as_string("1")).value_or(0);
+        out_.unitMetres =
+            plainNumber<double>(asset.child("unit").attribute("meter").as_string("1")).value_or(0);
         out_.upAxis = asset.child("up_axis").text().as_string("Y_UP");
         for (const auto geometry : root_.child("library_geometries").children("geometry"))
             geometries_[geometry.attribute("id").value()] = geometry.child("mesh");

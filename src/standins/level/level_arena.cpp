@@ -1,4 +1,4 @@
-#include "standins/level/level_stage.h"
+#include "standins/level/level_arena.h"
 
 #include "standins/level/level_file.h"
 #include "standins/world/round.h"
@@ -129,9 +129,9 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
 }
 
 /// A prop in a room: it stands, and three of it can be stacked beside the figure as a measuring stick.
-class LevelStage : public world::Stage {
+class LevelArena : public world::Arena {
 public:
-    explicit LevelStage(Loaded loaded) : Stage("u", figureUnits), loaded_(std::move(loaded)) {
+    explicit LevelArena(Loaded loaded) : Arena("u", figureUnits), loaded_(std::move(loaded)) {
         // Hulls are of the whole prop, so that its parts stay together.
         const glm::vec3 low = loaded_.low, high = loaded_.high;
         physics().addShape(world::boxShape(low, high),
@@ -197,9 +197,9 @@ private:
 
 } // namespace
 
-std::unique_ptr<world::Stage> open(const std::filesystem::path& folder, TryReport& report) {
+std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
     auto loaded = load(folder, report);
-    return loaded ? std::make_unique<LevelStage>(std::move(*loaded)) : nullptr;
+    return loaded ? std::make_unique<LevelArena>(std::move(*loaded)) : nullptr;
 }
 
 TryReport tryFolder(const std::filesystem::path& folder) {

@@ -1,9 +1,9 @@
 #pragma once
-#include "standins/world/stage.h"
+#include "standins/world/arena.h"
 
 namespace zl::standins::table {
 
 /// The table, live: figures that can be picked up, dropped, stacked and stood base to base.
-std::unique_ptr<world::Stage> open(const std::filesystem::path& folder, TryReport& report);
+std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report);
 
 } // namespace zl::standins::table

@@ -4,7 +4,7 @@
 
 namespace zl::standins::world {
 
-/// Something that can be done on a stage: a button, or a choice of several.
+/// Something that can be done on an arena: a button, or a choice of several.
 struct Action {
     std::string id, label, tip;
 };
@@ -19,7 +19,7 @@ struct Drawn {
     int item = 0;
     glm::mat4 pose{1.0f};
 };
-/// A line on the stage, with an arrowhead at its end when it has one, and a word at its middle.
+/// A line on the arena, with an arrowhead at its end when it has one, and a word at its middle.
 struct Mark {
     glm::vec3 from{0}, to{0};
     std::string text;
@@ -40,13 +40,13 @@ struct Table {
 
 /// The small world that all stand-ins share: figure, floor, things, physics. Y is up, +Z faces the viewer,
 /// lengths are the platform's units. Each platform adds its loader, its checks, and what can be done.
-class Stage {
+class Arena {
 public:
-    Stage(std::string unit, double figureHeight)
+    Arena(std::string unit, double figureHeight)
         : unit_(std::move(unit)), figureHeight_(figureHeight), physics_(figureHeight) {
         physics_.keepWithin(glm::vec2(static_cast<float>(12 * figureHeight)), false);
     }
-    virtual ~Stage() = default;
+    virtual ~Arena() = default;
 
     const std::string& unit() const { return unit_; }
     double figureHeight() const { return figureHeight_; }
@@ -58,7 +58,7 @@ public:
     virtual std::vector<Drawn> drawn() const;
     /// What the camera and the figure make room for: what is drawn, and what is still to come.
     virtual std::vector<Drawn> expected() const { return drawn(); }
-    /// Outlines of what physics uses, where the stage wants them shown.
+    /// Outlines of what physics uses, where the arena wants them shown.
     virtual bool showsColliders() const { return false; }
     virtual std::vector<Mark> marks() const { return {}; }
     virtual std::vector<Action> actions() const { return {}; }
@@ -70,12 +70,12 @@ public:
     virtual std::vector<std::string> notes() const { return {}; }
     /// The stand-in has not come to a verdict yet: an upload still waits for its check, say.
     virtual bool isChecking() const { return false; }
-    /// The verdict as it stands, where what is done on the stage can change it; nothing where it stays as it
+    /// The verdict as it stands, where what is done on the arena can change it; nothing where it stays as it
     /// was on opening.
     virtual std::optional<TryReport> verdictNow() const { return std::nullopt; }
     /// Half the width and depth of a wooden table top; zero where there is the open floor instead.
     virtual glm::vec2 table() const { return glm::vec2(0); }
-    /// Time passes; true while the stage has something of its own going on (an upload, say).
+    /// Time passes; true while the arena has something of its own going on (an upload, say).
     virtual bool advance(double seconds);
 
     /// The space the camera should show, and where the figure stands.

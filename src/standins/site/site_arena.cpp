@@ -1,4 +1,4 @@
-#include "standins/site/site_stage.h"
+#include "standins/site/site_arena.h"
 
 #include "standins/site/pack.h"
 #include "standins/world/round.h"
@@ -39,11 +39,11 @@ bool sayVerdicts(const Pack& pack, TryReport& report) {
     return passed == pack.objects.size();
 }
 
-class SiteStage : public world::Stage {
+class SiteArena : public world::Arena {
 public:
     /// `loaded` is what loading the pack said, before anything was checked.
-    SiteStage(Pack pack, TryReport loaded)
-        : Stage("u", figureUnits), pack_(std::move(pack)), loaded_(std::move(loaded)) {
+    SiteArena(Pack pack, TryReport loaded)
+        : Arena("u", figureUnits), pack_(std::move(pack)), loaded_(std::move(loaded)) {
         arrange();
     }
 
@@ -54,9 +54,9 @@ public:
                 out.push_back({physics().shapeOf(int(b)), physics().pose(int(b)).matrix});
         return out;
     }
-    std::vector<world::Drawn> expected() const override { return Stage::drawn(); }
+    std::vector<world::Drawn> expected() const override { return Arena::drawn(); }
     bool advance(double seconds) override {
-        Stage::advance(seconds);
+        Arena::advance(seconds);
         clock_ += seconds;
         return isChecking();
     }
@@ -157,12 +157,12 @@ private:
 
 } // namespace
 
-std::unique_ptr<world::Stage> open(const std::filesystem::path& folder, TryReport& report) {
+std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
     auto pack = loadPack(folder, report);
     if (!pack) return nullptr;
-    auto stage = std::make_unique<SiteStage>(std::move(*pack), report);
-    report = *stage->verdictNow();
-    return stage;
+    auto arena = std::make_unique<SiteArena>(std::move(*pack), report);
+    report = *arena->verdictNow();
+    return arena;
 }
 
 TryReport tryFolder(const std::filesystem::path& folder) {

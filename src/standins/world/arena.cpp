@@ -1,29 +1,29 @@
-#include "standins/world/stage.h"
+#include "standins/world/arena.h"
 
 #include <algorithm>
 
 namespace zl::standins::world {
 
-int Stage::addItem(Item item) {
+int Arena::addItem(Item item) {
     const glm::vec3 low = item.shape.low(), high = item.shape.high();
     physics_.addShape(item.shape, {(low.x + high.x) / 2, low.y + (high.y - low.y) / 3, (low.z + high.z) / 2});
     items_.push_back(std::move(item));
     return static_cast<int>(items_.size()) - 1;
 }
 
-std::vector<Drawn> Stage::drawn() const {
+std::vector<Drawn> Arena::drawn() const {
     std::vector<Drawn> out;
     for (std::size_t i = 0; i < physics_.count(); ++i)
         out.push_back({physics_.shapeOf(int(i)), physics_.pose(int(i)).matrix});
     return out;
 }
 
-bool Stage::advance(double seconds) {
+bool Arena::advance(double seconds) {
     physics_.advance(seconds);
     return false;
 }
 
-std::pair<glm::vec3, glm::vec3> Stage::frame() const {
+std::pair<glm::vec3, glm::vec3> Arena::frame() const {
     glm::vec3 low(1e30f), high(-1e30f);
     for (const Drawn& one : expected()) {
         const Shape& shape = items_[one.item].shape;
@@ -43,7 +43,7 @@ std::pair<glm::vec3, glm::vec3> Stage::frame() const {
     return {low, high};
 }
 
-glm::vec3 Stage::figureFoot() const {
+glm::vec3 Arena::figureFoot() const {
     float right = 0, half = 0;
     for (const Drawn& one : expected()) {
         const Shape& shape = items_[one.item].shape;

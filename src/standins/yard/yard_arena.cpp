@@ -1,4 +1,4 @@
-#include "standins/yard/yard_stage.h"
+#include "standins/yard/yard_arena.h"
 
 #include "standins/world/files.h"
 #include "standins/world/round.h"
@@ -110,9 +110,9 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
     return truck;
 }
 
-class YardStage : public world::Stage {
+class YardArena : public world::Arena {
 public:
-    explicit YardStage(Truck truck) : Stage("dm", figureUnits), truck_(std::move(truck)) {
+    explicit YardArena(Truck truck) : Arena("dm", figureUnits), truck_(std::move(truck)) {
         const glm::vec3 low = truck_.low, high = truck_.high;
         physics().addShape(world::boxShape(low, high),
                            {(low.x + high.x) / 2, low.y + (high.y - low.y) / 4, (low.z + high.z) / 2});
@@ -147,7 +147,7 @@ public:
         return out;
     }
     bool advance(double seconds) override {
-        Stage::advance(seconds);
+        Arena::advance(seconds);
         if (driving_) driven_ = std::min(driven_ + float(seconds) * 18, wayThrough());
         return driving_ && driven_ < wayThrough();
     }
@@ -204,9 +204,9 @@ private:
 
 } // namespace
 
-std::unique_ptr<world::Stage> open(const std::filesystem::path& folder, TryReport& report) {
+std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
     auto truck = load(folder, report);
-    return truck ? std::make_unique<YardStage>(std::move(*truck)) : nullptr;
+    return truck ? std::make_unique<YardArena>(std::move(*truck)) : nullptr;
 }
 
 TryReport tryFolder(const std::filesystem::path& folder) {

@@ -1,4 +1,4 @@
-#include "standins/table/table_stage.h"
+#include "standins/table/table_arena.h"
 
 #include "standins/table/table_tests.h"
 
@@ -27,9 +27,9 @@ std::string inUnits(double value) {
     return showNumber(value) + "\u202fu";
 }
 
-class TableStage : public world::Stage {
+class TableArena : public world::Arena {
 public:
-    explicit TableStage(Figure figure) : Stage("u", figureUnits), figure_(std::move(figure)) {
+    explicit TableArena(Figure figure) : Arena("u", figureUnits), figure_(std::move(figure)) {
         World::addCollidersOf(figure_, physics());
         items_.push_back(
             {figure_.name, figure_.model, figure_.picture, figure_.colour, glossOf(figure_.finish)});
@@ -176,10 +176,10 @@ private:
 
 } // namespace
 
-std::unique_ptr<world::Stage> open(const std::filesystem::path& folder, TryReport& report) {
+std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
     auto figure = loadFigure(folder, report);
     if (!figure) return nullptr;
-    return std::make_unique<TableStage>(std::move(*figure));
+    return std::make_unique<TableArena>(std::move(*figure));
 }
 
 } // namespace zl::standins::table
