@@ -1,4 +1,4 @@
-// Wavefront OBJ. The file is mapped, cut into chunks at line ends and parsed in parallel; each chunk keeps
+// Wavefront OBJ. The file is cut into chunks at line ends and parsed in parallel; each chunk keeps
 // its own corners and faces, which are numbered through once all chunks are known. Source: the OBJ
 // specification (Wavefront, version 3.0), plus vertex colours after the position, as several programs write.
 #include "core/formats/format.h"

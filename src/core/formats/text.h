@@ -8,7 +8,7 @@
 
 namespace zl::formats {
 
-/// The text of a mapped file as UTF-8: a UTF-8 mark at its start is skipped, UTF-16 (by its mark) is
+/// The text of a file as UTF-8: a UTF-8 mark at its start is skipped, UTF-16 (by its mark) is
 /// converted into `storage`. Other bytes are passed through.
 std::string_view textOf(const FileBytes& file, std::string& storage);
 
