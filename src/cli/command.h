@@ -4,7 +4,7 @@
 #include "core/platform/check.h"
 #include "core/project/source_cache.h"
 
-#include <nlohmann/json.hpp>
+#include <nlohmann/json_fwd.hpp>
 
 #include <memory>
 #include <vector>

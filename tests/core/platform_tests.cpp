@@ -83,6 +83,19 @@ TEST_CASE("sheets of the project's folder and of the data folder join those that
     unsetenv("XDG_DATA_HOME");
 }
 
+TEST_CASE("a platform that is not there is refused with what to do, also when none is") {
+    const auto mendFor = [](const auto& sheets) {
+        try {
+            platform::sheetNamed(sheets, "nowhere");
+            return std::string("accepted");
+        } catch (const Error& error) {
+            return error.mend();
+        }
+    };
+    CHECK_THAT(mendFor(platform::loadSheets()), Catch::Contains("hearthboard, "));
+    CHECK_THAT(mendFor(decltype(platform::loadSheets()){}), Catch::Contains("install the program again"));
+}
+
 TEST_CASE("each rule tells what fits from what does not") {
     const auto table = sheet("hearthboard");
     CHECK(platform::check(figure(), *table).fits());

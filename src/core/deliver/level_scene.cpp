@@ -2,6 +2,8 @@
 // NAME.scene.json that says what belongs together. docs/formats/level-text.md, docs/formats/level-scene.md.
 #include "core/deliver/placed_for.h"
 
+#include <nlohmann/json.hpp>
+
 namespace zl::deliver {
 
 std::vector<OutFile> makeLevelScene(const Model& model, const platform::Sheet& sheet, const Options& options,

@@ -8,6 +8,7 @@
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
 
 #include <set>
 

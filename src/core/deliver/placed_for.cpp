@@ -3,6 +3,8 @@
 #include "core/geometry/bake.h"
 #include "core/geometry/normals.h"
 
+#include <nlohmann/json.hpp>
+
 namespace zl::deliver {
 
 formats::WriteOptions writeOptionsFor(const platform::Sheet& sheet, const std::string& name) {

@@ -2,7 +2,7 @@
 #include "core/deliver/deliver.h"
 #include "core/formats/format.h"
 
-#include <nlohmann/json.hpp>
+#include <nlohmann/json_fwd.hpp>
 
 namespace zl::deliver {
 

@@ -2,6 +2,8 @@
 // nodes; pictures beside it. docs/formats/truck-scene.md.
 #include "core/deliver/placed_for.h"
 
+#include <nlohmann/json.hpp>
+
 namespace zl::deliver {
 
 std::vector<OutFile> makeTruckScene(const Model& model, const platform::Sheet& sheet, const Options& options,

@@ -1,5 +1,7 @@
 #include "core/formats/gltf_data.h"
 
+#include "core/formats/tinygltf.h"
+
 #include <algorithm>
 #include <cstring>
 

@@ -1,6 +1,4 @@
 #pragma once
-#include "core/formats/tinygltf.h"
-
 #include "core/base/error.h"
 
 #include <fmt/format.h>
@@ -8,6 +6,11 @@
 #include <filesystem>
 #include <limits>
 #include <map>
+#include <vector>
+
+namespace tinygltf {
+class Model;
+}
 
 namespace zl::formats {
 

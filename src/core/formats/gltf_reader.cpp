@@ -1,6 +1,7 @@
 // glTF 2.0 and GLB through tinygltf, which parses the container. Source: glTF 2.0 specification (Khronos).
 #include "core/formats/format.h"
 #include "core/formats/gltf_data.h"
+#include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
 #include "core/base/file_bytes.h"

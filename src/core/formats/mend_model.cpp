@@ -22,7 +22,7 @@ public:
 
     void mend() {
         for (auto& mesh : model_.meshes) mendMesh(mesh);
-        for (auto& image : model_.images) changed(image, [&](Image& copy) { return mendName(copy.name); });
+        mendImages();
         mendMaterials();
         mendSkins();
         mendNodes();
@@ -34,7 +34,7 @@ public:
                              showCount(static_cast<long long>(names_), "name is", "names are")));
         for (std::string& text : model_.warnings) text = asUtf8(text);
         for (std::string& text : model_.dropped) text = asUtf8(text);
-        if (const std::string broken = brokenPromise(model_); !broken.empty())
+        if (const std::string broken = brokenAroundMeshes(model_); !broken.empty())
             throw Error(broken, {}, "Export the model again.");
     }
 
@@ -46,12 +46,6 @@ private:
         name = asUtf8(name);
         ++names_;
         return true;
-    }
-
-    /// Exchanges a shared part for a copy that `change` made other; what it left alone stays shared.
-    template <class T>
-    static void changed(std::shared_ptr<const T>& held, const auto& change) {
-        if (T copy = *held; change(copy)) held = std::make_shared<const T>(std::move(copy));
     }
 
     void mendMesh(std::shared_ptr<const Mesh>& held) {
@@ -72,7 +66,20 @@ private:
                 warn(fmt::format("a part of \"{}\" has a material that is not there; it is shown plain",
                                  mesh.name));
             }
+        if (const std::string broken = brokenPromise(mesh); !broken.empty())
+            throw Error(broken, mesh.name, "Export the model again.");
         held = std::make_shared<const Mesh>(std::move(mesh));
+    }
+
+    // Pictures and clips are large, so one is copied only when something in it is to be mended.
+
+    void mendImages() {
+        for (auto& held : model_.images) {
+            if (isUtf8(held->name)) continue;
+            Image image = *held;
+            mendName(image.name);
+            held = std::make_shared<const Image>(std::move(image));
+        }
     }
 
     void mendMaterials() {
@@ -121,17 +128,16 @@ private:
     }
 
     void mendClips() {
-        for (auto& held : model_.clips)
-            changed(held, [&](Clip& clip) {
-                const bool named = mendName(clip.name);
-                const std::size_t gone = std::erase_if(
-                    clip.channels, [&](const Channel& channel) { return !isWholeChannel(channel, model_); });
-                if (gone > 0)
-                    warn(fmt::format("left out {} of the clip \"{}\": its keys are not whole or not in order",
-                                     showCount(static_cast<long long>(gone), "channel", "channels"),
-                                     clip.name));
-                return named || gone > 0;
-            });
+        const auto isBroken = [&](const Channel& channel) { return !isWholeChannel(channel, model_); };
+        for (auto& held : model_.clips) {
+            if (isUtf8(held->name) && std::ranges::none_of(held->channels, isBroken)) continue;
+            Clip clip = *held;
+            mendName(clip.name);
+            if (const std::size_t gone = std::erase_if(clip.channels, isBroken); gone > 0)
+                warn(fmt::format("left out {} of the clip \"{}\": its keys are not whole or not in order",
+                                 showCount(static_cast<long long>(gone), "channel", "channels"), clip.name));
+            held = std::make_shared<const Clip>(std::move(clip));
+        }
     }
 
     Model& model_;

@@ -149,7 +149,10 @@ std::string brokenPromise(const Mesh& mesh) {
     return {};
 }
 
-std::string brokenPromise(const Model& model) {
+namespace {
+
+/// `brokenMesh` says what a mesh that the model shows breaks within itself.
+std::string brokenModel(const Model& model, const auto& brokenMesh) {
     const auto told = [](std::string_view kind, const std::string& name, const std::string& broken) {
         return broken.empty() ? broken : fmt::format("the {} \"{}\" {}", kind, asUtf8(name), broken);
     };
@@ -169,7 +172,7 @@ std::string brokenPromise(const Model& model) {
     const auto materialsExist = [&](const Mesh& mesh) -> std::string {
         for (const MeshPart& part : mesh.parts)
             if (!inRange(part.material, model.materials.size())) return "has a material that is not there";
-        return brokenPromise(mesh);
+        return brokenMesh(mesh);
     };
     each(model.meshes, "mesh", [&](std::size_t i) { return materialsExist(*model.meshes[i]); });
     each(model.skins, "skin", [&](std::size_t i) { return brokenSkin(model.skins[i], model.nodes.size()); });
@@ -188,6 +191,16 @@ std::string brokenPromise(const Model& model) {
     if (broken.empty() && !isFinite(model.placement)) broken = "the model is placed at no number";
     if (broken.empty() && !isUtf8(model.name)) broken = "the model's name is not UTF-8";
     return broken;
+}
+
+} // namespace
+
+std::string brokenPromise(const Model& model) {
+    return brokenModel(model, [](const Mesh& mesh) { return brokenPromise(mesh); });
+}
+
+std::string brokenAroundMeshes(const Model& model) {
+    return brokenModel(model, [](const Mesh&) { return std::string(); });
 }
 
 } // namespace zl

@@ -14,6 +14,9 @@ std::string brokenPromise(const Mesh& mesh);
 /// Readers see to it (formats::readModel), and steps keep it.
 std::string brokenPromise(const Model& model);
 
+/// The same, but for what the meshes hold within themselves: for one who has just looked at each of them.
+std::string brokenAroundMeshes(const Model& model);
+
 inline bool keepsPromises(const Model& model) {
     return brokenPromise(model).empty();
 }

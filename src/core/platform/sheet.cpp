@@ -285,8 +285,10 @@ std::vector<fs::path> sheetFolders(const fs::path& projectFolder) {
     // Installed first; in a build tree the sources' own folder stands in for it. A packaged program may sit
     // under another prefix than the one it was configured for, so its own place is asked too.
     const fs::path program = fs::read_symlink("/proc/self/exe", error);
-    for (const fs::path& shipped : {program.parent_path() / "../share/zest-loom/platforms",
-                                    fs::path(ZEST_LOOM_SHEETS_SOURCE), fs::path(ZEST_LOOM_SHEETS_INSTALLED)})
+    const fs::path beside =
+        program.empty() ? fs::path() : program.parent_path() / "../share/zest-loom/platforms";
+    for (const fs::path& shipped :
+         {beside, fs::path(ZEST_LOOM_SHEETS_SOURCE), fs::path(ZEST_LOOM_SHEETS_INSTALLED)})
         if (fs::is_directory(shipped, error)) {
             folders.push_back(shipped);
             break;
@@ -333,9 +335,11 @@ std::shared_ptr<const Sheet> sheetNamed(const std::vector<std::shared_ptr<const 
                                         std::string_view id) {
     for (const auto& sheet : sheets)
         if (sheet->id == id) return sheet;
+    const std::string all = inARow(sheets, [](const auto& sheet) -> const std::string& { return sheet->id; });
     throw Error(fmt::format("there is no platform \"{}\"", id), {},
-                "Use one of " +
-                    inARow(sheets, [](const auto& sheet) -> const std::string& { return sheet->id; }) + ".");
+                all.empty() ? "No platform sheets were found: install the program again, or put sheets into "
+                              "a folder \"platforms\" beside the project."
+                            : "Use one of " + all + ".");
 }
 
 } // namespace zl::platform

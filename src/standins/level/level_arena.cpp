@@ -1,7 +1,7 @@
 #include "standins/level/level_arena.h"
 
 #include "standins/level/level_file.h"
-#include "standins/world/round.h"
+#include "standins/world/measures.h"
 
 #include "core/base/units.h"
 
@@ -159,7 +159,7 @@ public:
             physics().add(0, {0, float(figureUnits) / 2 - loaded_.low.y, 0}, 0.05f, 1.1f);
         else
             for (int i = 0; i < (stacked_ ? 3 : 1); ++i)
-                physics().add(0, {0, float(i) * tall * 1.002f - loaded_.low.y * 0, 0});
+                physics().add(0, {0, float(i) * tall * 1.002f, 0});
     }
     std::vector<Mark> marks() const override {
         const float front = loaded_.high.z, reach = 0.4f * float(figureUnits);
@@ -206,14 +206,9 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     TryReport report;
     const auto loaded = load(folder, report);
     if (!loaded) return report;
-    const glm::vec3 size = loaded->high - loaded->low;
-    report.tests = {{"height", world::round4(size.y)},
-                    {"width", world::round4(size.x)},
-                    {"length", world::round4(size.z)},
-                    {"figures", world::round4(size.y / figureUnits)},
-                    {"gapToFloor", world::round4(loaded->low.y)},
-                    {"objects", loaded->items.size()},
-                    {"importerMultiplies", importerMultiplies}};
+    report.tests = world::sizesOf(loaded->low, loaded->high, figureUnits);
+    report.tests["objects"] = loaded->items.size();
+    report.tests["importerMultiplies"] = importerMultiplies;
     report.lengths = {"width", "height", "length", "gapToFloor"};
     return report;
 }

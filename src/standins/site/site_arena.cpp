@@ -1,7 +1,7 @@
 #include "standins/site/site_arena.h"
 
 #include "standins/site/pack.h"
-#include "standins/world/round.h"
+#include "standins/world/measures.h"
 
 #include "core/base/units.h"
 
@@ -172,17 +172,14 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     report.accepted = sayVerdicts(*pack, report);
     auto objects = nlohmann::ordered_json::array();
     for (const PackObject& object : pack->objects) {
-        const glm::vec3 size = object.item.shape.size();
-        objects.push_back(
-            {{"name", object.item.name},
-             {"passed", object.refusal.empty() && !object.pictureMissing},
-             {"triangles", object.triangles},
-             {"width", world::round4(size.x)},
-             {"height", world::round4(size.y)},
-             {"length", world::round4(size.z)},
-             {"figures", world::round4(size.y / figureUnits)},
-             {"gapToFloor",
-              object.item.shape.positions.empty() ? 0 : world::round4(object.item.shape.low().y)}});
+        const world::Shape& shape = object.item.shape;
+        const bool empty = shape.positions.empty();
+        nlohmann::ordered_json told{{"name", object.item.name},
+                                    {"passed", object.refusal.empty() && !object.pictureMissing},
+                                    {"triangles", object.triangles}};
+        told.update(world::sizesOf(empty ? glm::vec3(0) : shape.low(), empty ? glm::vec3(0) : shape.high(),
+                                   figureUnits));
+        objects.push_back(std::move(told));
     }
     report.tests = {
         {"objects", objects}, {"refused", pack->refused()}, {"missingPictures", pack->missingPictures()}};

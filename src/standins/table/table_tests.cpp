@@ -1,6 +1,6 @@
 #include "standins/table/table_tests.h"
 
-#include "standins/world/round.h"
+#include "standins/world/measures.h"
 
 #include <algorithm>
 #include <cmath>

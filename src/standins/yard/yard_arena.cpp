@@ -1,7 +1,7 @@
 #include "standins/yard/yard_arena.h"
 
 #include "standins/world/files.h"
-#include "standins/world/round.h"
+#include "standins/world/measures.h"
 #include "standins/yard/collada_file.h"
 
 #include "core/base/units.h"
@@ -213,14 +213,9 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     TryReport report;
     const auto truck = load(folder, report);
     if (!truck) return report;
-    const glm::vec3 size = truck->high - truck->low;
-    report.tests = {{"width", world::round4(size.x)},
-                    {"height", world::round4(size.y)},
-                    {"length", world::round4(size.z)},
-                    {"figures", world::round4(size.y / figureUnits)},
-                    {"gapToFloor", world::round4(truck->low.y)},
-                    {"leftAtTheGate", world::round4(gateWidth - size.x)},
-                    {"parts", truck->items.size()}};
+    report.tests = world::sizesOf(truck->low, truck->high, figureUnits);
+    report.tests["leftAtTheGate"] = world::round4(gateWidth - (truck->high.x - truck->low.x));
+    report.tests["parts"] = truck->items.size();
     report.lengths = {"width", "height", "length", "gapToFloor", "leftAtTheGate"};
     return report;
 }
