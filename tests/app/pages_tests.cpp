@@ -267,7 +267,7 @@ TEST_CASE("every platform that ships has room at the smallest window, and more c
 }
 
 TEST_CASE("no step's card is wider than the panel, whatever is chosen on it") {
-    Desk desk(60, true);
+    Desk desk(16, true);
     desk.window->resize(1100, 700);
     desk.open();
     const auto* panel = desk.find<QWidget>("sidePanel");
