@@ -11,7 +11,11 @@
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QScrollBar>
 #include <QSignalSpy>
+#include <QTextBrowser>
+
+#include <thread>
 
 using namespace zl;
 using namespace zl::app;
@@ -49,6 +53,37 @@ TEST_CASE("a check that was cancelled says so, and goes on when it is asked to")
     CHECK(waitFor([&] { return desk.state().kind == CrossingState::Kind::Ready; }));
     CHECK(desk.state().evaluation.outcomes.size() == 1);
     REQUIRE(desk.idle());
+}
+
+TEST_CASE("a piece whose reading was stopped is not said to be read still") {
+    Desk desk;
+    desk.session().jobs().start<int>( // one job runs at a time, so reading waits until all are stopped
+        "Holding", desk.window.get(),
+        [](const Progress& progress) {
+            while (!progress.isCancelled()) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+            return 0;
+        },
+        [](int) {}, [](const QString&) {}, Urgency::Shown);
+    std::filesystem::copy_file(desk.folder / "ball.obj", desk.folder / "other.obj");
+    desk.session().bringIn({QString::fromStdString((desk.folder / "other.obj").string())});
+    CHECK(waitFor([&] { return showsText(*desk.window, "being read…"); }, 3000));
+    desk.session().jobs().cancelAll();
+    REQUIRE(desk.idle());
+    CHECK(waitFor([&] { return showsText(*desk.window, "reading stopped"); }, 3000));
+    CHECK_FALSE(showsText(*desk.window, "being read…"));
+    desk.window->loom().select("Other", "hearthboard");
+    desk.click("checkAgain");
+    CHECK(waitFor([&] { return !showsText(*desk.window, "reading stopped"); }));
+    REQUIRE(desk.idle());
+}
+
+TEST_CASE("the licences in About wrap") {
+    Desk desk;
+    desk.window->openAbout();
+    const auto* notices = desk.find<QTextBrowser>("aboutNotices");
+    CHECK(notices->document()->toPlainText().contains("SIL Open Font License"));
+    CHECK(notices->horizontalScrollBar()->maximum() == 0);
+    QTest::keyClick(desk.window->findChild<QDialog*>("about"), Qt::Key_Escape);
 }
 
 TEST_CASE("a view whose drawing was cancelled can be drawn after all") {

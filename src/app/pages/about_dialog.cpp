@@ -11,7 +11,9 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSysInfo>
+#include <QTextBlock>
 #include <QTextBrowser>
+#include <QTextTable>
 #include <QVBoxLayout>
 
 namespace zl::app {
@@ -20,6 +22,30 @@ namespace {
 
 QString text(std::string_view s) {
     return QString::fromUtf8(s.data(), qsizetype(s.size()));
+}
+
+/// Markdown as it comes has boxed tables, and texts of licences that do not wrap.
+void layOut(QTextDocument& document) {
+    QTextCursor cursor(&document);
+    for (QTextBlock block = document.begin(); block.isValid(); block = block.next()) {
+        QTextBlockFormat format = block.blockFormat();
+        if (!format.nonBreakableLines()) continue;
+        format.setNonBreakableLines(false);
+        cursor.setPosition(block.position());
+        cursor.setBlockFormat(format);
+    }
+    for (QTextFrame* frame : document.rootFrame()->childFrames()) {
+        auto* table = qobject_cast<QTextTable*>(frame);
+        if (!table) continue;
+        QTextTableFormat format = table->format();
+        format.setBorder(0);
+        format.setCellSpacing(0);
+        format.setCellPadding(3);
+        const auto percent = [](double share) { return QTextLength(QTextLength::PercentageLength, share); };
+        format.setWidth(percent(100));
+        format.setColumnWidthConstraints({percent(32), percent(46), percent(22)});
+        table->setFormat(format);
+    }
 }
 
 } // namespace
@@ -76,6 +102,7 @@ AboutDialog::AboutDialog(QWidget* parent) : QDialog(parent) {
         QString markdown = QString::fromUtf8(file.readAll());
         markdown.remove(0, markdown.indexOf('\n') + 1); // the dialog has a heading of its own
         notices->setMarkdown(markdown);
+        layOut(*notices->document());
     }
     layout->addWidget(notices, 1);
     auto* close = button(tr("Done"), "main");

@@ -18,7 +18,7 @@ QString shortVerdict(const platform::FitReport& report) {
     if (rule->state == platform::State::Broken) {
         if (rule->severity == platform::Severity::Should) return QObject::tr("fits, %1?").arg(label);
         if (rule->finding.limit.rfind("of ", 0) == 0 && share > 1 && share < 10 && rule->finding.value < 100)
-            return QString("%1 %2 of %3")
+            return QString("%1 %2\u00a0of\u00a0%3") // a number is not left alone on a line
                 .arg(label, qs(rule->finding.measured), qs(rule->finding.limit).section(' ', 1, 1));
         if (share > 1) return QString("%1 %2×").arg(label, qs(showNumber(share, share < 100 ? 1 : 0)));
         return label;

@@ -264,9 +264,21 @@ void LoomTable::showCrossing(const QString& piece, const QString& platform) {
         facts_[piece]->setText(facts.join(" · "));
         facts_[piece]->setVisible(!facts.isEmpty());
         thumbnail(piece);
-    } else if (state.kind == CrossingState::Kind::Failed) {
+        return;
+    }
+    // What another platform's crossing knows of the piece stands.
+    const auto onAny = [&](const auto& holds) {
+        return std::ranges::any_of(p->crossings, [&](const project::Crossing& crossing) {
+            return holds(session_.state(p->name, crossing.platform));
+        });
+    };
+    if (onAny([](const CrossingState& s) { return s.kind == CrossingState::Kind::Ready; })) return;
+    if (state.kind == CrossingState::Kind::Failed) {
         size_[piece]->setText(tr("cannot be read"));
         facts_[piece]->hide();
+    } else if (!onAny([](const CrossingState& s) { return s.hasResult(); })) {
+        size_[piece]->setText(state.kind == CrossingState::Kind::Stopped ? tr("reading stopped")
+                                                                         : tr("being read…"));
     }
 }
 

@@ -137,7 +137,10 @@ void WorkbenchPage::connectAll() {
     connect(rail_, &StageRail::chosen, this, &WorkbenchPage::setStage);
     connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
     connect(scenes_, &WorkbenchScenes::stopped, this,
-            [this] { noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it")); });
+            [this] {
+                noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
+                if (!scenes_->isReady()) view_->setMessage(tr("Drawing was stopped."));
+            });
     connect(&session_, &Session::crossingChanged, this,
             [this](const QString& piece, const QString& platform) {
                 if (piece == piece_ && platform == platform_) refresh();
@@ -254,7 +257,9 @@ void WorkbenchPage::showResult(const CrossingState& state) {
                 : tr("%1, %2").arg(qs(node.name), qs(showCount(long(model.meshes[node.mesh]->triangleCount()),
                                                                "triangle", "triangles"))));
     view_->setNodeNames(std::move(names));
-    view_->setMessage(triangleCount(model) == 0 ? tr("There are no triangles to show.") : QString());
+    view_->setMessage(triangleCount(model) == 0 ? tr("There are no triangles to show.")
+                      : scenes_->isReady()      ? QString()
+                                                : tr("Drawing %1…").arg(piece_));
     refreshHandles();
     scenes_->refresh();
     modes_["yardstick"]->setVisible(model.yardsticks && !model.yardsticks->empty());

@@ -104,6 +104,7 @@ void WorkbenchScenes::refreshShapes() {
                                       : QString(),
                               after);
             view_.setScenes(after_, before_, std::exchange(frameNext_, false));
+            if (after_->triangles > 0) view_.setMessage({});
             if (view_.deviation) measureDeviation();
         },
         [this, afterKey](const QString& problem) {

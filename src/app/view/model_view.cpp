@@ -271,9 +271,9 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
 void ModelView::drawFloor() {
     const Tokens& t = tokens();
     painter_.background(t.mistTop, t.mistBottom);
-    if (!sheet_) return;
+    if (!sheet_ || !after_.scene) return; // a message stands there
     double extent = sheet_->figureMetres();
-    if (after_.scene && !after_.scene->bounds.empty())
+    if (!after_.scene->bounds.empty())
         extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y,
                            after_.scene->bounds.size().z});
     painter_.lines(floorGrid(gridStep(extent, sheet_->metresPerUnit), 12), toClip(), glColour(t.sea, 0.20f));
