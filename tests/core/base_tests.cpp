@@ -319,7 +319,7 @@ TEST_CASE("a process of its own may crash, end or hang, and this one goes on") {
     CHECK(::waitpid(-1, nullptr, WNOHANG) <= 0); // no child is left behind
 }
 
-#ifndef __SANITIZE_ADDRESS__
+#ifndef ZEST_LOOM_SANITIZED
 TEST_CASE("a process of its own that takes more memory than it may ends in an error") {
     const auto fill = [](std::size_t bytes) {
         return [bytes](const Progress&) {

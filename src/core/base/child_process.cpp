@@ -55,7 +55,7 @@ std::size_t ownSize() {
 }
 
 void limitMemory(std::size_t more) {
-#ifdef __SANITIZE_ADDRESS__
+#ifdef ZEST_LOOM_SANITIZED
     more = 0; // the sanitizer hangs where it gets no memory; it has limits of its own
 #endif
     const std::size_t size = ownSize();
