@@ -4,6 +4,7 @@
 #include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
 #include "standins/stand_in.h"
+#include "standins/world/arena.h"
 #include "support/random_tree.h"
 #include "support/rich_model.h"
 #include "support/sheets.h"

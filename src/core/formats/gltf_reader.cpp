@@ -1,10 +1,10 @@
-// glTF 2.0 and GLB through tinygltf, which parses the container. Source: glTF 2.0 specification (Khronos).
+// glTF 2.0 and GLB: what gltf_container took apart becomes a Model. Source: glTF 2.0 specification (Khronos).
 #include "core/formats/format.h"
+#include "core/formats/gltf_container.h"
 #include "core/formats/gltf_data.h"
 #include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
-#include "core/base/file_bytes.h"
 #include "core/geometry/merge_meshes.h"
 #include "core/texture/picture_file.h"
 
@@ -22,41 +22,6 @@ namespace zl::formats {
 
 namespace {
 
-/// Keeps the encoded bytes; nothing is decoded here.
-bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int,
-                 const unsigned char* bytes, int size, void*) {
-    image->image.assign(bytes, bytes + size);
-    image->as_is = true;
-    return true;
-}
-
-/// How the library gets at files beside the model; its own way is not compiled into every build of it.
-/// `asked` receives every path it asks for, there or not.
-tinygltf::FsCallbacks filesBeside(std::vector<std::filesystem::path>& asked) {
-    tinygltf::FsCallbacks files{};
-    files.user_data = &asked;
-    files.FileExists = [](const std::string& path, void* data) {
-        if (path.starts_with("./")) return false; // it would look where the program was started, too
-        auto& asked = *static_cast<std::vector<std::filesystem::path>*>(data);
-        if (std::find(asked.begin(), asked.end(), path) == asked.end()) asked.emplace_back(path);
-        std::error_code error;
-        return std::filesystem::is_regular_file(path, error);
-    };
-    files.ExpandFilePath = [](const std::string& path, void*) { return path; };
-    files.ReadWholeFile = [](std::vector<unsigned char>* out, std::string* problem, const std::string& path,
-                             void*) {
-        try {
-            const FileBytes file(path);
-            out->assign(file.text().begin(), file.text().end());
-            return true;
-        } catch (const Error& error) {
-            if (problem) *problem += error.whole() + "\n";
-            return false;
-        }
-    };
-    return files;
-}
-
 class GltfReader {
 public:
     GltfReader(const tinygltf::Model& source, std::filesystem::path path)
@@ -64,14 +29,6 @@ public:
 
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
-        if (!source_.asset.version.starts_with("2."))
-            data_.fail(fmt::format("is written in version {} of glTF", source_.asset.version),
-                       "Export it as glTF 2.0.");
-        for (const std::string& extension : source_.extensionsRequired)
-            if (extension != "KHR_mesh_quantization" && extension != "KHR_texture_transform" &&
-                extension != "KHR_materials_unlit" && extension != "KHR_materials_emissive_strength")
-                data_.fail(fmt::format("needs the extension {}", extension),
-                           "Export it without that extension.");
         for (const std::string& extension : source_.extensionsUsed)
             model_.dropped.push_back("extension " + extension);
         readImages();
@@ -403,42 +360,11 @@ private:
 } // namespace
 
 Model readGltf(const std::filesystem::path& path, const Progress& progress) {
-    const FileBytes file(path);
-    if (file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
-    if (file.size() > 0xffffffffu) throw Error("is larger than GLB allows (4 GB)", path.string());
     progress.report(0, "reading");
-    tinygltf::TinyGLTF loader;
-    loader.SetImageLoader(keepEncoded, nullptr);
-    std::vector<std::filesystem::path> asked;
-    loader.SetFsCallbacks(filesBeside(asked));
-    tinygltf::Model source;
-    std::string error, warning;
-    bool loaded = false;
-    try {
-        const std::string folder = std::filesystem::absolute(path).parent_path().string();
-        const auto size = static_cast<unsigned>(file.size());
-        loaded =
-            file.text().starts_with("glTF")
-                ? loader.LoadBinaryFromMemory(&source, &error, &warning,
-                                              reinterpret_cast<const unsigned char*>(file.text().data()),
-                                              size, folder)
-                : loader.LoadASCIIFromString(&source, &error, &warning, file.text().data(), size, folder);
-    } catch (const std::exception& problem) {
-        error = problem.what();
-    }
-    if (!loaded) {
-        while (!error.empty() && error.back() == '\n') error.pop_back();
-        std::ranges::replace(error, '\n', ' ');
-        if (error.starts_with("[json.")) error.erase(0, error.find(']') + 2); // the library's name for it
-        throw Error(fmt::format("is not readable as glTF ({})", error.empty() ? "unknown reason" : error),
-                    path.string(), "Export or copy the file again.");
-    }
-    Model model = GltfReader(source, path).read(progress);
-    if (!warning.empty()) {
-        while (!warning.empty() && warning.back() == '\n') warning.pop_back();
-        model.warnings.push_back(warning);
-    }
-    model.files = std::move(asked);
+    GltfContainer container = openGltf(path);
+    Model model = GltfReader(container.content, path).read(progress);
+    if (!container.warning.empty()) model.warnings.push_back(std::move(container.warning));
+    model.files = std::move(container.asked);
     return model;
 }
 

@@ -1,0 +1,139 @@
+#include "core/formats/gltf_container.h"
+
+#include "core/base/error.h"
+#include "core/base/file_bytes.h"
+#include "core/base/utf8.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cstring>
+#include <string_view>
+
+namespace zl::formats {
+
+namespace {
+
+/// Keeps the encoded bytes; nothing is decoded here.
+bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, int, int,
+                 const unsigned char* bytes, int size, void*) {
+    image->image.assign(bytes, bytes + size);
+    image->as_is = true;
+    return true;
+}
+
+/// How the library gets at files beside the model; its own way is not compiled into every build of it.
+/// `asked` receives every path it asks for, there or not.
+tinygltf::FsCallbacks filesBeside(std::vector<std::filesystem::path>& asked) {
+    tinygltf::FsCallbacks files{};
+    files.user_data = &asked;
+    files.FileExists = [](const std::string& path, void* data) {
+        if (path.starts_with("./")) return false; // it would look where the program was started, too
+        auto& asked = *static_cast<std::vector<std::filesystem::path>*>(data);
+        if (std::find(asked.begin(), asked.end(), path) == asked.end()) asked.emplace_back(path);
+        std::error_code error;
+        return std::filesystem::is_regular_file(path, error);
+    };
+    files.ExpandFilePath = [](const std::string& path, void*) { return path; };
+    files.ReadWholeFile = [](std::vector<unsigned char>* out, std::string* problem, const std::string& path,
+                             void*) {
+        try {
+            const FileBytes file(path);
+            out->assign(file.text().begin(), file.text().end());
+            return true;
+        } catch (const Error& error) {
+            if (problem) *problem += error.whole() + "\n";
+            return false;
+        }
+    };
+    return files;
+}
+
+[[noreturn]] void refuseVersion(const std::string& version, const std::string& where) {
+    throw Error(fmt::format("is written in version {} of glTF", version), where, "Export it as glTF 2.0.");
+}
+
+void refuseUnknownExtensions(const std::vector<std::string>& needed, const std::string& where) {
+    constexpr std::array<std::string_view, 4> known{"KHR_mesh_quantization", "KHR_texture_transform",
+                                                    "KHR_materials_unlit", "KHR_materials_emissive_strength"};
+    for (const std::string& extension : needed)
+        if (std::ranges::find(known, extension) == known.end())
+            throw Error(fmt::format("needs the extension {}", extension), where,
+                        "Export it without that extension.");
+}
+
+/// The four bytes of a GLB's version, and its JSON; what is no GLB is JSON itself.
+std::pair<std::uint32_t, std::string_view> headOf(std::string_view bytes) {
+    if (!bytes.starts_with("glTF")) return {2, bytes};
+    std::uint32_t version = 0, length = 0;
+    if (bytes.size() < 20) return {2, {}};
+    std::memcpy(&version, bytes.data() + 4, 4);
+    std::memcpy(&length, bytes.data() + 12, 4);
+    return {version, bytes.substr(20, length)};
+}
+
+/// Says why the library refused a file. Its own words tell a programmer what failed; what people can do
+/// something about is looked for first.
+[[noreturn]] void refuse(std::string_view bytes, std::string words,
+                         const std::vector<std::filesystem::path>& asked, const std::string& where) {
+    const auto [version, text] = headOf(bytes);
+    if (version == 1) refuseVersion("1.0", where);
+    const auto json = nlohmann::json::parse(text, nullptr, false);
+    if (json.is_object()) {
+        // glTF 1.0 has objects by name where 2.0 has lists, and need not say its version.
+        for (const char* list : {"meshes", "accessors", "nodes"})
+            if (json.contains(list) && json[list].is_object()) refuseVersion("1.0", where);
+        if (json.contains("extensionsRequired") && json["extensionsRequired"].is_array()) {
+            std::vector<std::string> needed;
+            for (const auto& extension : json["extensionsRequired"])
+                if (extension.is_string()) needed.push_back(extension.get<std::string>());
+            refuseUnknownExtensions(needed, where);
+        }
+    }
+    std::error_code error;
+    for (const auto& file : asked)
+        if (!std::filesystem::is_regular_file(file, error))
+            throw Error(
+                fmt::format("names the file \"{}\", which is missing", asUtf8(file.filename().string())),
+                where, "Put that file beside the model, where it names it.");
+    while (!words.empty() && words.back() == '\n') words.pop_back();
+    std::ranges::replace(words, '\n', ' ');
+    if (words.starts_with("[json.")) words.erase(0, words.find(']') + 2); // the library's name for it
+    throw Error(fmt::format("is not readable as glTF ({})", words.empty() ? "unknown reason" : words), where,
+                "Export or copy the file again.");
+}
+
+} // namespace
+
+GltfContainer openGltf(const std::filesystem::path& path) {
+    const FileBytes file(path);
+    const std::string where = path.string();
+    if (file.size() == 0) throw Error("is empty", where, "Export or copy the file again.");
+    if (file.size() > 0xffffffffu) throw Error("is larger than GLB allows (4 GB)", where);
+    GltfContainer out;
+    tinygltf::TinyGLTF loader;
+    loader.SetImageLoader(keepEncoded, nullptr);
+    loader.SetFsCallbacks(filesBeside(out.asked));
+    std::string error;
+    bool loaded = false;
+    try {
+        const std::string folder = std::filesystem::absolute(path).parent_path().string();
+        const auto size = static_cast<unsigned>(file.size());
+        loaded = file.text().starts_with("glTF")
+                     ? loader.LoadBinaryFromMemory(&out.content, &error, &out.warning,
+                                                   reinterpret_cast<const unsigned char*>(file.text().data()),
+                                                   size, folder)
+                     : loader.LoadASCIIFromString(&out.content, &error, &out.warning, file.text().data(),
+                                                  size, folder);
+    } catch (const std::exception& problem) {
+        error = problem.what();
+    }
+    if (!loaded) refuse(file.text(), std::move(error), out.asked, where);
+    if (!out.content.asset.version.starts_with("2.")) refuseVersion(out.content.asset.version, where);
+    refuseUnknownExtensions(out.content.extensionsRequired, where);
+    while (!out.warning.empty() && out.warning.back() == '\n') out.warning.pop_back();
+    return out;
+}
+
+} // namespace zl::formats
