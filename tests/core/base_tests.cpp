@@ -3,13 +3,14 @@
 #include "core/base/child_process.h"
 #include "core/base/deep_stack.h"
 #include "core/base/error.h"
+#include "core/base/file_bytes.h"
 #include "core/base/file_set.h"
 #include "core/base/hash.h"
 #include "core/base/letters.h"
-#include "core/base/file_bytes.h"
 #include "core/base/pattern.h"
 #include "core/base/progress.h"
 #include "core/base/units.h"
+#include "core/base/words.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -338,3 +339,13 @@ TEST_CASE("a process of its own that takes more memory than it may ends in an er
     }
 }
 #endif
+
+TEST_CASE("the nearest word is named only when it is near") {
+    const std::vector<std::string_view> known{"weld-and-clean", "reduce-triangles", "turn"};
+    CHECK(nearestWord("weld-and-cleam", known) == "weld-and-clean");
+    CHECK(nearestWord("reduce", known).empty()); // ten letters would be added to six
+    CHECK(nearestWord("tunr", known) == "turn"); // two of four
+    CHECK(nearestWord("trn", known) == "turn");
+    CHECK(nearestWord("xyz", known).empty());
+    CHECK(nearestWord("turn", {}).empty());
+}

@@ -38,7 +38,7 @@ std::string_view nearestWord(std::string_view word, const std::vector<std::strin
         return changesBetween(word.substr(0, longest), candidate.substr(0, longest));
     };
     const auto found = std::ranges::min_element(known, {}, distance);
-    return found == known.end() ? std::string_view() : *found;
+    return found == known.end() || 2 * distance(*found) > word.size() ? std::string_view() : *found;
 }
 
 } // namespace zl

@@ -21,7 +21,7 @@ std::string inARow(const Things& things, WordOf wordOf = {}) {
 std::string showNames(const std::vector<std::string>& names);
 
 /// The word among `known` that takes the fewest changes of letters to become `word` (Levenshtein's distance);
-/// empty when there are none.
+/// empty when none is near: when more than half of the letters would change.
 std::string_view nearestWord(std::string_view word, const std::vector<std::string_view>& known);
 
 } // namespace zl

@@ -75,8 +75,9 @@ public:
     void demandWord(const toml::node* node, std::string_view kind, const std::string& word,
                     const std::vector<std::string_view>& known) const {
         if (known.empty() || std::ranges::find(known, word) != known.end()) return;
+        const std::string_view near = nearestWord(word, known);
         fail(node, fmt::format("there is no {} \"{}\"", kind, word),
-             fmt::format("\"{}\" perhaps, or one of {}", nearestWord(word, known), inARow(known)));
+             (near.empty() ? "one of " : fmt::format("\"{}\" perhaps, or one of ", near)) + inARow(known));
     }
     /// The same for every word of a list.
     std::vector<std::string> words(const std::string& key, std::string_view kind,
