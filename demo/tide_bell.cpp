@@ -152,7 +152,7 @@ Mesh tideBell(double detail) {
             return calm * (p.y < bottomEnd ? stoneRelief(a, p.y, p.x) : bellRelief(a, p.y));
         });
     addBeam(mesh, {0, 28.6, 0}, {16.2, 2.1, 2.4}, n(230), n(136));
-    mesh.parts = {{0, std::uint32_t(mesh.triangleCount()), 0}};
+    mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), 0}};
     return mesh;
 }
 

@@ -33,7 +33,7 @@ Model props() {
     model.nodes[0].name = "crate";
     model.materials = {{.name = "pine"}};
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts[0].material = 0;
+    mesh->runs[0].material = 0;
     mesh->uvSets = {std::vector<glm::vec2>(mesh->vertexCount(), glm::vec2(0.5f))};
     model.meshes[0] = mesh;
     model.images = {texture::pictureFromBytes(

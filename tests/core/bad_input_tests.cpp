@@ -32,7 +32,7 @@ void keepsPromises(const Model& model) {
         for (const std::uint32_t i : mesh->indices) REQUIRE(i < mesh->vertexCount());
         for (const glm::vec3& p : mesh->positions) REQUIRE(std::isfinite(p.x + p.y + p.z));
         std::size_t covered = 0;
-        for (const MeshPart& part : mesh->parts) covered += part.triangleCount;
+        for (const MaterialRun& run : mesh->runs) covered += run.triangleCount;
         REQUIRE(covered == mesh->triangleCount());
     }
 }

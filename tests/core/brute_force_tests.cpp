@@ -46,7 +46,7 @@ Mesh soup(Random& random, int triangles, int grid = 3) {
             mesh.indices.push_back(std::uint32_t(mesh.positions.size()));
             mesh.positions.emplace_back(random() % grid, random() % grid, random() % grid);
         }
-    mesh.parts = {{0, std::uint32_t(triangles), -1}};
+    mesh.runs = {{0, std::uint32_t(triangles), -1}};
     return mesh;
 }
 
@@ -189,7 +189,7 @@ TEST_CASE("the nearest triangle is the one that trying all of them gives") {
             mesh.positions.push_back(at + point(random, 0.4));
         }
     }
-    mesh.parts = {{0, 120, -1}};
+    mesh.runs = {{0, 120, -1}};
     const geometry::RayScene scene(mesh);
     for (int i = 0; i < 300; ++i) {
         const glm::vec3 p = point(random, 3);
@@ -298,7 +298,7 @@ TEST_CASE("what reducing gives is always valid, within the old bounds and not mo
         for (const std::uint32_t i : out.indices) CHECK(i < out.vertexCount());
         for (const glm::vec3& p : out.positions) CHECK(glm::length(p) <= 1.0001f);
         std::uint32_t covered = 0;
-        for (const MeshPart& part : out.parts) covered += part.triangleCount;
+        for (const MaterialRun& run : out.runs) covered += run.triangleCount;
         CHECK(covered == out.triangleCount());
     }
 }
@@ -316,7 +316,7 @@ TEST_CASE("extracting and putting together again loses no triangle") {
     Mesh mesh = soup(random, 90);
     std::vector<int> materials;
     for (int t = 0; t < 90; ++t) materials.push_back(t / 30);
-    mesh.parts = {{0, 30, 0}, {30, 30, 1}, {60, 30, 2}};
+    mesh.runs = {{0, 30, 0}, {30, 30, 1}, {60, 30, 2}};
     std::size_t together = 0;
     for (int m = 0; m < 3; ++m) {
         const Mesh part =
@@ -376,7 +376,7 @@ TEST_CASE("cleaning leaves no sliver and no double, and closed bodies closed") {
             mesh.indices.insert(mesh.indices.end(), {b, c, a});
         }
         mesh.indices.insert(mesh.indices.end(), {5, 5, 9}); // two equal corners
-        mesh.parts = {{0, std::uint32_t(mesh.triangleCount()), -1}};
+        mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), -1}};
         const auto cleaned = geometry::clean(mesh, 0);
         CHECK(cleaned.mesh.triangleCount() == good);
         CHECK(cleaned.doublesRemoved == again);

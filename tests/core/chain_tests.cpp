@@ -34,7 +34,7 @@ Model stall() {
     for (int m = 0; m < 2; ++m) {
         auto mesh = std::make_shared<Mesh>(*model.meshes[m]);
         mesh->name = model.nodes[m + 1].name;
-        mesh->parts = {{0, std::uint32_t(mesh->triangleCount()), m}};
+        mesh->runs = {{0, std::uint32_t(mesh->triangleCount()), m}};
         model.meshes[m] = mesh;
     }
     return model;
@@ -90,7 +90,7 @@ TEST_CASE("STL melts two objects into one; objects, names and materials are put 
     CHECK(measured(result, 1, Aspect::Names) == Fate::Kept);
     REQUIRE(objectCount(result.model) == 2);
     CHECK(result.model.nodes[0].name == "counter");
-    CHECK(result.model.materials[result.model.meshes[result.model.nodes[1].mesh]->parts[0].material].name ==
+    CHECK(result.model.materials[result.model.meshes[result.model.nodes[1].mesh]->runs[0].material].name ==
           "sailcloth");
 }
 

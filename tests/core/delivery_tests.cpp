@@ -29,7 +29,7 @@ Model cube() {
     const auto shift = std::uint32_t(mesh.positions.size());
     mesh.positions.insert(mesh.positions.end(), nose.positions.begin(), nose.positions.end());
     for (const auto i : nose.indices) mesh.indices.push_back(i + shift);
-    mesh.parts = {{0, std::uint32_t(mesh.triangleCount()), -1}};
+    mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), -1}};
     Model model = shapes::modelOf(mesh, "cube");
     model.headingKnown = true;
     return model;
@@ -192,7 +192,7 @@ TEST_CASE("the level multiplies by 40 itself and checks names, corners, pictures
     prop.nodes[0].name = "crate_1";
     prop.materials = {{.name = "pine"}};
     auto mesh = std::make_shared<Mesh>(*prop.meshes[0]);
-    mesh->parts[0].material = 0;
+    mesh->runs[0].material = 0;
     mesh->uvSets.push_back(std::vector<glm::vec2>(mesh->vertexCount(), {0.5f, 0.5f}));
     prop.meshes[0] = mesh;
     prop.images = {
@@ -245,7 +245,7 @@ TEST_CASE("the site takes one object a file, waits, refuses, and links pictures 
         texture::pictureFromBytes("Pine.PNG", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 90)}))};
     pack.materials[0].baseColourImage = 0;
     auto mesh = std::make_shared<Mesh>(*pack.meshes[0]);
-    mesh->parts[0].material = 0;
+    mesh->runs[0].material = 0;
     mesh->uvSets.push_back(std::vector<glm::vec2>(mesh->vertexCount(), {0.5f, 0.5f}));
     pack.meshes[0] = mesh;
     const std::string format = GENERATE("glb", "obj");

@@ -25,7 +25,7 @@ Mesh triangles(std::vector<glm::vec3> positions, std::vector<std::uint32_t> indi
     Mesh mesh;
     mesh.positions = std::move(positions);
     mesh.indices = std::move(indices);
-    mesh.parts = {{0, std::uint32_t(mesh.triangleCount()), -1}};
+    mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), -1}};
     return mesh;
 }
 
@@ -52,11 +52,11 @@ TEST_CASE("faces without a material keep none, or a plain one, but never their n
     Model model = shapes::box({0, 0, 0}, {1, 1, 1});
     model.materials = {{.name = "red", .baseColour = {1, 0, 0, 1}}};
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts = {{0, 4, 0}, {4, 8, -1}};
+    mesh->runs = {{0, 4, 0}, {4, 8, -1}};
     model.meshes[0] = mesh;
     model.nodes.push_back({"bare", -1, glm::dmat4(1.0), 1});
     auto bare = std::make_shared<Mesh>(*mesh);
-    bare->parts = {{0, 12, -1}};
+    bare->runs = {{0, 12, -1}};
     model.meshes.push_back(bare);
     TemporaryFolder folder;
     for (const char* format : {"obj", "lamplevel", "glb"}) {
@@ -67,9 +67,9 @@ TEST_CASE("faces without a material keep none, or a plain one, but never their n
         std::size_t red = 0;
         for (const Node& node : back.nodes)
             if (node.mesh >= 0)
-                for (const MeshPart& part : back.meshes[node.mesh]->parts)
-                    if (part.material >= 0 && back.materials[part.material].name == "red")
-                        red += part.triangleCount;
+                for (const MaterialRun& run : back.meshes[node.mesh]->runs)
+                    if (run.material >= 0 && back.materials[run.material].name == "red")
+                        red += run.triangleCount;
         CHECK(red == 4);
     }
 }
@@ -112,7 +112,7 @@ TEST_CASE("joining keeps a picture's placement once, and all that the objects ha
 TEST_CASE("parts split from an animated object move and morph as it does") {
     Model model = shapes::modelOf(shapes::sphere(6, 4), "ball");
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts = {{0, 10, 0}, {10, std::uint32_t(mesh->triangleCount()) - 10, 1}};
+    mesh->runs = {{0, 10, 0}, {10, std::uint32_t(mesh->triangleCount()) - 10, 1}};
     mesh->morphs.push_back({"swell", mesh->positions, {}});
     model.meshes[0] = mesh;
     model.materials = {{.name = "a"}, {.name = "b"}};
@@ -168,7 +168,7 @@ TEST_CASE("a finding about faces without a material names them, and a plan for t
     Model model = shapes::box({-0.5, 0, -0.5}, {0.5, 1, 0.5});
     model.materials = {{.name = "red"}};
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts = {{0, 4, 0}, {4, 8, -1}};
+    mesh->runs = {{0, 4, 0}, {4, 8, -1}};
     model.meshes[0] = mesh;
     const auto report = platform::check(model, *sheet("hearthboard"));
     const auto* rule = report.rule("materials");
@@ -200,7 +200,7 @@ TEST_CASE("a sliver on a seam is taken out on the neighbour's side, with the nei
     Mesh mesh =
         triangles({{0, 0, 0}, {2, 0, 0}, {1, 0, 0}, {0, 0, 0}, {2, 0, 0}, {1, -2, 0}}, {0, 1, 2, 4, 3, 5});
     mesh.uvSets = {{{0, 0}, {1, 0}, {0.5f, 0}, {5, 5}, {7, 5}, {6, 9}}};
-    mesh.parts = {{0, 1, 0}, {1, 1, 1}};
+    mesh.runs = {{0, 1, 0}, {1, 1, 1}};
     const auto turned = geometry::turnSlivers(mesh, geometry::joinedPlaces(mesh.positions, 0), 0);
     CHECK(turned.taken == 1);
     REQUIRE(turned.mesh.triangleCount() == 2);

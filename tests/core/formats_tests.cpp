@@ -53,7 +53,7 @@ std::shared_ptr<const Image> picture(const std::string& name, int edge) {
 Model rich() {
     Model model = shapes::modelOf(shapes::sphere(12, 6), "ball");
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts = {{0, 20, 0}, {20, std::uint32_t(mesh->triangleCount() - 20), 1}};
+    mesh->runs = {{0, 20, 0}, {20, std::uint32_t(mesh->triangleCount() - 20), 1}};
     mesh->joints.assign(mesh->vertexCount(), glm::u16vec4(0, 1, 0, 0));
     mesh->weights.assign(mesh->vertexCount(), glm::vec4(0.25f, 0.75f, 0, 0));
     mesh->colours.assign(mesh->vertexCount(), glm::vec4(0.5f, 0.25f, 1, 1));
@@ -89,8 +89,8 @@ TEST_CASE("an OBJ textCube with two materials, quads and relative indices") {
     REQUIRE(model.materials.size() == 2);
     CHECK(model.materials[0].baseColour.r == Approx(1));
     CHECK(model.materials[1].baseColour.a == Approx(0.5));
-    CHECK(model.meshes[0]->parts.size() == 2);
-    CHECK(model.meshes[0]->parts[0].triangleCount == 4);
+    CHECK(model.meshes[0]->runs.size() == 2);
+    CHECK(model.meshes[0]->runs[0].triangleCount == 4);
     const auto topology = geometry::topologyOf(*model.meshes[0]);
     CHECK(topology.watertight);
     CHECK(model.frame.unitAssumed);
@@ -204,7 +204,7 @@ TEST_CASE("a GLB keeps names, hierarchy, materials, pictures, skin, clips and mo
     CHECK(mesh.morphs[0].name == "wink");
     CHECK(mesh.weights[0].y == Approx(0.75));
     CHECK(mesh.colours[0].g == Approx(0.25));
-    CHECK(mesh.parts.size() == 2);
+    CHECK(mesh.runs.size() == 2);
     CHECK(triangleCount(back) == triangleCount(model));
 }
 

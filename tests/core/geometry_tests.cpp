@@ -61,7 +61,7 @@ TEST_CASE("welding within a tolerance moves near corners onto one place") {
     Mesh pair;
     pair.positions = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0.002f, 0, 0}, {1, 1, 0}, {0, 2, 0}};
     pair.indices = {0, 1, 2, 3, 4, 5};
-    pair.parts = {{0, 2, -1}};
+    pair.runs = {{0, 2, -1}};
     CHECK(geometry::weld(pair, 0.001f).mesh.vertexCount() == 6);
     CHECK(geometry::weld(pair, 0.003f).mesh.vertexCount() == 5);
 }
@@ -81,7 +81,7 @@ TEST_CASE("cleaning drops doubles and slivers and opens no gap") {
     const std::size_t good = mesh.triangleCount();
     mesh.indices.insert(mesh.indices.end(), {mesh.indices[0], mesh.indices[1], mesh.indices[2]}); // double
     mesh.indices.insert(mesh.indices.end(), {5, 5, 9});                                           // no area
-    mesh.parts = {{0, std::uint32_t(mesh.triangleCount()), -1}};
+    mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), -1}};
     const auto result = geometry::clean(mesh, 0);
     CHECK(result.doublesRemoved == 1);
     CHECK(result.sliversRemoved == 1);
@@ -94,7 +94,7 @@ TEST_CASE("a corner on the opposite edge is taken out by turning the edge") {
     Mesh mesh;
     mesh.positions = {{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0.5f, 0.5f, 0}};
     mesh.indices = {0, 1, 2, 0, 2, 4, 0, 4, 3, 4, 2, 3};
-    mesh.parts = {{0, 4, -1}};
+    mesh.runs = {{0, 4, -1}};
     const auto before = geometry::topologyOf(mesh);
     const auto result = geometry::clean(mesh, 0);
     CHECK(result.sliversRemoved == 1);

@@ -27,7 +27,7 @@ std::filesystem::path exported(const TemporaryFolder& folder, const std::string&
     model.nodes[0].name = "crate";
     model.materials = {{.name = "red", .baseColour = {1, 0, 0, 1}}};
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts[0].material = 0;
+    mesh->runs[0].material = 0;
     model.meshes[0] = mesh;
     writeAllOrNone(folder.path(), formats::writeObj(model, {"seed"}, nullptr));
     Assimp::Importer importer;

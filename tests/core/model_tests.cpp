@@ -95,7 +95,7 @@ TEST_CASE("another frame replaces what the old one did, and keeps what placing d
 TEST_CASE("what is used is counted in the order in which it is met") {
     Model model = shapes::modelOf(shapes::sphere(8, 6), "ball");
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts = {{0, 10, 2}, {10, 0, 1}, {10, std::uint32_t(mesh->triangleCount() - 10), -1}};
+    mesh->runs = {{0, 10, 2}, {10, 0, 1}, {10, std::uint32_t(mesh->triangleCount() - 10), -1}};
     model.meshes[0] = mesh;
     model.materials.resize(3);
     model.images.resize(

@@ -30,7 +30,7 @@ Model arm() {
         mesh->joints.emplace_back(0, 1, 0, 0);
         mesh->weights.push_back(p.y > 1 ? glm::vec4(0.25f, 0.75f, 0, 0) : glm::vec4(1, 0, 0, 0));
     }
-    mesh->parts = {{0, 4, 0}, {4, std::uint32_t(mesh->triangleCount() - 4), 1}};
+    mesh->runs = {{0, 4, 0}, {4, std::uint32_t(mesh->triangleCount() - 4), 1}};
     model.meshes[0] = mesh;
     model.materials = {{.name = "cuff"}, {.name = "cloth"}};
     model.nodes.push_back({"shoulder", -1, glm::translate(glm::dmat4(1.0), {0.0, 0.25, 0.0})});

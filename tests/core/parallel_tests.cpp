@@ -22,7 +22,7 @@ Mesh joinedMeshes(const Mesh& a, const Mesh& b) {
     out.uvSets.clear(), out.normals.clear();
     out.positions.insert(out.positions.end(), b.positions.begin(), b.positions.end());
     for (const std::uint32_t i : b.indices) out.indices.push_back(i + shift);
-    out.parts = {{0, static_cast<std::uint32_t>(out.triangleCount()), -1}};
+    out.runs = {{0, static_cast<std::uint32_t>(out.triangleCount()), -1}};
     return out;
 }
 
@@ -68,11 +68,11 @@ TEST_CASE("an OBJ whose corners share one number equals the same written with nu
     REQUIRE(a.vertexCount() == 5); // unused corners are left out
     REQUIRE(b.vertexCount() == 5);
     REQUIRE(a.triangleCount() == 3);
-    REQUIRE(a.parts.size() == 2);
-    REQUIRE(b.parts.size() == 2);
+    REQUIRE(a.runs.size() == 2);
+    REQUIRE(b.runs.size() == 2);
     for (int p = 0; p < 2; ++p) {
-        CHECK(same.materials[a.parts[p].material].name == other.materials[b.parts[p].material].name);
-        CHECK(a.parts[p].triangleCount == b.parts[p].triangleCount);
+        CHECK(same.materials[a.runs[p].material].name == other.materials[b.runs[p].material].name);
+        CHECK(a.runs[p].triangleCount == b.runs[p].triangleCount);
     }
     for (std::size_t i = 0; i < a.indices.size(); ++i) {
         const auto x = a.indices[i], y = b.indices[i];
@@ -129,7 +129,7 @@ TEST_CASE("faces without area are named one by one") {
         if (mesh->positions[i] == glm::vec3(1, 0, 0)) right = i;
     }
     mesh->indices.insert(mesh->indices.end(), {low, right, middle, low, low, right});
-    mesh->parts[0].triangleCount += 2;
+    mesh->runs[0].triangleCount += 2;
     model.meshes[0] = mesh;
     const auto sheet = platform::sheetNamed(platform::loadSheets(), "playmeadow");
     const auto report = platform::check(model, *sheet);

@@ -179,14 +179,14 @@ TEST_CASE("objects are split by loose part and by material, and joined again") {
     const auto shift = std::uint32_t(two.positions.size());
     two.positions.insert(two.positions.end(), other.positions.begin(), other.positions.end());
     for (const auto i : other.indices) two.indices.push_back(i + shift);
-    two.parts = {{0, 18, 0}, {18, 6, 1}}; // the border between materials runs through the second box
+    two.runs = {{0, 18, 0}, {18, 6, 1}}; // the border between materials runs through the second box
     Model model = shapes::modelOf(two, "pair");
     model.materials = {{.name = "pine"}, {.name = "tin"}};
     const Model loose = ran("split-parts", {{"by", "loose"}}, model);
     REQUIRE(objectCount(loose) == 2);
     CHECK(loose.nodes[0].name == "pair-1");
     CHECK(loose.meshes[loose.nodes[1].mesh]->triangleCount() == 12);
-    CHECK(loose.meshes[loose.nodes[1].mesh]->parts.size() == 2);
+    CHECK(loose.meshes[loose.nodes[1].mesh]->runs.size() == 2);
     const Model worn = ran("split-parts", {{"by", "material"}}, model);
     REQUIRE(objectCount(worn) == 2);
     CHECK(worn.nodes[0].name == "pair-pine");
@@ -198,7 +198,7 @@ TEST_CASE("objects are split by loose part and by material, and joined again") {
         CHECK(joined.nodes[0].name == "whole");
         CHECK(triangleCount(joined) == 24);
         CHECK(glm::length(geometry::worldBounds(joined).size() - geometry::worldBounds(model).size()) < 1e-6);
-        CHECK(joined.meshes[joined.nodes[0].mesh]->parts.size() == 2);
+        CHECK(joined.meshes[joined.nodes[0].mesh]->runs.size() == 2);
     }
     // Taken out of a group by name, in place.
     const Model out = ran("split-parts", {{"by", "name"}, {"parts", "l*"}}, nested());

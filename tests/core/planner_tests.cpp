@@ -132,7 +132,7 @@ TEST_CASE("what no step can mend is said, and what can be mended is still planne
     // Two materials on a table that takes one, and floating above it.
     Model model = shapes::box({-0.008, 0.1, -0.008}, {0.008, 0.132, 0.008});
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts = {{0, 6, 0}, {6, 6, 1}};
+    mesh->runs = {{0, 6, 0}, {6, 6, 1}};
     model.meshes[0] = mesh;
     model.materials = {{.name = "bronze"}, {.name = "rope"}};
     const auto plan = planner::plan(model, *sheet("hearthboard"));

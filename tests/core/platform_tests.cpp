@@ -139,7 +139,7 @@ TEST_CASE("a wide figure without a collider is warned about, and a hovering coll
     for (const std::uint32_t i : arm.meshes[0]->indices) mesh->indices.push_back(i + 8);
     mesh->positions.insert(mesh->positions.end(), arm.meshes[0]->positions.begin(),
                            arm.meshes[0]->positions.end());
-    mesh->parts = {{0, 24, -1}};
+    mesh->runs = {{0, 24, -1}};
     wide.meshes[0] = mesh;
     const auto report = platform::check(wide, *table);
     CHECK(stateOf(report, "collider") == State::Broken);
@@ -326,7 +326,7 @@ TEST_CASE("a snapshot shows the model where it is, in its colour, on its ground"
     Model ball = shapes::modelOf(shapes::sphere(48, 24, 0.5));
     ball.materials = {{.name = "red", .baseColour = {0.8f, 0.05f, 0.05f, 1}}};
     auto mesh = std::make_shared<Mesh>(*ball.meshes[0]);
-    mesh->parts[0].material = 0;
+    mesh->runs[0].material = 0;
     ball.meshes[0] = mesh;
     render::SnapshotOptions options;
     options.width = 160, options.height = 120, options.samples = 4;

@@ -20,7 +20,7 @@ Model flag(bool morphs) {
     mesh->joints.assign(mesh->vertexCount(), glm::u16vec4(0, 1, 0, 0));
     mesh->weights.assign(mesh->vertexCount(), glm::vec4(0.5f, 0.5f, 0, 0));
     if (morphs) mesh->morphs.push_back({"furled", mesh->positions, {}});
-    mesh->parts = {{0, std::uint32_t(mesh->triangleCount()), 0}};
+    mesh->runs = {{0, std::uint32_t(mesh->triangleCount()), 0}};
     model.meshes[0] = mesh;
     model.materials = {{.name = "sailcloth"}};
     model.nodes.push_back({"pole", -1, glm::dmat4(1.0)});

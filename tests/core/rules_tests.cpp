@@ -68,10 +68,10 @@ std::shared_ptr<const Image> picture(int width, int height) {
 Model pictured(const std::vector<std::pair<int, int>>& sizes) {
     Model model = ball(8, 6);
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->parts.clear();
+    mesh->runs.clear();
     for (std::size_t i = 0; i < sizes.size(); ++i) {
         const std::uint32_t first = std::uint32_t(i) * 10;
-        mesh->parts.push_back(
+        mesh->runs.push_back(
             {first, i + 1 == sizes.size() ? std::uint32_t(mesh->triangleCount()) - first : 10, int(i)});
         model.images.push_back(picture(sizes[i].first, sizes[i].second));
         model.materials.push_back({.name = fmt::format("m{}", i)});
@@ -220,7 +220,7 @@ TEST_CASE("the origin is measured from the foot's middle, not from the middle of
     for (const std::uint32_t i : beam.meshes[0]->indices) mesh->indices.push_back(base + i);
     mesh->positions.insert(mesh->positions.end(), beam.meshes[0]->positions.begin(),
                            beam.meshes[0]->positions.end());
-    mesh->parts = {{0, 24, -1}};
+    mesh->runs = {{0, 24, -1}};
     crane.meshes[0] = mesh;
     CHECK(result(crane, numbered("origin-under-foot", "within", 0.2)).state == State::Fits);
     const auto aside = result(moved(crane, glm::translate(glm::dmat4(1.0), {0.3, 0.0, 0.4})),
@@ -308,7 +308,7 @@ TEST_CASE("slivers are counted and each is pointed at") {
     mesh->indices.insert(mesh->indices.begin(), {0, 0, 1}); // two equal corners
     mesh->positions.insert(mesh->positions.end(), {{2, 0, 0}, {3, 0, 0}, {4, 0, 0}});
     mesh->indices.insert(mesh->indices.end(), {8, 9, 10}); // three in a row
-    mesh->parts = {{0, 14, -1}};
+    mesh->runs = {{0, 14, -1}};
     model.meshes[0] = mesh;
     const auto found = result(model, numbered("slivers", "most", 1));
     CHECK(found.state == State::Broken);

@@ -192,7 +192,7 @@ TEST_CASE("MTL: a material that no file explains still has its name") {
     const Model model = objModel(folder, "mtllib lost.mtl\n" + square + "usemtl brass\nf 1 2 3\nf 1 3 4\n");
     REQUIRE(model.materials.size() == 1);
     CHECK(model.materials[0].name == "brass");
-    CHECK(model.meshes[0]->parts.size() == 1);
+    CHECK(model.meshes[0]->runs.size() == 1);
     CHECK(std::ranges::any_of(model.warnings,
                               [](const auto& w) { return w.find("lost.mtl") != std::string::npos; }));
 }
@@ -202,9 +202,9 @@ TEST_CASE("OBJ: triangles of one material lie together, whatever the order in th
     std::string text = square;
     for (int i = 0; i < 10; ++i) text += fmt::format("usemtl {}\nf 1 2 3\nf 1 3 4\n", i % 2 ? "red" : "blue");
     const Model model = objModel(folder, text);
-    REQUIRE(model.meshes[0]->parts.size() == 2);
-    CHECK(model.meshes[0]->parts[0].triangleCount == 10);
-    CHECK(model.meshes[0]->parts[1].triangleCount == 10);
+    REQUIRE(model.meshes[0]->runs.size() == 2);
+    CHECK(model.meshes[0]->runs[0].triangleCount == 10);
+    CHECK(model.meshes[0]->runs[1].triangleCount == 10);
 }
 
 TEST_CASE("OBJ written: places, UVs and normals come back bit for bit, names with blanks too") {

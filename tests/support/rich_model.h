@@ -15,7 +15,7 @@ inline zl::Model richModel() {
     Model model = shapes::modelOf(shapes::sphere(6, 4), "bell");
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
     const auto triangles = std::uint32_t(mesh->triangleCount());
-    mesh->parts = {{0, 10, 0}, {10, triangles - 14, 1}, {triangles - 4, 4, -1}};
+    mesh->runs = {{0, 10, 0}, {10, triangles - 14, 1}, {triangles - 4, 4, -1}};
     mesh->normals = mesh->positions;
     mesh->colours.assign(mesh->vertexCount(), glm::vec4(0.5f, 0.25f, 1, 1));
     mesh->joints.assign(mesh->vertexCount(), glm::u16vec4(0, 1, 0, 0));

@@ -15,7 +15,7 @@ inline zl::Model modelOf(zl::Mesh mesh, const std::string& name = "thing") {
     model.name = name;
     model.frame.unitAssumed = model.frame.upAssumed = false;
     mesh.name = name;
-    if (mesh.parts.empty()) mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
+    if (mesh.runs.empty()) mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
     model.nodes.push_back({name, -1, glm::dmat4(1.0), 0});
     model.meshes.push_back(std::make_shared<const zl::Mesh>(std::move(mesh)));
     return model;
@@ -65,7 +65,7 @@ inline zl::Mesh sphere(int around, int up, double radius = 1) {
             if (j + 1 < up)
                 mesh.indices.insert(mesh.indices.end(), {at(i, j), at(i + 1, j + 1), at(i, j + 1)});
         }
-    mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
+    mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
     return mesh;
 }
 
@@ -76,7 +76,7 @@ inline zl::Mesh exploded(const zl::Mesh& mesh) {
         out.indices.push_back(static_cast<std::uint32_t>(out.positions.size()));
         out.positions.push_back(mesh.positions[i]);
     }
-    out.parts = {{0, static_cast<std::uint32_t>(out.triangleCount()), -1}};
+    out.runs = {{0, static_cast<std::uint32_t>(out.triangleCount()), -1}};
     return out;
 }
 

@@ -18,8 +18,8 @@ Inventory inventoryOf(const zl::Model& model) {
         out["colour"] |= !mesh.colours.empty();
         out["bone"] |= !mesh.weights.empty() && node.skin >= 0;
         for (const auto& morph : mesh.morphs) morphs.insert(morph.name);
-        for (const auto& part : mesh.parts)
-            if (part.triangleCount > 0 && part.material >= 0) materials.insert(std::to_string(part.material));
+        for (const auto& run : mesh.runs)
+            if (run.triangleCount > 0 && run.material >= 0) materials.insert(std::to_string(run.material));
     }
     out["morph"] = morphs.size();
     out["material"] = materials.size();

@@ -132,7 +132,7 @@ void spoil(Mesh& mesh, Dice& dice) {
                                         mesh.indices[3 * t + 2]};
             dice.chance(0.5) ? triangle(mesh, c[0], c[1], c[2]) : triangle(mesh, c[1], c[0], c[2]);
         }
-    if (dice.chance(0.2)) mesh = shapes::exploded(mesh), mesh.parts.clear();
+    if (dice.chance(0.2)) mesh = shapes::exploded(mesh), mesh.runs.clear();
     if (dice.chance(0.15)) // corners that nobody uses
         for (int i = dice.between(1, 20); i-- > 0;)
             mesh.positions.emplace_back(100 * dice.pm1(), 100 * dice.pm1(), 100 * dice.pm1());

@@ -60,10 +60,10 @@ void addRanges(Mesh& mesh, Dice& dice, int materials) {
     std::uint32_t first = 0;
     for (int cuts = dice.chance(0.5) ? 0 : dice.between(1, 4); cuts-- > 0;) {
         const auto size = std::uint32_t(dice.below(count - first + 1));
-        mesh.parts.push_back({first, size, any()});
+        mesh.runs.push_back({first, size, any()});
         first += size;
     }
-    mesh.parts.push_back({first, count - first, any()});
+    mesh.runs.push_back({first, count - first, any()});
 }
 
 void addNodes(Model& model, Dice& dice) {

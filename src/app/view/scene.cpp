@@ -20,10 +20,10 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
     }
     out.indices = mesh.indices;
     std::map<int, std::shared_ptr<const Pixels>> pictures;
-    for (const MeshPart& part : mesh.parts) {
-        GlGeometry::Range range{std::size_t(part.firstTriangle) * 3, std::size_t(part.triangleCount) * 3};
-        if (part.material >= 0) {
-            const Material& m = model.materials[part.material];
+    for (const MaterialRun& run : mesh.runs) {
+        GlGeometry::Range range{std::size_t(run.firstTriangle) * 3, std::size_t(run.triangleCount) * 3};
+        if (run.material >= 0) {
+            const Material& m = model.materials[run.material];
             using texture::toSrgb;
             range.colour = {toSrgb(m.baseColour.r), toSrgb(m.baseColour.g), toSrgb(m.baseColour.b), 1};
             if (m.baseColourImage >= 0 && !mesh.uvSets.empty()) {

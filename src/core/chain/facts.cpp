@@ -61,14 +61,14 @@ Facts factsOf(const Model& model) {
         ++facts.objects;
         facts.names.push_back(model.nodes[node].name);
         facts.paths.push_back(path[node]);
-        for (const MeshPart& part : mesh.parts) {
-            if (part.triangleCount == 0) continue;
-            if (part.material < 0) {
-                facts.plainTriangles += part.triangleCount;
+        for (const MaterialRun& run : mesh.runs) {
+            if (run.triangleCount == 0) continue;
+            if (run.material < 0) {
+                facts.plainTriangles += run.triangleCount;
                 continue;
             }
-            const Material& material = model.materials[part.material];
-            facts.materials[material.name] += part.triangleCount;
+            const Material& material = model.materials[run.material];
+            facts.materials[material.name] += run.triangleCount;
             if (material.baseColourImage >= 0) {
                 const Image& image = *model.images[material.baseColourImage];
                 facts.pictures[material.name] = fmt::format("{}×{}", image.width, image.height);

@@ -54,9 +54,10 @@ bool sameParts(const Model& original, const std::vector<int>& originals, const M
                const std::vector<int>& shown) {
     if (shown.size() != originals.size()) return false;
     for (std::size_t i = 0; i < shown.size(); ++i) {
-        const auto &a = original.meshes[original.nodes[originals[i]].mesh]->parts,
-                   &b = came.meshes[came.nodes[shown[i]].mesh]->parts;
-        if (!std::ranges::equal(a, b, {}, &MeshPart::triangleCount, &MeshPart::triangleCount)) return false;
+        const auto &a = original.meshes[original.nodes[originals[i]].mesh]->runs,
+                   &b = came.meshes[came.nodes[shown[i]].mesh]->runs;
+        if (!std::ranges::equal(a, b, {}, &MaterialRun::triangleCount, &MaterialRun::triangleCount))
+            return false;
     }
     return true;
 }
@@ -88,8 +89,8 @@ Model putBack(const Model& original, Model came, const SourceFrame& frame) {
         for (std::size_t i = 0; i < shown.size(); ++i) {
             auto copy = std::make_shared<Mesh>(*came.meshes[came.nodes[shown[i]].mesh]);
             const Mesh& known = *original.meshes[original.nodes[originals[i]].mesh];
-            for (std::size_t p = 0; p < copy->parts.size(); ++p)
-                copy->parts[p].material = known.parts[p].material;
+            for (std::size_t p = 0; p < copy->runs.size(); ++p)
+                copy->runs[p].material = known.runs[p].material;
             came.meshes[came.nodes[shown[i]].mesh] = std::move(copy);
         }
         return came;

@@ -40,7 +40,7 @@ Model withUsedMaterialsOnly(Model model) {
         }
     for (auto& mesh : model.meshes) {
         auto copy = std::make_shared<Mesh>(*mesh);
-        for (MeshPart& part : copy->parts) part.material = newIndex[part.material];
+        for (MaterialRun& run : copy->runs) run.material = newIndex[run.material];
         mesh = std::move(copy);
     }
     model.materials = std::move(materials);

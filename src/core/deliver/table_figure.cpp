@@ -21,7 +21,7 @@ Model colliderModel(const Model& model) {
     for (const Collider& collider : model.colliders) {
         out.nodes.push_back({collider.name, -1, collider.placement, static_cast<int>(out.meshes.size())});
         Mesh bare = *collider.mesh;
-        for (MeshPart& part : bare.parts) part.material = -1;
+        for (MaterialRun& run : bare.runs) run.material = -1;
         out.meshes.push_back(std::make_shared<const Mesh>(std::move(bare)));
     }
     return out;

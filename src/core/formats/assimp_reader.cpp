@@ -161,7 +161,7 @@ private:
                 morph.positions.push_back(vector(target.mVertices[i]) - mesh.positions[i]);
             mesh.morphs.push_back(std::move(morph));
         }
-        mesh.parts = {
+        mesh.runs = {
             {0, static_cast<std::uint32_t>(mesh.triangleCount()), static_cast<int>(source.mMaterialIndex)}};
         return mesh;
     }

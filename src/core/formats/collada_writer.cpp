@@ -127,22 +127,21 @@ private:
             if (!own.colours.empty())
                 addFloats(mesh, id + "-colours", numbersOf(own.colours), {"R", "G", "B", "A"});
             addInput(withId(mesh, "vertices", id + "-vertices"), "POSITION", id + "-positions");
-            for (const MeshPart& part : own.parts) {
-                if (part.triangleCount == 0) continue;
+            for (const MaterialRun& run : own.runs) {
+                if (run.triangleCount == 0) continue;
                 auto triangles = mesh.append_child("triangles");
-                triangles.append_attribute("count") = part.triangleCount;
-                if (part.material >= 0)
-                    triangles.append_attribute("material") =
-                        fmt::format("material-{}", part.material).c_str();
+                triangles.append_attribute("count") = run.triangleCount;
+                if (run.material >= 0)
+                    triangles.append_attribute("material") = fmt::format("material-{}", run.material).c_str();
                 addInput(triangles, "VERTEX", id + "-vertices", 0);
                 if (!own.normals.empty()) addInput(triangles, "NORMAL", id + "-normals", 0);
                 for (std::size_t s = 0; s < own.uvSets.size(); ++s)
                     addInput(triangles, "TEXCOORD", fmt::format("{}-uv{}", id, s), 0, int(s));
                 if (!own.colours.empty()) addInput(triangles, "COLOR", id + "-colours", 0);
                 WriteBuffer text;
-                text.reserve(std::size_t(part.triangleCount) * 18);
-                for (std::size_t c = 3 * std::size_t(part.firstTriangle);
-                     c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c)
+                text.reserve(std::size_t(run.triangleCount) * 18);
+                for (std::size_t c = 3 * std::size_t(run.firstTriangle);
+                     c < 3 * (std::size_t(run.firstTriangle) + run.triangleCount); ++c)
                     text.number(own.indices[c]).text(" ");
                 child(triangles, "p", text.take());
             }
@@ -186,11 +185,11 @@ private:
                 instance.append_attribute("url") = fmt::format("#mesh-{}", node.mesh).c_str();
             }
             pugi::xml_node technique;
-            for (const MeshPart& part : model_.meshes[node.mesh]->parts) {
-                if (part.material < 0 || part.triangleCount == 0) continue;
+            for (const MaterialRun& run : model_.meshes[node.mesh]->runs) {
+                if (run.material < 0 || run.triangleCount == 0) continue;
                 if (!technique)
                     technique = instance.append_child("bind_material").append_child("technique_common");
-                const std::string symbol = fmt::format("material-{}", part.material);
+                const std::string symbol = fmt::format("material-{}", run.material);
                 auto bind = technique.append_child("instance_material");
                 bind.append_attribute("symbol") = symbol.c_str();
                 bind.append_attribute("target") = ("#" + symbol).c_str();

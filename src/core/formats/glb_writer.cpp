@@ -185,12 +185,12 @@ private:
             if (!names.empty())
                 target.extras =
                     tinygltf::Value(tinygltf::Value::Object{{"targetNames", tinygltf::Value(names)}});
-            for (const MeshPart& part : mesh.parts) {
-                if (part.triangleCount == 0) continue;
+            for (const MaterialRun& run : mesh.runs) {
+                if (run.triangleCount == 0) continue;
                 tinygltf::Primitive primitive = base;
-                primitive.material = part.material;
-                const std::size_t count = 3 * std::size_t(part.triangleCount);
-                primitive.indices = addAccessor(&mesh.indices[3 * std::size_t(part.firstTriangle)], count * 4,
+                primitive.material = run.material;
+                const std::size_t count = 3 * std::size_t(run.triangleCount);
+                primitive.indices = addAccessor(&mesh.indices[3 * std::size_t(run.firstTriangle)], count * 4,
                                                 count, TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT,
                                                 TINYGLTF_TYPE_SCALAR, TINYGLTF_TARGET_ELEMENT_ARRAY_BUFFER);
                 target.primitives.push_back(primitive);

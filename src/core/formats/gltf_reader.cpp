@@ -220,7 +220,7 @@ private:
         const int material = primitive.material;
         if (material >= static_cast<int>(source_.materials.size()))
             data_.fail("refers to a material that does not exist");
-        mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), material}};
+        mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), material}};
         return mesh;
     }
 

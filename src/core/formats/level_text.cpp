@@ -269,14 +269,14 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
             out.text("\n");
         }
         // A material in use cannot be taken off again, so what has none comes first.
-        std::vector<MeshPart> parts = placed.parts;
-        std::stable_partition(parts.begin(), parts.end(),
-                              [](const MeshPart& part) { return part.material < 0; });
-        for (const MeshPart& part : parts) {
-            if (part.triangleCount == 0) continue;
-            if (part.material >= 0) out.text("use ").text(inQuotes(names[part.material])).text("\n");
-            for (std::size_t c = 3 * std::size_t(part.firstTriangle);
-                 c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
+        std::vector<MaterialRun> runs = placed.runs;
+        std::stable_partition(runs.begin(), runs.end(),
+                              [](const MaterialRun& run) { return run.material < 0; });
+        for (const MaterialRun& run : runs) {
+            if (run.triangleCount == 0) continue;
+            if (run.material >= 0) out.text("use ").text(inQuotes(names[run.material])).text("\n");
+            for (std::size_t c = 3 * std::size_t(run.firstTriangle);
+                 c < 3 * (std::size_t(run.firstTriangle) + run.triangleCount); ++c) {
                 if (c % 3 == 0) out.text("face");
                 out.text(" ").number(placed.indices[c]);
                 if (c % 3 == 2) out.text("\n");

@@ -41,13 +41,13 @@ std::string countOf(std::size_t triangles) {
 void coverAll(Mesh& mesh) {
     std::size_t covered = 0;
     bool whole = true;
-    for (const MeshPart& part : mesh.parts) {
-        whole &= part.firstTriangle == covered;
-        covered += part.triangleCount;
+    for (const MaterialRun& run : mesh.runs) {
+        whole &= run.firstTriangle == covered;
+        covered += run.triangleCount;
     }
     if (whole && covered == mesh.triangleCount()) return;
-    mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()),
-                   mesh.parts.empty() ? -1 : mesh.parts[0].material}};
+    mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()),
+                  mesh.runs.empty() ? -1 : mesh.runs[0].material}};
 }
 
 /// Attributes that are no numbers become something usual; corners are another matter.
@@ -115,7 +115,7 @@ Mesh onUsableCorners(const Mesh& mesh, std::vector<std::string>& warnings) {
 
 Mesh mendedMesh(Mesh mesh, std::vector<std::string>& warnings) {
     checkLengths(mesh);
-    coverAll(mesh); // first, for the other mends trust the parts
+    coverAll(mesh); // first, for the other mends trust the runs
     mendAttributes(mesh, warnings);
     return onUsableCorners(mesh, warnings);
 }

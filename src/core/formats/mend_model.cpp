@@ -53,17 +53,17 @@ private:
             return !isUtf8(m.name);
         });
         const int materials = static_cast<int>(model_.materials.size());
-        const bool parts = std::ranges::any_of(held->parts, [&](const MeshPart& part) {
-            return part.material < -1 || part.material >= materials;
+        const bool runs = std::ranges::any_of(held->runs, [&](const MaterialRun& run) {
+            return run.material < -1 || run.material >= materials;
         });
-        if (!names && !parts && brokenPromise(*held).empty()) return;
+        if (!names && !runs && brokenPromise(*held).empty()) return;
         Mesh mesh = mendedMesh(*held, model_.warnings);
         mendName(mesh.name);
         for (MorphTarget& morph : mesh.morphs) mendName(morph.name);
-        for (MeshPart& part : mesh.parts)
-            if (part.material < -1 || part.material >= materials) {
-                part.material = -1;
-                warn(fmt::format("a part of \"{}\" has a material that is not there; it is shown plain",
+        for (MaterialRun& run : mesh.runs)
+            if (run.material < -1 || run.material >= materials) {
+                run.material = -1;
+                warn(fmt::format("faces of \"{}\" have a material that is not there; they are shown plain",
                                  mesh.name));
             }
         if (const std::string broken = brokenPromise(mesh); !broken.empty())

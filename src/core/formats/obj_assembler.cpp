@@ -22,9 +22,9 @@ void sortIntoParts(Mesh& mesh, const std::vector<int>& materials) {
         return;
     }
     for (std::uint32_t t = 0; t < materials.size(); ++t) {
-        if (mesh.parts.empty() || mesh.parts.back().material != materials[t])
-            mesh.parts.push_back({t, 0, materials[t]});
-        ++mesh.parts.back().triangleCount;
+        if (mesh.runs.empty() || mesh.runs.back().material != materials[t])
+            mesh.runs.push_back({t, 0, materials[t]});
+        ++mesh.runs.back().triangleCount;
     }
 }
 
@@ -229,10 +229,9 @@ Mesh Assembler::assembleSimple(const ObjectPlan& plan, const Simple& simple, boo
         return mesh;
     }
     for (std::size_t r = 0; r < plan.runs.size(); ++r) {
-        if (mesh.parts.empty() || mesh.parts.back().material != plan.runs[r].material)
-            mesh.parts.push_back({static_cast<std::uint32_t>(firstIndex[r] / 3), 0, plan.runs[r].material});
-        mesh.parts.back().triangleCount +=
-            static_cast<std::uint32_t>((firstIndex[r + 1] - firstIndex[r]) / 3);
+        if (mesh.runs.empty() || mesh.runs.back().material != plan.runs[r].material)
+            mesh.runs.push_back({static_cast<std::uint32_t>(firstIndex[r] / 3), 0, plan.runs[r].material});
+        mesh.runs.back().triangleCount += static_cast<std::uint32_t>((firstIndex[r + 1] - firstIndex[r]) / 3);
     }
     return mesh;
 }

@@ -68,15 +68,15 @@ void writeMesh(WriteBuffer& out, const Mesh& mesh, const std::vector<std::string
     if (normals)
         for (const glm::vec3& n : mesh.normals)
             out.text("vn ").number(n.x).text(" ").number(n.y).text(" ").number(n.z).text("\n");
-    for (const MeshPart& part : mesh.parts) {
-        if (part.triangleCount == 0) continue;
-        if (part.material >= 0)
-            out.text("usemtl ").text(materialNames[part.material]).text("\n");
+    for (const MaterialRun& run : mesh.runs) {
+        if (run.triangleCount == 0) continue;
+        if (run.material >= 0)
+            out.text("usemtl ").text(materialNames[run.material]).text("\n");
         else if (soFar.material)
             out.text("usemtl ").text(plain).text("\n");
-        soFar.material |= part.material >= 0;
-        for (std::size_t c = 3 * std::size_t(part.firstTriangle);
-             c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
+        soFar.material |= run.material >= 0;
+        for (std::size_t c = 3 * std::size_t(run.firstTriangle);
+             c < 3 * (std::size_t(run.firstTriangle) + run.triangleCount); ++c) {
             if (c % 3 == 0) out.text("f");
             const std::size_t v = mesh.indices[c] + std::size_t(1);
             out.text(" ").number(v + soFar.vertices);

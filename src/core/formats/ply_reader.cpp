@@ -314,7 +314,7 @@ Model readPly(const std::filesystem::path& path, const Progress& progress) {
         }
     }
     if (mesh->positions.empty()) throw Error("holds no corners", path.string(), "Check that it is a model.");
-    mesh->parts = {{0, static_cast<std::uint32_t>(mesh->triangleCount()), -1}};
+    mesh->runs = {{0, static_cast<std::uint32_t>(mesh->triangleCount()), -1}};
     model.nodes.push_back({mesh->name, -1, glm::dmat4(1.0), 0});
     model.meshes.push_back(std::move(mesh));
     return model;

@@ -41,7 +41,7 @@ Mesh cornersMesh(std::size_t triangles) {
     resizeBig(mesh.indices, triangles * 3);
     tbb::parallel_for(std::size_t(0), triangles * 3,
                       [&](std::size_t i) { mesh.indices[i] = static_cast<std::uint32_t>(i); });
-    mesh.parts = {{0, static_cast<std::uint32_t>(triangles), -1}};
+    mesh.runs = {{0, static_cast<std::uint32_t>(triangles), -1}};
     return mesh;
 }
 
@@ -108,7 +108,7 @@ Mesh readText(std::string_view text, const std::string& where, Model& model, con
             fmt::format("left out {}: not exactly three corners", showCount(broken, "facet", "facets")));
     mesh.indices.resize(mesh.positions.size());
     for (std::uint32_t i = 0; i < mesh.indices.size(); ++i) mesh.indices[i] = i;
-    mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
+    mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
     return mesh;
 }
 

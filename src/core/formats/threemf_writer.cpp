@@ -62,8 +62,8 @@ std::map<int, int> writeMaterials(pugi::xml_node resources, const Model& model) 
 /// Whether an object wears several materials, which the file holds and some readers make one of.
 bool wearsSeveral(const Mesh& mesh) {
     std::set<int> used;
-    for (const MeshPart& part : mesh.parts)
-        if (part.triangleCount > 0) used.insert(part.material);
+    for (const MaterialRun& run : mesh.runs)
+        if (run.triangleCount > 0) used.insert(run.material);
     return used.size() > 1;
 }
 
@@ -98,8 +98,8 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
         object.append_attribute("type") = "model";
         object.append_attribute("name") = xmlText(model.nodes[node].name).c_str();
         const auto worn =
-            std::ranges::find_if(placed.parts, [](const MeshPart& part) { return part.triangleCount > 0; });
-        const auto first = place.find(worn == placed.parts.end() ? -1 : worn->material);
+            std::ranges::find_if(placed.runs, [](const MaterialRun& run) { return run.triangleCount > 0; });
+        const auto first = place.find(worn == placed.runs.end() ? -1 : worn->material);
         if (first != place.end()) {
             object.append_attribute("pid") = 1;
             object.append_attribute("pindex") = first->second;

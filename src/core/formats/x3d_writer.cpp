@@ -59,14 +59,14 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
         const Mesh placed = geometry::withPlacedUvs(geometry::transformed(mesh, toWorld), model.materials);
         auto transform = scene.append_child("Transform");
         transform.append_attribute("DEF") = defName(model.nodes[node].name, taken).c_str();
-        for (const MeshPart& part : placed.parts) {
-            if (part.triangleCount == 0) continue;
+        for (const MaterialRun& run : placed.runs) {
+            if (run.triangleCount == 0) continue;
             auto shape = transform.append_child("Shape");
             auto appearance = shape.append_child("Appearance");
-            if (part.material >= 0) {
-                const Material& material = model.materials[part.material];
+            if (run.material >= 0) {
+                const Material& material = model.materials[run.material];
                 auto target = appearance.append_child("Material");
-                std::string& def = materialDef[part.material];
+                std::string& def = materialDef[run.material];
                 if (def.empty()) {
                     def = defName(material.name, taken);
                     target.append_attribute("DEF") = def.c_str();
@@ -83,9 +83,9 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
                     appearance.append_child("ImageTexture").append_attribute("url") =
                         ("\"" + picture->second + "\"").c_str();
             }
-            // Corners of this part only: readers differ on sharing them between shapes.
-            const std::size_t first = 3 * std::size_t(part.firstTriangle),
-                              count = 3 * std::size_t(part.triangleCount);
+            // Corners of this run only: readers differ on sharing them between shapes.
+            const std::size_t first = 3 * std::size_t(run.firstTriangle),
+                              count = 3 * std::size_t(run.triangleCount);
             std::vector<std::uint32_t> keep, newIndex(placed.vertexCount(), ~0u);
             WriteBuffer index;
             for (std::size_t c = first; c < first + count; ++c) {

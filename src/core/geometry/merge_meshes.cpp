@@ -85,9 +85,9 @@ Mesh merged(const std::vector<Mesh>& meshes, std::vector<std::string>* lost) {
         // An index outside its own part must stay outside, not land in a neighbour.
         for (const std::uint32_t i : part->indices)
             out.indices.push_back(i < part->positions.size() ? i + first : ~0u);
-        for (MeshPart p : part->parts) {
-            p.firstTriangle += firstTriangle;
-            out.parts.push_back(p);
+        for (MaterialRun run : part->runs) {
+            run.firstTriangle += firstTriangle;
+            out.runs.push_back(run);
         }
         uvSets = std::max(uvSets, part->uvSets.size());
         if (part->positions.empty()) continue;

@@ -65,9 +65,9 @@ Collapsible collapsible(const Mesh& mesh) {
     bare.tangents.clear();
     const auto materials = triangleMaterials(mesh);
     Collapsible result;
-    if (bare.uvSets.empty() && bare.colours.empty() && mesh.parts.size() <= 1 && mesh.normals.empty() &&
+    if (bare.uvSets.empty() && bare.colours.empty() && mesh.runs.size() <= 1 && mesh.normals.empty() &&
         mesh.tangents.empty() && mesh.morphs.empty() && mesh.weights.empty()) {
-        result.vertexMaterial.assign(bare.positions.size(), mesh.parts.empty() ? -1 : mesh.parts[0].material);
+        result.vertexMaterial.assign(bare.positions.size(), mesh.runs.empty() ? -1 : mesh.runs[0].material);
         result.mesh = std::move(bare);
         return result;
     }

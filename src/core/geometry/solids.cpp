@@ -12,7 +12,7 @@ Mesh boxMesh(const glm::dvec3& min, const glm::dvec3& max) {
         mesh.positions.emplace_back(i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z);
     mesh.indices = {0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4,
                     2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5};
-    mesh.parts = {{0, 12, -1}};
+    mesh.runs = {{0, 12, -1}};
     return mesh;
 }
 
@@ -39,7 +39,7 @@ Mesh cylinderMesh(const glm::dvec3& foot, double radius, double height, int side
             add(1, a + 1, b + 1);
         }
     }
-    mesh.parts = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
+    mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), -1}};
     return mesh;
 }
 

@@ -256,7 +256,7 @@ std::optional<WeldResult> weldBare(const Mesh& mesh, const Progress& progress) {
         for (std::size_t c = firstOf(run); c < firstOf(run + 1); ++c) indices[c] = number[run][indices[c]];
     });
     result.mesh.name = mesh.name;
-    result.mesh.parts = mesh.parts;
+    result.mesh.runs = mesh.runs;
     result.cornersJoined = mesh.positions.size() - kept.size();
     progress.report(1);
     return result;

@@ -86,13 +86,13 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
 Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials) {
     if (mesh.uvSets.empty()) return mesh;
     std::vector<char> placed(mesh.vertexCount(), 0);
-    for (const MeshPart& part : mesh.parts) {
-        if (part.material < 0 || !hasUvPlacement(materials[part.material])) continue;
-        for (std::size_t c = 3 * std::size_t(part.firstTriangle);
-             c < 3 * (std::size_t(part.firstTriangle) + part.triangleCount); ++c) {
+    for (const MaterialRun& run : mesh.runs) {
+        if (run.material < 0 || !hasUvPlacement(materials[run.material])) continue;
+        for (std::size_t c = 3 * std::size_t(run.firstTriangle);
+             c < 3 * (std::size_t(run.firstTriangle) + run.triangleCount); ++c) {
             const std::uint32_t v = mesh.indices[c];
             if (!std::exchange(placed[v], 1))
-                mesh.uvSets[0][v] = placedUv(materials[part.material], mesh.uvSets[0][v]);
+                mesh.uvSets[0][v] = placedUv(materials[run.material], mesh.uvSets[0][v]);
         }
     }
     return mesh;
@@ -124,9 +124,9 @@ Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle) {
         out.indices.resize(at + placed.indices.size());
         for (std::size_t i = 0; i < placed.indices.size(); ++i)
             out.indices[at + i] = placed.indices[i] + firstVertex;
-        for (MeshPart part : placed.parts) {
-            part.firstTriangle += firstTriangle;
-            out.parts.push_back(part);
+        for (MaterialRun run : placed.runs) {
+            run.firstTriangle += firstTriangle;
+            out.runs.push_back(run);
         }
         if (nodeOfTriangle) nodeOfTriangle->resize(out.triangleCount(), node);
     });

@@ -9,7 +9,7 @@ std::size_t bytesOf(const Mesh& mesh) {
     const auto of = [](const auto& values) { return values.size() * sizeof values[0]; };
     std::size_t bytes = sizeof mesh + of(mesh.positions) + of(mesh.normals) + of(mesh.tangents) +
                         of(mesh.colours) + of(mesh.joints) + of(mesh.weights) + of(mesh.indices) +
-                        of(mesh.parts);
+                        of(mesh.runs);
     for (const auto& set : mesh.uvSets) bytes += of(set);
     for (const MorphTarget& morph : mesh.morphs) bytes += of(morph.positions) + of(morph.normals);
     return bytes;
@@ -17,8 +17,8 @@ std::size_t bytesOf(const Mesh& mesh) {
 
 std::vector<int> triangleMaterials(const Mesh& mesh) {
     std::vector<int> result(mesh.triangleCount(), -1);
-    for (const MeshPart& part : mesh.parts)
-        std::fill_n(result.begin() + part.firstTriangle, part.triangleCount, part.material);
+    for (const MaterialRun& run : mesh.runs)
+        std::fill_n(result.begin() + run.firstTriangle, run.triangleCount, run.material);
     return result;
 }
 
@@ -65,9 +65,9 @@ Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
     }
     for (std::size_t i = 0; i < count; ++i) {
         const int material = materials[order[i]];
-        if (out.parts.empty() || out.parts.back().material != material)
-            out.parts.push_back({static_cast<std::uint32_t>(i), 0, material});
-        ++out.parts.back().triangleCount;
+        if (out.runs.empty() || out.runs.back().material != material)
+            out.runs.push_back({static_cast<std::uint32_t>(i), 0, material});
+        ++out.runs.back().triangleCount;
     }
     return out;
 }

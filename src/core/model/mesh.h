@@ -9,7 +9,7 @@
 namespace zl {
 
 /// A run of triangles with one material. `material` is an index into Model::materials, or -1.
-struct MeshPart {
+struct MaterialRun {
     std::uint32_t firstTriangle = 0;
     std::uint32_t triangleCount = 0;
     int material = -1;
@@ -23,7 +23,7 @@ struct MorphTarget {
 };
 
 /// Triangles as separate arrays. Every array is empty or as long as `positions`; `indices` holds three
-/// valid entries a triangle, counter-clockwise seen from outside; `parts` covers all triangles in order.
+/// valid entries a triangle, counter-clockwise seen from outside; `runs` cover all triangles in order.
 /// Coordinates are the node's own; UV origin is top left. A mesh without indices is a point cloud.
 struct Mesh {
     std::string name;
@@ -35,7 +35,7 @@ struct Mesh {
     std::vector<glm::u16vec4> joints;
     std::vector<glm::vec4> weights;
     std::vector<std::uint32_t> indices;
-    std::vector<MeshPart> parts;
+    std::vector<MaterialRun> runs;
     std::vector<MorphTarget> morphs;
 
     std::size_t triangleCount() const { return indices.size() / 3; }
@@ -45,11 +45,11 @@ struct Mesh {
 /// Bytes that its arrays take.
 std::size_t bytesOf(const Mesh& mesh);
 
-/// The material of each triangle, from the parts; -1 where none is named.
+/// The material of each triangle, from the runs; -1 where none is named.
 std::vector<int> triangleMaterials(const Mesh& mesh);
 
 /// A mesh with only the vertices `keep` names (old index for each new vertex) and the given triangles,
-/// whose indices are new ones, sorted into parts by `materials` (one an entry a triangle).
+/// whose indices are new ones, sorted into runs by `materials` (one an entry a triangle).
 Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
                   std::vector<std::uint32_t> indices, const std::vector<int>& materials);
 

@@ -85,8 +85,8 @@ std::vector<int> usedMaterials(const Model& model) {
     std::set<int> used;
     for (const Node& node : model.nodes)
         if (node.mesh >= 0)
-            for (const MeshPart& part : model.meshes[node.mesh]->parts)
-                if (part.triangleCount > 0) used.insert(part.material);
+            for (const MaterialRun& run : model.meshes[node.mesh]->runs)
+                if (run.triangleCount > 0) used.insert(run.material);
     return {used.begin(), used.end()};
 }
 

@@ -95,7 +95,7 @@ void fieldsOf(auto& way, Is<MorphTarget> auto& morph) {
 }
 void fieldsOf(auto& way, Is<Mesh> auto& mesh) {
     way(mesh.name), way(mesh.positions), way(mesh.normals), way(mesh.tangents), way(mesh.uvSets);
-    way(mesh.colours), way(mesh.joints), way(mesh.weights), way(mesh.indices), way(mesh.parts);
+    way(mesh.colours), way(mesh.joints), way(mesh.weights), way(mesh.indices), way(mesh.runs);
     way(mesh.morphs);
 }
 void fieldsOf(auto& way, Is<Material> auto& m) {

@@ -33,11 +33,11 @@ bool inRange(int index, std::size_t count) {
     return index >= -1 && index < static_cast<int>(count);
 }
 
-bool partsCoverAll(const Mesh& mesh) {
+bool runsCoverAll(const Mesh& mesh) {
     std::size_t covered = 0;
-    for (const MeshPart& part : mesh.parts) {
-        if (part.firstTriangle != covered) return false;
-        covered += part.triangleCount;
+    for (const MaterialRun& run : mesh.runs) {
+        if (run.firstTriangle != covered) return false;
+        covered += run.triangleCount;
     }
     return covered == mesh.triangleCount();
 }
@@ -142,7 +142,7 @@ std::string brokenPromise(const Mesh& mesh) {
     const std::size_t n = mesh.positions.size();
     if (!holdsForAll(mesh.indices.size(), [&](std::size_t i) { return mesh.indices[i] < n; }))
         return "has triangles on corners that are not there";
-    if (!partsCoverAll(mesh)) return "has parts that do not cover its triangles";
+    if (!runsCoverAll(mesh)) return "has runs of materials that do not cover its triangles";
     if (!isUtf8(mesh.name)) return "has a name that is not UTF-8";
     for (const MorphTarget& morph : mesh.morphs)
         if (!isUtf8(morph.name)) return "has a morph target whose name is not UTF-8";
@@ -170,8 +170,8 @@ std::string brokenModel(const Model& model, const auto& brokenMesh) {
         }
     };
     const auto materialsExist = [&](const Mesh& mesh) -> std::string {
-        for (const MeshPart& part : mesh.parts)
-            if (!inRange(part.material, model.materials.size())) return "has a material that is not there";
+        for (const MaterialRun& run : mesh.runs)
+            if (!inRange(run.material, model.materials.size())) return "has a material that is not there";
         return brokenMesh(mesh);
     };
     each(model.meshes, "mesh", [&](std::size_t i) { return materialsExist(*model.meshes[i]); });

@@ -4,7 +4,7 @@
 namespace zl {
 
 /// The first promise of a Mesh that `mesh` breaks, in words; empty when it keeps all. Arrays are empty or as
-/// long as the positions, indices are whole triangles in range, parts cover all triangles in order, every
+/// long as the positions, indices are whole triangles in range, runs cover all triangles in order, every
 /// number is finite, morph targets have an offset for every corner, joints and weights come together, names
 /// are UTF-8.
 std::string brokenPromise(const Mesh& mesh);

@@ -89,7 +89,7 @@ Model joined(const std::vector<Model>& models) {
         }
         for (const auto& mesh : from.meshes) {
             auto copy = std::make_shared<Mesh>(*mesh);
-            for (MeshPart& part : copy->parts) shift(part.material, materials);
+            for (MaterialRun& run : copy->runs) shift(run.material, materials);
             out.meshes.push_back(std::move(copy));
         }
         for (Material material : from.materials) {

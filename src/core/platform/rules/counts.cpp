@@ -65,9 +65,9 @@ Finding measureMaterials(const Measures& m, const Sheet&, const RuleSpec& rule) 
             m.model(), most,
             [](const Mesh& mesh) {
                 std::vector<int> used;
-                for (const MeshPart& part : mesh.parts)
-                    if (part.triangleCount > 0 && std::ranges::find(used, part.material) == used.end())
-                        used.push_back(part.material);
+                for (const MaterialRun& run : mesh.runs)
+                    if (run.triangleCount > 0 && std::ranges::find(used, run.material) == used.end())
+                        used.push_back(run.material);
                 return double(used.size());
             },
             "material", "materials");
