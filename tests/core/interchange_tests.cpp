@@ -134,6 +134,22 @@ TEST_CASE("3MF is read in the unit it states, millimetres and Z up without a wor
     CHECK(geometry::worldBounds(model).size().y == Approx(4 * metres)); // Z is up in the file
 }
 
+TEST_CASE("COLLADA in UTF-16 is read as in UTF-8") {
+    TemporaryFolder folder;
+    const Model plain = shapes::box({0, 0, 0}, {2, 3, 4});
+    const std::string bytes = formats::writeCollada(plain, {"crate"}, nullptr).at(0).bytes;
+    const bool little = GENERATE(true, false);
+    std::string wide = little ? "\xff\xfe" : "\xfe\xff";
+    for (const char c : bytes) { // every letter of the file is one of ASCII
+        if (little) wide += c;
+        wide += '\0';
+        if (!little) wide += c;
+    }
+    const Model model = formats::readModel(folder.write("crate.dae", wide));
+    CHECK(triangleCount(model) == 12);
+    CHECK_FALSE(model.frame.unitAssumed);
+}
+
 TEST_CASE("FBX is read with names, materials and its declared unit") {
     TemporaryFolder folder;
     const Model model = formats::readModel(exported(folder, "fbxa", "crate.fbx"));

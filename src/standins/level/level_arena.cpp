@@ -64,11 +64,9 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
         if (!names.insert(object.name).second)
             files.say(Kind::Refused, name, fmt::format("\"{}\" stands there twice", object.name),
                       "every name once");
-        if (object.shape.positions.size() > mostCorners)
-            files.say(Kind::Refused, name,
-                      fmt::format("{} corners in \"{}\"",
-                                  showNumber(double(object.shape.positions.size()), 0), object.name),
-                      over(double(object.shape.positions.size()), mostCorners));
+        const auto corners = double(object.shape.positions.size());
+        files.refuseOver(name, fmt::format("{} corners in \"{}\"", showNumber(corners, 0), object.name),
+                         corners, mostCorners);
         triangles += object.triangles();
         used.insert(object.materials.begin(), object.materials.end());
         for (const glm::vec3& p : object.shape.positions) {
@@ -76,13 +74,8 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
             loaded.high = glm::max(loaded.high, shown(p));
         }
     }
-    const bool few = triangles <= mostTriangles;
-    files.say(few ? Kind::Fine : Kind::Refused, name, showNumber(double(triangles), 0) + " triangles",
-              few ? fmt::format("takes up to {}", showNumber(double(mostTriangles), 0))
-                  : over(double(triangles), mostTriangles));
-    if (used.size() > mostMaterials)
-        files.say(Kind::Refused, name, fmt::format("{} materials", used.size()),
-                  over(double(used.size()), mostMaterials));
+    files.sayLimit(name, showNumber(double(triangles), 0) + " triangles", double(triangles), mostTriangles);
+    files.refuseOver(name, fmt::format("{} materials", used.size()), double(used.size()), mostMaterials);
     for (const LevelMaterial& material : level.materials)
         if (!isName(material.name))
             files.say(Kind::Refused, name, fmt::format("\"{}\" is no name for a material", material.name),
@@ -100,7 +93,6 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
                   fmt::format("Its base is {}\u202fu {} the floor", showMeasure(std::abs(loaded.low.y)),
                               loaded.low.y > 0 ? "above" : "below"),
                   "takes at most 0.4 u; stand it on the floor");
-    std::map<std::string, std::optional<world::Picture>> pictures;
     for (const LevelObject& object : level.objects) {
         Item item{object.name, object.shape, {}, glm::vec3(0.8f), 0.1f};
         for (glm::vec3& p : item.shape.positions) p = shown(p);
@@ -112,11 +104,7 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
             const auto material =
                 std::ranges::find(level.materials, object.materials[0], &LevelMaterial::name);
             item.colour = material->colour;
-            if (!material->picture.empty()) {
-                auto [entry, fresh] = pictures.try_emplace(material->picture);
-                if (fresh) entry->second = files.picture(material->picture, mostEdge, true);
-                item.picture = entry->second;
-            }
+            if (!material->picture.empty()) item.picture = files.picture(material->picture, mostEdge, true);
         }
         loaded.items.push_back(std::move(item));
     }
@@ -158,8 +146,7 @@ public:
         if (id == "drop")
             physics().add(0, {0, float(figureUnits) / 2 - loaded_.low.y, 0}, 0.05f, 1.1f);
         else
-            for (int i = 0; i < (stacked_ ? 3 : 1); ++i)
-                physics().add(0, {0, float(i) * tall * 1.002f, 0});
+            for (int i = 0; i < (stacked_ ? 3 : 1); ++i) physics().add(0, {0, float(i) * tall * 1.002f, 0});
     }
     std::vector<Mark> marks() const override {
         const float front = loaded_.high.z, reach = 0.4f * float(figureUnits);

@@ -128,8 +128,8 @@ std::optional<Pack> loadPack(const fs::path& folder, TryReport& report) {
         return std::nullopt;
     }
     if (about["objects"].size() > mostObjects) {
-        files.say(Kind::Refused, "pack.json", fmt::format("{} objects", about["objects"].size()),
-                  world::over(double(about["objects"].size()), mostObjects));
+        files.refuseOver("pack.json", fmt::format("{} objects", about["objects"].size()),
+                         double(about["objects"].size()), mostObjects);
         return std::nullopt;
     }
     Pack pack{about["name"], about["credit"], folder, {}};

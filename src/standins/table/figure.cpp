@@ -62,16 +62,11 @@ private:
     }
 
     void judgeModel(const std::string& name, const ObjFile& obj) {
-        const bool few = obj.triangles <= limits::triangles;
-        say(few ? Kind::Fine : Kind::Refused, name, showNumber(double(obj.triangles), 0) + " triangles",
-            few ? fmt::format("takes up to {}", showNumber(double(limits::triangles), 0))
-                : world::over(double(obj.triangles), limits::triangles));
-        if (obj.objects > limits::objects)
-            say(Kind::Refused, name, fmt::format("{} objects", obj.objects),
-                world::over(double(obj.objects), limits::objects));
-        if (obj.materials > limits::materials)
-            say(Kind::Refused, name, fmt::format("{} materials", obj.materials),
-                world::over(double(obj.materials), limits::materials));
+        files_.sayLimit(name, showNumber(double(obj.triangles), 0) + " triangles", double(obj.triangles),
+                        limits::triangles);
+        files_.refuseOver(name, fmt::format("{} objects", obj.objects), double(obj.objects), limits::objects);
+        files_.refuseOver(name, fmt::format("{} materials", obj.materials), double(obj.materials),
+                          limits::materials);
         const glm::vec3 low = obj.shape.low(), high = obj.shape.high();
         const double height = high.y - low.y;
         const bool right = height >= limits::leastHeight * 0.999 && height <= limits::mostHeight * 1.001;
@@ -105,10 +100,8 @@ private:
     void loadCollider(const std::string& name) {
         const auto obj = open(name);
         if (!obj) return;
-        const bool few = obj->triangles <= limits::colliderTriangles;
-        say(few ? Kind::Fine : Kind::Refused, name, fmt::format("collider of {} triangles", obj->triangles),
-            few ? fmt::format("takes up to {}", limits::colliderTriangles)
-                : world::over(double(obj->triangles), limits::colliderTriangles));
+        files_.sayLimit(name, fmt::format("collider of {} triangles", obj->triangles), double(obj->triangles),
+                        limits::colliderTriangles);
         const double gap = obj->shape.low().y - figure_.model.low().y;
         const bool level = std::abs(gap) <= limits::bottomGap * 1.01;
         say(level ? Kind::Fine : Kind::Refused, name,

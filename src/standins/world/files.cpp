@@ -31,6 +31,15 @@ void Files::say(Kind kind, std::string file, std::string text, std::string detai
     report_.messages.push_back({kind, std::move(file), std::move(text), std::move(detail)});
 }
 
+void Files::sayLimit(const std::string& file, const std::string& text, double value, double limit) const {
+    if (value > limit) return refuseOver(file, text, value, limit);
+    say(Kind::Fine, file, text, "takes up to " + showNumber(limit, 0));
+}
+
+void Files::refuseOver(const std::string& file, const std::string& text, double value, double limit) const {
+    if (value > limit) say(Kind::Refused, file, text, over(value, limit));
+}
+
 bool Files::refused() const {
     return std::ranges::any_of(report_.messages, [](const Message& m) { return m.kind == Kind::Refused; });
 }
@@ -101,6 +110,13 @@ std::optional<std::string> Files::bytes(const std::string& name, bool subfolders
 
 std::optional<Picture> Files::picture(const std::string& name, int mostEdge, bool powerOfTwo,
                                       bool subfolders) {
+    const auto [known, fresh] = pictures_.try_emplace(name);
+    if (fresh) known->second = readPicture(name, mostEdge, powerOfTwo, subfolders);
+    return known->second;
+}
+
+std::optional<Picture> Files::readPicture(const std::string& name, int mostEdge, bool powerOfTwo,
+                                          bool subfolders) {
     const auto encoded = bytes(name, subfolders);
     if (!encoded) return std::nullopt;
     const auto* data = reinterpret_cast<const unsigned char*>(encoded->data());

@@ -68,7 +68,6 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
                   "it becomes a part that shows nothing");
     Truck truck;
     truck.credit = about["credit"];
-    std::map<std::string, std::optional<world::Picture>> pictures;
     for (TruckPart& part : file.parts) {
         Item item{part.name, std::move(part.shape), {}, part.colour, 0.25f};
         truck.triangles += item.shape.indices.size() / 3;
@@ -78,21 +77,15 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
         }
         for (glm::vec3& n : item.shape.normals) n = shown(n);
         world::addMissingNormals(item.shape);
-        if (!part.picture.empty()) {
-            auto [entry, fresh] = pictures.try_emplace(part.picture);
-            if (fresh) entry->second = files.picture(part.picture, mostEdge, false);
-            item.picture = entry->second;
-        }
+        if (!part.picture.empty()) item.picture = files.picture(part.picture, mostEdge, false);
         truck.items.push_back(std::move(item));
     }
     if (truck.triangles == 0) {
         files.say(Kind::Refused, name, "There is nothing to drive", "It holds no triangles");
         return std::nullopt;
     }
-    const bool few = truck.triangles <= mostTriangles;
-    files.say(few ? Kind::Fine : Kind::Refused, name, showNumber(double(truck.triangles), 0) + " triangles",
-              few ? fmt::format("takes up to {}", showNumber(double(mostTriangles), 0))
-                  : over(double(truck.triangles), mostTriangles));
+    files.sayLimit(name, showNumber(double(truck.triangles), 0) + " triangles", double(truck.triangles),
+                   mostTriangles);
     const double width = truck.high.x - truck.low.x;
     const bool passes = width >= leastWidth * 0.9999 && width <= gateWidth * 1.0001;
     files.say(passes ? Kind::Fine : Kind::Refused, name, fmt::format("{}\u202fdm wide", showMeasure(width)),
