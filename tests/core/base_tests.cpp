@@ -160,6 +160,21 @@ TEST_CASE("a set of files is written as a whole, in folders, and replaces what w
     CHECK(files == 2); // no temporary file stays
 }
 
+TEST_CASE("what a killed program left is cleared away, and nothing that is only named a little alike") {
+    TemporaryFolder folder;
+    const std::string ours = ".zest-old-" + std::to_string(::getpid()) + "-0";
+    const std::string dead = ".zest-part-" + std::to_string(1 << 30) + "-0"; // no process has such a number
+    for (const std::string& name : std::vector<std::string>{".zest-part-notes", ".zest-part-12",
+                                                            ".zest-part--5-0", ".zest-part-", ours, dead})
+        folder.write(name, "x");
+    writeAllOrNone(folder.path(), {{"a.txt", "one"}});
+    CHECK_FALSE(std::filesystem::exists(folder / dead));
+    std::size_t files = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
+        files += entry.is_regular_file();
+    CHECK(files == 6);
+}
+
 TEST_CASE("a set with one bad name writes nothing at all") {
     TemporaryFolder folder;
     const std::string bad = GENERATE("../out.txt", "/tmp/out.txt", "a/../../out.txt", "", ".", "a.txt");

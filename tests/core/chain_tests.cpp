@@ -2,7 +2,9 @@
 #include "core/base/archive.h"
 #include "core/base/error.h"
 #include "core/chain/chain.h"
+#include "core/chain/facts.h"
 #include "core/chain/put_back.h"
+#include "core/geometry/world.h"
 #include "core/texture/picture_file.h"
 #include "support/random_tree.h"
 #include "support/temporary_folder.h"
@@ -171,6 +173,33 @@ TEST_CASE("what cannot be told for sure is left as it came") {
     CHECK(objectCount(same) == 1);
     CHECK(same.nodes[0].name == "melted");
     CHECK(same.frame.unit.id == "cm"); // but how it was written is known
+}
+
+TEST_CASE("objects are told apart again by their triangles, and not when one of these has moved") {
+    const Model model = stall();
+    Mesh melted = geometry::flattened(model);
+    const auto back = [&] {
+        Model came = shapes::modelOf(melted, "melted");
+        came.materials = model.materials, came.images = model.images;
+        return chain::putBack(model, came, {unitNamed("m"), Up::Y});
+    };
+    CHECK(objectCount(back()) == 2);
+    // One corner of one triangle, and of no other.
+    const std::size_t corner = 3 * (melted.triangleCount() / 2) + GENERATE(0, 1, 2);
+    melted.positions.push_back(melted.positions[melted.indices[corner]] + glm::vec3(5));
+    if (!melted.normals.empty()) melted.normals.push_back({0, 1, 0});
+    for (auto& set : melted.uvSets) set.push_back({0, 0});
+    melted.indices[corner] = std::uint32_t(melted.positions.size() - 1);
+    CHECK(objectCount(back()) == 1);
+}
+
+TEST_CASE("the area of UVs is measured in the picture's plane") {
+    Mesh mesh;
+    mesh.positions = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}};
+    mesh.uvSets = {{{0.25f, 0.25f}, {0.75f, 0.25f}, {0.25f, 1}}};
+    mesh.indices = {0, 1, 2};
+    mesh.runs = {{0, 1, -1}};
+    CHECK(chain::factsOf(shapes::modelOf(mesh)).uvArea == Approx(0.5 * 0.75)); // of the parallelogram
 }
 
 TEST_CASE("chains with unknown formats or nothing in them are refused") {

@@ -139,6 +139,14 @@ TEST_CASE("STL binary and text, with heads that mislead") {
     CHECK(back.frame.unit.id == "mm");
     CHECK(glm::length(geometry::worldBounds(back).size() - glm::dvec3(0.01, 0.02, 0.03)) < 1e-8);
 
+    // A face without an area has no direction; zeros say so, and no reader stumbles over them.
+    Model flat = model;
+    auto mesh = std::make_shared<Mesh>(*flat.meshes[0]);
+    mesh->positions.assign(mesh->positions.size(), glm::vec3(0.5f));
+    flat.meshes[0] = mesh;
+    const std::string collapsed = formats::writeStl(flat, {"box", 0.001, Up::Z}, nullptr)[0].bytes;
+    CHECK(collapsed.substr(84, 12) == std::string(12, '\0'));
+
     // A binary file whose head says "solid".
     std::string misleading = files[0].bytes;
     misleading.replace(0, 11, "solid facet");

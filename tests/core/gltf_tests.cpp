@@ -254,6 +254,7 @@ TEST_CASE("materials: factors, pictures inside and beside, two sides, cut-outs")
     CHECK(model.images[m.baseColourImage]->width == 8);
     REQUIRE(m.normalImage >= 0);
     CHECK(model.images[m.normalImage]->width == 4);
+    CHECK(model.images[m.normalImage]->name == "picture-2"); // the file calls it nothing
     CHECK(m.uvOffset == glm::vec2(0.25f, 0.5f));
     CHECK(m.uvScale == glm::vec2(2, 4));
     CHECK(m.uvTurn == 0.5f);

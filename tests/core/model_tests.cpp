@@ -129,3 +129,14 @@ TEST_CASE("UVs are placed as glTF's texture transform says: scaled, turned, move
     CHECK(placedUv(material, {1, 0}).x == Approx(0).margin(1e-6));
     CHECK(placedUv(material, {1, 0}).y == Approx(-1));
 }
+
+TEST_CASE("a frame in metres is a scale, and for Z up a quarter turn, to the last bit") {
+    const auto axis = [](const SourceFrame& frame, int k) { return frame.toMetres()[k]; };
+    const SourceFrame z{unitNamed("cm"), Up::Z, false, false}, y{unitNamed("cm"), Up::Y, false, false};
+    const double cm = unitNamed("cm").metres;
+    CHECK(axis(z, 0) == glm::dvec4(cm, 0, 0, 0));
+    CHECK(axis(z, 1) == glm::dvec4(0, 0, -cm, 0)); // the file's y goes away from who looks
+    CHECK(axis(z, 2) == glm::dvec4(0, cm, 0, 0));  // its z goes up
+    CHECK(axis(z, 3) == glm::dvec4(0, 0, 0, 1));
+    CHECK(y.toMetres() == glm::scale(glm::dmat4(1.0), glm::dvec3(cm)));
+}

@@ -3,7 +3,10 @@
 #include "core/planner/planner.h"
 #include "core/project/project.h"
 #include "core/render/snapshot.h"
+#include "core/texture/picture_file.h"
+#include "standins/stand_in.h"
 #include "standins/table/table_tests.h"
+#include "standins/world/arena.h"
 #include "support/sheets.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
@@ -205,6 +208,28 @@ TEST_CASE("unit and up are guessed from size and foot, with reasons") {
     CHECK(plan.steps[0].required);
 }
 
+TEST_CASE("on the table figures are put side by side, on one another and in the air") {
+    TemporaryFolder folder;
+    const auto recipe = recipe::fromJson({{{"step", "collider-cylinder"}, {"params", {{"inset", 0}}}}});
+    REQUIRE(deliver::build(figure(), 1, recipe, *sheet("hearthboard"), folder / "out", {"Pepper post"}).fits);
+    standins::TryReport report;
+    const auto arena = standins::standInNamed("table")->open(folder / "out", report);
+    REQUIRE(arena);
+    const auto at = [&](std::size_t i) { return arena->drawn().at(i).pose[3]; };
+    arena->act("base");
+    CHECK(at(1).x - at(0).x == Approx(0.64 * std::sqrt(2)).margin(0.01)); // the cylinder is around a square
+    CHECK(at(0).y == Approx(0).margin(1e-4));
+    arena->act("stack");
+    REQUIRE(arena->drawn().size() == 2);
+    CHECK(at(1).y == Approx(1.28 + 0.25)); // its height, and a little to fall
+    arena->act("drop");
+    REQUIRE(arena->drawn().size() == 1);
+    CHECK(at(0).y == Approx(3).margin(0.01)); // a little tipped
+    arena->act("copy");
+    REQUIRE(arena->drawn().size() == 2);
+    CHECK(at(1).y == Approx(1));
+}
+
 TEST_CASE("the delivery is read back by the table at its own numbers") {
     TemporaryFolder folder;
     const auto table = sheet("hearthboard");
@@ -336,6 +361,60 @@ TEST_CASE("a snapshot shows the model where it is, in its colour, on its ground"
     CHECK(std::abs(at(4, 4)[0] - at(4, 4)[1]) < 30);             // grey in the corner
     CHECK(render::snapshot(ball, options).rgba == picture.rgba); // the same every time
     CHECK(render::snapshot(Model{}, options).rgba.size() == picture.rgba.size());
+    // More rays a pixel are less noise: on the ball, neighbours differ less.
+    const auto noise = [&](int samples) {
+        options.samples = samples;
+        const Pixels drawn = render::snapshot(ball, options);
+        int sum = 0;
+        for (int y = 45; y < 75; ++y)
+            for (int x = 60; x < 100; ++x) {
+                const std::uint8_t* here = &drawn.rgba[4 * (std::size_t(y) * 160 + x)];
+                sum += std::abs(here[0] - here[4]);
+            }
+        return sum;
+    };
+    CHECK(noise(36) < noise(1) / 2);
+}
+
+TEST_CASE("a snapshot shows a picture where its UVs put it") {
+    Mesh card;
+    card.positions = {{-1, 0, 0}, {1, 0, 0}, {1, 2, 0}, {-1, 2, 0}};
+    card.uvSets = {{{0, 1}, {1, 1}, {1, 0}, {0, 0}}};
+    card.indices = {0, 1, 2, 0, 2, 3};
+    card.runs = {{0, 2, 0}};
+    Model model = shapes::modelOf(card);
+    // Red on the left, blue on the right, and green above too.
+    Pixels pixels{8, 8, std::vector<std::uint8_t>(8 * 8 * 4, 0)};
+    for (std::size_t i = 0; i < 64; ++i) {
+        pixels.rgba[4 * i + (i % 8 < 4 ? 0 : 2)] = pixels.rgba[4 * i + 3] = 255;
+        if (i < 32) pixels.rgba[4 * i + 1] = 255;
+    }
+    model.images = {texture::pictureFromBytes("halves.png", texture::encodePng(pixels))};
+    model.materials = {{.name = "card", .baseColourImage = 0}};
+    render::SnapshotOptions options;
+    options.width = options.height = 100, options.samples = 4;
+    options.yawRadians = options.pitchRadians = 0, options.ground = false;
+    const Pixels drawn = render::snapshot(model, options);
+    const auto at = [&](int x, int y) { return &drawn.rgba[4 * (std::size_t(y) * 100 + x)]; };
+    const auto lit = [&](int x, int y) {
+        const std::uint8_t* c = at(x, y);
+        return std::string() + (c[0] > 100 ? "r" : "") + (c[1] > 100 ? "g" : "") + (c[2] > 100 ? "b" : "");
+    };
+    CHECK(lit(30, 30) == "rg");
+    CHECK(lit(70, 30) == "gb");
+    CHECK(lit(30, 70) == "r");
+    CHECK(lit(70, 70) == "b");
+}
+
+TEST_CASE("where two units are likely, the one that is usual for the format is taken") {
+    const auto meadow = sheet("playmeadow");
+    const auto length = float(5.6 * meadow->figureMetres()); // likely in metres, and in centimetres
+    Model plank = shapes::box({0, 0, 0}, {length, 1, 1});
+    plank.frame = {unitNamed("m"), Up::Y, true, true};
+    const auto [format, unit] = GENERATE(table<std::string, std::string>(
+        {{"obj", "m"}, {"ply", "m"}, {"fbx", "cm"}, {"stl", "cm"}, {"3mf", "cm"}, {"amf", "cm"}}));
+    plank.format = format;
+    CHECK(planner::guessFrame(plank, *meadow).frame.unit.id == unit);
 }
 
 TEST_CASE("numbers are shown as people read them") {

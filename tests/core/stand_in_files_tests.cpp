@@ -58,6 +58,9 @@ TEST_CASE("the level compiler reads its text and multiplies by 40 itself") {
     CHECK(file.objects[0].shape.size().x == Approx(40));
     REQUIRE(file.materials.size() == 1);
     CHECK(file.materials[0].name == "iron");
+    std::string coloured = levelHead + levelBody + "end\n";
+    coloured.insert(coloured.find("object"), "colour 0.25 0.5 0.75\n");
+    CHECK(level::readLevelFile(coloured).materials[0].colour == glm::vec3(0.25f, 0.5f, 0.75f));
     // In decimetres a corner at 1 is at 4.
     std::string small = levelHead + levelBody + "end\n";
     small.replace(small.find("unit 1"), 6, "unit 0.1");

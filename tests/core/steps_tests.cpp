@@ -4,6 +4,7 @@
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
+#include <glm/gtc/matrix_transform.hpp>
 
 using namespace zl;
 
@@ -93,6 +94,13 @@ TEST_CASE("turning by quarters is exact and free angles are right") {
     CHECK(back.placement == model.placement);
     const auto tipped = run("turn", {{"y", 30}}, model).model;
     CHECK(sizeOf(tipped).x == Approx(std::cos(shapes::pi / 6) + 3 * std::sin(shapes::pi / 6)));
+    // About X first, then Y, then Z, each by the right hand.
+    glm::dmat4 wanted(1.0);
+    wanted = glm::rotate(wanted, glm::radians(70.0), {0, 0, 1});
+    wanted = glm::rotate(wanted, glm::radians(-40.0), {0, 1, 0});
+    wanted = glm::rotate(wanted, glm::radians(25.0), {1, 0, 0});
+    const auto all = run("turn", {{"x", 25}, {"y", -40}, {"z", 70}}, model).model;
+    for (int k = 0; k < 4; ++k) CHECK(glm::distance(all.placement[k], wanted[k]) < 1e-12);
 }
 
 TEST_CASE("size by factor, by a measure and between two points") {
@@ -164,6 +172,17 @@ TEST_CASE("reducing by deviation keeps its promise as measured") {
     const auto result = run("reduce-triangles", {{"goal", "deviation"}, {"deviation", bound}}, model);
     CHECK(triangleCount(result.model) < triangleCount(model));
     CHECK(result.facts["largestDeviationMetres"].get<double>() <= bound);
+}
+
+TEST_CASE("a deviation is in metres, whatever the node that shows the mesh makes of its numbers") {
+    const Model metres = shapes::modelOf(shapes::sphere(100, 50));
+    Model thousandths = shapes::modelOf(shapes::sphere(100, 50, 1000));
+    thousandths.nodes[0].local = glm::scale(glm::dmat4(1.0), glm::dvec3(0.001));
+    const nlohmann::json params{{"goal", "deviation"}, {"deviation", 0.01}};
+    const auto left = double(triangleCount(run("reduce-triangles", params, metres).model));
+    CHECK(left < 5000); // of 9800
+    CHECK(double(triangleCount(run("reduce-triangles", params, thousandths).model)) ==
+          Approx(left).epsilon(0.05));
 }
 
 TEST_CASE("colliders stand level with the lowest point") {
