@@ -261,7 +261,7 @@ TEST_CASE("the site takes one object a file, waits, refuses, and links pictures 
     std::filesystem::rename(folder / "pictures/pine.png", folder / "PINE.png");
     report = standins::site::tryFolder(folder.path());
     CHECK_FALSE(report.accepted);
-    CHECK(report.tests["missingPictures"] == nlohmann::json::array({"pictures/pine.png"}));
+    CHECK(report.tests["missingPictures"] == nlohmann::ordered_json::array({"pictures/pine.png"}));
     standins::TryReport again;
     auto arena = standins::site::open(folder.path(), again);
     REQUIRE(arena);

@@ -62,7 +62,7 @@ TEST_CASE("every field of every step takes a sensible value and gives it back") 
             INFO(step->info().id << "." << field.name);
             const auto value = sensible(field);
             REQUIRE_NOTHROW(step->setParams({{std::string(field.name), value}}));
-            const auto back = step->params()[std::string(field.name)];
+            const nlohmann::json back = step->params()[std::string(field.name)];
             if (value.is_number())
                 CHECK(back.get<double>() == Approx(value.get<double>()));
             else

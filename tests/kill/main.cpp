@@ -198,6 +198,39 @@ void killBuilds(int kills, bool all, std::mt19937_64& random) {
                              cut);
 }
 
+/// A set of many files, killed as soon as the first of them is at its place.
+void killSets(int kills) {
+    TemporaryFolder folder;
+    std::vector<OutFile> sets[2];
+    for (int i = 0; i < 100; ++i)
+        for (int version : {0, 1})
+            sets[version].push_back({fmt::format("{}.txt", i), std::to_string(version)});
+    writeAllOrNone(folder.path(), sets[0]);
+    int between = 0;
+    for (int i = 0; i < kills; ++i) {
+        const std::string before = readText(folder / "0.txt");
+        const pid_t child = ::fork();
+        if (child == 0) {
+            writeAllOrNone(folder.path(), sets[before == "0"]);
+            ::_exit(0);
+        }
+        int status = 0;
+        while (readText(folder / "0.txt") == before && ::waitpid(child, &status, WNOHANG) == 0) {
+        }
+        ::kill(child, SIGKILL);
+        ::waitpid(child, &status, 0);
+        between += readText(folder / "99.txt") == before;
+        finishWriting(folder.path());
+        std::set<std::string> versions;
+        const Contents now = contentsOf(folder.path());
+        for (const auto& file : now) versions.insert(file.second);
+        demand(now.size() == sets[0].size() && versions.size() == 1,
+               fmt::format("set {}: {} files of {} versions", i, now.size(), versions.size()));
+    }
+    demand(between > 0, "no kill came between the first file and the last");
+    std::cout << fmt::format("set of files: {} kills, {} between the first and the last\n", kills, between);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -208,9 +241,10 @@ int main(int argc, char** argv) {
         if (std::string_view(argv[i]) == "--seed") seed = onlyNumber<std::uint64_t>(argv[i + 1]).value_or(0);
     }
     std::mt19937_64 random(seed);
-    killSaves(kills - 2 * (kills / 3), random);
-    killBuilds(kills / 3, false, random);
-    killBuilds(kills / 3, true, random);
+    killSaves(kills - 3 * (kills / 4), random);
+    killSets(kills / 4);
+    killBuilds(kills / 4, false, random);
+    killBuilds(kills / 4, true, random);
     std::cout << (failures ? "something was lost or halved\n" : "nothing was lost or halved\n");
     return failures ? 1 : 0;
 }
