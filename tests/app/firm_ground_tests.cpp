@@ -15,6 +15,7 @@
 #include <QSignalSpy>
 #include <QTextBrowser>
 
+#include <atomic>
 #include <thread>
 
 using namespace zl;
@@ -56,14 +57,17 @@ TEST_CASE("a check that was cancelled says so, and goes on when it is asked to")
 }
 
 TEST_CASE("a piece whose reading was stopped is not said to be read still") {
+    std::atomic<bool> holds{false}; // one job runs at a time, so reading waits until all are stopped
     Desk desk;
-    desk.session().jobs().start<int>( // one job runs at a time, so reading waits until all are stopped
+    desk.session().jobs().start<int>(
         "Holding", desk.window.get(),
-        [](const Progress& progress) {
+        [&](const Progress& progress) {
+            holds = true;
             while (!progress.isCancelled()) std::this_thread::sleep_for(std::chrono::milliseconds(1));
             return 0;
         },
-        [](int) {}, [](const QString&) {}, Urgency::Shown);
+        [](int) {}, [](const QString&) {}, Urgency::Asked);
+    REQUIRE(waitFor([&] { return holds.load(); }));
     std::filesystem::copy_file(desk.folder / "ball.obj", desk.folder / "other.obj");
     desk.session().bringIn({QString::fromStdString((desk.folder / "other.obj").string())});
     CHECK(waitFor([&] { return showsText(*desk.window, "being read…"); }, 3000));
