@@ -186,6 +186,7 @@ TEST_CASE("the table's OBJ reader takes triangles and says the line of what it d
     CHECK(obj(folder, square + "f 1 2 3 4\n").problem.find("5") != std::string::npos); // not a triangle
     CHECK(obj(folder, square + "f 1 2 9\n").problem != "");
     CHECK(obj(folder, square + "f 0 1 2\n").problem != "");
+    CHECK(obj(folder, square + "f 1 2 -2147483648\n").problem != "");
     CHECK(obj(folder, "v 0 0\nf 1 1 1\n").problem != "");
     CHECK(obj(folder, "v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n").problem != "");
     CHECK(world::readObjFile(folder / "gone.obj").problem != "");

@@ -46,8 +46,10 @@ bool cornerIn(std::string_view word, int (&parts)[3]) {
         if (word.empty()) continue;
         const std::size_t slash = word.find('/');
         const std::string_view number = word.substr(0, slash);
-        if (!number.empty() && !numberIn(number, parts[k])) return false;
-        if (!number.empty() && --parts[k] < 0) return false;
+        if (!number.empty()) {
+            if (!numberIn(number, parts[k]) || parts[k] < 1) return false;
+            --parts[k];
+        }
         word = slash == std::string_view::npos ? std::string_view{} : word.substr(slash + 1);
     }
     return parts[0] >= 0;
