@@ -12,6 +12,7 @@
 #include <bit>
 #include <cstring>
 #include <map>
+#include <utility>
 
 namespace zl::formats {
 
@@ -298,8 +299,9 @@ Model readPly(const std::filesystem::path& path, const Progress& progress) {
     Model model;
     auto mesh = std::make_shared<Mesh>();
     mesh->name = path.stem().string();
+    bool hasCorners = false;
     for (const Element& element : header.elements) {
-        if (element.name == "vertex" && mesh->positions.empty()) { // a second list of corners is nobody's
+        if (element.name == "vertex" && !std::exchange(hasCorners, true)) { // a second list is nobody's
             readVertices(element, body, *mesh, model, progress);
         } else if (element.name == "face" || element.name == "tristrips") {
             readFaces(element, body, *mesh, model, progress);

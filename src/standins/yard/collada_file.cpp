@@ -130,6 +130,7 @@ private:
         for (const auto input : triangles.children("input")) {
             const std::string semantic = input.attribute("semantic").value();
             const int offset = input.attribute("offset").as_int();
+            if (offset < 0 || offset >= 32) throw Broken{"an input's offset is none"};
             stride = std::max(stride, offset + 1);
             Input* target = semantic == "VERTEX"     ? &position
                             : semantic == "NORMAL"   ? &normal
@@ -138,7 +139,7 @@ private:
             if (!target || target->offset >= 0) continue;
             *target = {offset, source(mesh, id(input.attribute("source").value()))};
         }
-        if (position.offset < 0 || stride > 32) throw Broken{"triangles have no corners"};
+        if (position.offset < 0) throw Broken{"triangles have no corners"};
         const auto indices = numbersIn(triangles.child("p").text().get());
         const std::size_t corners = indices.size() / std::size_t(stride);
         if (corners % 3 != 0) throw Broken{"a triangle is not whole"};
