@@ -25,6 +25,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace zl::formats {
 
@@ -104,7 +105,7 @@ void dropRoot(Model& model) {
 
 /// X3D puts each picture's address in quotation marks, within the attribute's own; the library fails on a
 /// single one written so, and reads it without.
-std::string withBareUrls(const std::string& text) {
+std::string withBareUrls(std::string_view text) {
     constexpr std::pair<std::string_view, std::string_view> quotings[] = {{"url=\"&quot;", "&quot;\""},
                                                                           {"url='\"", "\"'"}};
     std::string out;
@@ -115,7 +116,7 @@ std::string withBareUrls(const std::string& text) {
             if (text.compare(at, open.size(), open) != 0) continue;
             constexpr std::size_t longest = 4096; // of an address; no search goes through the whole file
             const std::size_t start = at + open.size();
-            const std::string_view ahead = std::string_view(text).substr(start, longest);
+            const std::string_view ahead = text.substr(start, longest);
             const std::size_t length = ahead.find(close);
             if (length == std::string::npos) continue;
             const std::string_view address = ahead.substr(0, length);
@@ -129,8 +130,8 @@ std::string withBareUrls(const std::string& text) {
 }
 
 Model readHere(const std::filesystem::path& path, const Progress& progress) {
-    const FileBytes file(path);
-    if (file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
+    std::optional<FileBytes> file(path);
+    if (file->size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
     const std::string extension = lowerCase(path.extension().string());
     Assimp::Importer importer;
     importer.SetProgressHandler(new ProgressBridge(progress)); // the importer deletes it
@@ -147,13 +148,14 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
                                aiProcess_SortByPType | aiProcess_LimitBoneWeights |
                                aiProcess_ValidateDataStructure;
         std::string inUtf8; // of a file in UTF-16, which the library does not take
-        const std::string_view text = textOf(file, inUtf8);
+        const std::string_view text = textOf(*file, inUtf8);
         if (extension == ".x3d") {
-            const std::string bare = withBareUrls(std::string(text));
+            const std::string bare = withBareUrls(text);
             scene = importer.ReadFileFromMemory(bare.data(), bare.size(), flags, "x3d");
         } else if (!inUtf8.empty()) {
             scene = importer.ReadFileFromMemory(text.data(), text.size(), flags, extension.c_str() + 1);
         } else {
+            file.reset(); // the library reads it itself
             scene = importer.ReadFile(path.string(), flags);
         }
         problem = importer.GetErrorString();
