@@ -2,6 +2,8 @@
 # is tagged with it, else with the commits since that tag (or since the beginning) and the commit itself, so that a
 # version names exactly one state of the sources.
 #   cmake -D SOURCE=… -D BASE=… -D OUT=… -P version.cmake     or include() it and call zest_loom_version(VARIABLE).
+cmake_policy(VERSION 3.25)
+
 function(zest_loom_version result source base)
     set(version ${base})
     find_program(GIT git)

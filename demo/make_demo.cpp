@@ -4,6 +4,7 @@
 
 #include "core/base/error.h"
 #include "core/base/file_set.h"
+#include "core/base/json_text.h"
 #include "core/formats/format.h"
 #include "core/project/project.h"
 #include "core/texture/picture_file.h"
@@ -113,15 +114,16 @@ int main(int argc, char** argv) try {
     const std::string scan = demo::scannedStl(demo::tideBell(1));
     const auto kiosk = demo::pressKiosk();
     const auto png = [](const Pixels& pixels) { return texture::encodePng(pixels, false); };
-    auto files = std::vector<OutFile>{{"tide-bell.stl", scan},
-                                      {"press-kiosk.obj", kiosk.obj},
-                                      {"press-kiosk.mtl", kiosk.mtl},
-                                      {"stall-wood.png", png(demo::woodPicture(512, 4, 0.35f))},
-                                      {"crate-wood.png", png(demo::woodPicture(512, 17, 1.0f))},
-                                      {"awning-cloth.png", png(demo::clothPicture(512))},
-                                      {"fruit-peel.png", png(demo::fruitPicture(512))},
-                                      {"press-iron.png", png(demo::ironPicture(512))},
-                                      {"bergamot-quay.zestloom", toJson(harvestFair(folder)).dump(2) + "\n"}};
+    auto files =
+        std::vector<OutFile>{{"tide-bell.stl", scan},
+                             {"press-kiosk.obj", kiosk.obj},
+                             {"press-kiosk.mtl", kiosk.mtl},
+                             {"stall-wood.png", png(demo::woodPicture(512, 4, 0.35f))},
+                             {"crate-wood.png", png(demo::woodPicture(512, 17, 1.0f))},
+                             {"awning-cloth.png", png(demo::clothPicture(512))},
+                             {"fruit-peel.png", png(demo::fruitPicture(512))},
+                             {"press-iron.png", png(demo::ironPicture(512))},
+                             {"bergamot-quay.zestloom", jsonText(toJson(harvestFair(folder)), 2) + "\n"}};
     const auto add = [&](std::vector<OutFile> more) {
         for (OutFile& file : more) files.push_back(std::move(file));
     };

@@ -68,40 +68,26 @@ Session::Session(QObject* parent) : QObject(parent) {
     autosaveTimer_.setSingleShot(true);
     autosaveTimer_.setInterval(1500);
     connect(&autosaveTimer_, &QTimer::timeout, this, &Session::autosave);
-    changedTimer_.setSingleShot(true);
-    changedTimer_.setInterval(400); // programs write a file in several goes
-    const auto note = [this](QStringList& list, const QString& path) {
-        if (!list.contains(path)) list.append(path);
-        changedTimer_.start();
-    };
-    connect(&watcher_, &QFileSystemWatcher::fileChanged, this,
-            [this, note](const QString& file) { note(changedFiles_, file); });
-    // Folders tell of what comes: a file that was missing, or one that was gone.
-    connect(&watcher_, &QFileSystemWatcher::directoryChanged, this,
-            [this, note](const QString& folder) { note(changedFolders_, folder); });
-    connect(&changedTimer_, &QTimer::timeout, this, &Session::diskChanged);
+    connect(&disk_, &DiskWatch::changed, this, &Session::diskChanged);
     connect(&undo_, &QUndoStack::cleanChanged, this, &Session::saveStateChanged);
     reset({});
     open_ = false;
 }
 
-void Session::diskChanged() {
-    const QStringList files = std::exchange(changedFiles_, {}), folders = std::exchange(changedFolders_, {});
-    for (const QString& file : files) {
-        const bool there = QFile::exists(file);
-        if (there) watcher_.addPath(file); // a renamed-over file is no longer watched
-        Q_EMIT sourceChangedOnDisk(file);
-        const QString name = QFileInfo(file).fileName();
-        Q_EMIT said(there ? tr("%1 changed on disk; what depends on it runs again").arg(name)
-                          : tr("%1 is gone; the last result stays until it is back").arg(name));
-    }
+void Session::diskChanged(const DiskChanges& changes) {
+    const auto say = [this](const QStringList& files, const QString& words) {
+        for (const QString& file : files) Q_EMIT said(words.arg(QFileInfo(file).fileName()));
+    };
+    say(changes.rewritten, tr("%1 changed on disk; what depends on it runs again"));
+    say(changes.gone, tr("%1 is gone; the last result stays until it is back"));
+    say(changes.back, tr("%1 is back; what depends on it runs again"));
     // What failed may want a file that nobody could name; whatever comes beside its source is worth a try.
     for (auto& [id, state] : states_) {
         const auto* piece = project_.piece(id.first);
         if (state.kind != CrossingState::Kind::Failed || !piece) continue;
         for (const auto& source : piece->sources) {
             const fs::path folder = project::wholePath(project_, source.path).parent_path();
-            if (folders.contains(qs(folder.string()))) state.key = 0;
+            if (changes.folders.contains(qs(folder.string()))) state.key = 0;
         }
     }
     refresh();
@@ -119,15 +105,14 @@ void Session::reset(project::Project project) {
     working_.clear();
     states_.clear();
     preferred_ = {};
-    for (const QStringList& watched : {watcher_.files(), watcher_.directories()})
-        if (!watched.isEmpty()) watcher_.removePaths(watched);
+    disk_.clear();
     std::vector<std::string> problems;
     sheets_ = loadedSheets(project.folder(), &problems);
     sheetProblems_.clear();
     for (const std::string& problem : problems) sheetProblems_ << qs(problem);
     project_ = std::move(project);
     undo_.clear();
-    unsaved_.clear();
+    unsaved_.reset();
     open_ = true;
     Q_EMIT projectExchanged();
 }
@@ -152,10 +137,12 @@ void Session::openProject(const fs::path& file, bool recovered) {
 }
 
 void Session::takeUp(const fs::path& autosave) {
+    auto place = project::UnsavedPlace::takenUp(autosave);
+    if (!place) throw Error("is open in another window", autosave.string(), "Close it there first.");
     project::Project project = project::load(autosave);
     project.file.clear();
     reset(std::move(project));
-    unsaved_ = autosave;
+    unsaved_ = std::move(place);
     lastSaved_ = {};
     edit(tr("recover unsaved work"), [](project::Project&) {});
     refresh();
@@ -205,19 +192,20 @@ void Session::close() {
 }
 
 fs::path Session::autosaveFile() const {
-    return project_.file.empty() ? unsaved_ : project::autosavePath(project_.file);
+    if (!project_.file.empty()) return project::autosavePath(project_.file);
+    return unsaved_ ? unsaved_->autosave() : fs::path();
 }
 
 void Session::dropAutosave() {
     std::error_code ignored;
     if (const fs::path file = autosaveFile(); autosaves_ && open_ && !file.empty()) fs::remove(file, ignored);
-    if (project_.file.empty()) unsaved_.clear();
+    if (project_.file.empty()) unsaved_.reset();
 }
 
 void Session::autosave() {
     if (!autosaves_ || !open_ || undo_.isClean()) return;
     try {
-        if (project_.file.empty() && unsaved_.empty()) unsaved_ = project::unsavedPath(unsavedFolder());
+        if (project_.file.empty() && !unsaved_) unsaved_ = project::UnsavedPlace::madeIn(unsavedFolder());
         project::autosave(project_, autosaveFile());
         Q_EMIT saveStateChanged();
     } catch (const Error& error) {
@@ -348,8 +336,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
         return;
     state.key = key;
     state.kind = CrossingState::Kind::Working;
-    watch(dependencies.files);
-    watch(dependencies.besideFiles);
+    disk_.watch(dependencies.files);
+    disk_.watch(dependencies.besideFiles);
     if (const auto found = working_.find(id); found != working_.end() && found->second)
         found->second->cancel();
 
@@ -377,7 +365,7 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
         [this, id, key](Result result) {
             CrossingState& state = states_[id];
             if (state.key != key) return;
-            watch(result.loaded.model.files);
+            disk_.watch(result.loaded.model.files);
             state.files = std::move(result.files);
             state.kind = CrossingState::Kind::Ready;
             state.source = std::move(result.loaded.model);
@@ -406,21 +394,6 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             Q_EMIT crossingChanged(qs(id.first), qs(id.second));
         });
     Q_EMIT crossingChanged(qs(pieceName), qs(platform));
-}
-
-void Session::watch(const std::vector<fs::path>& files) {
-    const QStringList watched = watcher_.files(), folders = watcher_.directories();
-    for (const fs::path& file : files) {
-        const QString path = qs(file.string());
-        if (!watched.contains(path) && QFile::exists(path)) watcher_.addPath(path);
-        // The nearest folder that is there, for a whole folder may be missing.
-        std::error_code error;
-        fs::path folder = file.parent_path();
-        while (!folder.empty() && folder != folder.root_path() && !fs::is_directory(folder, error))
-            folder = folder.parent_path();
-        if (const QString name = qs(folder.string()); !name.isEmpty() && !folders.contains(name))
-            watcher_.addPath(name);
-    }
 }
 
 } // namespace zl::app

@@ -1,13 +1,14 @@
 #pragma once
+#include "app/disk_watch.h"
 #include "app/jobs.h"
 
 #include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
 #include "core/base/stamp.h"
 #include "core/project/source_cache.h"
+#include "core/project/unsaved_place.h"
 
 #include <QDateTime>
-#include <QFileSystemWatcher>
 #include <QTimer>
 #include <QUndoStack>
 
@@ -99,7 +100,6 @@ Q_SIGNALS:
     void projectExchanged(); ///< another project is open: nothing that was made of the old one holds
     void crossingChanged(const QString& piece, const QString& platform);
     void saveStateChanged();
-    void sourceChangedOnDisk(const QString& file);
     void said(const QString& text);
 
 private:
@@ -107,8 +107,7 @@ private:
     void refresh();
     void startCrossing(const std::string& piece, const std::string& platform, Urgency urgency,
                        Stamps& stamps);
-    void watch(const std::vector<std::filesystem::path>& files);
-    void diskChanged();
+    void diskChanged(const DiskChanges& changes);
     std::filesystem::path autosaveFile() const;
     void dropAutosave();
     void autosave();
@@ -126,10 +125,9 @@ private:
     std::map<std::pair<std::string, std::string>, CrossingState> states_;
     std::map<std::pair<std::string, std::string>, QPointer<Job>> working_;
     std::pair<std::string, std::string> preferred_;
-    QFileSystemWatcher watcher_;
-    QTimer autosaveTimer_, changedTimer_;
-    QStringList changedFiles_, changedFolders_;
-    std::filesystem::path unsaved_; ///< where work on a project without a file is kept
+    DiskWatch disk_;
+    QTimer autosaveTimer_;
+    std::optional<project::UnsavedPlace> unsaved_; ///< of a project without a file
     QDateTime lastSaved_;
 };
 

@@ -1,6 +1,7 @@
 #include "cli/command.h"
 
 #include "core/base/error.h"
+#include "core/base/json_text.h"
 #include "core/base/words.h"
 #include "core/deliver/deliver.h"
 #include "core/geometry/world.h"
@@ -16,7 +17,7 @@
 namespace zl::cli {
 
 void Command::print(const nlohmann::ordered_json& document) {
-    std::cout << document.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << std::endl;
+    std::cout << jsonText(document, 2) << std::endl;
 }
 
 void FrameOptions::declare(CLI::App& app) {

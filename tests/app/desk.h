@@ -44,6 +44,22 @@ inline bool showsText(const QWidget& window, const QString& text) {
     return false;
 }
 
+/// Moves the pointer over `widget` with `held` down. The test library's own moves go through the display
+/// server: they come some time later, thinned out, and carry no buttons.
+inline void hover(QWidget& widget, QPointF at, Qt::MouseButtons held = Qt::NoButton,
+                  Qt::KeyboardModifiers keys = Qt::NoModifier) {
+    QMouseEvent move(QEvent::MouseMove, at, widget.mapToGlobal(at), Qt::NoButton, held, keys);
+    QApplication::sendEvent(&widget, &move);
+}
+
+/// A drag with one button held, as a hand makes it.
+inline void drag(QWidget& widget, Qt::MouseButton button, QPoint from, QPoint to,
+                 Qt::KeyboardModifiers keys = Qt::NoModifier) {
+    QTest::mousePress(&widget, button, keys, from);
+    for (int i = 1; i <= 5; ++i) hover(widget, from + (to - from) * i / 5.0, button, keys);
+    QTest::mouseRelease(&widget, button, keys, to);
+}
+
 /// Drops files or folders on the middle of the window's page; it must have wanted them.
 inline void drop(MainWindow& window, const QStringList& paths) {
     QMimeData data;

@@ -41,7 +41,7 @@ TEST_CASE("the start page begins an empty project that says what to do") {
     CHECK(window.session().isOpen());
     CHECK(window.loom().isVisible());
     CHECK(window.session().project().platforms.size() >= 3);
-    CHECK(waitFor([&] { return showsText(window, "Drop"); }, 3000)); // an empty loom tells how to fill it
+    CHECK(waitFor([&] { return showsText(window, "Drop"); })); // an empty loom tells how to fill it
     window.session().close();
 }
 
@@ -140,8 +140,8 @@ TEST_CASE("building what is not allowed warns, and the credit says so") {
     CHECK(readText(description).find("publishing is not allowed") != std::string::npos);
     REQUIRE(desk.idle());
     QTest::keyClick(desk.window.get(), Qt::Key_7, Qt::ControlModifier);
-    CHECK(waitFor([&] { return showsText(*desk.window, "not allowed"); }, 5000));
-    CHECK(waitFor([&] { return showsText(*desk.window, "ball.obj"); }, 5000)); // what was written is listed
+    CHECK(waitFor([&] { return showsText(*desk.window, "not allowed"); }));
+    CHECK(waitFor([&] { return showsText(*desk.window, "ball.obj"); })); // what was written is listed
     desk.session().undo().undo();
 }
 
@@ -168,13 +168,13 @@ TEST_CASE("a figure is picked up with the mouse and let go") {
     TryoutView& view = desk.window->tryout().view();
     REQUIRE(view.world());
     desk.click("try-drop");
-    REQUIRE(waitFor([&] { return view.world()->atRest(); }, 20000));
+    REQUIRE(waitFor([&] { return view.world()->atRest(); }));
     CHECK(view.world()->count() == 1);
     desk.click("try-stack");
     CHECK(view.world()->count() == 2);
-    REQUIRE(waitFor([&] { return view.world()->atRest(); }, 20000));
+    REQUIRE(waitFor([&] { return view.world()->atRest(); }));
     desk.click("try-base");
-    REQUIRE(waitFor([&] { return view.world()->atRest(); }, 20000));
+    REQUIRE(waitFor([&] { return view.world()->atRest(); }));
     // The pointer at the middle of the view meets one of the two figures that stand there.
     bool held = false;
     for (int x = view.width() / 5; x < view.width() * 4 / 5 && !held; x += 12) {
@@ -186,10 +186,10 @@ TEST_CASE("a figure is picked up with the mouse and let go") {
     const auto height = [&] {
         return std::max(view.world()->pose(0).matrix[3].y, view.world()->pose(1).matrix[3].y);
     };
-    CHECK(waitFor([&] { return height() > 0.2f; }, 10000)); // it is carried above the table
+    CHECK(waitFor([&] { return height() > 0.2f; })); // it is carried above the table
     QTest::mouseRelease(&view, Qt::LeftButton, {}, {view.width() / 2, view.height() / 2});
     CHECK_FALSE(view.world()->holding());
-    CHECK(waitFor([&] { return view.world()->atRest(); }, 20000));
+    CHECK(waitFor([&] { return view.world()->atRest(); }));
     QTest::keyClick(&view, Qt::Key_Escape);
     CHECK(waitFor([&] { return desk.window->workbench().isVisible(); }));
 }
@@ -225,7 +225,7 @@ TEST_CASE("platforms are shown and hidden from the Loom's head, and what a piece
         for (QAction* action : menu->actions())
             if (action->text().startsWith(start))
                 QTest::mouseClick(menu, Qt::LeftButton, {}, menu->actionGeometry(action).center());
-        REQUIRE(waitFor([&] { return desk.session().project().platforms != before; }, 5000));
+        REQUIRE(waitFor([&] { return desk.session().project().platforms != before; }));
         REQUIRE(desk.idle());
     };
     toggle("Mudhaul");
@@ -235,7 +235,7 @@ TEST_CASE("platforms are shown and hidden from the Loom's head, and what a piece
     toggle("Hearthboard");
     CHECK(desk.session().project().platforms == std::vector<std::string>{"playmeadow", "mudhaul"});
     CHECK(desk.piece().on("hearthboard"));
-    CHECK(waitFor([&] { return showsText(*desk.window, "Ball on Playmeadow"); }, 5000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "Ball on Playmeadow"); }));
     desk.session().undo().undo();
     CHECK(desk.find<CrossingButton>("crossing-Ball-hearthboard"));
     desk.session().undo().undo();
@@ -249,7 +249,7 @@ TEST_CASE("every platform that ships has room at the smallest window, and more c
         desk.session().edit("columns", [&](project::Project& p) { p.platforms = ids; });
         QWidget* table =
             desk.find<CrossingButton>("crossing-Ball-" + QString::fromStdString(ids.back()))->parentWidget();
-        REQUIRE(waitFor([&] { return table->width() >= table->minimumSizeHint().width(); }, 5000));
+        REQUIRE(waitFor([&] { return table->width() >= table->minimumSizeHint().width(); }));
         for (QWidget* up = table; up; up = up->parentWidget())
             if (auto* area = qobject_cast<QScrollArea*>(up)) return area->horizontalScrollBar();
         FAIL("the crossings are in no scroll area");
@@ -262,7 +262,7 @@ TEST_CASE("every platform that ships has room at the smallest window, and more c
     CHECK(narrow->maximum() == 0);
     for (int i = 0; i < 10; ++i) ids.push_back("another-" + std::to_string(i));
     const auto* wide = columns(ids);
-    CHECK(waitFor([&] { return wide->maximum() > 0; }, 5000));
+    CHECK(waitFor([&] { return wide->maximum() > 0; }));
     desk.session().undo().undo(), desk.session().undo().undo();
 }
 
@@ -280,20 +280,37 @@ TEST_CASE("no step's card is wider than the panel, whatever is chosen on it") {
             },
             3000);
     };
-    for (const auto& step : steps::allSteps()) {
-        std::vector<std::pair<std::string, std::string>> choices{{}};
-        for (const auto& field : step->fields())
-            for (const auto& choice : field.choices) choices.emplace_back(field.name, choice.id);
-        for (const auto& [field, choice] : choices) {
-            INFO(step->info().id << " " << field << " " << choice);
-            desk.window->workbench().addStep(std::string(step->info().id));
-            if (!field.empty())
-                desk.session().editCrossing("choose", "Ball", "hearthboard", [&](project::Crossing& c) {
-                    c.recipe.back().params[field] = choice;
-                });
-            REQUIRE(desk.idle());
-            CHECK(fits());
-            while (desk.session().undo().canUndo()) desk.session().undo().undo();
+    // All steps at once: first as they come, then each with the next of its choices.
+    bool more = true;
+    for (std::size_t round = 0; more; ++round) {
+        more = false;
+        recipe::Recipe recipe;
+        for (const auto& step : steps::allSteps()) {
+            recipe::Entry entry{std::string(step->info().id)};
+            std::vector<std::pair<std::string_view, std::string>> choices;
+            for (const auto& field : step->fields())
+                for (const auto& choice : field.choices) choices.emplace_back(field.name, choice.id);
+            if (round > 0 && round <= choices.size())
+                entry.params[std::string(choices[round - 1].first)] = choices[round - 1].second;
+            more |= round < choices.size();
+            recipe.push_back(entry);
+        }
+        INFO("round " << round);
+        desk.session().editCrossing("choose", "Ball", "hearthboard",
+                                    [&](project::Crossing& c) { c.recipe = recipe; });
+        REQUIRE(desk.idle());
+        std::optional<steps::Stage> shown;
+        for (const auto& entry : recipe) {
+            INFO(entry.step << " " << entry.params.dump());
+            const steps::Stage stage = steps::infoOf(entry.step).stage;
+            if (shown != stage) {
+                desk.window->workbench().setStage(stage);
+                CHECK(fits());
+            }
+            shown = stage;
+            const auto* card = panel->findChild<QFrame*>(QString::fromStdString("card-" + entry.step));
+            REQUIRE(card);
+            CHECK(card->minimumSizeHint().width() <= panel->findChild<QScrollArea*>()->viewport()->width());
         }
     }
 }
@@ -316,9 +333,9 @@ TEST_CASE("long work shows itself and can be stopped") {
             return 1;
         },
         [](int) {}, [](const QString&) {});
-    CHECK(waitFor([&] { return showsText(*desk.window, "Counting"); }, 5000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "Counting"); }));
     desk.click("cancelWork");
-    CHECK(waitFor([&] { return stopped.load(); }, 5000));
+    CHECK(waitFor([&] { return stopped.load(); }));
     CHECK(desk.idle());
 }
 

@@ -50,11 +50,11 @@ TEST_CASE("Deliver shows the chain as expected, then as measured, and says the i
     LevelDesk desk;
     INFO(desk.level().report.brokenMusts());
     desk.window->workbench().setStage(steps::Stage::Deliver);
-    CHECK(waitFor([&] { return showsText(*desk.window, "as expected"); }, 5000));
-    CHECK(waitFor([&] { return showsText(*desk.window, "Lampwright 3 multiplies by 40"); }, 5000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "as expected"); }));
+    CHECK(waitFor([&] { return showsText(*desk.window, "Lampwright 3 multiplies by 40"); }));
     CHECK(desk.find<ChainTable>("chainTable")->findChildren<QLabel*>().size() > 10);
     desk.click("runChain");
-    CHECK(waitFor([&] { return showsText(*desk.window, "as measured"); }, 20000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "as measured"); }));
     const auto folder = desk.folder / "delivered/lampwright/ball-chain";
     for (const char* leg : {"1-glb", "2-dae", "3-level"}) CHECK(std::filesystem::is_directory(folder / leg));
     desk.click("compareChains");
@@ -65,15 +65,15 @@ TEST_CASE("Deliver shows the chain as expected, then as measured, and says the i
     other->selectAll();
     QTest::keyClicks(other, "stl, wax");
     QTest::keyClick(other, Qt::Key_Return);
-    CHECK(waitFor([&] { return showsText(*dialog, "there is no format \"wax\""); }, 3000));
+    CHECK(waitFor([&] { return showsText(*dialog, "there is no format \"wax\""); }));
     other->setFocus();
     other->selectAll();
     QTest::keyClicks(other, "stl");
     QTest::keyClick(other, Qt::Key_Return);
     desk.click("chainRun");
     REQUIRE(desk.idle());
-    CHECK(waitFor([&] { return showsText(*dialog, "Measured"); }, 5000));
-    CHECK(waitFor([&] { return showsText(*dialog, "put back"); }, 3000));
+    CHECK(waitFor([&] { return showsText(*dialog, "Measured"); }));
+    CHECK(waitFor([&] { return showsText(*dialog, "put back"); }));
     desk.click("chainDone");
 }
 
@@ -96,7 +96,7 @@ TEST_CASE("a yardstick and a stack stand beside the piece, one at a time") {
     REQUIRE(desk.idle());
     CHECK(geometry::worldBounds(desk.level().evaluation.model).size().y == Approx(1.0).epsilon(1e-3));
     QTest::keyClick(desk.window.get(), Qt::Key_1, Qt::ControlModifier);
-    CHECK(waitFor([&] { return showsText(*desk.window, "Gauge (gauge.obj)"); }, 5000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "Gauge (gauge.obj)"); }));
 }
 
 TEST_CASE("lengths are typed in any unit") {
@@ -138,7 +138,7 @@ TEST_CASE("a selected part is sized, and names are previewed before they are del
     LevelDesk desk;
     ModelView& view = desk.window->workbench().view();
     view.select({0});
-    CHECK(waitFor([&] { return showsText(*desk.window, "ball"); }, 3000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "ball"); }));
     desk.click("sizeByPart");
     REQUIRE(desk.idle());
     const auto& recipe = desk.piece().on("lampwright")->recipe;
@@ -151,7 +151,7 @@ TEST_CASE("a selected part is sized, and names are previewed before they are del
             if (e.step == "rename-parts") e.params["become"] = "Float {n}";
     });
     REQUIRE(desk.idle());
-    CHECK(waitFor([&] { return showsText(*desk.window, QString::fromUtf8("ball → float_1")); }, 5000));
+    CHECK(waitFor([&] { return showsText(*desk.window, QString::fromUtf8("ball → float_1")); }));
 }
 
 TEST_CASE("building all that fit ends in one summary") {
@@ -164,7 +164,7 @@ TEST_CASE("building all that fit ends in one summary") {
     desk.click("buildAll");
     REQUIRE(waitFor([&] { return desk.window->findChild<BuildAllDialog*>() != nullptr; }));
     auto* dialog = desk.window->findChild<BuildAllDialog*>();
-    CHECK(waitFor([&] { return showsText(*dialog, "2 built, 0 unchanged, 0 left out"); }, 5000));
+    CHECK(waitFor([&] { return showsText(*dialog, "2 built, 0 unchanged, 0 left out"); }));
     CHECK(std::filesystem::exists(desk.folder / "delivered/lampwright/ball/ball.lamplevel"));
     desk.click("buildAllDone");
     REQUIRE(waitFor([&] { return desk.window->findChild<BuildAllDialog*>() == nullptr; }));
@@ -173,7 +173,7 @@ TEST_CASE("building all that fit ends in one summary") {
     QTest::keyClick(desk.window.get(), Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
     REQUIRE(waitFor([&] { return desk.window->findChild<BuildAllDialog*>() != nullptr; }));
     CHECK(waitFor(
-        [&] { return showsText(*desk.window->findChild<BuildAllDialog*>(), "0 built, 2 unchanged"); }, 5000));
+        [&] { return showsText(*desk.window->findChild<BuildAllDialog*>(), "0 built, 2 unchanged"); }));
     desk.click("buildAllDone");
 }
 
@@ -185,7 +185,7 @@ TEST_CASE("a prop is tried in the level, stacked and dropped") {
     REQUIRE(desk.idle());
     desk.click("try");
     REQUIRE(waitFor([&] { return desk.window->tryout().isVisible() && desk.window->tryout().isReady(); }));
-    CHECK(waitFor([&] { return showsText(*desk.window, "Accepted by the level"); }, 5000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "Accepted by the level"); }));
     REQUIRE(desk.window->tryout().view().arena());
     desk.click("try-stack");
     CHECK(desk.window->tryout().view().world()->count() == 3);

@@ -111,7 +111,7 @@ TEST_CASE("several files at once become a piece each, names stay apart, other fi
     REQUIRE(waitFor([&] { return desk.session().project().pieces.size() == 3; }));
     CHECK(desk.session().project().pieces[1].name == "Crate");
     CHECK(desk.session().project().pieces[2].name == "Lamp");
-    CHECK(waitFor([&] { return showsText(*desk.window, "notes.txt"); }, 3000)); // said, not swallowed
+    CHECK(waitFor([&] { return showsText(*desk.window, "notes.txt"); })); // said, not swallowed
     drop(*desk.window, {first});
     REQUIRE(waitFor([&] { return desk.session().project().pieces.size() == 4; }));
     CHECK(desk.session().project().pieces[3].name != "Crate");
@@ -135,6 +135,16 @@ TEST_CASE("a file that cannot be read is a piece that says why, and mends itself
         return state().kind == CrossingState::Kind::Ready && triangleCount(state().evaluation.model) == 12;
     }));
     REQUIRE(desk.idle());
+}
+
+TEST_CASE("a piece that cannot be read is soon open: there is nothing to wait for") {
+    Desk desk;
+    desk.session().bringIn({QString::fromStdString((desk.folder / "gone.obj").string())});
+    REQUIRE(desk.idle());
+    REQUIRE(desk.session().state("Gone", "hearthboard").kind == CrossingState::Kind::Failed);
+    desk.window->showWorkbench("Gone", "hearthboard");
+    CHECK(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    CHECK(showsText(*desk.window, "cannot be opened"));
 }
 
 TEST_CASE("a source that is deleted while it is open keeps the last shape and says so") {
@@ -240,7 +250,7 @@ TEST_CASE("a number that is out of range is brought back into it, and text is no
     QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
     QTest::keyClicks(field, "1234");
     QTest::keyClick(field, Qt::Key_Return);
-    CHECK(waitFor([&] { return params()["number"].get<double>() != was; }, 3000));
+    CHECK(waitFor([&] { return params()["number"].get<double>() != was; }));
     CHECK(params()["number"].get<double>() == 1234);
     REQUIRE(desk.idle());
 }

@@ -119,7 +119,7 @@ TEST_CASE("the tryout's tools have room for their words at the smallest window")
             if (child->objectName().startsWith("try-") && child->isVisible()) found.push_back(child);
         return found;
     };
-    REQUIRE(waitFor([&] { return tools().size() >= 8; }, 5000));
+    REQUIRE(waitFor([&] { return tools().size() >= 8; }));
     const auto placeOf = [&](const QWidget* tool) {
         return QRect(tool->mapTo(&page.view(), QPoint()), tool->size());
     };
@@ -196,7 +196,7 @@ TEST_CASE("the truck drives through the gate and back, and its size is told in b
     };
     const glm::vec3 start = where();
     trial.desk.click("try-drive");
-    CHECK(waitFor([&] { return glm::distance(where(), start) > 71; }, 12000)); // its length and the gate
+    CHECK(waitFor([&] { return glm::distance(where(), start) > 71; })); // its length and the gate
     auto& view = page.view();
     for (const auto& one : view.arena()->drawn()) {
         const glm::dvec3 at = view.camera().project(glm::dvec3(one.pose[3]), view.width(), view.height());
@@ -205,7 +205,7 @@ TEST_CASE("the truck drives through the gate and back, and its size is told in b
     for (const auto& mark : view.arena()->marks())
         if (mark.text.ends_with("wide")) CHECK(mark.from.z > 25); // it went along
     trial.desk.click("try-back");
-    CHECK(waitFor([&] { return glm::distance(where(), start) < 1; }, 8000));
+    CHECK(waitFor([&] { return glm::distance(where(), start) < 1; }));
 }
 
 TEST_CASE("on the table, colliders and finishes are chosen, and copies are added and knocked over") {

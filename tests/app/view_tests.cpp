@@ -26,18 +26,6 @@ QPoint pixel(const ModelView& view, const glm::dvec3& p) {
     return {int(std::lround(at.x)), int(std::lround(at.y))};
 }
 
-/// A drag with one button held, as a hand makes it; the test library's own moves carry no buttons.
-void drag(QWidget& widget, Qt::MouseButton button, QPoint from, QPoint to,
-          Qt::KeyboardModifiers keys = Qt::NoModifier) {
-    QTest::mousePress(&widget, button, keys, from);
-    for (int i = 1; i <= 5; ++i) {
-        const QPointF at = from + (to - from) * i / 5.0;
-        QMouseEvent move(QEvent::MouseMove, at, widget.mapToGlobal(at), Qt::NoButton, button, keys);
-        QApplication::sendEvent(&widget, &move);
-    }
-    QTest::mouseRelease(&widget, button, keys, to);
-}
-
 void reduceTo500(Desk& desk) {
     desk.session().editCrossing("reduce", "Ball", "hearthboard", [](project::Crossing& crossing) {
         crossing.recipe = recipe::fromJson(
@@ -67,12 +55,12 @@ TEST_CASE("a left click picks a part, names it, and a click beside lets go") {
     TwoBoxes desk;
     QTest::mouseClick(&desk.view(), Qt::LeftButton, {}, pixel(desk.view(), {-0.015, 0.005, 0.005}));
     CHECK(desk.view().selected() == std::set<int>{0});
-    CHECK(waitFor([&] { return showsText(*desk.window, "left"); }, 3000));
-    CHECK(waitFor([&] { return showsText(*desk.window, "12 triangles"); }, 3000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "left"); }));
+    CHECK(waitFor([&] { return showsText(*desk.window, "12 triangles"); }));
     QTest::mouseClick(&desk.view(), Qt::LeftButton, Qt::ShiftModifier,
                       pixel(desk.view(), {0.015, 0.005, 0.005}));
     CHECK(desk.view().selected() == std::set<int>{0, 1});
-    CHECK(waitFor([&] { return showsText(*desk.window, "2 parts selected"); }, 3000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "2 parts selected"); }));
     QTest::mouseClick(&desk.view(), Qt::LeftButton, {}, {5, desk.view().height() - 5});
     CHECK(desk.view().selected().empty());
 }
@@ -105,7 +93,7 @@ TEST_CASE("measuring snaps to corners near the pointer") {
     REQUIRE(desk.view().measured());
     CHECK(glm::distance(desk.view().measured()->first, glm::dvec3(-0.02, 0, 0.005)) < 1e-7);
     CHECK(glm::distance(desk.view().measured()->second, glm::dvec3(-0.02, 0.01, 0.005)) < 1e-7);
-    CHECK(waitFor([&] { return showsText(*desk.window, "Measured"); }, 3000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "Measured"); }));
     desk.click("sizeByMeasure");
     REQUIRE(desk.piece().on("hearthboard")->recipe.size() == 1);
     const auto& params = desk.piece().on("hearthboard")->recipe[0].params;
@@ -127,15 +115,17 @@ TEST_CASE("the comparison's line is dragged, and B shows the shape before") {
     REQUIRE(waitFor(
         [&] {
             for (int x = 10; x < view.width() - 10 && line < 0; x += 8) {
-                QTest::mouseMove(&view, {x, view.height() / 2});
+                hover(view, {x, view.height() / 2});
                 if (view.cursor().shape() == Qt::SplitHCursor) line = x;
             }
             return line > 0;
         },
         10000));
     drag(view, Qt::LeftButton, {line + 6, view.height() / 2}, {line + 106, view.height() / 2});
-    QTest::mouseMove(&view, {line, view.height() / 2});
+    hover(view, {line, view.height() / 2});
     CHECK(view.cursor().shape() != Qt::SplitHCursor);
+    hover(view, {line + 106, view.height() / 2});
+    CHECK(view.cursor().shape() == Qt::SplitHCursor);
     CHECK(view.selected().empty()); // the drag moved the line and selected nothing
     view.setFocus();
     QTest::keyPress(&view, Qt::Key_B);
@@ -165,7 +155,7 @@ TEST_CASE("a gauge of objects lights them in the view") {
     desk.click("gauge-objects");
     REQUIRE(waitFor([&] { return desk.view().isResting(); }));
     CHECK(desk.view().grabFramebuffer() != plain);
-    CHECK(waitFor([&] { return showsText(*desk.window, "2 objects"); }, 3000));
+    CHECK(waitFor([&] { return showsText(*desk.window, "2 objects"); }));
 }
 
 TEST_CASE("arrow keys, plus and minus move the camera as the mouse does") {

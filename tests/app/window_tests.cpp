@@ -106,7 +106,7 @@ TEST_CASE("stages answer to their keys, and every stage's panel shows") {
     for (const auto stage : StageRail::stages()) {
         QTest::keyClick(desk.window.get(), static_cast<Qt::Key>(Qt::Key_0 + number++), Qt::ControlModifier);
         auto* knot = desk.find<StageKnot>("stage-" + stageTitle(stage).toLower());
-        CHECK(waitFor([&] { return knot->isChecked(); }, 3000));
+        CHECK(waitFor([&] { return knot->isChecked(); }));
     }
     QTest::keyClick(desk.window.get(), Qt::Key_0, Qt::ControlModifier);
     CHECK(desk.window->loom().isVisible());
@@ -149,7 +149,7 @@ TEST_CASE("a source that changes on disk reruns what depends on it") {
         20000));
     CHECK(before > 12);
     std::filesystem::remove(desk.folder / "ball.obj");
-    REQUIRE(waitFor([&] { return desk.state().kind == CrossingState::Kind::Failed; }, 20000));
+    REQUIRE(waitFor([&] { return desk.state().kind == CrossingState::Kind::Failed; }));
     CHECK(desk.state().problem.find("ball.obj") != std::string::npos);
 }
 
@@ -165,9 +165,7 @@ TEST_CASE("a collider's handle is dragged in the view and gives numbers") {
     const auto at = view.camera().project({bounds.centre().x, bounds.max.y, bounds.centre().z}, view.width(),
                                           view.height());
     const QPoint top(int(at.x), int(at.y));
-    QTest::mousePress(&view, Qt::LeftButton, {}, top);
-    for (int i = 1; i <= 4; ++i) QTest::mouseMove(&view, top - QPoint(0, 10 * i), 20);
-    QTest::mouseRelease(&view, Qt::LeftButton, {}, top - QPoint(0, 40));
+    drag(view, Qt::LeftButton, top, top - QPoint(0, 40));
     REQUIRE(desk.idle());
     const auto& params = desk.piece().on("hearthboard")->recipe[0].params;
     CHECK(params["around"] == "numbers");
@@ -280,7 +278,7 @@ TEST_CASE("turning a view of many triangles stays quick") {
 TEST_CASE("unsaved work is kept beside the project and offered again") {
     Desk desk;
     desk.session().edit("note", [](project::Project& p) { p.pieces[0].sources[0].author = "Mira Quill"; });
-    REQUIRE(waitFor([&] { return project::hasUnsavedWork(desk.folder / "bench.zestloom"); }, 10000));
+    REQUIRE(waitFor([&] { return project::hasUnsavedWork(desk.folder / "bench.zestloom"); }));
     Session recovered;
     recovered.openProject(desk.folder / "bench.zestloom", true);
     CHECK(recovered.project().pieces[0].sources[0].author == "Mira Quill");

@@ -149,6 +149,21 @@ TEST_CASE("an object whose share of a reduction is less than one triangle is red
         notes, [](const auto& note) { return note.find("each keeps a triangle at least") != note.npos; }));
 }
 
+TEST_CASE("what one object cannot give up, the others do") {
+    Model model = shapes::modelOf(geometry::weld(shapes::sphere(100, 60), 0).mesh, "large");
+    // A fan of triangles, all of its corners but one on the border.
+    Mesh fan;
+    for (int i = 0; i < 8; ++i) fan.positions.push_back({3 + std::cos(i * 0.8f), std::sin(i * 0.8f), 0});
+    for (std::uint32_t i = 1; i + 1 < 8; ++i) fan.indices.insert(fan.indices.end(), {0, i, i + 1});
+    fan.runs = {{0, static_cast<std::uint32_t>(fan.triangleCount()), -1}};
+    model.nodes.push_back({"fan", -1, glm::dmat4(1.0), 1});
+    model.meshes.push_back(std::make_shared<const Mesh>(fan));
+    const Model reduced = ran(model, "reduce-triangles", {{"goal", "number"}, {"number", 300}});
+    CHECK(reduced.meshes[1]->triangleCount() == 6); // borders are held
+    CHECK(triangleCount(reduced) <= 300);
+    CHECK(triangleCount(reduced) >= 290);
+}
+
 TEST_CASE("steps and planner know a rule by its kind, whatever the sheet calls it") {
     platform::Sheet own = *sheet("hearthboard");
     for (auto& rule : own.rules)

@@ -10,6 +10,7 @@
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 #include <glm/gtc/matrix_transform.hpp>
 
 using namespace zl;

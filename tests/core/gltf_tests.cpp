@@ -6,6 +6,7 @@
 #include "core/texture/picture_file.h"
 #include "support/rich_model.h"
 #include "support/glb_builder.h"
+#include "support/read_glb.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -17,11 +18,6 @@ namespace {
 
 constexpr int byteType = 5120, ubyteType = 5121, shortType = 5122, ushortType = 5123, uintType = 5125;
 
-Model read(const GlbBuilder& glb) {
-    TemporaryFolder folder;
-    return formats::readModel(folder.write("made.glb", glb.bytes()));
-}
-
 std::string refusal(const GlbBuilder& glb) {
     try {
         read(glb);
@@ -30,18 +26,6 @@ std::string refusal(const GlbBuilder& glb) {
         return error.whole();
     }
     return {};
-}
-
-std::string base64(const std::string& bytes) {
-    static const char letters[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
-    std::string out;
-    for (std::size_t i = 0; i < bytes.size(); i += 3) {
-        unsigned three = 0;
-        for (std::size_t k = 0; k < 3; ++k)
-            three = three << 8 | (i + k < bytes.size() ? static_cast<unsigned char>(bytes[i + k]) : 0);
-        for (int k = 0; k < 4; ++k) out += i + k > bytes.size() ? '=' : letters[three >> (18 - 6 * k) & 63];
-    }
-    return out;
 }
 
 } // namespace
@@ -212,67 +196,19 @@ TEST_CASE("nodes that are in no scene, in two places, or in a ring") {
     CHECK_FALSE(refusal(glb).empty());
 }
 
-TEST_CASE("materials: factors, pictures inside and beside, two sides, cut-outs") {
+TEST_CASE("weights that morph targets have at rest are told as dropped, unless they are none") {
     GlbBuilder glb;
     glb.triangle();
-    glb.primitive()["material"] = 0;
-    glb.primitive()["attributes"]["TEXCOORD_0"] = glb.floats({0, 0, 1, 0, 0, 1}, 3, "VEC2");
-    const std::string bytes = png(8, 8);
-    glb.json["images"] = {{{"bufferView", glb.view(std::vector<char>(bytes.begin(), bytes.end()))},
-                           {"mimeType", "image/png"},
-                           {"name", "inside"}},
-                          {{"uri", "data:image/png;base64," + base64(png(4, 4))}}};
-    glb.json["textures"] = {{{"source", 0}}, {{"source", 1}}};
-    glb.json["materials"] = {{{"name", "bronze"},
-                              {"doubleSided", true},
-                              {"alphaMode", "MASK"},
-                              {"alphaCutoff", 0.25},
-                              {"emissiveFactor", {0.5, 0, 0}},
-                              {"normalTexture", {{"index", 1}}},
-                              {"pbrMetallicRoughness",
-                               {{"baseColorFactor", {0.5, 0.25, 1, 0.75}},
-                                {"metallicFactor", 0.875},
-                                {"roughnessFactor", 0.125},
-                                {"baseColorTexture",
-                                 {{"index", 0},
-                                  {"extensions",
-                                   {{"KHR_texture_transform",
-                                     {{"offset", {0.25, 0.5}}, {"scale", {2, 4}}, {"rotation", 0.5}}}}}}}}}}};
-    glb.json["extensionsUsed"] = {"KHR_texture_transform"};
-    const Model model = read(glb);
-    REQUIRE(model.materials.size() == 1);
-    const Material& m = model.materials[0];
-    CHECK(m.name == "bronze");
-    CHECK(m.baseColour == glm::vec4(0.5f, 0.25f, 1, 0.75f));
-    CHECK(m.metalness == 0.875f);
-    CHECK(m.roughness == 0.125f);
-    CHECK(m.emission.r == 0.5f);
-    CHECK(m.doubleSided);
-    CHECK(m.alpha == Material::Alpha::Mask);
-    CHECK(m.alphaCutoff == 0.25f);
-    REQUIRE(m.baseColourImage >= 0);
-    CHECK(model.images[m.baseColourImage]->width == 8);
-    REQUIRE(m.normalImage >= 0);
-    CHECK(model.images[m.normalImage]->width == 4);
-    CHECK(model.images[m.normalImage]->name == "picture-2"); // the file calls it nothing
-    CHECK(m.uvOffset == glm::vec2(0.25f, 0.5f));
-    CHECK(m.uvScale == glm::vec2(2, 4));
-    CHECK(m.uvTurn == 0.5f);
-}
-
-TEST_CASE("pictures that are missing, broken or lead out of the folder leave the shape and a warning") {
-    GlbBuilder glb;
-    glb.triangle();
-    glb.primitive()["material"] = 0;
-    const std::string uri =
-        GENERATE("gone.png", "../../etc/passwd", "data:image/png;base64,AAAA", "%2e%2e/x.png");
-    glb.json["images"] = {{{"uri", uri}}};
-    glb.json["textures"] = {{{"source", 0}}};
-    glb.json["materials"] = {{{"pbrMetallicRoughness", {{"baseColorTexture", {{"index", 0}}}}}}};
-    const Model model = read(glb);
-    CHECK(triangleCount(model) == 1);
-    CHECK(model.materials[0].baseColourImage == -1);
-    CHECK_FALSE(model.warnings.empty());
+    glb.primitive()["targets"] = {{{"POSITION", glb.floats({0, 0, 1, 0, 0, 1, 0, 0, 1}, 3, "VEC3")}}};
+    const std::vector<std::string> told{"how far morph targets are in at rest"};
+    glb.json["meshes"][0]["weights"] = {0};
+    CHECK(read(glb).dropped.empty());
+    glb.json["meshes"][0]["weights"] = {0.25};
+    CHECK(read(glb).dropped == told);
+    glb.json["nodes"][0]["weights"] = {0}; // in place of the mesh's
+    CHECK(read(glb).dropped.empty());
+    glb.json["nodes"][0]["weights"] = {1};
+    CHECK(read(glb).dropped == told);
 }
 
 TEST_CASE("skins: joints, given and missing bind matrices") {

@@ -120,6 +120,39 @@ TEST_CASE("a size far from any that makes sense is taken for another unit") {
     CHECK(geometry::worldBounds(ran.model).size().y < 20);
 }
 
+TEST_CASE("a sheet without depth does not lie on its flat side only because it is flat") {
+    Mesh sheetOfPaper;
+    sheetOfPaper.positions = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {1, 1, 0}};
+    sheetOfPaper.indices = {0, 1, 2, 1, 3, 2};
+    sheetOfPaper.runs = {{0, 2, -1}};
+    Model model = shapes::modelOf(sheetOfPaper, "banner");
+    model.frame = {unitNamed("m"), Up::Y, true, true};
+    CHECK(planner::guessFrame(model, *sheet("playmeadow")).frame.up == Up::Y);
+    CHECK(planner::plan(model, *sheet("playmeadow")).holds);
+}
+
+TEST_CASE("where open edges hold too many triangles, a plan lets them go") {
+    // Blades of grass: every corner lies on a border.
+    Mesh grass;
+    for (std::uint32_t i = 0; i < 9000; ++i) {
+        const float x = 0.0002f * float(i % 100), z = 0.0002f * float(i / 100);
+        for (int k = 0; k < 6; ++k)
+            grass.positions.push_back({x + 0.00005f * float(k % 2), 0.005f * float(k / 2), z});
+        for (const std::uint32_t c : {0, 1, 2, 1, 3, 2, 2, 3, 4, 3, 5, 4}) grass.indices.push_back(6 * i + c);
+    }
+    grass.runs = {{0, static_cast<std::uint32_t>(grass.triangleCount()), -1}};
+    Model model = shapes::modelOf(grass, "lawn");
+    platform::Sheet own = *sheet("playmeadow");
+    const auto plan = planner::plan(model, own);
+    std::string reasons;
+    for (const auto& reason : plan.reasons) reasons += reason + "; ";
+    INFO(reasons);
+    CHECK(plan.holds);
+    CHECK(std::ranges::any_of(plan.steps, [](const auto& step) {
+        return step.entry.step == "reduce-triangles" && step.entry.params["hold-borders"] == false;
+    }));
+}
+
 TEST_CASE("a unit that the file states is not guessed away") {
     Model model = shapes::box({-0.01, 0, -0.01}, {0.01, 0.03, 0.01});
     model.frame = {unitNamed("in"), Up::Y, false, false};
@@ -167,9 +200,9 @@ TEST_CASE("what a step breaks anew is mended by the next: a baked truck of the w
 }
 
 TEST_CASE("a step that cannot be done on a model is a reason and no failure") {
-    // A single triangle that lies flat once up is guessed: there is no height to scale to.
+    // A single triangle that lies flat: there is no height to scale to.
     Mesh flat;
-    flat.positions = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}};
+    flat.positions = {{0, 0, 0}, {1, 0, 0}, {0, 0, 1}};
     flat.indices = {0, 1, 2};
     Model model = shapes::modelOf(flat, "flat");
     model.frame = {unitNamed("m"), Up::Y, true, true};

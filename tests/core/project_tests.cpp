@@ -3,6 +3,7 @@
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
 #include "core/project/autosave.h"
+#include "core/project/unsaved_place.h"
 #include "core/project/build_all.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
@@ -153,16 +154,24 @@ TEST_CASE("a save keeps the version before, and only where it was another") {
     }
 }
 
-TEST_CASE("unsaved work of a program that ended is found, that of a running one is not") {
+TEST_CASE("unsaved work that no program holds is found, whatever process number its program had") {
     TemporaryFolder folder;
     project::Project fresh;
-    const auto own = project::unsavedPath(folder.path());
-    project::autosave(fresh, own);
-    CHECK(project::unsavedIn(folder.path()).empty()); // this very program made it, and runs
-    CHECK(project::unsavedPath(folder.path()) != own);
-    const auto left = folder / "unsaved-999999999-0.zestloom.autosave";
-    project::autosave(fresh, left);
-    CHECK(project::unsavedIn(folder.path()) == std::vector{left});
+    auto own = project::UnsavedPlace::madeIn(folder / "kept");
+    project::autosave(fresh, own.autosave());
+    CHECK(project::unsavedIn(folder / "kept").empty()); // it is held
+    CHECK_FALSE(project::UnsavedPlace::takenUp(own.autosave()));
+    auto second = project::UnsavedPlace::madeIn(folder / "kept");
+    CHECK(second.autosave() != own.autosave());
+
+    const auto left = own.autosave();
+    { const auto ends = std::move(own); }
+    CHECK(project::unsavedIn(folder / "kept") == std::vector{left});
+    auto taken = project::UnsavedPlace::takenUp(left);
+    REQUIRE(taken);
+    CHECK(project::unsavedIn(folder / "kept").empty());
+    taken.reset();
+    CHECK(project::unsavedIn(folder / "kept") == std::vector{left});
 }
 
 TEST_CASE("a number beyond all bounds in a project is an error that names the file") {

@@ -6,6 +6,8 @@
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
+
+#include <chrono>
 #include <fmt/format.h>
 #include <glm/gtc/matrix_transform.hpp>
 
@@ -276,6 +278,13 @@ TEST_CASE("names: legal ones, and each only once whatever its capitals") {
     CHECK(result(model, "id = \"names-once\"").state == State::Broken);
     model.nodes[1].name = "ball2";
     CHECK(result(model, "id = \"names-once\"").state == State::Fits);
+}
+
+TEST_CASE("a pattern of names that invites endless trying ends") {
+    const std::string sly = "id = \"names\"\npattern = '(a|a|b*)*c'\nwanted = \"letters and a c\"\n";
+    const auto started = std::chrono::steady_clock::now();
+    CHECK(result(withNode(ball(8, 4), std::string(200, 'a')), sly).state == State::Broken);
+    CHECK(std::chrono::steady_clock::now() - started < std::chrono::seconds(5));
 }
 
 TEST_CASE("colliders: triangles, a level bottom, and the box that stands in for a missing one") {

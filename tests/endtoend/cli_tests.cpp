@@ -7,6 +7,8 @@
 #include <assimp/scene.h>
 #include <catch2/catch.hpp>
 
+#include <cstdlib>
+
 using namespace zl;
 
 TEST_CASE("inspect tells what the scan is") {
@@ -297,10 +299,13 @@ TEST_CASE("a chain says what each leg keeps and what was measured") {
 TEST_CASE("every demo piece goes through every written format as the table says") {
     TemporaryFolder out;
     const std::string project = quoted(demo() / "bergamot-quay.zestloom") + " --platform playmeadow --piece ";
-    // The bell as scanned, with all its triangles; the others as their recipes make them.
-    const std::string input = GENERATE_COPY(
-        quoted(demo() / "tide-bell.stl") + " --unit mm --up z --platform skerry", project + "'Press kiosk'",
-        project + "'Dock hoist'", project + "'Haul cart'", project + "'Kiosk props'");
+    std::vector<std::string> inputs; // as their recipes make them
+    for (const char* piece : {"'Press kiosk'", "'Dock hoist'", "'Haul cart'", "'Kiosk props'"})
+        inputs.push_back(project + piece);
+    // And the bell as scanned, with all its triangles; its size says nothing new where numbers have a comma.
+    if (!std::getenv("ZEST_LOOM_COMMA"))
+        inputs.push_back(quoted(demo() / "tide-bell.stl") + " --unit mm --up z --platform skerry");
+    const std::string input = GENERATE_COPY(from_range(inputs));
     for (const char* format : {"obj", "stl", "ply", "glb", "dae", "x3d", "3mf", "level"}) {
         INFO(input << " through " << format);
         const auto ran =

@@ -71,3 +71,16 @@ public:
 private:
     std::string data_;
 };
+
+/// For data within an address.
+inline std::string base64(const std::string& bytes) {
+    static const char letters[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+    std::string out;
+    for (std::size_t i = 0; i < bytes.size(); i += 3) {
+        unsigned three = 0;
+        for (std::size_t k = 0; k < 3; ++k)
+            three = three << 8 | (i + k < bytes.size() ? static_cast<unsigned char>(bytes[i + k]) : 0);
+        for (int k = 0; k < 4; ++k) out += i + k > bytes.size() ? '=' : letters[three >> (18 - 6 * k) & 63];
+    }
+    return out;
+}

@@ -43,7 +43,8 @@ void layOut(QTextDocument& document) {
         format.setCellPadding(3);
         const auto percent = [](double share) { return QTextLength(QTextLength::PercentageLength, share); };
         format.setWidth(percent(100));
-        format.setColumnWidthConstraints({percent(32), percent(46), percent(22)});
+        if (table->columns() == 3) // what, whose, under which licence
+            format.setColumnWidthConstraints({percent(32), percent(46), percent(22)});
         table->setFormat(format);
     }
 }

@@ -3,6 +3,7 @@
 #include "app/widgets/ui.h"
 
 #include <QKeyEvent>
+#include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QVBoxLayout>

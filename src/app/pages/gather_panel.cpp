@@ -111,7 +111,6 @@ void GatherPanel::rebuild() {
 
     addYardsticks();
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (state.kind == CrossingState::Kind::Failed) layout_->addWidget(textLabel(qs(state.problem), "bad"));
     if (state.kind == CrossingState::Kind::Ready) {
         const Model& model = state.source;
         layout_->addWidget(line());

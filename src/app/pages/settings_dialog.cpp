@@ -8,6 +8,7 @@
 
 #include <QComboBox>
 #include <QFormLayout>
+#include <QLabel>
 #include <QPushButton>
 #include <QSettings>
 

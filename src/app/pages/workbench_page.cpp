@@ -136,11 +136,10 @@ void WorkbenchPage::connectAll() {
     });
     connect(rail_, &StageRail::chosen, this, &WorkbenchPage::setStage);
     connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
-    connect(scenes_, &WorkbenchScenes::stopped, this,
-            [this] {
-                noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
-                if (!scenes_->isReady()) view_->setMessage(tr("Drawing was stopped."));
-            });
+    connect(scenes_, &WorkbenchScenes::stopped, this, [this] {
+        noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
+        if (!scenes_->isReady()) view_->setMessage(tr("Drawing was stopped."));
+    });
     connect(&session_, &Session::crossingChanged, this,
             [this](const QString& piece, const QString& platform) {
                 if (piece == piece_ && platform == platform_) refresh();
@@ -403,7 +402,10 @@ void WorkbenchPage::offerPlan(const planner::Plan& plan, const QString& piece, c
 }
 
 bool WorkbenchPage::isSettled() const {
-    return session_.jobs().running().isEmpty() && scenes_->isReady() && view_->isResting();
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const bool nothingToDraw = state.kind == CrossingState::Kind::Failed && !state.hasResult();
+    return session_.jobs().running().isEmpty() &&
+           (nothingToDraw || (scenes_->isReady() && view_->isResting()));
 }
 
 void WorkbenchPage::keyPressEvent(QKeyEvent* event) {

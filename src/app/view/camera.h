@@ -2,6 +2,8 @@
 #include <glm/glm.hpp>
 #include <glm/gtc/matrix_transform.hpp>
 
+#include <algorithm>
+
 namespace zl::app {
 
 /// An orbiting camera. Distances in the scene's unit (metres, or table units), angles in radians.

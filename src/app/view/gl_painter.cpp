@@ -2,6 +2,8 @@
 
 #include <cstddef>
 
+#include <QOpenGLFunctions>
+
 namespace zl::app {
 
 namespace {

@@ -7,6 +7,8 @@
 
 #include "core/base/units.h"
 
+#include <QOpenGLFunctions>
+
 namespace zl::app {
 
 using namespace standins::world;

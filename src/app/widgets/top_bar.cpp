@@ -3,6 +3,7 @@
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QToolButton>

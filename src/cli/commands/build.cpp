@@ -2,6 +2,7 @@
 
 #include "core/base/clock.h"
 #include "core/base/file_set.h"
+#include "core/base/json_text.h"
 #include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
 #include "core/project/build_all.h"
@@ -144,9 +145,11 @@ private:
     }
 
     recipe::Recipe readRecipe() const {
-        const auto json = nlohmann::json::parse(readText(recipe_), nullptr, false);
+        std::string fault;
+        const auto json = parsedJson(readText(recipe_), &fault);
         if (json.is_discarded())
-            throw Error("is not JSON", recipe_, "A recipe is a list of {\"step\": …, \"params\": {…}}.");
+            throw Error("is not JSON: it " + fault, recipe_,
+                        "A recipe is a list of {\"step\": …, \"params\": {…}}.");
         return recipe::fromJson(json.is_object() && json.contains("recipe") ? json["recipe"] : json);
     }
 

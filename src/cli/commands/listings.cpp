@@ -1,6 +1,7 @@
 // `platforms` and `steps`: what there is to choose from.
 #include "cli/commands/all_commands.h"
 
+#include "core/base/json_text.h"
 #include "core/steps/manual.h"
 
 #include <CLI/CLI.hpp>
@@ -96,7 +97,7 @@ public:
                 if (!json)
                     std::cout << fmt::format("    {:<14} {}{} [{}]\n", field.name, field.explanation,
                                              choices.empty() ? "" : choices + ")",
-                                             defaults[std::string(field.name)].dump());
+                                             jsonText(defaults[std::string(field.name)]));
                 using Kind = steps::FieldKind;
                 if (field.kind == Kind::Number || field.kind == Kind::Length || field.kind == Kind::Share ||
                     field.kind == Kind::Angle || field.kind == Kind::Count) {

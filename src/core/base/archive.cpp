@@ -6,6 +6,11 @@
 
 namespace zl {
 
+namespace {
+/// Of 1 to 9. The library would take 9, which packs a model's text 4 % smaller in four times the time.
+constexpr zip_uint32_t packingEffort = 6;
+} // namespace
+
 std::string zipped(const std::vector<OutFile>& files) {
     zip_error_t problem;
     zip_error_init(&problem);
@@ -28,6 +33,7 @@ std::string zipped(const std::vector<OutFile>& files) {
             zip_source_free(buffer);
             fail(file.name.c_str());
         }
+        zip_set_file_compression(archive, static_cast<zip_uint64_t>(index), ZIP_CM_DEFLATE, packingEffort);
         zip_file_set_mtime(archive, static_cast<zip_uint64_t>(index), 946684800, 0); // 2000-01-01
     }
     if (zip_close(archive) != 0) {

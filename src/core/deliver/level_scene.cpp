@@ -2,6 +2,8 @@
 // NAME.scene.json that says what belongs together. docs/formats/level-text.md, docs/formats/level-scene.md.
 #include "core/deliver/placed_for.h"
 
+#include "core/base/json_text.h"
+
 #include <nlohmann/json.hpp>
 
 namespace zl::deliver {
@@ -19,7 +21,7 @@ std::vector<OutFile> makeLevelScene(const Model& model, const platform::Sheet& s
                                  {"metresPerUnitInFile", sheet.fileMetresPerUnit()},
                                  {"importerMultiplies", sheet.importerFactor},
                                  {"credit", options.credit}};
-    files.push_back({name + ".scene.json", about.dump(2) + "\n"});
+    files.push_back({name + ".scene.json", jsonText(about, 2) + "\n"});
     return files;
 }
 

@@ -4,6 +4,7 @@
 #include "core/deliver/placed_for.h"
 
 #include "core/base/error.h"
+#include "core/base/json_text.h"
 #include "core/formats/written_pictures.h"
 #include "core/geometry/world.h"
 
@@ -105,7 +106,7 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
         about["objects"].push_back(entry);
     }
     files.insert(files.end(), pictures.files.begin(), pictures.files.end());
-    files.push_back({"pack.json", about.dump(2) + "\n"});
+    files.push_back({"pack.json", jsonText(about, 2) + "\n"});
     return files;
 }
 

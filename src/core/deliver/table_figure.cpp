@@ -2,6 +2,7 @@
 // and NAME.table.json that says which files belong together. The description is in
 // docs/formats/table-figure.md.
 #include "core/deliver/placed_for.h"
+#include "core/base/json_text.h"
 #include "core/base/words.h"
 
 #include "core/base/error.h"
@@ -59,7 +60,7 @@ std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& 
         about["collider"] = collider[0].name;
         files.push_back(std::move(collider[0]));
     }
-    files.push_back({name + ".table.json", about.dump(2) + "\n"});
+    files.push_back({name + ".table.json", jsonText(about, 2) + "\n"});
     return files;
 }
 

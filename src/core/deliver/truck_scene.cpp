@@ -2,6 +2,8 @@
 // nodes; pictures beside it. docs/formats/truck-scene.md.
 #include "core/deliver/placed_for.h"
 
+#include "core/base/json_text.h"
+
 #include <nlohmann/json.hpp>
 
 namespace zl::deliver {
@@ -23,7 +25,7 @@ std::vector<OutFile> makeTruckScene(const Model& model, const platform::Sheet& s
                                  {"unitMetres", sheet.fileMetresPerUnit()},
                                  {"front", sheet.front},
                                  {"credit", options.credit}};
-    files.push_back({name + ".truck.json", about.dump(2) + "\n"});
+    files.push_back({name + ".truck.json", jsonText(about, 2) + "\n"});
     return files;
 }
 

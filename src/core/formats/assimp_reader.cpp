@@ -194,13 +194,15 @@ std::size_t memoryFor(std::size_t bytes) {
 /// In a process of its own, on a deep stack: there are files over which the library crashes, or takes
 /// memory without end (a letter among a COLLADA file's indices is enough).
 Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
+    std::error_code error; // a file that cannot be looked at is refused where it is read
+    const std::uintmax_t size = std::filesystem::file_size(path, error);
     return modelFromBytes(inChildProcess(
         [&](const Progress& own) {
             std::string bytes;
             onDeepStack([&] { bytes = toBytes(readHere(path, own)); });
             return bytes;
         },
-        memoryFor(FileBytes(path).size()), progress, path.string()));
+        memoryFor(error ? 0 : std::size_t(size)), progress, path.string()));
 }
 
 } // namespace zl::formats

@@ -2,6 +2,7 @@
 
 #include "core/base/error.h"
 #include "core/base/file_bytes.h"
+#include "core/base/json_text.h"
 #include "core/base/utf8.h"
 
 #include <fmt/format.h>
@@ -54,11 +55,12 @@ tinygltf::FsCallbacks filesBeside(std::vector<std::filesystem::path>& asked) {
     throw Error(fmt::format("is written in version {} of glTF", version), where, "Export it as glTF 2.0.");
 }
 
+/// Extensions whose files can be read without harm though what they say is dropped.
+constexpr std::array<std::string_view, 2> harmless{"KHR_materials_unlit", "KHR_materials_emissive_strength"};
+
 void refuseUnknownExtensions(const std::vector<std::string>& needed, const std::string& where) {
-    constexpr std::array<std::string_view, 4> known{"KHR_mesh_quantization", "KHR_texture_transform",
-                                                    "KHR_materials_unlit", "KHR_materials_emissive_strength"};
     for (const std::string& extension : needed)
-        if (std::ranges::find(known, extension) == known.end())
+        if (!keepsExtension(extension) && std::ranges::find(harmless, extension) == harmless.end())
             throw Error(fmt::format("needs the extension {}", extension), where,
                         "Export it without that extension.");
 }
@@ -79,7 +81,7 @@ std::pair<std::uint32_t, std::string_view> headOf(std::string_view bytes) {
                          const std::vector<std::filesystem::path>& asked, const std::string& where) {
     const auto [version, text] = headOf(bytes);
     if (version == 1) refuseVersion("1.0", where);
-    const auto json = nlohmann::json::parse(text, nullptr, false);
+    const auto json = parsedJson(text);
     if (json.is_object()) {
         // glTF 1.0 has objects by name where 2.0 has lists, and need not say its version.
         for (const char* list : {"meshes", "accessors", "nodes"})
@@ -134,6 +136,10 @@ GltfContainer openGltf(const std::filesystem::path& path) {
     refuseUnknownExtensions(out.content.extensionsRequired, where);
     while (!out.warning.empty() && out.warning.back() == '\n') out.warning.pop_back();
     return out;
+}
+
+bool keepsExtension(std::string_view name) {
+    return name == "KHR_texture_transform" || name == "KHR_mesh_quantization";
 }
 
 } // namespace zl::formats

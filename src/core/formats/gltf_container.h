@@ -3,6 +3,7 @@
 
 #include <filesystem>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace zl::formats {
@@ -17,5 +18,8 @@ struct GltfContainer {
 /// Throws Error for what is no glTF 2.0, names a file that is missing, or needs an extension that is not
 /// known here; the error says which. Offsets, counts and references are not checked: GltfData does that.
 GltfContainer openGltf(const std::filesystem::path& path);
+
+/// Whether all that a file says by this extension comes into the model.
+bool keepsExtension(std::string_view name);
 
 } // namespace zl::formats

@@ -2,6 +2,7 @@
 #include "core/formats/format.h"
 #include "core/formats/gltf_container.h"
 #include "core/formats/gltf_data.h"
+#include "core/formats/gltf_materials.h"
 #include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
@@ -30,7 +31,7 @@ public:
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
         for (const std::string& extension : source_.extensionsUsed)
-            model_.dropped.push_back("extension " + extension);
+            if (!keepsExtension(extension)) model_.dropped.push_back("extension " + extension);
         readImages();
         readMaterials();
         for (std::size_t i = 0; i < source_.meshes.size(); ++i) {
@@ -74,49 +75,11 @@ private:
         return image >= 0 && image < static_cast<int>(pictures_.size()) ? pictures_[image] : -1;
     }
 
-    /// KHR_texture_transform of the colour picture; the other pictures are taken to lie alike.
-    static void readUvPlacement(const tinygltf::ExtensionMap& extensions, Material& material) {
-        const auto found = extensions.find("KHR_texture_transform");
-        if (found == extensions.end() || !found->second.IsObject()) return;
-        const auto pair = [&](const char* key, glm::vec2& target) {
-            if (!found->second.Has(key)) return;
-            const auto& value = found->second.Get(key);
-            for (int k = 0; k < 2 && value.IsArray() && k < int(value.ArrayLen()); ++k)
-                if (const double number = value.Get(k).GetNumberAsDouble(); std::isfinite(number))
-                    target[k] = float(number);
-        };
-        pair("offset", material.uvOffset);
-        pair("scale", material.uvScale);
-        if (found->second.Has("rotation")) {
-            const double turn = found->second.Get("rotation").GetNumberAsDouble();
-            if (std::isfinite(turn)) material.uvTurn = float(turn);
-        }
-    }
-
     void readMaterials() {
-        for (const tinygltf::Material& m : source_.materials) {
-            Material material;
-            material.name = m.name;
-            const auto& pbr = m.pbrMetallicRoughness;
-            for (std::size_t k = 0; k < 4 && k < pbr.baseColorFactor.size(); ++k)
-                material.baseColour[k] = float(pbr.baseColorFactor[k]);
-            for (std::size_t k = 0; k < 3 && k < m.emissiveFactor.size(); ++k)
-                material.emission[k] = float(m.emissiveFactor[k]);
-            material.metalness = float(pbr.metallicFactor);
-            material.roughness = float(pbr.roughnessFactor);
-            material.baseColourImage = picture(pbr.baseColorTexture.index);
-            readUvPlacement(pbr.baseColorTexture.extensions, material);
-            material.metalRoughImage = picture(pbr.metallicRoughnessTexture.index);
-            material.normalImage = picture(m.normalTexture.index);
-            material.occlusionImage = picture(m.occlusionTexture.index);
-            material.emissionImage = picture(m.emissiveTexture.index);
-            material.doubleSided = m.doubleSided;
-            material.alpha = m.alphaMode == "BLEND"  ? Material::Alpha::Blend
-                             : m.alphaMode == "MASK" ? Material::Alpha::Mask
-                                                     : Material::Alpha::Opaque;
-            material.alphaCutoff = float(m.alphaCutoff);
-            model_.materials.push_back(material);
-        }
+        GltfMaterials read = readGltfMaterials(source_, [this](int texture) { return picture(texture); });
+        model_.materials = std::move(read.materials);
+        uvSets_ = std::move(read.uvSets);
+        for (const std::string& what : read.dropped) noteOnce(what);
     }
 
     static int attribute(const std::map<std::string, int>& attributes, const std::string& name) {
@@ -179,9 +142,15 @@ private:
         if (place >= 0) mesh.positions = data_.vectors<glm::vec3>(place, keep);
         if (const int i = attribute(a, "NORMAL"); i >= 0) mesh.normals = data_.vectors<glm::vec3>(i, keep);
         if (const int i = attribute(a, "TANGENT"); i >= 0) mesh.tangents = data_.vectors<glm::vec4>(i, keep);
+        const int material = primitive.material;
+        if (material >= static_cast<int>(source_.materials.size()))
+            data_.fail("refers to a material that does not exist");
+        // The set that the pictures lie on comes first, for that is where they lie here.
+        const int pictured = material < 0 ? 0 : uvSets_[material];
         for (int set = 0; set < 8; ++set)
             if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0)
-                mesh.uvSets.push_back(data_.vectors<glm::vec2>(i, keep));
+                mesh.uvSets.insert(set == pictured ? mesh.uvSets.begin() : mesh.uvSets.end(),
+                                   data_.vectors<glm::vec2>(i, keep));
         if (const int i = attribute(a, "COLOR_0"); i >= 0) {
             if (data_.at(source_.accessors, i, "accessor").type == TINYGLTF_TYPE_VEC3)
                 for (const glm::vec3& c : data_.vectors<glm::vec3>(i, keep))
@@ -217,9 +186,6 @@ private:
             primitive.mode == TINYGLTF_MODE_LINE_LOOP)
             noteOnce("lines");
         mesh.indices = triangles(list, primitive.mode);
-        const int material = primitive.material;
-        if (material >= static_cast<int>(source_.materials.size()))
-            data_.fail("refers to a material that does not exist");
         mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), material}};
         return mesh;
     }
@@ -281,10 +247,20 @@ private:
             if (node.skin >= static_cast<int>(source_.skins.size()))
                 data_.fail("refers to a skin that does not exist");
             model_.nodes.push_back({node.name, parent, localOf(node), node.mesh, node.skin});
+            noteRestWeights(node);
             const int own = order_[index];
             for (auto child = node.children.rbegin(); child != node.children.rend(); ++child)
                 open.emplace_back(*child, own);
         }
+    }
+
+    /// A node's weights stand in for its mesh's. Neither has a place in the model.
+    void noteRestWeights(const tinygltf::Node& node) {
+        const std::vector<double>& weights = node.mesh < 0 || !node.weights.empty()
+                                                 ? node.weights
+                                                 : source_.meshes[std::size_t(node.mesh)].weights;
+        if (std::ranges::any_of(weights, [](double w) { return w != 0; }))
+            noteOnce("how far morph targets are in at rest");
     }
 
     int ordered(int sourceNode) const {
@@ -354,6 +330,7 @@ private:
     GltfData data_;
     Model model_;
     std::vector<int> order_;
+    std::vector<int> uvSets_;   ///< of each material, the set that its pictures lie on
     std::vector<int> pictures_; ///< of each of the file's images, in the model; -1 where it has none
 };
 

@@ -13,10 +13,11 @@ namespace zl::planner {
 namespace {
 
 /// How much of the plan area is covered by faces that look down within the lowest 2 %, for `axis` as up.
+/// Nothing, where the model has no extent that way: a sheet is not lying only because it is flat.
 double footShare(const Mesh& mesh, const geometry::Bounds& bounds, int axis) {
     const glm::dvec3 size = bounds.size();
     const double plan = size[(axis + 1) % 3] * size[(axis + 2) % 3];
-    if (!(plan > 0)) return 0;
+    if (!(plan > 0) || size[axis] < 1e-4 * std::max({size.x, size.y, size.z})) return 0;
     const double top = bounds.min[axis] + 0.02 * size[axis];
     double area = 0;
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {

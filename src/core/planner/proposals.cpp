@@ -53,9 +53,12 @@ std::vector<Json> reduceTriangles(const platform::RuleResult& rule, const Model&
     if (rule.finding.share <= 1) return {};
     // Text size and corners go with the number of triangles; aim a little below.
     const double wanted = double(triangleCount(model)) / rule.finding.share * 0.95;
+    Json params{{"goal", "number"}, {"number", std::max(4, static_cast<int>(wanted))}};
     if (const auto* spec = sheet.rule(rule.id); spec && spec->check == "triangles")
-        return {Json{{"goal", "limit"}}};
-    return {Json{{"goal", "number"}, {"number", std::max(4, static_cast<int>(wanted))}}};
+        params = {{"goal", "limit"}};
+    Json lettingGo = params; // where open edges hold too much: leaves, grass, sheets of cloth
+    lettingGo["hold-borders"] = false;
+    return {params, lettingGo};
 }
 
 std::vector<Json> collider(std::string_view own, const Model& model) {

@@ -2,6 +2,7 @@
 
 #include "core/base/error.h"
 #include "core/base/words.h"
+#include "core/platform/name_pattern.h"
 #include "core/platform/rule.h"
 
 #include <fmt/format.h>
@@ -10,7 +11,6 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
-#include <regex>
 #include <set>
 
 namespace fs = std::filesystem;
@@ -129,8 +129,8 @@ RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabula
     for (const std::string_view name : kind->texts) {
         const std::string text = reader.text(std::string(name));
         try {
-            if (name == "pattern") std::regex(text, std::regex::extended);
-        } catch (const std::regex_error&) {
+            if (name == "pattern") NamePattern{text};
+        } catch (const Error&) {
             reader.fail(table.get(name), fmt::format("\"{}\" is not a pattern", text),
                         "a POSIX regular expression such as [a-z0-9_]{1,31}");
         }

@@ -9,17 +9,11 @@ namespace zl::project {
 /// "NAME.zestloom.autosave" beside the project.
 std::filesystem::path autosavePath(const std::filesystem::path& file);
 
-/// A new path in `folder` for the autosave of a project that was never saved.
-std::filesystem::path unsavedPath(const std::filesystem::path& folder);
-
 /// Writes the project's autosave to `path`. Throws Refused.
 void autosave(const Project& project, const std::filesystem::path& path);
 
 /// Whether the autosave of a project file holds work that goes on from that very file and differs from it.
 /// False also when either cannot be read.
 bool hasUnsavedWork(const std::filesystem::path& file);
-
-/// The autosaves in `folder` of projects that were never saved and whose programs have ended, newest first.
-std::vector<std::filesystem::path> unsavedIn(const std::filesystem::path& folder);
 
 } // namespace zl::project

@@ -2,6 +2,7 @@
 
 #include "core/base/clock.h"
 #include "core/base/file_set.h"
+#include "core/base/json_text.h"
 #include "core/base/stamp.h"
 #include "core/project/dependencies.h"
 
@@ -37,7 +38,7 @@ struct Record {
         std::error_code error;
         if (!fs::exists(file, error)) return record;
         try {
-            const auto json = nlohmann::json::parse(readText(file));
+            const auto json = parsedJson(readText(file));
             json.at("key").get_to(record.key);
             json.at("inputs").get_to(record.inputs);
             json.at("outputs").get_to(record.outputs);
@@ -49,7 +50,7 @@ struct Record {
     void write(const fs::path& file) const {
         const nlohmann::ordered_json json{{"key", key}, {"inputs", inputs}, {"outputs", outputs}};
         // A path need not be UTF-8; one that is not will not be found again, and counts as changed.
-        writeFile(file, json.dump(1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n");
+        writeFile(file, jsonText(json, 1) + "\n");
     }
     bool holds(const std::string& wanted) const {
         const auto same = [](const std::map<std::string, std::string>& list) {

@@ -1,5 +1,6 @@
 #include "core/project/dependencies.h"
 
+#include "core/base/json_text.h"
 #include "core/base/version.h"
 
 namespace fs = std::filesystem;
@@ -14,7 +15,7 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
     Dependencies out;
     for (const Source& source : piece.sources) out.files.push_back(wholePath(project, source.path));
     const recipe::Recipe recipe = recipeFor(piece, sheet.id);
-    out.shape = recipe::toJson(recipe).dump() + fmt::format("|{:016x}", platform::hashOf(sheet));
+    out.shape = jsonText(recipe::toJson(recipe)) + fmt::format("|{:016x}", platform::hashOf(sheet));
     bool measures = false;
     for (const recipe::Entry& entry : recipe)
         measures |= entry.on && steps::makeStep(entry.step, entry.params)->inputs().yardsticks;

@@ -1,6 +1,7 @@
 #include "core/project/project.h"
 
 #include "core/base/file_set.h"
+#include "core/base/json_text.h"
 
 #include <algorithm>
 #include <set>
@@ -218,17 +219,11 @@ std::string restoring(const fs::path& file) {
 }
 
 nlohmann::json parsed(const std::string& content, const fs::path& file) {
-    try {
-        return nlohmann::json::parse(content);
-    } catch (const nlohmann::json::parse_error& problem) {
-        const std::size_t end = std::min(problem.byte, content.size());
-        throw Error(fmt::format("is not a project that can be read: its JSON breaks off in line {}",
-                                std::count(content.begin(), content.begin() + std::ptrdiff_t(end), '\n') + 1),
-                    file.string(), restoring(file));
-    } catch (const nlohmann::json::exception&) {
-        throw Error("is not a project that can be read: it holds a number beyond all bounds", file.string(),
-                    restoring(file));
-    }
+    std::string fault;
+    nlohmann::json json = parsedJson(content, &fault);
+    if (json.is_discarded())
+        throw Error("is not a project that can be read: its JSON " + fault, file.string(), restoring(file));
+    return json;
 }
 
 } // namespace
@@ -243,7 +238,7 @@ Project load(const fs::path& file) {
 }
 
 void save(const Project& project) {
-    writeFile(project.file, toJson(project).dump(2) + "\n", backupPath(project.file));
+    writeFile(project.file, jsonText(toJson(project), 2) + "\n", backupPath(project.file));
 }
 
 fs::path backupPath(const fs::path& file) {

@@ -1,6 +1,7 @@
 #include "core/recipe/recipe.h"
 
 #include "core/base/clock.h"
+#include "core/base/json_text.h"
 #include "core/model/promises.h"
 
 #include <algorithm>
@@ -125,7 +126,7 @@ std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, cons
 /// What stands for a step's result: its input, itself, and what else it reads.
 Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, const Model& model,
                const platform::Sheet* sheet) {
-    key = hashText(entry.params.dump(), hashText(entry.step, key));
+    key = hashText(jsonText(entry.params), hashText(entry.step, key));
     if (inputs.sheet) {
         const Hash own = sheet ? platform::hashOf(*sheet) : 1;
         key = hashBytes(&own, sizeof own, key);

@@ -1,12 +1,13 @@
 #include "core/steps/field.h"
 
+#include "core/base/json_text.h"
 #include "core/base/pattern.h"
 #include "core/base/utf8.h"
 
 namespace zl::steps {
 
 void refuseValue(const Field& field, const nlohmann::json& value, const std::string& expected) {
-    const std::string shown = value.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+    const std::string shown = jsonText(value);
     throw Error(fmt::format("\"{}\" cannot be {}", field.name, shortened(shown, 200)), {},
                 "Expected " + expected + ".");
 }

@@ -1,5 +1,7 @@
 #include "core/steps/manual.h"
 
+#include "core/base/json_text.h"
+
 namespace zl::steps {
 
 namespace {
@@ -70,7 +72,7 @@ std::string manualEntry(const Step& step) {
     const auto defaults = step.params();
     for (const Field& field : step.fields())
         out += fmt::format("| `{}` | {} | {} | `{}` | {}{} |\n", field.name, field.label, takes(field),
-                           defaults[std::string(field.name)].dump(), field.explanation,
+                           jsonText(defaults[std::string(field.name)]), field.explanation,
                            whenItCounts(step, field));
     return out;
 }

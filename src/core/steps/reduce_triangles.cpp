@@ -6,6 +6,7 @@
 #include "core/geometry/world.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace zl::steps {
 
@@ -28,8 +29,10 @@ TriangleBounds limitsOf(const platform::Sheet& sheet) {
 }
 
 /// How many triangles each mesh may keep, the total shared out in proportion, a mesh that is shown several
-/// times counted as often. Every mesh keeps one triangle at least: 0 would mean no bound to the reduction.
-std::vector<std::size_t> shareOut(const Model& model, const TriangleBounds& bounds) {
+/// times counted as often. Every mesh keeps as many as `least` says, and one triangle at least: 0 would mean
+/// no bound to the reduction.
+std::vector<std::size_t> shareOut(const Model& model, const TriangleBounds& bounds,
+                                  const std::vector<std::size_t>& least) {
     std::vector<std::size_t> keep(model.meshes.size()), shown(model.meshes.size(), 0);
     for (const Node& node : model.nodes)
         if (node.mesh >= 0) ++shown[node.mesh];
@@ -39,7 +42,7 @@ std::vector<std::size_t> shareOut(const Model& model, const TriangleBounds& boun
             std::size_t count = model.meshes[i]->triangleCount();
             if (bounds.each > 0) count = std::min(count, bounds.each);
             if (count > 0 && ratio < 1)
-                count = std::max<std::size_t>(1, static_cast<std::size_t>(std::floor(double(count) * ratio)));
+                count = std::max({std::size_t(1), least[i], static_cast<std::size_t>(double(count) * ratio)});
             keep[i] = count;
             sum += count * shown[i];
         }
@@ -98,6 +101,48 @@ struct Attempt {
     geometry::Deviation deviation;
 };
 
+/// The model reduced to the bounds. What a mesh cannot give up, for borders or seams that hold it, the others
+/// give up in its place.
+Model reducedTo(const TriangleBounds& bounds, const Model& in, bool holdBorders, const Progress& progress) {
+    Model out = in;
+    std::vector<std::size_t> least(in.meshes.size(), 0), kept(in.meshes.size(), 0);
+    constexpr int rounds = 4;
+    for (int round = 0; round < rounds; ++round) {
+        const auto keep = shareOut(in, bounds, least);
+        // The first round is nearly always the only one, and most of the way.
+        const double left = std::pow(0.15, round);
+        const Progress own = progress.between(1 - left, 1 - 0.15 * left);
+        bool stuck = false;
+        for (std::size_t i = 0; i < in.meshes.size(); ++i) {
+            if (round > 0 && keep[i] == kept[i]) continue;
+            out.meshes[i] = std::make_shared<const Mesh>(geometry::reduce(
+                *in.meshes[i], {keep[i], 0, holdBorders},
+                own.between(double(i) / double(in.meshes.size()), double(i + 1) / double(in.meshes.size()),
+                            "reducing triangles")));
+            kept[i] = keep[i];
+            const std::size_t count = out.meshes[i]->triangleCount();
+            if (count > keep[i]) least[i] = count, stuck = true;
+        }
+        if (!stuck || bounds.total == 0 || triangleCount(out) <= bounds.total) break;
+    }
+    return out;
+}
+
+Model reducedWithin(double deviation, const Model& in, bool holdBorders, const Progress& progress) {
+    Model out = in;
+    const auto world = worldMatrices(in);
+    std::vector<double> scale(in.meshes.size(), 0); // mesh units to metres, of the last node that shows it
+    for (std::size_t n = 0; n < in.nodes.size(); ++n)
+        if (in.nodes[n].mesh >= 0)
+            scale[in.nodes[n].mesh] = std::cbrt(std::abs(glm::determinant(glm::dmat3(world[n]))));
+    for (std::size_t i = 0; i < in.meshes.size(); ++i)
+        out.meshes[i] = std::make_shared<const Mesh>(geometry::reduce(
+            *in.meshes[i], {0, scale[i] > 0 ? deviation / scale[i] : deviation, holdBorders},
+            progress.between(double(i) / double(in.meshes.size()), double(i + 1) / double(in.meshes.size()),
+                             "reducing triangles")));
+    return out;
+}
+
 } // namespace
 
 Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
@@ -125,24 +170,11 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
         break;
     }
     const double height = geometry::worldBounds(in).size().y;
-    const auto world = worldMatrices(in);
-    std::vector<double> scale(in.meshes.size(), 0); // mesh units to metres, of the last node that shows it
-    for (std::size_t n = 0; n < in.nodes.size(); ++n)
-        if (in.nodes[n].mesh >= 0)
-            scale[in.nodes[n].mesh] = std::cbrt(std::abs(glm::determinant(glm::dmat3(world[n]))));
-
     const auto attempt = [&](double bound, const Progress& progress) {
-        Attempt result{in, {}};
-        const auto keep =
-            goal == Goal::Deviation ? std::vector<std::size_t>(in.meshes.size(), 0) : shareOut(in, bounds);
-        for (std::size_t i = 0; i < in.meshes.size(); ++i) {
-            geometry::ReduceGoal wanted{keep[i], 0, holdBorders};
-            if (goal == Goal::Deviation) wanted.largestDeviation = scale[i] > 0 ? bound / scale[i] : bound;
-            result.model.meshes[i] = std::make_shared<const Mesh>(geometry::reduce(
-                *in.meshes[i], wanted,
-                progress.between(0.7 * double(i) / in.meshes.size(), 0.7 * double(i + 1) / in.meshes.size(),
-                                 "reducing triangles")));
-        }
+        const Progress own = progress.between(0, 0.7);
+        Attempt result{goal == Goal::Deviation ? reducedWithin(bound, in, holdBorders, own)
+                                               : reducedTo(bounds, in, holdBorders, own),
+                       {}};
         result.deviation = deviationOf(in, result.model, progress.between(0.7, 1));
         return result;
     };

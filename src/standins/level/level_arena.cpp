@@ -95,8 +95,7 @@ std::optional<Loaded> load(const std::filesystem::path& folder, TryReport& repor
                   "takes at most 0.4 u; stand it on the floor");
     for (const LevelObject& object : level.objects) {
         Item item{object.name, object.shape, {}, glm::vec3(0.8f), 0.1f};
-        for (glm::vec3& p : item.shape.positions) p = shown(p);
-        for (glm::vec3& n : item.shape.normals) n = shown(n);
+        world::turnAll(item.shape, shown);
         world::addMissingNormals(item.shape);
         if (item.shape.uvs.size() != item.shape.positions.size())
             item.shape.uvs.assign(item.shape.positions.size(), glm::vec2(0));

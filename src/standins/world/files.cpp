@@ -1,5 +1,6 @@
 #include "standins/world/files.h"
 
+#include "core/base/json_text.h"
 #include "core/base/units.h"
 
 #include <fmt/format.h>
@@ -65,7 +66,7 @@ nlohmann::json Files::description(const std::string& ending, const std::string& 
     const std::string name = found[0].filename().string();
     const auto text = bytes(name);
     if (!text) return {};
-    nlohmann::json about = nlohmann::json::parse(*text, nullptr, false);
+    nlohmann::json about = parsedJson(*text);
     if (about.is_discarded() || !about.is_object())
         return refuse(name, "The description is not readable", "It must be JSON");
     if (about.value("format", nlohmann::json()) != format)

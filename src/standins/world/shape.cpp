@@ -39,6 +39,11 @@ void makeFlat(Shape& shape) {
     shape = std::move(flat);
 }
 
+void turnAll(Shape& shape, glm::vec3 (*turn)(const glm::vec3&)) {
+    for (glm::vec3& p : shape.positions) p = turn(p);
+    for (glm::vec3& n : shape.normals) n = turn(n);
+}
+
 void addMissingNormals(Shape& shape) {
     if (shape.normals.size() == shape.positions.size()) return;
     shape.normals.assign(shape.positions.size(), glm::vec3(0));

@@ -40,6 +40,9 @@ Shape boxShape(const glm::vec3& low, const glm::vec3& high);
 /// Every triangle with corners and a normal of its own, for things with hard edges.
 void makeFlat(Shape& shape);
 
+/// Positions and normals, each as `turn` gives it: from a platform's axes to the shown world's.
+void turnAll(Shape& shape, glm::vec3 (*turn)(const glm::vec3&));
+
 /// Normals by face area where a shape came without.
 void addMissingNormals(Shape& shape);
 

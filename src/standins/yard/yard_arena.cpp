@@ -71,11 +71,9 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
     for (TruckPart& part : file.parts) {
         Item item{part.name, std::move(part.shape), {}, part.colour, 0.25f};
         truck.triangles += item.shape.indices.size() / 3;
-        for (glm::vec3& p : item.shape.positions) {
-            p = shown(p);
+        world::turnAll(item.shape, shown);
+        for (const glm::vec3& p : item.shape.positions)
             truck.low = glm::min(truck.low, p), truck.high = glm::max(truck.high, p);
-        }
-        for (glm::vec3& n : item.shape.normals) n = shown(n);
         world::addMissingNormals(item.shape);
         if (!part.picture.empty()) item.picture = files.picture(part.picture, mostEdge, false);
         truck.items.push_back(std::move(item));

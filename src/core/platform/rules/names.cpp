@@ -1,11 +1,10 @@
 // Rules about names: written as the platform can read them, and used once only.
 #include "core/base/letters.h"
 #include "core/base/utf8.h"
+#include "core/platform/name_pattern.h"
 #include "core/platform/rules/all_rules.h"
 
 #include <fmt/format.h>
-
-#include <regex>
 
 namespace zl::platform {
 
@@ -30,13 +29,12 @@ void light(Finding& finding, int which) {
 } // namespace
 
 Finding measureNames(const Measures& m, const Sheet&, const RuleSpec& rule) {
-    const std::string& pattern = rule.texts.at("pattern");
-    const std::regex allowed(pattern, std::regex::extended | std::regex::optimize);
+    const NamePattern allowed(rule.texts.at("pattern"));
     constexpr std::size_t longest = 256; // longer ones need no look, and would make matching slow
     Finding finding;
     std::string first;
     for (const auto& [name, which] : namesIn(m.model())) {
-        if (name.size() <= longest && std::regex_match(name, allowed)) continue;
+        if (name.size() <= longest && allowed.matches(name)) continue;
         if (first.empty()) first = shortened(name, 57);
         finding.value += 1;
         light(finding, which);

@@ -1,0 +1,20 @@
+#pragma once
+#include <memory>
+#include <string>
+
+namespace zl::platform {
+
+/// How a platform writes names: a POSIX extended regular expression that the whole of a name must match.
+/// Matching takes the product of both lengths, whatever the expression.
+class NamePattern {
+public:
+    /// Throws Error for what is no such expression.
+    explicit NamePattern(const std::string& expression);
+    bool matches(const std::string& name) const;
+
+private:
+    struct Compiled;
+    std::shared_ptr<const Compiled> compiled_;
+};
+
+} // namespace zl::platform

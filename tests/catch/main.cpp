@@ -1,5 +1,0 @@
-#include "catch/runner.h"
-
-int main(int argc, char** argv) {
-    return runTests(argc, argv);
-}
