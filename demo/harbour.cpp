@@ -20,7 +20,7 @@ Model withMaterials() {
     Model model;
     const auto add = [&](const char* name, const Pixels& pixels, const char* file, float rough, float metal) {
         Material material{.name = name, .baseColour = {1, 1, 1, 1}, .metalness = metal, .roughness = rough};
-        material.baseColourImage = static_cast<int>(model.images.size());
+        material.picture(PictureRole::Colour).image = static_cast<int>(model.images.size());
         model.images.push_back(texture::pictureFromBytes(file, texture::encodePng(pixels, false)));
         model.materials.push_back(material);
     };

@@ -38,7 +38,7 @@ Model props() {
     model.meshes[0] = mesh;
     model.images = {texture::pictureFromBytes(
         "pine.png", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 150)}))};
-    model.materials[0].baseColourImage = 0;
+    model.materials[0].picture(PictureRole::Colour).image = 0;
     model.headingKnown = true;
     return model;
 }

@@ -115,16 +115,16 @@ TEST_CASE("the comparison's line is dragged, and B shows the shape before") {
     REQUIRE(waitFor(
         [&] {
             for (int x = 10; x < view.width() - 10 && line < 0; x += 8) {
-                hover(view, {x, view.height() / 2});
+                hover(view, QPoint(x, view.height() / 2));
                 if (view.cursor().shape() == Qt::SplitHCursor) line = x;
             }
             return line > 0;
         },
         10000));
     drag(view, Qt::LeftButton, {line + 6, view.height() / 2}, {line + 106, view.height() / 2});
-    hover(view, {line, view.height() / 2});
+    hover(view, QPoint(line, view.height() / 2));
     CHECK(view.cursor().shape() != Qt::SplitHCursor);
-    hover(view, {line + 106, view.height() / 2});
+    hover(view, QPoint(line + 106, view.height() / 2));
     CHECK(view.cursor().shape() == Qt::SplitHCursor);
     CHECK(view.selected().empty()); // the drag moved the line and selected nothing
     view.setFocus();

@@ -32,7 +32,7 @@ Model stall() {
                        {.name = "sailcloth", .baseColour = {0.8f, 0.2f, 0.1f, 1}}};
     model.images = {texture::pictureFromBytes(
         "pine.png", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 180)}))};
-    model.materials[0].baseColourImage = 0;
+    model.materials[0].picture(PictureRole::Colour).image = 0;
     for (int m = 0; m < 2; ++m) {
         auto mesh = std::make_shared<Mesh>(*model.meshes[m]);
         mesh->name = model.nodes[m + 1].name;
@@ -99,13 +99,11 @@ TEST_CASE("STL melts two objects into one; objects, names and materials are put 
 TEST_CASE("UV placement is a setting in GLB and goes into the UVs elsewhere") {
     TemporaryFolder folder;
     Model model = stall();
-    model.materials[0].uvScale = {2, 3};
-    model.materials[0].uvOffset = {0.25f, 0.5f};
-    model.materials[0].uvTurn = 0.7f;
+    model.materials[0].picture(PictureRole::Colour).placement = {{0.25f, 0.5f}, {2, 3}, 0.7f};
     auto result = through(model, "glb", folder);
     CHECK(measured(result, 0, Aspect::UvPlacement) == Fate::Kept);
     CHECK(measured(result, 0, Aspect::Uvs) == Fate::Kept);
-    CHECK(result.model.materials[0].uvTurn == Approx(0.7f));
+    CHECK(result.model.materials[0].picture(PictureRole::Colour).placement.turn == Approx(0.7f));
     for (const char* format : {"obj", "dae", "level"}) {
         INFO(format);
         result = through(model, format, folder);
@@ -150,8 +148,9 @@ TEST_CASE("verdicts see what is different") {
           "\"awning\" is \"canopy\"");
     CHECK(after([](Model& m) { m.nodes[2].parent = 1; }).at(Aspect::Hierarchy).fate == Fate::Changed);
     CHECK(after([](Model& m) { m.materials[1].name = "linen"; }).at(Aspect::Materials).fate == Fate::Changed);
-    CHECK(after([](Model& m) { m.materials[0].baseColourImage = -1; }).at(Aspect::Pictures).fate ==
-          Fate::Lost);
+    CHECK(after([](Model& m) { m.materials[0].picture(PictureRole::Colour).image = -1; })
+              .at(Aspect::Pictures)
+              .fate == Fate::Lost);
     const auto bare = after([](Model& m) {
         for (auto& mesh : m.meshes) {
             auto copy = std::make_shared<Mesh>(*mesh);

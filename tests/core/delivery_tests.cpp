@@ -197,7 +197,7 @@ TEST_CASE("the level multiplies by 40 itself and checks names, corners, pictures
     prop.meshes[0] = mesh;
     prop.images = {
         texture::pictureFromBytes("p.png", texture::encodePng({8, 8, std::vector<std::uint8_t>(256, 90)}))};
-    prop.materials[0].baseColourImage = 0;
+    prop.materials[0].picture(PictureRole::Colour).image = 0;
     writeDelivery(folder, "lampwright", prop);
     const auto fine = standins::level::tryFolder(folder.path());
     INFO(messages(fine));
@@ -243,7 +243,7 @@ TEST_CASE("the site takes one object a file, waits, refuses, and links pictures 
     pack.materials = {{.name = "pine"}};
     pack.images = {
         texture::pictureFromBytes("Pine.PNG", texture::encodePng({4, 4, std::vector<std::uint8_t>(64, 90)}))};
-    pack.materials[0].baseColourImage = 0;
+    pack.materials[0].picture(PictureRole::Colour).image = 0;
     auto mesh = std::make_shared<Mesh>(*pack.meshes[0]);
     mesh->runs[0].material = 0;
     mesh->uvSets.push_back(std::vector<glm::vec2>(mesh->vertexCount(), {0.5f, 0.5f}));

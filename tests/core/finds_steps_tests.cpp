@@ -84,13 +84,13 @@ TEST_CASE("joining keeps a picture's placement once, and all that the objects ha
     mesh->uvSets.push_back(mesh->uvSets[0]);
     mesh->tangents.assign(mesh->vertexCount(), glm::vec4(1, 0, 0, 1));
     model.meshes[0] = mesh;
-    model.materials[0].uvScale = {3, 3};
+    model.materials[0].picture(PictureRole::Colour).placement.scale = {3, 3};
     model.nodes.push_back({"second", -1, glm::translate(glm::dmat4(1.0), {3.0, 0.0, 0.0}), 0});
     std::vector<std::string> notes;
     const Model joined = ran(model, "join-parts", nlohmann::json::object(), &notes);
     REQUIRE(objectCount(joined) == 1);
     const Mesh& one = *joined.meshes[0];
-    CHECK(joined.materials[0].uvScale == glm::vec2(3));
+    CHECK(joined.materials[0].picture(PictureRole::Colour).placement.scale == glm::vec2(3));
     CHECK(one.uvSets.size() == 2);
     CHECK(one.colours.size() == one.vertexCount());
     CHECK(one.tangents.size() == one.vertexCount());

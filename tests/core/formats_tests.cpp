@@ -62,7 +62,7 @@ Model rich() {
     model.meshes[0] = mesh;
     model.images = {picture("skin.png", 8)};
     model.materials = {{.name = "skin"}, {.name = "cloth"}};
-    model.materials[0].baseColourImage = 0;
+    model.materials[0].picture(PictureRole::Colour).image = 0;
     model.materials[1].metalness = 0.5f;
     model.nodes.push_back({"hip", -1, glm::dmat4(1.0)});
     model.nodes.push_back({"knee", 1, glm::translate(glm::dmat4(1.0), {0.0, 0.5, 0.0})});

@@ -66,14 +66,16 @@ TEST_CASE("materials: factors, pictures inside and beside, two sides, cut-outs")
     CHECK(m.doubleSided);
     CHECK(m.alpha == Material::Alpha::Mask);
     CHECK(m.alphaCutoff == 0.25f);
-    REQUIRE(m.baseColourImage >= 0);
-    CHECK(model.images[m.baseColourImage]->width == 8);
-    REQUIRE(m.normalImage >= 0);
-    CHECK(model.images[m.normalImage]->width == 4);
-    CHECK(model.images[m.normalImage]->name == "picture-2"); // the file calls it nothing
-    CHECK(m.uvOffset == glm::vec2(0.25f, 0.5f));
-    CHECK(m.uvScale == glm::vec2(2, 4));
-    CHECK(m.uvTurn == 0.5f);
+    REQUIRE(m.picture(PictureRole::Colour).image >= 0);
+    CHECK(model.images[m.picture(PictureRole::Colour).image]->width == 8);
+    REQUIRE(m.picture(PictureRole::Normal).image >= 0);
+    CHECK(model.images[m.picture(PictureRole::Normal).image]->width == 4);
+    CHECK(model.images[m.picture(PictureRole::Normal).image]->name ==
+          "picture-2"); // the file calls it nothing
+    for (const PictureRole role : {PictureRole::Colour, PictureRole::Normal})
+        CHECK(m.picture(role).placement == UvPlacement{{0.25f, 0.5f}, {2, 4}, 0.5f});
+    CHECK(m.picture(PictureRole::Opacity).image == m.image(PictureRole::Colour)); // cut out by its alpha
+    CHECK(m.picture(PictureRole::Opacity).channel == PictureChannel::Alpha);
     CHECK(model.dropped.empty());
 }
 
@@ -88,22 +90,45 @@ TEST_CASE("pictures that are missing, broken or lead out of the folder leave the
     glb.json["materials"] = {{{"pbrMetallicRoughness", {{"baseColorTexture", {{"index", 0}}}}}}};
     const Model model = read(glb);
     CHECK(triangleCount(model) == 1);
-    CHECK(model.materials[0].baseColourImage == -1);
+    CHECK(model.materials[0].picture(PictureRole::Colour).image == -1);
     CHECK_FALSE(model.warnings.empty());
 }
 
-TEST_CASE("the UVs that a material's pictures lie on come first") {
+TEST_CASE("pictures lie on the UVs that the material names, each on its own") {
     GlbBuilder glb = pictured();
-    glb.json["materials"] = {{{"name", "slate"},
-                              {"pbrMetallicRoughness",
-                               {{"baseColorTexture", {{"index", 0}, {"texCoord", 1}}},
-                                {"metallicRoughnessTexture", {{"index", 1}, {"texCoord", 1}}}}}}};
+    glb.json["samplers"] = {{{"wrapS", 33071}, {"wrapT", 33648}, {"magFilter", 9728}}};
+    glb.json["textures"][1]["sampler"] = 0;
+    glb.json["materials"] = {
+        {{"name", "slate"},
+         {"occlusionTexture", {{"index", 1}, {"texCoord", 1}}},
+         {"normalTexture", {{"index", 1}, {"extensions", {{"KHR_texture_transform", {{"scale", {4, 4}}}}}}}},
+         {"pbrMetallicRoughness",
+          {{"baseColorTexture", {{"index", 0}}}, {"metallicRoughnessTexture", {{"index", 1}}}}}}};
+    const auto look = [](const Model& model) {
+        REQUIRE(model.meshes[0]->uvSets.size() == 2);
+        CHECK(model.meshes[0]->uvSets[0][1] == glm::vec2(1, 0));
+        CHECK(model.meshes[0]->uvSets[1][1] == glm::vec2(0.5f, 0));
+        const Material& m = model.materials[0];
+        const PictureUse &occlusion = m.picture(PictureRole::Occlusion),
+                         &rough = m.picture(PictureRole::Roughness);
+        CHECK(m.picture(PictureRole::Colour).uvSet == 0);
+        CHECK(m.picture(PictureRole::Colour).sampler == Sampler{});
+        CHECK(occlusion.uvSet == 1);
+        CHECK(occlusion.channel == PictureChannel::Red);
+        CHECK(occlusion.sampler == Sampler{Beyond::Clamp, Beyond::Mirror, false});
+        CHECK(m.picture(PictureRole::Normal).placement.scale == glm::vec2(4));
+        CHECK(rough.channel == PictureChannel::Green);
+        CHECK(m.picture(PictureRole::Metalness).channel == PictureChannel::Blue);
+        CHECK(m.picture(PictureRole::Metalness).image == rough.image);
+        CHECK_FALSE(m.picture(PictureRole::Opacity)); // opaque, whatever its alpha says
+        CHECK(rolesLyingApart(m).size() == 4);        // each of them: other UVs, another placement or sampler
+        CHECK(model.dropped.empty());
+    };
     const Model model = read(glb);
-    REQUIRE(model.meshes[0]->uvSets.size() == 2);
-    CHECK(model.meshes[0]->uvSets[0][1] == glm::vec2(0.5f, 0));
-    CHECK(model.meshes[0]->uvSets[1][1] == glm::vec2(1, 0));
-    CHECK(model.materials[0].metalRoughImage >= 0);
-    CHECK(model.dropped.empty());
+    look(model);
+    TemporaryFolder folder; // and all of it goes through our own file
+    writeAllOrNone(folder.path(), formats::writeGlb(model, {"slate"}, nullptr));
+    look(formats::readModel(folder / "slate.glb"));
 }
 
 TEST_CASE("a placement may name other UVs than its texture") {
@@ -114,26 +139,74 @@ TEST_CASE("a placement may name other UVs than its texture") {
             {{"index", 0},
              {"extensions", {{"KHR_texture_transform", {{"texCoord", 1}, {"scale", {3, 3}}}}}}}}}}}};
     const Model model = read(glb);
-    CHECK(model.meshes[0]->uvSets[0][1] == glm::vec2(0.5f, 0));
-    CHECK(model.materials[0].uvScale == glm::vec2(3));
+    const PictureUse& use = model.materials[0].picture(PictureRole::Colour);
+    CHECK(use.uvSet == 1);
+    CHECK(use.placement.scale == glm::vec2(3));
+    // Where one set has to do for all, it is the one that the colour lies on, with its placement in it.
+    const Mesh one = geometry::flattened(model);
+    CHECK(one.uvSets[0][1] == glm::vec2(1.5f, 0));
 }
 
-TEST_CASE("a picture that lies otherwise than its material's colour is dropped and told") {
+TEST_CASE("a UV set left out of a file keeps its place, one beyond all is refused its picture") {
     GlbBuilder glb = pictured();
+    auto& attributes = glb.primitive()["attributes"];
+    attributes["TEXCOORD_2"] = attributes["TEXCOORD_1"];
+    attributes.erase("TEXCOORD_1");
+    const int set = GENERATE(2, 2000000000, -1);
     glb.json["materials"] = {
-        {{"name", "slate"},
-         {"occlusionTexture", {{"index", 1}, {"texCoord", 1}}},
-         {"normalTexture", {{"index", 1}, {"extensions", {{"KHR_texture_transform", {{"scale", {4, 4}}}}}}}},
-         {"pbrMetallicRoughness", {{"baseColorTexture", {{"index", 0}}}}}}};
+        {{"pbrMetallicRoughness", {{"baseColorTexture", {{"index", 0}, {"texCoord", set}}}}}}};
     const Model model = read(glb);
-    CHECK(model.materials[0].baseColourImage >= 0);
-    CHECK(model.materials[0].occlusionImage == -1);
-    CHECK(model.materials[0].normalImage == -1);
-    CHECK(model.dropped ==
-          std::vector<std::string>{
-              "the normal picture of \"slate\", which lies on other UVs than its colour picture",
-              "the occlusion picture of \"slate\", which lies on other UVs than its colour "
-              "picture"});
+    REQUIRE(model.meshes[0]->uvSets.size() == 3);
+    CHECK(model.meshes[0]->uvSets[2][1] == glm::vec2(0.5f, 0));
+    const PictureUse& use = model.materials[0].picture(PictureRole::Colour);
+    if (set == 2) CHECK(use.uvSet == 2);
+    if (set > 2) CHECK_FALSE(use);
+    if (set > 2) CHECK_FALSE(model.warnings.empty());
+}
+
+namespace {
+
+/// Four pixels of one colour.
+std::shared_ptr<const Image> fill(const char* name, std::array<std::uint8_t, 4> colour) {
+    Pixels pixels{2, 2, {}};
+    for (int i = 0; i < 4; ++i) pixels.rgba.insert(pixels.rgba.end(), colour.begin(), colour.end());
+    return texture::pictureFromBytes(name, texture::encodePng(pixels));
+}
+
+} // namespace
+
+TEST_CASE("what glTF keeps in channels of one picture is put together from pictures of their own") {
+    Model model = shapes::modelOf(shapes::sphere(8, 5, 1));
+    auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
+    mesh->uvSets = {std::vector<glm::vec2>(mesh->vertexCount(), glm::vec2(0.5f))};
+    for (MaterialRun& run : mesh->runs) run.material = 0;
+    model.meshes[0] = mesh;
+    model.images = {fill("colour.png", {10, 20, 30, 255}), fill("cut.png", {90, 90, 90, 255}),
+                    fill("gloss.png", {0, 0, 0, 200}), fill("metal.png", {60, 60, 60, 255}),
+                    fill("height.png", {1, 2, 3, 255})};
+    Material m{.name = "net", .metalness = 1, .alpha = Material::Alpha::Mask};
+    m.picture(PictureRole::Colour).image = 0;
+    m.picture(PictureRole::Opacity).image = 1;
+    m.picture(PictureRole::Gloss) = {.image = 2, .channel = PictureChannel::Alpha};
+    m.picture(PictureRole::Metalness).image = 3;
+    m.picture(PictureRole::Height).image = 4;
+    model.materials = {m};
+    TemporaryFolder folder;
+    std::vector<std::string> dropped;
+    writeAllOrNone(folder.path(), formats::writeGlb(model, {"net"}, &dropped));
+    CHECK(dropped == std::vector<std::string>{"the height picture of \"net\""});
+    const Model back = formats::readModel(folder / "net.glb");
+    const Material& n = back.materials.at(0);
+    const auto pixel = [&](PictureRole role) {
+        return texture::decode(*back.images.at(std::size_t(n.image(role)))).rgba;
+    };
+    const auto colour = pixel(PictureRole::Colour);
+    CHECK(std::vector(colour.begin(), colour.begin() + 4) == std::vector<std::uint8_t>{10, 20, 30, 90});
+    CHECK(n.picture(PictureRole::Opacity).channel == PictureChannel::Alpha);
+    const auto both = pixel(PictureRole::Roughness);
+    CHECK(both[1] == 55); // 255 - 200: gloss turned over
+    CHECK(both[2] == 60);
+    CHECK(n.roughness == 1);
 }
 
 TEST_CASE("an extension that comes into the model is not told as dropped, another is") {

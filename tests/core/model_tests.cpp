@@ -25,8 +25,8 @@ TEST_CASE("a model goes through bytes unchanged") {
         texture::pictureFromBytes("a.png", texture::encodePng({2, 2, std::vector<std::uint8_t>(16, 7)}))};
     Material bronze;
     bronze.name = "bronze";
-    bronze.baseColourImage = 0;
-    bronze.uvTurn = 0.5f;
+    bronze.picture(PictureRole::Colour).image = 0;
+    bronze.picture(PictureRole::Colour).placement.turn = 0.5f;
     bronze.doubleSided = true;
     bronze.alpha = Material::Alpha::Blend;
     model.materials = {bronze};
@@ -100,9 +100,9 @@ TEST_CASE("what is used is counted in the order in which it is met") {
     model.materials.resize(3);
     model.images.resize(
         3, texture::pictureFromBytes("a.png", texture::encodePng({1, 1, std::vector<std::uint8_t>(4, 7)})));
-    model.materials[2].baseColourImage = 1;
-    model.materials[2].normalImage = 1;
-    model.materials[1].baseColourImage = 2; // on no triangle
+    model.materials[2].picture(PictureRole::Colour).image = 1;
+    model.materials[2].picture(PictureRole::Normal).image = 1;
+    model.materials[1].picture(PictureRole::Colour).image = 2; // on no triangle
     auto used = usedMaterials(model);
     std::ranges::sort(used);
     CHECK(used == std::vector<int>{-1, 2});
@@ -116,18 +116,17 @@ TEST_CASE("what is used is counted in the order in which it is met") {
 }
 
 TEST_CASE("UVs are placed as glTF's texture transform says: scaled, turned, moved") {
-    Material material;
-    CHECK_FALSE(hasUvPlacement(material));
-    material.uvScale = {2, 3};
-    material.uvOffset = {0.5f, 0.25f};
-    CHECK(hasUvPlacement(material));
-    CHECK(placedUv(material, {0.1f, 0.1f}).x == Approx(0.7));
-    CHECK(placedUv(material, {0.1f, 0.1f}).y == Approx(0.55));
-    material.uvScale = {1, 1}, material.uvOffset = {0, 0};
-    material.uvTurn = static_cast<float>(shapes::pi / 2);
+    UvPlacement lie;
+    CHECK(lie.isPlain());
+    lie.scale = {2, 3};
+    lie.offset = {0.5f, 0.25f};
+    CHECK_FALSE(lie.isPlain());
+    CHECK(lie.of({0.1f, 0.1f}).x == Approx(0.7));
+    CHECK(lie.of({0.1f, 0.1f}).y == Approx(0.55));
+    lie = {.turn = static_cast<float>(shapes::pi / 2)};
     // KHR_texture_transform turns (u, v) by [cos sin; -sin cos]: (1, 0) goes to (0, -1).
-    CHECK(placedUv(material, {1, 0}).x == Approx(0).margin(1e-6));
-    CHECK(placedUv(material, {1, 0}).y == Approx(-1));
+    CHECK(lie.of({1, 0}).x == Approx(0).margin(1e-6));
+    CHECK(lie.of({1, 0}).y == Approx(-1));
 }
 
 TEST_CASE("a frame in metres is a scale, and for Z up a quarter turn, to the last bit") {

@@ -390,7 +390,8 @@ TEST_CASE("a snapshot shows a picture where its UVs put it") {
         if (i < 32) pixels.rgba[4 * i + 1] = 255;
     }
     model.images = {texture::pictureFromBytes("halves.png", texture::encodePng(pixels))};
-    model.materials = {{.name = "card", .baseColourImage = 0}};
+    model.materials = {{.name = "card"}};
+    model.materials[0].picture(PictureRole::Colour).image = 0;
     render::SnapshotOptions options;
     options.width = options.height = 100, options.samples = 4;
     options.yawRadians = options.pitchRadians = 0, options.ground = false;

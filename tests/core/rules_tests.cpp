@@ -77,7 +77,7 @@ Model pictured(const std::vector<std::pair<int, int>>& sizes) {
             {first, i + 1 == sizes.size() ? std::uint32_t(mesh->triangleCount()) - first : 10, int(i)});
         model.images.push_back(picture(sizes[i].first, sizes[i].second));
         model.materials.push_back({.name = fmt::format("m{}", i)});
-        model.materials.back().baseColourImage = int(i);
+        model.materials.back().picture(PictureRole::Colour).image = int(i);
     }
     model.meshes[0] = mesh;
     return model;

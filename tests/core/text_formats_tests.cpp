@@ -158,7 +158,7 @@ TEST_CASE("MTL: pictures with options before their name, in folders, in other ca
     const Model model = objModel(folder, text);
     REQUIRE(model.materials.size() == 5);
     const auto width = [&](int m) {
-        const int image = model.materials[m].baseColourImage;
+        const int image = model.materials[m].picture(PictureRole::Colour).image;
         return image < 0 ? 0 : model.images[image]->width;
     };
     CHECK(width(0) == 8);
@@ -179,10 +179,10 @@ TEST_CASE("MTL: where a picture lies on the UVs is kept") {
                                              "vt 0.1 0.2\nusemtl a\nf 1/1 2/1 3/1\nusemtl b\n"
                                              "f 1/1 2/1 3/1\n");
     // MTL looks the picture up at 0.1 · 2 + 0.25 from the left and 0.2 · 4 + 0.5 from the bottom.
-    const glm::vec2 placed = placedUv(model.materials[0], model.meshes[0]->uvSets[0][0]);
+    const glm::vec2 placed = model.materials[0].leading()->placement.of(model.meshes[0]->uvSets[0][0]);
     CHECK(placed.x == Approx(0.45));
     CHECK(1 - placed.y == Approx(1.3));
-    const glm::vec2 other = placedUv(model.materials[1], model.meshes[0]->uvSets[0][0]);
+    const glm::vec2 other = model.materials[1].leading()->placement.of(model.meshes[0]->uvSets[0][0]);
     CHECK(other.x == Approx(0.3));
     CHECK(1 - other.y == Approx(0.2));
 }

@@ -24,7 +24,7 @@ inline zl::Model richModel() {
     model.meshes[0] = mesh;
     model.images = {texture::pictureFromBytes("bronze.png", png(4, 4))};
     model.materials = {{.name = "bronze"}, {.name = "rope"}};
-    model.materials[0].baseColourImage = 0;
+    model.materials[0].picture(PictureRole::Colour).image = 0;
     model.nodes.push_back({"yoke", -1, glm::dmat4(1.0)});
     model.nodes.push_back({"clapper", 1, glm::dmat4(1.0)});
     model.skins.push_back({"rig", {1, 2}, {glm::mat4(1), glm::mat4(1)}, 1});

@@ -18,7 +18,8 @@ namespace {
 
 std::uint64_t current = 0;
 
-/// A round that takes this long hangs. The largest write and read 200 MB of text, slowly under the sanitizers.
+/// A round that takes this long hangs. The largest write and read 200 MB of text, slowly under the
+/// sanitizers.
 #ifdef ZEST_LOOM_SANITIZED
 constexpr unsigned longestSeconds = 300;
 #else

@@ -42,11 +42,16 @@ void addMaterials(Model& model, Dice& dice) {
                 std::string name = dice.chance(0.5) ? "skin.png" : roughName(dice) + ".png";
                 model.images.push_back(texture::pictureFromBytes(name, png(width, height)));
             }
-            *imageSlotsOf(material)[dice.below(5)] = int(dice.below(model.images.size()));
+            PictureUse& use = material.pictures[dice.below(pictureRoles)];
+            use.image = int(dice.below(model.images.size()));
+            use.channel = PictureChannel(dice.below(5));
+            if (dice.chance(0.1)) use.uvSet = dice.between(1, 3); // also on UVs that the mesh has not
+            if (dice.chance(0.3))
+                use.sampler = {Beyond(dice.below(3)), Beyond(dice.below(3)), dice.chance(0.5)};
         }
         if (dice.chance(0.2)) {
-            material.uvScale = {3, 3}, material.uvOffset = {0.25f, -0.5f};
-            material.uvTurn = dice.chance(0.5) ? 0 : 1;
+            const UvPlacement lie{{0.25f, -0.5f}, {3, 3}, dice.chance(0.5) ? 0.0f : 1.0f};
+            for (PictureUse& use : material.pictures) use.placement = lie;
         }
         model.materials.push_back(std::move(material));
     }

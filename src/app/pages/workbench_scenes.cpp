@@ -16,8 +16,10 @@ Hash signature(const Model& model) {
     for (const auto& mesh : model.meshes) add(mesh.get());
     for (const Node& node : model.nodes) add(node.local), add(node.mesh), add(node.parent);
     for (const Material& material : model.materials) {
-        add(material.baseColour), add(material.uvOffset), add(material.uvScale), add(material.uvTurn);
-        const int image = material.baseColourImage;
+        const PictureUse& use = material.picture(PictureRole::Colour);
+        add(material.baseColour), add(use.uvSet), add(use.placement.offset), add(use.placement.scale);
+        add(use.placement.turn), add(use.sampler.across), add(use.sampler.down), add(use.sampler.smooth);
+        const int image = use.image;
         add(image < 0 ? nullptr : model.images[image].get());
     }
     return hash;

@@ -52,6 +52,17 @@ void main() { vec2 p = vec2((gl_VertexID & 1) * 4 - 1, (gl_VertexID & 2) * 2 - 1
 const char* skyFragment = R"(#version 330 core
 in float high; uniform vec4 top, bottom; out vec4 pixel; void main() { pixel = mix(bottom, top, clamp(high, 0.0, 1.0)); })";
 
+QOpenGLTexture::WrapMode wrapMode(Beyond beyond) {
+    switch (beyond) {
+    case Beyond::Mirror:
+        return QOpenGLTexture::MirroredRepeat;
+    case Beyond::Clamp:
+        return QOpenGLTexture::ClampToEdge;
+    case Beyond::Repeat:
+        break;
+    }
+    return QOpenGLTexture::Repeat;
+}
 QVector4D qt(const glm::vec4& v) {
     return {v.x, v.y, v.z, v.w};
 }
@@ -84,11 +95,16 @@ GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()
     attribute(2, 2, offsetof(GlCorner, uv));
     attribute(3, 1, offsetof(GlCorner, heat));
     array_.release();
-    std::map<const Pixels*, std::shared_ptr<QOpenGLTexture>> textures;
+    std::vector<std::tuple<const Pixels*, Sampler, std::shared_ptr<QOpenGLTexture>>> textures;
+    const auto made = [&](const Pixels* pixels, const Sampler& sampler) -> std::shared_ptr<QOpenGLTexture>& {
+        for (auto& [of, by, texture] : textures)
+            if (of == pixels && by == sampler) return texture;
+        return std::get<2>(textures.emplace_back(pixels, sampler, nullptr));
+    };
     for (const auto& range : geometry.ranges) {
         std::shared_ptr<QOpenGLTexture> texture;
         if (range.picture && range.picture->width > 0) {
-            auto& known = textures[range.picture.get()];
+            auto& known = made(range.picture.get(), range.sampler);
             if (!known) {
                 const QImage image(range.picture->rgba.data(), range.picture->width, range.picture->height,
                                    QImage::Format_RGBA8888);
@@ -99,7 +115,9 @@ GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()
                         : image;
                 known = std::make_shared<QOpenGLTexture>(fitting, QOpenGLTexture::GenerateMipMaps);
                 known->setMinMagFilters(QOpenGLTexture::LinearMipMapLinear, QOpenGLTexture::Linear);
-                known->setWrapMode(QOpenGLTexture::Repeat);
+                if (!range.sampler.smooth) known->setMagnificationFilter(QOpenGLTexture::Nearest);
+                known->setWrapMode(QOpenGLTexture::DirectionS, wrapMode(range.sampler.across));
+                known->setWrapMode(QOpenGLTexture::DirectionT, wrapMode(range.sampler.down));
             }
             texture = known;
         }

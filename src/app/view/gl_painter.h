@@ -33,6 +33,7 @@ struct GlGeometry {
         std::size_t first, count; ///< of indices
         glm::vec4 colour{0.72f, 0.60f, 0.40f, 1};
         std::shared_ptr<const Pixels> picture;
+        Sampler sampler;
     };
     std::vector<Range> ranges;
 };

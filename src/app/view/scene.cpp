@@ -26,12 +26,12 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
             const Material& m = model.materials[run.material];
             using texture::toSrgb;
             range.colour = {toSrgb(m.baseColour.r), toSrgb(m.baseColour.g), toSrgb(m.baseColour.b), 1};
-            if (m.baseColourImage >= 0 && !mesh.uvSets.empty()) {
-                auto& picture = pictures[m.baseColourImage];
+            if (const PictureUse& use = m.picture(PictureRole::Colour); use && !mesh.uvSets.empty()) {
+                auto& picture = pictures[use.image];
+                range.sampler = use.sampler;
                 try {
                     if (!picture)
-                        picture =
-                            std::make_shared<const Pixels>(texture::decode(*model.images[m.baseColourImage]));
+                        picture = std::make_shared<const Pixels>(texture::decode(*model.images[use.image]));
                 } catch (const std::exception&) {
                     picture = std::make_shared<const Pixels>(); // broken pictures are reported on Gather;
                                                                 // shown plain here

@@ -69,8 +69,8 @@ Facts factsOf(const Model& model) {
             }
             const Material& material = model.materials[run.material];
             facts.materials[material.name] += run.triangleCount;
-            if (material.baseColourImage >= 0) {
-                const Image& image = *model.images[material.baseColourImage];
+            if (const int picture = material.image(PictureRole::Colour); picture >= 0) {
+                const Image& image = *model.images[picture];
                 facts.pictures[material.name] = fmt::format("{}×{}", image.width, image.height);
             }
         }
@@ -85,8 +85,8 @@ Facts factsOf(const Model& model) {
         facts.colourMean /= area;
     }
     for (const int m : usedMaterials(model))
-        if (m >= 0 && model.materials[m].baseColourImage >= 0)
-            facts.placements += hasUvPlacement(model.materials[m]);
+        if (m >= 0 && model.materials[m].image(PictureRole::Colour) >= 0)
+            facts.placements += !model.materials[m].picture(PictureRole::Colour).placement.isPlain();
     for (const Skin& skin : model.skins)
         for (const int joint : skin.joints)
             if (joint >= 0) facts.bones.push_back(model.nodes[joint].name);

@@ -102,12 +102,13 @@ Model putBack(const Model& original, Model came, const SourceFrame& frame) {
             if (used[i] >= 0 && wanted[i] >= 0)
                 came.materials[used[i]].name = original.materials[wanted[i]].name;
     for (Material& material : came.materials) {
-        if (material.baseColourImage >= 0) continue;
+        PictureUse& colour = material.picture(PictureRole::Colour);
+        if (colour) continue;
         for (const Material& known : original.materials) {
-            if (known.name != material.name || known.baseColourImage < 0) continue;
+            if (known.name != material.name || known.image(PictureRole::Colour) < 0) continue;
             material.baseColour = known.baseColour;
-            material.baseColourImage = int(came.images.size());
-            came.images.push_back(original.images[known.baseColourImage]);
+            colour.image = int(came.images.size());
+            came.images.push_back(original.images[known.image(PictureRole::Colour)]);
             break;
         }
     }

@@ -33,7 +33,7 @@ Model alone(const Model& model, int node, const glm::dmat4& toFile) {
 Model withUsedMaterialsOnly(Model model) {
     const auto used = usedMaterials(model);
     std::vector<Material> materials;
-    std::map<int, int> newIndex{{-1, -1}};
+    std::map<int, int> newIndex;
     for (const int m : used)
         if (m >= 0) {
             newIndex[m] = int(materials.size());
@@ -41,7 +41,10 @@ Model withUsedMaterialsOnly(Model model) {
         }
     for (auto& mesh : model.meshes) {
         auto copy = std::make_shared<Mesh>(*mesh);
-        for (MaterialRun& run : copy->runs) run.material = newIndex[run.material];
+        for (MaterialRun& run : copy->runs) {
+            const auto kept = newIndex.find(run.material); // one of no triangles names any
+            run.material = kept == newIndex.end() ? -1 : kept->second;
+        }
         mesh = std::move(copy);
     }
     model.materials = std::move(materials);
@@ -98,8 +101,7 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
         } else {
             // Pictures are not held in the file: the site takes them from pictures/ and links them by name.
             Model bare = withUsedMaterialsOnly(std::move(object));
-            for (Material& material : bare.materials)
-                for (int* image : imageSlotsOf(material)) *image = -1;
+            for (Material& material : bare.materials) material.pictures.fill({});
             files.push_back(formats::writeGlb(bare, {name}, nullptr)[0]);
             entry["file"] = name + ".glb";
         }

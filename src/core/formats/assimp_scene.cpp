@@ -64,6 +64,30 @@ private:
         return pictures_[key] = index;
     }
 
+    void readPictures(const aiMaterial& source, Material& material) {
+        static constexpr std::pair<PictureRole, aiTextureType> types[] = {
+            {PictureRole::Colour, aiTextureType_BASE_COLOR},
+            {PictureRole::Colour, aiTextureType_DIFFUSE},
+            {PictureRole::Opacity, aiTextureType_OPACITY},
+            {PictureRole::Normal, aiTextureType_NORMALS},
+            {PictureRole::Height, aiTextureType_HEIGHT},
+            {PictureRole::Roughness, aiTextureType_DIFFUSE_ROUGHNESS},
+            {PictureRole::Metalness, aiTextureType_METALNESS},
+            {PictureRole::Gloss, aiTextureType_SHININESS},
+            {PictureRole::Specular, aiTextureType_SPECULAR},
+            {PictureRole::Occlusion, aiTextureType_AMBIENT_OCCLUSION},
+            {PictureRole::Emission, aiTextureType_EMISSIVE}};
+        for (const auto& [role, type] : types)
+            if (PictureUse& use = material.picture(role); !use) use.image = picture(source, type);
+        PictureUse& opacity = material.picture(PictureRole::Opacity);
+        if (material.picture(PictureRole::Colour)) material.baseColour = {1, 1, 1, material.baseColour.a};
+        if (material.picture(PictureRole::Roughness)) material.roughness = 1;
+        if (material.picture(PictureRole::Metalness)) material.metalness = 1;
+        if (!opacity) return;
+        material.alpha = Material::Alpha::Blend;
+        if (opacity.image == material.image(PictureRole::Colour)) opacity.channel = PictureChannel::Alpha;
+    }
+
     void readMaterial(const aiMaterial& source) {
         Material material;
         material.name = source.GetName().C_Str();
@@ -74,11 +98,7 @@ private:
         source.Get(AI_MATKEY_OPACITY, material.baseColour.a);
         source.Get(AI_MATKEY_METALLIC_FACTOR, material.metalness);
         source.Get(AI_MATKEY_ROUGHNESS_FACTOR, material.roughness);
-        material.baseColourImage = picture(source, aiTextureType_BASE_COLOR);
-        if (material.baseColourImage < 0) material.baseColourImage = picture(source, aiTextureType_DIFFUSE);
-        if (material.baseColourImage >= 0) material.baseColour = {1, 1, 1, material.baseColour.a};
-        material.normalImage = picture(source, aiTextureType_NORMALS);
-        material.emissionImage = picture(source, aiTextureType_EMISSIVE);
+        readPictures(source, material);
         model_.materials.push_back(material);
     }
 

@@ -71,7 +71,7 @@ private:
             const Material& material = model_.materials[m];
             auto profile =
                 withId(effects, "effect", fmt::format("effect-{}", m)).append_child("profile_COMMON");
-            const auto picture = pictures_.names.find(material.baseColourImage);
+            const auto picture = pictures_.names.find(material.image(PictureRole::Colour));
             if (picture != pictures_.names.end()) {
                 auto surface = profile.append_child("newparam");
                 surface.append_attribute("sid") = "surface";

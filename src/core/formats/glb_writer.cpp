@@ -1,11 +1,11 @@
 // GLB through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
 #include "core/formats/format.h"
+#include "core/formats/gltf_material_writer.h"
 #include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/world.h"
-#include "core/texture/picture_file.h"
 
 #include <fmt/format.h>
 #include <glm/gtx/matrix_decompose.hpp>
@@ -24,10 +24,12 @@ class GlbWriter {
 public:
     explicit GlbWriter(const Model& model) : model_(model) { out_.buffers.emplace_back(); }
 
-    std::string write() {
+    std::string write(std::vector<std::string>* dropped) {
         out_.asset.version = "2.0";
         out_.asset.generator = "Zest Loom";
-        writeMaterials();
+        GltfMaterialWriter(model_, out_, [this](const std::string& bytes) {
+            return addView(bytes.data(), bytes.size(), 0);
+        }).write(dropped);
         writeMeshes();
         writeNodes();
         writeSkins();
@@ -79,73 +81,6 @@ private:
         return index;
     }
 
-    int texture(int image) {
-        if (image < 0) return -1;
-        if (const auto known = textures_.find(image); known != textures_.end()) return known->second;
-        const Image& source = *model_.images[image];
-        std::string bytes = source.encoded;
-        std::string mime = source.mime;
-        if (mime != "image/png" && mime != "image/jpeg") { // glTF takes only these two
-            bytes = texture::encodePng(texture::decode(source));
-            mime = "image/png";
-        }
-        tinygltf::Image target;
-        target.name = std::filesystem::path(source.name).stem().string();
-        target.mimeType = mime;
-        target.bufferView = addView(bytes.data(), bytes.size(), 0);
-        out_.images.push_back(target);
-        tinygltf::Texture t;
-        t.source = static_cast<int>(out_.images.size()) - 1;
-        out_.textures.push_back(t);
-        return textures_[image] = static_cast<int>(out_.textures.size()) - 1;
-    }
-
-    /// KHR_texture_transform, where a material asks for it and has the picture.
-    void placeUvs(const Material& material, auto& info) {
-        if (info.index < 0 || !hasUvPlacement(material)) return;
-        using Value = tinygltf::Value;
-        const auto pair = [](const glm::vec2& v) {
-            return Value(Value::Array{Value(double(v.x)), Value(double(v.y))});
-        };
-        info.extensions["KHR_texture_transform"] =
-            Value(Value::Object{{"offset", pair(material.uvOffset)},
-                                {"rotation", Value(double(material.uvTurn))},
-                                {"scale", pair(material.uvScale)}});
-        auto& used = out_.extensionsUsed;
-        if (std::ranges::find(used, "KHR_texture_transform") == used.end())
-            used.emplace_back("KHR_texture_transform");
-    }
-
-    void writeMaterials() {
-        for (const Material& m : model_.materials) {
-            tinygltf::Material target;
-            target.name = m.name;
-            auto& pbr = target.pbrMetallicRoughness;
-            const auto unit = [](float v) { return std::clamp(double(v), 0.0, 1.0); };
-            pbr.baseColorFactor = {unit(m.baseColour.r), unit(m.baseColour.g), unit(m.baseColour.b),
-                                   unit(m.baseColour.a)};
-            pbr.metallicFactor = unit(m.metalness);
-            pbr.roughnessFactor = unit(m.roughness);
-            pbr.baseColorTexture.index = texture(m.baseColourImage);
-            placeUvs(m, pbr.baseColorTexture);
-            pbr.metallicRoughnessTexture.index = texture(m.metalRoughImage);
-            placeUvs(m, pbr.metallicRoughnessTexture);
-            target.normalTexture.index = texture(m.normalImage);
-            target.occlusionTexture.index = texture(m.occlusionImage);
-            target.emissiveTexture.index = texture(m.emissionImage);
-            placeUvs(m, target.normalTexture);
-            placeUvs(m, target.occlusionTexture);
-            placeUvs(m, target.emissiveTexture);
-            target.emissiveFactor = {unit(m.emission.r), unit(m.emission.g), unit(m.emission.b)};
-            target.doubleSided = m.doubleSided;
-            const bool seeThrough = m.alpha == Material::Alpha::Blend ||
-                                    (m.alpha == Material::Alpha::Opaque && m.baseColour.a < 1);
-            target.alphaMode = seeThrough ? "BLEND" : m.alpha == Material::Alpha::Mask ? "MASK" : "OPAQUE";
-            target.alphaCutoff = m.alphaCutoff;
-            out_.materials.push_back(target);
-        }
-    }
-
     void writeMeshes() {
         written_.assign(model_.meshes.size(), -1);
         for (std::size_t i = 0; i < model_.meshes.size(); ++i) {
@@ -160,9 +95,17 @@ private:
                 base.attributes["NORMAL"] = addFloats(unitNormals(mesh.normals), TINYGLTF_TYPE_VEC3);
             if (!mesh.tangents.empty())
                 base.attributes["TANGENT"] = addFloats(mesh.tangents, TINYGLTF_TYPE_VEC4);
-            for (std::size_t s = 0; s < mesh.uvSets.size(); ++s)
+            // A picture must lie on some UVs, also where its material is worn by a mesh that lacks them.
+            std::size_t sets = mesh.uvSets.size();
+            for (const MaterialRun& run : mesh.runs)
+                if (run.material >= 0 && run.triangleCount > 0)
+                    for (const PictureUse& use : model_.materials[run.material].pictures)
+                        if (use) sets = std::max(sets, std::size_t(use.uvSet) + 1);
+            const std::vector<glm::vec2> none(sets > mesh.uvSets.size() ? mesh.vertexCount() : 0,
+                                              glm::vec2(0));
+            for (std::size_t s = 0; s < sets; ++s)
                 base.attributes[fmt::format("TEXCOORD_{}", s)] =
-                    addFloats(mesh.uvSets[s], TINYGLTF_TYPE_VEC2);
+                    addFloats(s < mesh.uvSets.size() ? mesh.uvSets[s] : none, TINYGLTF_TYPE_VEC2);
             if (!mesh.colours.empty())
                 base.attributes["COLOR_0"] = addFloats(mesh.colours, TINYGLTF_TYPE_VEC4);
             if (!mesh.joints.empty() && !mesh.weights.empty()) {
@@ -306,7 +249,6 @@ private:
 
     const Model& model_;
     tinygltf::Model out_;
-    std::map<int, int> textures_;
     std::vector<int> written_;
 };
 
@@ -316,7 +258,7 @@ std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
     if (dropped && !model.colliders.empty())
         dropped->emplace_back("colliders (deliver writes them as their own files)");
-    return {{options.name + ".glb", GlbWriter(model).write()}};
+    return {{options.name + ".glb", GlbWriter(model).write(dropped)}};
 }
 
 } // namespace zl::formats

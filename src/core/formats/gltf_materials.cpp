@@ -1,33 +1,17 @@
 #include "core/formats/gltf_materials.h"
 
-#include <fmt/format.h>
-
-#include <array>
+#include <algorithm>
 #include <cmath>
 
 namespace zl::formats {
 
 namespace {
 
-/// On which UVs a picture lies, and how.
-struct Lie {
-    int set = 0;
-    glm::vec2 offset{0.0f}, scale{1.0f};
-    float turn = 0;
-
-    bool operator==(const Lie&) const = default;
-};
-
-struct Picture {
-    int image = -1;
-    Lie lie;
-};
-
 template <class TextureInfo>
-Lie lieOf(const TextureInfo& info) {
-    Lie lie{info.texCoord};
+void readPlacement(const TextureInfo& info, PictureUse& use) {
+    use.uvSet = std::max(0, info.texCoord);
     const auto found = info.extensions.find("KHR_texture_transform");
-    if (found == info.extensions.end() || !found->second.IsObject()) return lie;
+    if (found == info.extensions.end() || !found->second.IsObject()) return;
     const tinygltf::Value& says = found->second;
     const auto number = [](const tinygltf::Value& value, float& target) {
         if (value.IsNumber() && std::isfinite(value.GetNumberAsDouble()))
@@ -38,11 +22,27 @@ Lie lieOf(const TextureInfo& info) {
         const tinygltf::Value& list = says.Get(key);
         for (int k = 0; k < 2 && k < int(list.ArrayLen()); ++k) number(list.Get(k), target[k]);
     };
-    pair("offset", lie.offset);
-    pair("scale", lie.scale);
-    if (says.Has("rotation")) number(says.Get("rotation"), lie.turn);
-    if (says.Has("texCoord") && says.Get("texCoord").IsInt()) lie.set = says.Get("texCoord").GetNumberAsInt();
-    return lie;
+    pair("offset", use.placement.offset);
+    pair("scale", use.placement.scale);
+    if (says.Has("rotation")) number(says.Get("rotation"), use.placement.turn);
+    if (says.Has("texCoord") && says.Get("texCoord").IsInt())
+        use.uvSet = std::max(0, says.Get("texCoord").GetNumberAsInt());
+}
+
+Sampler samplerOf(const tinygltf::Model& source, int texture) {
+    Sampler out;
+    if (texture < 0 || texture >= int(source.textures.size())) return out;
+    const int index = source.textures[std::size_t(texture)].sampler;
+    if (index < 0 || index >= int(source.samplers.size())) return out;
+    const tinygltf::Sampler& from = source.samplers[std::size_t(index)];
+    const auto beyond = [](int wrap) {
+        return wrap == TINYGLTF_TEXTURE_WRAP_CLAMP_TO_EDGE     ? Beyond::Clamp
+               : wrap == TINYGLTF_TEXTURE_WRAP_MIRRORED_REPEAT ? Beyond::Mirror
+                                                               : Beyond::Repeat;
+    };
+    out.across = beyond(from.wrapS), out.down = beyond(from.wrapT);
+    out.smooth = from.magFilter != TINYGLTF_TEXTURE_FILTER_NEAREST;
+    return out;
 }
 
 void readPlain(const tinygltf::Material& from, Material& material) {
@@ -63,33 +63,34 @@ void readPlain(const tinygltf::Material& from, Material& material) {
 
 } // namespace
 
-GltfMaterials readGltfMaterials(const tinygltf::Model& source, const std::function<int(int)>& pictureOf) {
-    GltfMaterials out;
+std::vector<Material> readGltfMaterials(const tinygltf::Model& source,
+                                        const std::vector<std::shared_ptr<const Image>>& images,
+                                        const std::function<int(int)>& pictureOf) {
+    std::vector<Material> out;
     for (const tinygltf::Material& from : source.materials) {
-        Material material;
+        Material& material = out.emplace_back();
         readPlain(from, material);
-        const auto of = [&](const auto& info) { return Picture{pictureOf(info.index), lieOf(info)}; };
+        const auto wears = [&](PictureRole role, const auto& info,
+                               PictureChannel channel = PictureChannel::Colour) {
+            PictureUse& use = material.picture(role);
+            use.image = pictureOf(info.index);
+            if (!use) return;
+            use.channel = channel;
+            use.sampler = samplerOf(source, info.index);
+            readPlacement(info, use);
+        };
         const auto& pbr = from.pbrMetallicRoughness;
-        // In the order of imageSlotsOf.
-        const std::array<Picture, 5> pictures{of(pbr.baseColorTexture), of(from.normalTexture),
-                                              of(pbr.metallicRoughnessTexture), of(from.occlusionTexture),
-                                              of(from.emissiveTexture)};
-        constexpr std::array<const char*, 5> words{"colour", "normal", "metal and roughness", "occlusion",
-                                                   "emission"};
-        const auto first = std::ranges::find_if(pictures, [](const Picture& p) { return p.image >= 0; });
-        const Lie lie = first == pictures.end() ? Lie() : first->lie;
-        material.uvOffset = lie.offset, material.uvScale = lie.scale, material.uvTurn = lie.turn;
-        const auto slots = imageSlotsOf(material);
-        for (std::size_t k = 0; k < slots.size(); ++k) {
-            *slots[k] = pictures[k].image;
-            if (pictures[k].image < 0 || pictures[k].lie == lie) continue;
-            *slots[k] = -1;
-            out.dropped.push_back(
-                fmt::format("the {} picture of \"{}\", which lies on other UVs than its {} picture", words[k],
-                            from.name, words[std::size_t(first - pictures.begin())]));
+        wears(PictureRole::Colour, pbr.baseColorTexture);
+        wears(PictureRole::Normal, from.normalTexture);
+        wears(PictureRole::Roughness, pbr.metallicRoughnessTexture, PictureChannel::Green);
+        wears(PictureRole::Metalness, pbr.metallicRoughnessTexture, PictureChannel::Blue);
+        wears(PictureRole::Occlusion, from.occlusionTexture, PictureChannel::Red);
+        wears(PictureRole::Emission, from.emissiveTexture);
+        const PictureUse& colour = material.picture(PictureRole::Colour);
+        if (colour && material.alpha != Material::Alpha::Opaque && images[colour.image]->channels % 2 == 0) {
+            material.picture(PictureRole::Opacity) = colour;
+            material.picture(PictureRole::Opacity).channel = PictureChannel::Alpha;
         }
-        out.materials.push_back(std::move(material));
-        out.uvSets.push_back(lie.set);
     }
     return out;
 }

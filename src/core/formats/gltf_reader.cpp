@@ -76,10 +76,8 @@ private:
     }
 
     void readMaterials() {
-        GltfMaterials read = readGltfMaterials(source_, [this](int texture) { return picture(texture); });
-        model_.materials = std::move(read.materials);
-        uvSets_ = std::move(read.uvSets);
-        for (const std::string& what : read.dropped) noteOnce(what);
+        model_.materials =
+            readGltfMaterials(source_, model_.images, [this](int texture) { return picture(texture); });
     }
 
     static int attribute(const std::map<std::string, int>& attributes, const std::string& name) {
@@ -145,12 +143,12 @@ private:
         const int material = primitive.material;
         if (material >= static_cast<int>(source_.materials.size()))
             data_.fail("refers to a material that does not exist");
-        // The set that the pictures lie on comes first, for that is where they lie here.
-        const int pictured = material < 0 ? 0 : uvSets_[material];
-        for (int set = 0; set < 8; ++set)
-            if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0)
-                mesh.uvSets.insert(set == pictured ? mesh.uvSets.begin() : mesh.uvSets.end(),
-                                   data_.vectors<glm::vec2>(i, keep));
+        for (std::size_t set = 0; set < std::size_t(mostUvSets); ++set)
+            if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0) {
+                // Materials name sets by number, so one that is left out keeps its place.
+                mesh.uvSets.resize(set, std::vector<glm::vec2>(mesh.positions.size(), glm::vec2(0)));
+                mesh.uvSets.push_back(data_.vectors<glm::vec2>(i, keep));
+            }
         if (const int i = attribute(a, "COLOR_0"); i >= 0) {
             if (data_.at(source_.accessors, i, "accessor").type == TINYGLTF_TYPE_VEC3)
                 for (const glm::vec3& c : data_.vectors<glm::vec3>(i, keep))
@@ -330,7 +328,6 @@ private:
     GltfData data_;
     Model model_;
     std::vector<int> order_;
-    std::vector<int> uvSets_;   ///< of each material, the set that its pictures lie on
     std::vector<int> pictures_; ///< of each of the file's images, in the model; -1 where it has none
 };
 

@@ -141,7 +141,7 @@ private:
         try {
             model_.images.push_back(texture::readPicture(path));
             model_.files.push_back(path);
-            material_->baseColourImage = int(model_.images.size()) - 1;
+            material_->picture(PictureRole::Colour).image = int(model_.images.size()) - 1;
             material_->baseColour = glm::vec4(1);
         } catch (const Error& error) {
             model_.warnings.push_back("the picture " + error.sentence());
@@ -246,7 +246,7 @@ std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& opti
         out.text("material ").text(inQuotes(names[m])).text("\ncolour");
         for (int k = 0; k < 3; ++k) out.text(" ").number(texture::toSrgb(material.baseColour[k]));
         out.text("\n");
-        if (const auto picture = pictures.names.find(material.baseColourImage);
+        if (const auto picture = pictures.names.find(material.image(PictureRole::Colour));
             picture != pictures.names.end())
             out.text("picture ").text(inQuotes(picture->second)).text("\n");
     }

@@ -86,8 +86,6 @@ private:
         const Material usual;
         for (Material& m : model_.materials) {
             mendName(m.name);
-            for (int* image : imageSlotsOf(m))
-                if (*image < -1 || *image >= static_cast<int>(model_.images.size())) *image = -1;
             const auto mended = [](auto& value, const auto& instead) {
                 bool finite = true;
                 if constexpr (std::is_floating_point_v<std::remove_reference_t<decltype(value)>>)
@@ -99,9 +97,18 @@ private:
             };
             int odd = 0; // each is looked at, so no short cut
             odd += mended(m.baseColour, usual.baseColour), odd += mended(m.emission, usual.emission);
-            odd += mended(m.uvOffset, usual.uvOffset), odd += mended(m.uvScale, usual.uvScale);
             odd += mended(m.metalness, usual.metalness), odd += mended(m.roughness, usual.roughness);
-            odd += mended(m.uvTurn, usual.uvTurn), odd += mended(m.alphaCutoff, usual.alphaCutoff);
+            odd += mended(m.alphaCutoff, usual.alphaCutoff);
+            for (PictureUse& use : m.pictures) {
+                if (use.image < -1 || use.image >= static_cast<int>(model_.images.size())) use.image = -1;
+                if (use.uvSet < 0 || use.uvSet >= mostUvSets) {
+                    use = {};
+                    warn(fmt::format("a picture of the material \"{}\" lies on UVs that are not there",
+                                     m.name));
+                }
+                odd += mended(use.placement.offset, glm::vec2(0)), odd += mended(use.placement.turn, 0.0f);
+                odd += mended(use.placement.scale, glm::vec2(1));
+            }
             if (odd > 0) warn(fmt::format("the material \"{}\" has settings that are no numbers", m.name));
         }
     }

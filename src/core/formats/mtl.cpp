@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace fs = std::filesystem;
 
@@ -23,6 +24,51 @@ int optionArguments(std::string_view option) {
     if (option == "-o" || option == "-s" || option == "-t") return 3;
     if (option == "-mm") return 2;
     return 1;
+}
+
+/// The letters of -imfchan; "l" is how bright a pixel is and "z" how far, for which the mean stands here.
+PictureChannel channelNamed(std::string_view letter) {
+    if (letter == "r") return PictureChannel::Red;
+    if (letter == "g") return PictureChannel::Green;
+    if (letter == "b") return PictureChannel::Blue;
+    if (letter == "m") return PictureChannel::Alpha;
+    return PictureChannel::Colour;
+}
+
+/// The role of a statement's picture; the last three are later extensions that many programs write.
+std::optional<PictureRole> roleOf(std::string_view key) {
+    static constexpr std::pair<std::string_view, PictureRole> roles[] = {
+        {"map_kd", PictureRole::Colour},    {"map_d", PictureRole::Opacity},
+        {"norm", PictureRole::Normal},      {"map_kn", PictureRole::Normal},
+        {"map_bump", PictureRole::Height},  {"bump", PictureRole::Height},
+        {"map_ks", PictureRole::Specular},  {"map_ke", PictureRole::Emission},
+        {"map_pr", PictureRole::Roughness}, {"map_pm", PictureRole::Metalness}};
+    for (const auto& [word, role] : roles)
+        if (word == key) return role;
+    return std::nullopt;
+}
+
+/// A picture gives the whole of what its role says; a factor beside it that would leave nothing is none.
+void wearsPicture(Material& material, PictureRole role) {
+    switch (role) {
+    case PictureRole::Colour:
+        material.baseColour = glm::vec4(1, 1, 1, material.baseColour.a);
+        break;
+    case PictureRole::Opacity:
+        material.alpha = Material::Alpha::Blend;
+        break;
+    case PictureRole::Roughness:
+        material.roughness = 1;
+        break;
+    case PictureRole::Metalness:
+        material.metalness = 1;
+        break;
+    case PictureRole::Emission:
+        if (material.emission == glm::vec3(0)) material.emission = glm::vec3(1);
+        break;
+    default:
+        break;
+    }
 }
 
 } // namespace
@@ -46,9 +92,10 @@ void MaterialLibrary::load(const std::string& names) {
     }
 }
 
-int MaterialLibrary::picture(std::string_view argument, Material* placed) {
+PictureUse MaterialLibrary::picture(std::string_view argument) {
     Scanner scan(argument);
     glm::vec3 scale(1), offset(0);
+    PictureUse use;
     while (scan.peek() == '-') {
         const std::string_view option = scan.word();
         glm::vec3* values = option == "-s" ? &scale : option == "-o" ? &offset : nullptr;
@@ -59,16 +106,21 @@ int MaterialLibrary::picture(std::string_view argument, Material* placed) {
             } else if (values) {
                 break; // its second and third number may be left out
             } else {
-                scan.word();
+                const std::string_view word = scan.word();
+                if (option == "-imfchan") use.channel = channelNamed(word);
+                if (option == "-clamp" && word == "on") use.sampler.across = use.sampler.down = Beyond::Clamp;
             }
         }
         scan.skipBlanks();
     }
-    if (placed) { // MTL counts from the bottom, Material from the top
-        placed->uvScale = {scale.x, scale.y};
-        placed->uvOffset = {offset.x, 1 - scale.y - offset.y};
-    }
-    const std::string name(scan.restOfLine());
+    // MTL counts from the bottom, a placement from the top.
+    use.placement.scale = {scale.x, scale.y};
+    use.placement.offset = {offset.x, 1 - scale.y - offset.y};
+    use.image = pictureFile(std::string(scan.restOfLine()));
+    return use;
+}
+
+int MaterialLibrary::pictureFile(const std::string& name) {
     if (const auto known = pictures_.find(name); known != pictures_.end()) return known->second;
     int index = -1;
     fs::path tried;
@@ -128,16 +180,10 @@ void MaterialLibrary::read(const fs::path& path) {
             material->roughness = std::clamp(number(0.7f), 0.0f, 1.0f);
         } else if (key == "pm") {
             material->metalness = std::clamp(number(0), 0.0f, 1.0f);
-        } else if (key == "map_kd") {
-            material->baseColourImage = picture(scan.restOfLine(), material);
-            if (material->baseColourImage >= 0)
-                material->baseColour = glm::vec4(1, 1, 1, material->baseColour.a);
-        } else if (key == "norm" || key == "map_kn") {
-            material->normalImage = picture(scan.restOfLine(), nullptr);
-        } else if (key == "map_ke") {
-            material->emissionImage = picture(scan.restOfLine(), nullptr);
-        } else if (key == "map_bump" || key == "bump") {
-            model_.dropped.emplace_back(fmt::format("the height picture of material \"{}\"", material->name));
+        } else if (const auto role = roleOf(key)) {
+            PictureUse& use = material->picture(*role);
+            use = picture(scan.restOfLine());
+            if (use) wearsPicture(*material, *role);
         }
         scan.skipLine();
     }

@@ -19,7 +19,9 @@ public:
 
 private:
     void read(const std::filesystem::path& path);
-    int picture(std::string_view argument, Material* placed);
+    /// What the words behind a picture statement say: options, and a file.
+    PictureUse picture(std::string_view argument);
+    int pictureFile(const std::string& name);
 
     std::filesystem::path folder_;
     Model& model_;

@@ -21,6 +21,11 @@ std::string oneLine(std::string name, std::string_view fallback) {
     return name.empty() ? std::string(fallback) : name;
 }
 
+std::string_view channelLetter(PictureChannel channel) {
+    static constexpr std::string_view letters[] = {"l", "r", "g", "b", "m"};
+    return letters[std::size_t(channel)];
+}
+
 void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name,
                    const std::map<int, std::string>& pictures) {
     out.text("newmtl ").text(name).text("\nKd ");
@@ -36,14 +41,41 @@ void writeMaterial(WriteBuffer& out, const Material& m, const std::string& name,
         .text("\nPm ")
         .number(m.metalness)
         .text("\n");
-    const auto map = [&](std::string_view key, int image) {
-        if (const auto found = pictures.find(image); found != pictures.end())
-            out.text(key).text(" ").text(found->second).text("\n");
-    };
-    map("map_Kd", m.baseColourImage);
-    map("norm", m.normalImage);
-    map("map_Ke", m.emissionImage);
+    static constexpr std::pair<std::string_view, PictureRole> statements[] = {
+        {"map_Kd", PictureRole::Colour},    {"map_d", PictureRole::Opacity},
+        {"norm", PictureRole::Normal},      {"map_Bump", PictureRole::Height},
+        {"map_Pr", PictureRole::Roughness}, {"map_Pm", PictureRole::Metalness},
+        {"map_Ks", PictureRole::Specular},  {"map_Ke", PictureRole::Emission}};
+    const auto apart = rolesLyingApart(m);
+    for (const auto& [key, role] : statements) {
+        const PictureUse& use = m.picture(role);
+        const auto found = pictures.find(use.image);
+        if (found == pictures.end() || std::ranges::find(apart, role) != apart.end()) continue;
+        out.text(key);
+        if (isScalar(role) && use.channel != PictureChannel::Colour)
+            out.text(" -imfchan ").text(channelLetter(use.channel));
+        if (use.sampler.across == Beyond::Clamp && use.sampler.down == Beyond::Clamp) out.text(" -clamp on");
+        out.text(" ").text(found->second).text("\n");
+    }
     out.text("\n");
+}
+
+/// Pictures that an OBJ file has no statement or no UVs for.
+void sayDropped(const Model& model, std::vector<std::string>& dropped) {
+    for (const int index : usedMaterials(model)) {
+        if (index < 0) continue;
+        const Material& m = model.materials[index];
+        const auto apart = rolesLyingApart(m);
+        for (const PictureRole role : allPictureRoles) {
+            if (!m.picture(role)) continue;
+            if (std::ranges::find(apart, role) != apart.end())
+                dropped.push_back(
+                    fmt::format("the {} picture of \"{}\", which lies on other UVs than its {} picture",
+                                roleName(role), m.name, roleName(leadingRole(m))));
+            else if (role == PictureRole::Gloss || role == PictureRole::Occlusion)
+                dropped.push_back(fmt::format("the {} picture of \"{}\"", roleName(role), m.name));
+        }
+    }
 }
 
 /// What has been written so far, which the next object's numbers go on from.
@@ -130,6 +162,7 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
     });
     files[0] = {options.name + ".obj", obj.take()};
     if (dropped) {
+        sayDropped(model, *dropped);
         if (std::ranges::any_of(model.nodes, [](const Node& n) { return n.parent >= 0; }))
             dropped->emplace_back("the hierarchy of objects");
         if (!model.clips.empty()) dropped->emplace_back("clips");

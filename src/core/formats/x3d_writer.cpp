@@ -78,7 +78,7 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
                 } else {
                     target.append_attribute("USE") = def.c_str();
                 }
-                if (const auto picture = pictures.names.find(material.baseColourImage);
+                if (const auto picture = pictures.names.find(material.image(PictureRole::Colour));
                     picture != pictures.names.end())
                     appearance.append_child("ImageTexture").append_attribute("url") =
                         ("\"" + picture->second + "\"").c_str();

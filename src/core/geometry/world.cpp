@@ -86,13 +86,16 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
 Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials) {
     if (mesh.uvSets.empty()) return mesh;
     std::vector<char> placed(mesh.vertexCount(), 0);
+    const std::vector<glm::vec2> first = mesh.uvSets[0];
     for (const MaterialRun& run : mesh.runs) {
-        if (run.material < 0 || !hasUvPlacement(materials[run.material])) continue;
+        const PictureUse* use = run.material < 0 ? nullptr : materials[run.material].leading();
+        if (!use || (use->placement.isPlain() && use->uvSet == 0)) continue;
+        const auto& from =
+            use->uvSet > 0 && use->uvSet < int(mesh.uvSets.size()) ? mesh.uvSets[use->uvSet] : first;
         for (std::size_t c = 3 * std::size_t(run.firstTriangle);
              c < 3 * (std::size_t(run.firstTriangle) + run.triangleCount); ++c) {
             const std::uint32_t v = mesh.indices[c];
-            if (!std::exchange(placed[v], 1))
-                mesh.uvSets[0][v] = placedUv(materials[run.material], mesh.uvSets[0][v]);
+            if (!std::exchange(placed[v], 1)) mesh.uvSets[0][v] = use->placement.of(from[v]);
         }
     }
     return mesh;

@@ -43,8 +43,9 @@ glm::dmat3 normalMatrixOf(const glm::dmat3& linear);
 /// mirroring matrix every triangle is turned round, so that front faces stay in front.
 Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix);
 
-/// The first UV set as pictures are looked up: with the placement of each part's material put into it. A
-/// corner that parts with different placements share takes that of the first.
+/// The first UV set as pictures are looked up: that which each part's material names (the leading one of its
+/// pictures), with the placement put into it. A corner that parts with different placements share takes that
+/// of the first.
 Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials);
 
 /// All shown meshes as one in world space (UVs with their placement): positions, normals (when every mesh has

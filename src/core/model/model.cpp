@@ -38,24 +38,6 @@ Model withFrame(Model model, const SourceFrame& frame) {
     return model;
 }
 
-std::array<int, 5> imagesOf(const Material& m) {
-    return {m.baseColourImage, m.normalImage, m.metalRoughImage, m.occlusionImage, m.emissionImage};
-}
-
-std::array<int*, 5> imageSlotsOf(Material& m) {
-    return {&m.baseColourImage, &m.normalImage, &m.metalRoughImage, &m.occlusionImage, &m.emissionImage};
-}
-
-bool hasUvPlacement(const Material& material) {
-    return material.uvOffset != glm::vec2(0) || material.uvScale != glm::vec2(1) || material.uvTurn != 0;
-}
-
-glm::vec2 placedUv(const Material& material, glm::vec2 uv) {
-    const float c = std::cos(material.uvTurn), s = std::sin(material.uvTurn);
-    uv *= material.uvScale;
-    return glm::vec2(c * uv.x + s * uv.y, -s * uv.x + c * uv.y) + material.uvOffset;
-}
-
 std::size_t triangleCount(const Model& model) {
     std::size_t count = 0;
     for (const Node& node : model.nodes)
@@ -94,8 +76,8 @@ std::vector<int> usedImages(const Model& model) {
     std::vector<int> result;
     for (const int index : usedMaterials(model)) {
         if (index < 0) continue;
-        for (const int image : imagesOf(model.materials[index]))
-            if (image >= 0 && std::ranges::find(result, image) == result.end()) result.push_back(image);
+        for (const PictureUse& use : model.materials[index].pictures)
+            if (use && std::ranges::find(result, use.image) == result.end()) result.push_back(use.image);
     }
     return result;
 }

@@ -1,11 +1,11 @@
 #pragma once
 #include "core/base/units.h"
 #include "core/model/image.h"
+#include "core/model/material.h"
 #include "core/model/mesh.h"
 
 #include <glm/gtc/quaternion.hpp>
 
-#include <array>
 #include <filesystem>
 #include <memory>
 #include <optional>
@@ -18,26 +18,6 @@ struct Node {
     glm::dmat4 local{1.0};
     int mesh = -1;
     int skin = -1;
-};
-
-struct Material {
-    std::string name;
-    glm::vec4 baseColour{0.8f, 0.8f, 0.8f, 1.0f}; ///< linear RGB, alpha
-    glm::vec3 emission{0.0f};
-    float metalness = 0.0f;
-    float roughness = 0.7f;
-    int baseColourImage = -1; ///< indices into Model::images
-    int normalImage = -1;
-    int metalRoughImage = -1;
-    int occlusionImage = -1;
-    int emissionImage = -1;
-    /// Where the pictures lie on the UVs: a picture is looked up at turn(uv · uvScale) + uvOffset, as in
-    /// glTF's KHR_texture_transform.
-    glm::vec2 uvOffset{0.0f}, uvScale{1.0f};
-    float uvTurn = 0; ///< radians, counter-clockwise on the picture
-    bool doubleSided = false;
-    enum class Alpha { Opaque, Mask, Blend } alpha = Alpha::Opaque;
-    float alphaCutoff = 0.5f;
 };
 
 struct Skin {
@@ -91,16 +71,6 @@ struct Yardstick {
     std::shared_ptr<const Model> model; ///< in metres, standing as its file says
     std::uint64_t hash = 0;             ///< changes when it does
 };
-
-/// The indices of a material's pictures, -1 where it has none: colour, normal, metal and roughness,
-/// occlusion, emission.
-std::array<int, 5> imagesOf(const Material& material);
-/// The same to change them in place.
-std::array<int*, 5> imageSlotsOf(Material& material);
-
-/// The material's UV placement put on one UV.
-glm::vec2 placedUv(const Material& material, glm::vec2 uv);
-bool hasUvPlacement(const Material& material);
 
 /// A piece's shape and everything that hangs on it. A value: heavy parts are shared and never changed
 /// in place, so a copy is cheap and a step cannot disturb what another holds.

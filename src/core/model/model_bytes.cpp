@@ -100,9 +100,7 @@ void fieldsOf(auto& way, Is<Mesh> auto& mesh) {
 }
 void fieldsOf(auto& way, Is<Material> auto& m) {
     way(m.name), way(m.baseColour), way(m.emission), way(m.metalness), way(m.roughness);
-    way(m.baseColourImage), way(m.normalImage), way(m.metalRoughImage), way(m.occlusionImage);
-    way(m.emissionImage), way(m.uvOffset), way(m.uvScale), way(m.uvTurn), way(m.doubleSided);
-    way(m.alpha), way(m.alphaCutoff);
+    way(m.pictures), way(m.doubleSided), way(m.alpha), way(m.alphaCutoff);
 }
 void fieldsOf(auto& way, Is<Image> auto& image) {
     way(image.name), way(image.encoded), way(image.mime);

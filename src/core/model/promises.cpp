@@ -94,11 +94,15 @@ std::string brokenSkin(const Skin& skin, std::size_t nodes) {
 }
 
 std::string brokenMaterial(const Material& m, std::size_t images) {
-    for (const int image : imagesOf(m))
-        if (!inRange(image, images)) return "has a picture that is not there";
-    if (!isFinite(m.baseColour) || !isFinite(m.emission) || !isFinite(m.uvOffset) || !isFinite(m.uvScale) ||
-        !std::isfinite(m.metalness) || !std::isfinite(m.roughness) || !std::isfinite(m.uvTurn) ||
-        !std::isfinite(m.alphaCutoff))
+    for (const PictureUse& use : m.pictures) {
+        if (!inRange(use.image, images)) return "has a picture that is not there";
+        if (use.uvSet < 0 || use.uvSet >= mostUvSets) return "has a picture on UVs that are not there";
+        if (!isFinite(use.placement.offset) || !isFinite(use.placement.scale) ||
+            !std::isfinite(use.placement.turn))
+            return "has a picture that lies at no number";
+    }
+    if (!isFinite(m.baseColour) || !isFinite(m.emission) || !std::isfinite(m.metalness) ||
+        !std::isfinite(m.roughness) || !std::isfinite(m.alphaCutoff))
         return "has settings that are no numbers";
     return isUtf8(m.name) ? "" : "has a name that is not UTF-8";
 }

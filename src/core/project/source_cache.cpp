@@ -93,7 +93,7 @@ Model joined(const std::vector<Model>& models) {
             out.meshes.push_back(std::move(copy));
         }
         for (Material material : from.materials) {
-            for (int* image : imageSlotsOf(material)) shift(*image, images);
+            for (PictureUse& use : material.pictures) shift(use.image, images);
             out.materials.push_back(std::move(material));
         }
         out.images.insert(out.images.end(), from.images.begin(), from.images.end());

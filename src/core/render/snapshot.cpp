@@ -3,9 +3,9 @@
 #include "core/geometry/normals.h"
 #include "core/geometry/ray_scene.h"
 #include "core/geometry/world.h"
-#include "core/model/finite.h"
 #include "core/texture/colour_transfer.h"
 #include "core/texture/picture_file.h"
+#include "core/texture/sample.h"
 
 #include <tbb/parallel_for.h>
 
@@ -131,22 +131,6 @@ private:
         return glm::mix(bottom, top, py * 0.5f + 0.5f);
     }
 
-    glm::vec3 picture(const Pixels& p, glm::vec2 uv) const {
-        uv -= glm::floor(uv);
-        if (!isFinite(uv)) uv = glm::vec2(0); // a placement may carry it beyond all numbers
-        const float fx = uv.x * float(p.width) - 0.5f, fy = uv.y * float(p.height) - 0.5f;
-        const int x0 = int(std::floor(fx)), y0 = int(std::floor(fy));
-        const auto texel = [&](int x, int y) {
-            const std::uint8_t* c =
-                &p.rgba[4 * (std::size_t((y + p.height) % p.height) * p.width + (x + p.width) % p.width)];
-            return glm::vec3(texture::fromSrgb(c[0] / 255.0f), texture::fromSrgb(c[1] / 255.0f),
-                             texture::fromSrgb(c[2] / 255.0f));
-        };
-        const float tx = fx - float(x0), ty = fy - float(y0);
-        return glm::mix(glm::mix(texel(x0, y0), texel(x0 + 1, y0), tx),
-                        glm::mix(texel(x0, y0 + 1), texel(x0 + 1, y0 + 1), tx), ty);
-    }
-
     /// Light that arrives at a point: a soft key light and the sky, each by one shadow ray.
     float keyLight(const glm::vec3& at, const glm::vec3& n, Random& random) const {
         const glm::vec3 key = glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
@@ -188,10 +172,13 @@ private:
             const Material& material = model_.materials[m];
             colour = glm::vec3(material.baseColour);
             rough = material.roughness, metal = material.metalness, glow = material.emission;
-            if (const auto found = pictures_.find(material.baseColourImage);
+            if (const auto found = pictures_.find(material.image(PictureRole::Colour));
                 found != pictures_.end() && !found->second.rgba.empty() && !mesh_.uvSets.empty())
-                colour *= picture(found->second, mesh_.uvSets[0][c[0]] * w + mesh_.uvSets[0][c[1]] * hit->u +
-                                                     mesh_.uvSets[0][c[2]] * hit->v);
+                colour *=
+                    glm::vec3(texture::sampled(found->second,
+                                               mesh_.uvSets[0][c[0]] * w + mesh_.uvSets[0][c[1]] * hit->u +
+                                                   mesh_.uvSets[0][c[2]] * hit->v,
+                                               material.picture(PictureRole::Colour).sampler, true));
         }
         const glm::vec3 at = eye_ + direction * hit->distance + face * epsilon_;
         const float key = keyLight(at, n, random), sky = skyLight(at, n, random);

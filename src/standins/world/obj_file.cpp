@@ -145,7 +145,8 @@ MaterialFile readMaterialFile(const std::filesystem::path& path, const std::stri
         } else if (inside && words[0] == "Kd" && words.size() == 4) {
             for (int k = 0; k < 3; ++k) numberIn(words[k + 1], out.colour[k]);
         } else if (inside && words[0] == "map_Kd") {
-            out.picture = restBehind(line, "map_Kd");
+            // Whether a picture goes on beyond its edges does not matter to what is looked at here.
+            out.picture = restBehind(line, words.size() > 3 && words[1] == "-clamp" ? words[2] : words[0]);
         }
     }
     return out;

@@ -14,11 +14,10 @@ std::vector<int> materialsShowing(const Model& model, const std::vector<int>& im
     std::vector<int> out;
     for (const int index : usedMaterials(model)) {
         if (index < 0) continue;
-        for (const int image : imagesOf(model.materials[index]))
-            if (image >= 0 && std::ranges::find(images, image) != images.end()) {
-                out.push_back(index);
-                break;
-            }
+        if (std::ranges::any_of(model.materials[index].pictures, [&](const PictureUse& use) {
+                return use && std::ranges::find(images, use.image) != images.end();
+            }))
+            out.push_back(index);
     }
     return out;
 }
