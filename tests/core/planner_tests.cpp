@@ -4,8 +4,8 @@
 #include "core/planner/guess.h"
 #include "core/planner/planner.h"
 #include "core/texture/picture_file.h"
+#include "support/rich_model.h"
 #include "support/sheets.h"
-#include "support/shapes.h"
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
@@ -162,16 +162,18 @@ TEST_CASE("a unit that the file states is not guessed away") {
 }
 
 TEST_CASE("what no step can mend is said, and what can be mended is still planned") {
-    // Two materials on a table that takes one, and floating above it.
+    // A picture larger than the table takes, on a thing that floats above it.
     Model model = shapes::box({-0.008, 0.1, -0.008}, {0.008, 0.132, 0.008});
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->runs = {{0, 6, 0}, {6, 6, 1}};
+    mesh->runs = {{0, 12, 0}};
     model.meshes[0] = mesh;
-    model.materials = {{.name = "bronze"}, {.name = "rope"}};
+    model.images = {texture::pictureFromBytes("bronze.png", png(4096, 2))};
+    model.materials = {{.name = "bronze"}};
+    model.materials[0].picture(PictureRole::Colour).image = 0;
     const auto plan = planner::plan(model, *sheet("hearthboard"));
     CHECK_FALSE(plan.holds);
     REQUIRE(plan.reasons.size() == 1);
-    CHECK(plan.reasons[0].find("material") != std::string::npos);
+    CHECK(plan.reasons[0].find("larger than") != std::string::npos);
     CHECK((has(plan, "origin") || has(plan, "stand-on-floor")));
     CHECK(plan.after.rule("stands-on-floor")->state != State::Broken);
 }

@@ -6,6 +6,7 @@
 #include "core/base/error.h"
 #include "core/base/json_text.h"
 #include "core/formats/written_pictures.h"
+#include "core/model/used_only.h"
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
@@ -27,28 +28,6 @@ Model alone(const Model& model, int node, const glm::dmat4& toFile) {
     out.meshes.push_back(
         std::make_shared<const Mesh>(geometry::transformed(*model.meshes[model.nodes[node].mesh], toFile)));
     return out;
-}
-
-/// The materials that are used, only, so that files do not carry the whole pack's.
-Model withUsedMaterialsOnly(Model model) {
-    const auto used = usedMaterials(model);
-    std::vector<Material> materials;
-    std::map<int, int> newIndex;
-    for (const int m : used)
-        if (m >= 0) {
-            newIndex[m] = int(materials.size());
-            materials.push_back(model.materials[m]);
-        }
-    for (auto& mesh : model.meshes) {
-        auto copy = std::make_shared<Mesh>(*mesh);
-        for (MaterialRun& run : copy->runs) {
-            const auto kept = newIndex.find(run.material); // one of no triangles names any
-            run.material = kept == newIndex.end() ? -1 : kept->second;
-        }
-        mesh = std::move(copy);
-    }
-    model.materials = std::move(materials);
-    return model;
 }
 
 } // namespace

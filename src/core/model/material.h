@@ -95,6 +95,8 @@ struct Material {
     /// The use that says where the material's pictures lie, for whoever takes one place for all: the
     /// colour's, else the first that there is; null without pictures.
     const PictureUse* leading() const;
+
+    bool operator==(const Material&) const = default;
 };
 
 /// The role of `leading`; Colour without pictures.

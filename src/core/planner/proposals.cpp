@@ -61,6 +61,15 @@ std::vector<Json> reduceTriangles(const platform::RuleResult& rule, const Model&
     return {params, lettingGo};
 }
 
+/// First with few repeats of a picture, for that leaves it fine; then with as many as the UVs may want.
+std::vector<Json> oneMaterial(const platform::RuleResult& rule, const platform::Sheet& sheet) {
+    const platform::RuleSpec* spec = sheet.rule(rule.id);
+    const char* scope = spec && spec->limit("per-object", 0) != 0 ? "each" : "all";
+    std::vector<Json> out;
+    for (const int repeats : {4, 16, 64, 256}) out.push_back({{"scope", scope}, {"repeats", repeats}});
+    return out;
+}
+
 std::vector<Json> collider(std::string_view own, const Model& model) {
     const geometry::Foot foot = geometry::footOf(model);
     if (foot.empty()) return {};
@@ -79,6 +88,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "size") return size(rule, sheet);
     if (id == "reduce-triangles") return reduceTriangles(rule, model, sheet);
     if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
+    if (id == "one-material") return oneMaterial(rule, sheet);
     if (id == "heading") return heading(model);
     if (id == "rename-parts") return {Json{{"find", "*"}, {"become", "{1}"}, {"legal", true}}};
     if (id == "split-parts") return {Json{{"by", "material"}}};

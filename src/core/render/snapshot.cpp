@@ -4,8 +4,7 @@
 #include "core/geometry/ray_scene.h"
 #include "core/geometry/world.h"
 #include "core/texture/colour_transfer.h"
-#include "core/texture/picture_file.h"
-#include "core/texture/sample.h"
+#include "core/texture/worn_look.h"
 
 #include <tbb/parallel_for.h>
 
@@ -46,16 +45,13 @@ glm::vec3 around(const glm::vec3& n, Random& random) {
 class Renderer {
 public:
     Renderer(const Model& model, const SnapshotOptions& options)
-        : model_(model), options_(options), mesh_(prepared(model)), scene_(mesh_),
+        : options_(options), mesh_(prepared(model)), scene_(mesh_),
           materials_(triangleMaterials(mesh_)) {
-        for (const int image : usedImages(model)) {
-            if (pictures_.contains(image)) continue;
-            try {
-                pictures_[image] = texture::decode(*model.images[image]);
-            } catch (const std::exception&) {
-                pictures_[image] =
-                    {}; // a broken picture was reported when the model was read; show the plain colour
-            }
+        // A broken picture was reported when the model was read; its material shows its plain colour.
+        for (const int m : usedMaterials(model)) {
+            if (m < 0) continue;
+            texture::WornLook& look = looks_.try_emplace(m, model.materials[m], model).first->second;
+            look.decode(glm::dvec2(1e9)); // whole
         }
         frame();
     }
@@ -169,16 +165,15 @@ private:
         float rough = 0.6f, metal = 0;
         glm::vec3 glow(0);
         if (const int m = materials_[hit->triangle]; m >= 0) {
-            const Material& material = model_.materials[m];
-            colour = glm::vec3(material.baseColour);
-            rough = material.roughness, metal = material.metalness, glow = material.emission;
-            if (const auto found = pictures_.find(material.image(PictureRole::Colour));
-                found != pictures_.end() && !found->second.rgba.empty() && !mesh_.uvSets.empty())
-                colour *=
-                    glm::vec3(texture::sampled(found->second,
-                                               mesh_.uvSets[0][c[0]] * w + mesh_.uvSets[0][c[1]] * hit->u +
-                                                   mesh_.uvSets[0][c[2]] * hit->v,
-                                               material.picture(PictureRole::Colour).sampler, true));
+            const texture::WornLook& look = looks_.at(m);
+            glm::vec2 uv(0);
+            if (!mesh_.uvSets.empty()) {
+                const auto& uvs = mesh_.uvSets[0];
+                uv = uvs[c[0]] * w + uvs[c[1]] * hit->u + uvs[c[2]] * hit->v;
+            }
+            colour = glm::vec3(look.colour(uv));
+            rough = look.number(PictureRole::Roughness, uv), metal = look.number(PictureRole::Metalness, uv);
+            glow = look.emission(uv);
         }
         const glm::vec3 at = eye_ + direction * hit->distance + face * epsilon_;
         const float key = keyLight(at, n, random), sky = skyLight(at, n, random);
@@ -198,12 +193,11 @@ private:
                glow;
     }
 
-    const Model& model_;
     const SnapshotOptions& options_;
     Mesh mesh_;
     geometry::RayScene scene_;
     std::vector<int> materials_;
-    std::map<int, Pixels> pictures_;
+    std::map<int, texture::WornLook> looks_; ///< by material
     glm::vec3 eye_{0}, back_{0}, right_{0}, up_{0};
     float tall_ = 1, aspect_ = 1, radius_ = 1, floor_ = 0, epsilon_ = 0;
 };

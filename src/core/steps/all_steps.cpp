@@ -3,6 +3,7 @@
 #include "core/steps/collider_cylinder.h"
 #include "core/steps/heading.h"
 #include "core/steps/match_yardstick.h"
+#include "core/steps/one_material.h"
 #include "core/steps/origin.h"
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/rename_parts.h"
@@ -27,9 +28,10 @@ std::vector<std::unique_ptr<Step>> listOf() {
 } // namespace
 
 std::span<const std::unique_ptr<Step>> allSteps() {
-    static const auto list = listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, StandOnFloor, Origin,
-                                    BakePlacement, WeldAndClean, ReduceTriangles, SplitParts, JoinParts,
-                                    RemoveWrappers, RenameParts, ColliderBox, ColliderCylinder>();
+    static const auto list =
+        listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, StandOnFloor, Origin, BakePlacement,
+               WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers, RenameParts, OneMaterial,
+               ColliderBox, ColliderCylinder>();
     return list;
 }
 

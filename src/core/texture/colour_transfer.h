@@ -1,5 +1,6 @@
 #pragma once
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdint>
 
@@ -12,6 +13,17 @@ inline float toSrgb(float linear) {
 }
 inline float fromSrgb(float encoded) {
     return encoded <= 0.04045f ? encoded / 12.92f : std::pow((encoded + 0.055f) / 1.055f, 2.4f);
+}
+
+/// The same for a byte, from a table: pow() for every channel of every pixel would take most of a picture's
+/// time.
+inline float lightOf(std::uint8_t encoded) {
+    static const std::array<float, 256> table = [] {
+        std::array<float, 256> out{};
+        for (int i = 0; i < 256; ++i) out[std::size_t(i)] = fromSrgb(float(i) / 255);
+        return out;
+    }();
+    return table[encoded];
 }
 
 /// A share of 0–1 as a byte, to the nearest; what is outside is taken as the end it is beyond, no number as

@@ -5,21 +5,6 @@
 
 namespace zl::texture {
 
-namespace {
-
-/// All 256 values out of sRGB's curve, for pow() for every channel of every pixel takes most of a picture's
-/// time.
-const std::array<float, 256>& lightOfBytes() {
-    static const std::array<float, 256> table = [] {
-        std::array<float, 256> out{};
-        for (int i = 0; i < 256; ++i) out[i] = fromSrgb(float(i) / 255);
-        return out;
-    }();
-    return table;
-}
-
-} // namespace
-
 int broughtInside(int at, int size, Beyond beyond) {
     if (at >= 0 && at < size) return at;
     switch (beyond) {
@@ -44,8 +29,7 @@ glm::vec4 sampled(const Pixels& p, glm::vec2 uv, const Sampler& sampler, bool li
         x = broughtInside(x, p.width, sampler.across), y = broughtInside(y, p.height, sampler.down);
         const std::uint8_t* c = &p.rgba[4 * (std::size_t(y) * p.width + x)];
         if (!linear) return glm::vec4(c[0], c[1], c[2], c[3]) / 255.0f;
-        const auto& light = lightOfBytes();
-        return glm::vec4(light[c[0]], light[c[1]], light[c[2]], float(c[3]) / 255);
+        return glm::vec4(lightOf(c[0]), lightOf(c[1]), lightOf(c[2]), float(c[3]) / 255);
     };
     const float fx = uv.x * float(p.width), fy = uv.y * float(p.height);
     if (!sampler.smooth) return texel(int(std::floor(fx)), int(std::floor(fy)));
