@@ -182,6 +182,11 @@ TEST_CASE("roughness and metalness that differ go into channels of one picture, 
     CHECK(one.roughness > 0.3f); // between 0.25 and 0.7, by area
     CHECK(one.roughness < 0.7f);
     CHECK(meanDifference(patchwork(), plain.model) < 2);
+    // Also of one material that has several pictures.
+    const Ran bare = ran(after.model, {{"keep", "colour"}});
+    CHECK(bare.model.images.size() == 1);
+    CHECK(bare.notes[0] == "left out the roughness picture of \"stripes\"");
+    CHECK(meanDifference(patchwork(), bare.model) < 2);
 }
 
 TEST_CASE("repeats are unrolled up to the limit; beyond it the part and the number are said") {
@@ -389,6 +394,17 @@ TEST_CASE("broken pictures, pictures on other UVs and bones do not stop it, and 
     CHECK(mesh.weights.size() == mesh.vertexCount());
     CHECK(mesh.colours.size() == mesh.vertexCount());
     CHECK(after.model.clips.size() == 1);
+}
+
+TEST_CASE("colours become bytes as the curve says, byte for byte") {
+    for (int i = 0; i <= 100000; ++i) {
+        const float linear = float(i) / 90000 - 0.05f;
+        const int want = texture::toByte(texture::toSrgb(linear)), got = texture::toSrgbByte(linear);
+        if (want != got) CHECK(std::abs(want - got) <= 1); // at a border that rounds either way
+        if (i % 997 == 0) CHECK(want == got);
+    }
+    for (int byte = 0; byte < 256; ++byte)
+        CHECK(texture::toSrgbByte(texture::lightOf(std::uint8_t(byte))) == byte);
 }
 
 TEST_CASE("tiles never overlap, paddings included, and the finest shrink first") {

@@ -145,6 +145,21 @@ TEST_CASE("objects and materials: what is used counts, what only lies in the fil
     CHECK(result(withNode(model, "group", -1, -1), numbered("objects", "most", 1)).state != State::Broken);
 }
 
+TEST_CASE("pictures are counted once each, in all roles, together or for each object") {
+    Model model = pictured({{8, 8}, {4, 4}});
+    model.images.push_back(picture(2, 2));
+    model.materials[0].picture(PictureRole::Roughness) = {.image = 2, .channel = PictureChannel::Green};
+    model.materials[0].picture(PictureRole::Metalness) = {.image = 2, .channel = PictureChannel::Blue};
+    CHECK(result(model, numbered("pictures", "most", 3)).state != State::Broken);
+    const auto over = result(model, numbered("pictures", "most", 2));
+    CHECK(over.state == State::Broken);
+    CHECK(over.finding.value == 3);
+    CHECK(over.finding.materials == std::vector<int>{0, 1});
+    const auto each = result(model, "check = \"pictures\"\nid = \"pictures\"\nmost = 2\nper-object = 1\n");
+    CHECK(each.state == State::Broken);
+    CHECK(each.finding.nodes == std::vector<int>{0});
+}
+
 TEST_CASE("picture edges: the longest side of any used picture, and which materials wear it") {
     const Model model = pictured({{512, 128}, {64, 1025}, {32, 32}});
     const auto over = result(model, numbered("picture-edge", "most", 1024));

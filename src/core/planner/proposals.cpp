@@ -65,8 +65,11 @@ std::vector<Json> reduceTriangles(const platform::RuleResult& rule, const Model&
 std::vector<Json> oneMaterial(const platform::RuleResult& rule, const platform::Sheet& sheet) {
     const platform::RuleSpec* spec = sheet.rule(rule.id);
     const char* scope = spec && spec->limit("per-object", 0) != 0 ? "each" : "all";
+    const bool onePicture = std::ranges::any_of(
+        sheet.rulesOf("pictures"), [](const auto* pictures) { return pictures->limit("most", 0) <= 1; });
     std::vector<Json> out;
-    for (const int repeats : {4, 16, 64, 256}) out.push_back({{"scope", scope}, {"repeats", repeats}});
+    for (const int repeats : {4, 16, 64, 256})
+        out.push_back({{"scope", scope}, {"keep", onePicture ? "colour" : "all"}, {"repeats", repeats}});
     return out;
 }
 

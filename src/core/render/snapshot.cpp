@@ -77,7 +77,7 @@ public:
                 sum /= float(grid * grid);
                 for (int k = 0; k < 3; ++k)
                     out.rgba[4 * (std::size_t(y) * options_.width + x) + k] =
-                        texture::toByte(texture::toSrgb(sum[k]));
+                        texture::toSrgbByte(sum[k]);
             }
             progress.report(double(++done) / options_.height, "drawing");
         });

@@ -51,7 +51,7 @@ public:
 
     /// Puts the one material in place; nothing where there is one already.
     void finish(const Progress& progress) {
-        if (worn_.size() < 2) return;
+        if (worn_.size() < 2) return keepColourOnly();
         std::vector<std::string> names;
         const auto largest = std::ranges::max_element(sources_, {}, &texture::AtlasSource::area);
         std::string name = !step_.name.empty() ? step_.name : largest->look.material().name;
@@ -77,6 +77,29 @@ public:
     }
 
 private:
+    /// One material already: where only its colour is wanted, its other pictures go.
+    void keepColourOnly() {
+        const int worn = worn_.empty() ? -1 : *worn_.begin();
+        if (step_.keep != OneMaterial::Keep::Colour || worn < 0) return;
+        Material bare = model_.materials[worn];
+        const PictureUse colour = bare.picture(PictureRole::Colour);
+        for (const PictureRole role : allPictureRoles) {
+            PictureUse& use = bare.picture(role);
+            if (!use || role == PictureRole::Colour ||
+                (role == PictureRole::Opacity && use.image == colour.image))
+                continue;
+            use = {};
+            context_.note(fmt::format("left out the {} picture of \"{}\"", roleName(role), bare.name));
+        }
+        if (bare == model_.materials[worn]) return;
+        model_.materials.push_back(bare);
+        for (const Laid& laid : laid_) {
+            auto mesh = std::make_shared<Mesh>(*model_.meshes[laid.mesh]);
+            for (MaterialRun& run : mesh->runs) run.material = int(model_.materials.size()) - 1;
+            model_.meshes[laid.mesh] = std::move(mesh);
+        }
+    }
+
     /// The number of the look of a material; those that differ in name only share one.
     int lookOf(int material) {
         const auto known = looks_.find(material);

@@ -151,7 +151,7 @@ private:
             for (int k = 0; k < 3; ++k) pixels.rgba[at + std::size_t(k)] = toByte(value[k] / count);
         };
         const auto colours = [&](Pixels& pixels, glm::vec3 light) {
-            for (int k = 0; k < 3; ++k) pixels.rgba[at + std::size_t(k)] = toByte(toSrgb(light[k] / count));
+            for (int k = 0; k < 3; ++k) pixels.rgba[at + std::size_t(k)] = toSrgbByte(light[k] / count);
         };
         colours(colour_, glm::vec3(sum.colour));
         colour_.rgba[at + 3] = toByte(sum.colour.a / count);

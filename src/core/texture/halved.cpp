@@ -23,7 +23,7 @@ Pixels halved(const Pixels& pixels, bool colours) {
             const auto count = float((y1 - y0) * (x1 - x0));
             std::uint8_t* target = &out.rgba[4 * (std::size_t(y) * out.width + x)];
             for (int k = 0; k < 4; ++k)
-                target[k] = toByte(colours && k < 3 ? toSrgb(sum[k] / count) : sum[k] / count);
+                target[k] = colours && k < 3 ? toSrgbByte(sum[k] / count) : toByte(sum[k] / count);
         }
     });
     return out;

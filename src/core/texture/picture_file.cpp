@@ -3,8 +3,8 @@
 #include "core/base/error.h"
 #include "core/base/file_set.h"
 
+#include <png.h>
 #include <stb_image.h>
-#include <stb_image_write.h>
 
 #include <fmt/format.h>
 
@@ -58,20 +58,33 @@ Pixels decode(const Image& image) {
 
 std::string encodePng(const Pixels& pixels, bool withAlpha) {
     std::string out;
-    const auto append = [](void* context, void* bytes, int size) {
-        static_cast<std::string*>(context)->append(static_cast<const char*>(bytes),
-                                                   static_cast<std::size_t>(size));
-    };
-    if (withAlpha) {
-        stbi_write_png_to_func(append, &out, pixels.width, pixels.height, 4, pixels.rgba.data(),
-                               4 * pixels.width);
-        return out;
+    std::vector<std::uint8_t> row(std::size_t(3) * pixels.width); // before setjmp, which unwinds nothing
+    png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, nullptr);
+    png_infop info = png ? png_create_info_struct(png) : nullptr;
+    if (!info || setjmp(png_jmpbuf(png))) {
+        png_destroy_write_struct(&png, &info);
+        throw Error("a picture could not be packed", {}, "Make some memory free, then try again.");
     }
-    std::vector<std::uint8_t> rgb;
-    rgb.reserve(pixels.rgba.size() / 4 * 3);
-    for (std::size_t i = 0; i < pixels.rgba.size(); i += 4)
-        rgb.insert(rgb.end(), pixels.rgba.begin() + i, pixels.rgba.begin() + i + 3);
-    stbi_write_png_to_func(append, &out, pixels.width, pixels.height, 3, rgb.data(), 3 * pixels.width);
+    png_set_write_fn(
+        png, &out,
+        [](png_structp to, png_bytep bytes, std::size_t size) {
+            static_cast<std::string*>(png_get_io_ptr(to))->append(reinterpret_cast<const char*>(bytes), size);
+        },
+        nullptr);
+    png_set_IHDR(png, info, png_uint_32(pixels.width), png_uint_32(pixels.height), 8,
+                 withAlpha ? PNG_COLOR_TYPE_RGB_ALPHA : PNG_COLOR_TYPE_RGB, PNG_INTERLACE_NONE,
+                 PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
+    png_set_compression_level(png, 4); // half the time of 6 for a fifth more bytes
+    png_write_info(png, info);
+    for (int y = 0; y < pixels.height; ++y) {
+        const std::uint8_t* from = &pixels.rgba[std::size_t(4) * y * pixels.width];
+        if (!withAlpha)
+            for (int x = 0; x < pixels.width; ++x)
+                for (int k = 0; k < 3; ++k) row[std::size_t(3) * x + k] = from[std::size_t(4) * x + k];
+        png_write_row(png, withAlpha ? from : row.data());
+    }
+    png_write_end(png, info);
+    png_destroy_write_struct(&png, &info);
     return out;
 }
 

@@ -8,6 +8,7 @@ std::span<const RuleKind> allRuleKinds() {
         {"corners", {{"most"}}, measureCorners},
         {"objects", {{"most"}}, measureObjects},
         {"materials", {{"most"}, {"per-object", false}}, measureMaterials},
+        {"pictures", {{"most"}, {"per-object", false}}, measurePictures},
         {"picture-edge", {{"most"}}, measurePictureEdge},
         {"power-of-two", {}, measurePowerOfTwo},
         {"slivers", {{"most"}}, measureSlivers},

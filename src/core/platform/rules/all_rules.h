@@ -8,6 +8,7 @@ Finding measureTriangles(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureCorners(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureObjects(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureMaterials(const Measures&, const Sheet&, const RuleSpec&);
+Finding measurePictures(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePictureEdge(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePowerOfTwo(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSlivers(const Measures&, const Sheet&, const RuleSpec&);

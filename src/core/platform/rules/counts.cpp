@@ -1,9 +1,10 @@
-// Rules that count: triangles, corners, objects, materials.
+// Rules that count: triangles, corners, objects, materials, pictures.
 #include "core/platform/rules/all_rules.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <set>
 
 namespace zl::platform {
 
@@ -26,6 +27,16 @@ Finding mostPerObject(const Model& model, double most, const auto& count, std::s
     finding.limit = fmt::format("of {} an object", showNumber(most, 0));
     if (worstNode >= 0) finding.note += fmt::format(" in \"{}\"", model.nodes[worstNode].name);
     return finding;
+}
+
+/// Pictures that a mesh's materials show, in whatever role.
+std::set<int> picturesOf(const Model& model, const Mesh& mesh) {
+    std::set<int> pictures;
+    for (const MaterialRun& run : mesh.runs)
+        if (run.triangleCount > 0 && run.material >= 0)
+            for (const PictureUse& use : model.materials[run.material].pictures)
+                if (use) pictures.insert(use.image);
+    return pictures;
 }
 
 } // namespace
@@ -74,6 +85,21 @@ Finding measureMaterials(const Measures& m, const Sheet&, const RuleSpec& rule) 
     const auto used = usedMaterials(m.model());
     Finding finding = atMost(double(used.size()), most, "material", "materials");
     if (!finding.holds) finding.materials = used;
+    return finding;
+}
+
+Finding measurePictures(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    const double most = rule.limit("most", 0);
+    if (rule.limit("per-object", 0) != 0)
+        return mostPerObject(
+            m.model(), most, [&](const Mesh& mesh) { return double(picturesOf(m.model(), mesh).size()); },
+            "picture", "pictures");
+    const auto used = usedImages(m.model());
+    Finding finding = atMost(double(used.size()), most, "picture", "pictures");
+    if (!finding.holds)
+        for (const int material : usedMaterials(m.model()))
+            if (material >= 0 && m.model().materials[material].leading())
+                finding.materials.push_back(material);
     return finding;
 }
 
