@@ -3,11 +3,10 @@
 // FOLDER (default: a temporary one) receives the test data: a 2.1-million-triangle OBJ with UVs and a
 // 0.8-million-triangle binary STL. Peak memory is that of a child process that does nothing else.
 #include "demo_data.h"
+#include "measure.h"
 
-#include "core/base/clock.h"
 #include "core/base/file_set.h"
 #include "core/formats/format.h"
-#include "core/geometry/reduce.h"
 #include "core/geometry/weld.h"
 #include "core/project/build_all.h"
 #include "core/recipe/recipe.h"
@@ -15,53 +14,13 @@
 #include <assimp/Importer.hpp>
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
-#include <benchmark/benchmark.h>
-#include <fmt/format.h>
-#include <meshoptimizer.h>
-
-#include <cfloat>
-#include <sys/resource.h>
-#include <sys/wait.h>
-#include <unistd.h>
 
 using namespace zl;
+using bench::Cost;
+using bench::costOf;
+using bench::middleOfThree;
 
 namespace {
-
-struct Cost {
-    double seconds = 0;
-    double megabytes = 0;
-};
-
-/// Runs `work` in a child process and returns its wall time and peak resident memory.
-Cost costOf(const std::function<void()>& work) {
-    int channel[2];
-    if (::pipe(channel) != 0) return {};
-    const pid_t child = ::fork();
-    if (child == 0) {
-        const Stopwatch watch;
-        work();
-        const double seconds = watch.seconds();
-        const bool sent = ::write(channel[1], &seconds, sizeof seconds) == sizeof seconds;
-        ::_exit(sent ? 0 : 1);
-    }
-    ::close(channel[1]);
-    Cost cost;
-    if (::read(channel[0], &cost.seconds, sizeof cost.seconds) != sizeof cost.seconds) cost.seconds = -1;
-    ::close(channel[0]);
-    struct rusage usage {};
-    int status = 0;
-    ::wait4(child, &status, 0, &usage);
-    cost.megabytes = double(usage.ru_maxrss) / 1024;
-    return cost;
-}
-
-/// The middle of three, so that one disturbed run does not count.
-Cost middleOfThree(const std::function<void()>& work) {
-    std::vector<Cost> costs{costOf(work), costOf(work), costOf(work)};
-    std::ranges::sort(costs, {}, &Cost::seconds);
-    return costs[1];
-}
 
 void readThroughPeer(const std::filesystem::path& file, unsigned flags) {
     Assimp::Importer importer;
@@ -102,20 +61,8 @@ int main(int argc, char** argv) {
         }),
         "12× faster");
 
-    const Mesh welded = geometry::weld(*formats::readModel(stl).meshes[0], 0).mesh;
-    const Cost ours = middleOfThree([&] {
-        benchmark::DoNotOptimize(geometry::reduce(welded, {40000, 0, true}));
-    });
-    const Cost bare = middleOfThree([&] {
-        std::vector<unsigned> out(welded.indices.size());
-        out.resize(meshopt_simplify(out.data(), welded.indices.data(), out.size(), &welded.positions[0].x,
-                                    welded.positions.size(), sizeof(glm::vec3), 40000 * 3, FLT_MAX,
-                                    meshopt_SimplifyLockBorder, nullptr));
-        benchmark::DoNotOptimize(out.data());
-    });
-    fmt::print("| reduce 0.8 M → 40 k triangles | {:.2f} s | {:.2f} s (bare meshoptimizer) | {:.2f}× its "
-               "time | within 1.3× |\n",
-               ours.seconds, bare.seconds, ours.seconds / bare.seconds);
+    bench::shapingRows(stl);
+    bench::wholeWayRow(stl, std::filesystem::canonical(argv[0]).parent_path() / "zest-loom-cli");
 
     const Model model = formats::readModel(stl);
     recipe::EvaluationCache cache;
