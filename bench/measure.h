@@ -50,6 +50,19 @@ inline Cost middleOfThree(const std::function<void()>& work) {
     return costs[1];
 }
 
+/// Wall time of the middle of three runs in this process: a child would have none of the thread pool's
+/// threads once this one has used it.
+inline double middleSeconds(const std::function<void()>& work) {
+    std::vector<double> times;
+    for (int i = 0; i < 3; ++i) {
+        const zl::Stopwatch watch;
+        work();
+        times.push_back(watch.seconds());
+    }
+    std::ranges::sort(times);
+    return times[1];
+}
+
 /// A line of the table with both sides' times and their ratio; `how` says what the ratio means.
 inline void timeRow(const char* work, double ours, const char* peerName, double peer, const char* wanted) {
     fmt::print("| {} | {:.3f} s | {:.3f} s ({}) | {:.2f}× its time | {} |\n", work, ours, peer, peerName,

@@ -62,12 +62,11 @@ double stepSeconds(const char* id, const Model& model) {
     const auto step =
         steps::makeStep(id, id == std::string_view("split-parts") ? nlohmann::json{{"by", "loose"}}
                                                                   : nlohmann::json::object());
-    return middleOfThree([&] {
-               const Progress progress;
-               steps::StepContext context{progress};
-               benchmark::DoNotOptimize(step->apply(model, context));
-           })
-        .seconds;
+    return middleSeconds([&] {
+        const Progress progress;
+        steps::StepContext context{progress};
+        benchmark::DoNotOptimize(step->apply(model, context));
+    });
 }
 
 } // namespace
@@ -76,19 +75,17 @@ void shapingRows(const std::filesystem::path& stl) {
     const Model model = formats::readModel(stl);
     const Mesh& exploded = *model.meshes[0];
     const Mesh welded = geometry::weld(exploded, 0).mesh;
-    const double bareReduce = middleOfThree([&] { reduceBare(welded); }).seconds;
-    timeRow("reduce 0.8 M → 40 k triangles",
-            middleOfThree([&] {
+    const double bareReduce = middleSeconds([&] { reduceBare(welded); });
+    timeRow("reduce 0.8 M → 40 k triangles", middleSeconds([&] {
                 benchmark::DoNotOptimize(geometry::reduce(welded, {40000, 0, true}));
-            }).seconds,
+            }),
             "bare meshoptimizer", bareReduce, "within 0.65×");
     timeRow("weld and clean 0.8 M triangles", stepSeconds("weld-and-clean", model),
-            "meshoptimizer's weld alone", middleOfThree([&] { weldBare(exploded); }).seconds, "0.25 s");
+            "meshoptimizer's weld alone", middleSeconds([&] { weldBare(exploded); }), "0.25 s");
     const Mesh reduced = geometry::reduce(welded, {40000, 0, true});
-    timeRow(
-        "deviation both ways, 480 000 samples",
-        middleOfThree([&] { benchmark::DoNotOptimize(geometry::deviationBetween(welded, reduced)); }).seconds,
-        "bare meshoptimizer's reduction", bareReduce, "0.35 s");
+    timeRow("deviation both ways, 480 000 samples",
+            middleSeconds([&] { benchmark::DoNotOptimize(geometry::deviationBetween(welded, reduced)); }),
+            "bare meshoptimizer's reduction", bareReduce, "0.35 s");
     timeRow("split 100 000 loose parts", stepSeconds("split-parts", looseParts(100000)),
             "bare meshoptimizer's reduction", bareReduce, "0.5 s");
 }
@@ -99,10 +96,9 @@ void wholeWayRow(const std::filesystem::path& stl, const std::filesystem::path& 
         fmt::format("'{}' build '{}' --platform hearthboard --suggest --out '{}' > /dev/null",
                     program.string(), stl.string(), out.string());
     const Mesh welded = geometry::weld(*formats::readModel(stl).meshes[0], 0).mesh;
-    const Cost ours = middleOfThree([&] { benchmark::DoNotOptimize(std::system(command.c_str())); });
-    timeRow("STL of 0.8 M → all table files with --suggest, whole process", ours.seconds,
-            "bare meshoptimizer's reduction", middleOfThree([&] { reduceBare(welded); }).seconds,
-            "1.6 s, 2.2×");
+    const double ours = middleSeconds([&] { benchmark::DoNotOptimize(std::system(command.c_str())); });
+    timeRow("STL of 0.8 M → all table files with --suggest, whole process", ours,
+            "bare meshoptimizer's reduction", middleSeconds([&] { reduceBare(welded); }), "1.6 s, 2.2×");
 }
 
 } // namespace bench

@@ -2,12 +2,13 @@
 
 #include "core/geometry/enclosure.h"
 #include "core/geometry/extract.h"
+#include "core/geometry/number_table.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/turn_slivers.h"
 #include "core/geometry/weld.h"
 
 #include <algorithm>
-#include <unordered_set>
+#include <array>
 
 namespace zl::geometry {
 
@@ -15,33 +16,41 @@ namespace {
 
 using Places = std::vector<std::uint32_t>;
 
-struct PlaceTriple {
-    std::uint32_t a, b, c;
-    bool operator==(const PlaceTriple&) const = default;
-};
-struct TripleHash {
-    std::size_t operator()(const PlaceTriple& t) const {
-        return (std::size_t(t.a) * 0x9e3779b97f4a7c15ull ^ t.b) * 0xbf58476d1ce4e5b9ull ^
-               (std::size_t(t.c) << 17);
-    }
-};
+std::array<std::uint32_t, 3> sortedPlaces(const Mesh& mesh, const Places& place, std::size_t t) {
+    std::uint32_t a = place[mesh.indices[3 * t]], b = place[mesh.indices[3 * t + 1]],
+                  c = place[mesh.indices[3 * t + 2]];
+    if (a > b) std::swap(a, b);
+    if (b > c) std::swap(b, c);
+    if (a > b) std::swap(a, b);
+    return {a, b, c};
+}
 
 /// Marks triangles with two corners at one place, and those on the same three places as an earlier one.
 void markSame(const Mesh& mesh, const Places& place, std::vector<char>& drop, CleanResult& result) {
-    std::unordered_set<PlaceTriple, TripleHash> seen;
-    seen.reserve(mesh.triangleCount());
-    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
-        std::uint32_t c[3] = {place[mesh.indices[3 * t]], place[mesh.indices[3 * t + 1]],
-                              place[mesh.indices[3 * t + 2]]};
-        if (c[0] == c[1] || c[1] == c[2] || c[2] == c[0]) {
-            drop[t] = 1;
-            ++result.sliversRemoved;
-            continue;
+    const std::size_t count = mesh.triangleCount();
+    NumberTable seen(count);
+    // By small blocks, so that the table's slots are on their way while the next hashes are made.
+    constexpr std::size_t block = 64;
+    std::array<std::uint32_t, 3> places[block];
+    std::uint64_t hash[block];
+    for (std::size_t first = 0; first < count; first += block) {
+        const std::size_t size = std::min(block, count - first);
+        for (std::size_t k = 0; k < size; ++k) {
+            places[k] = sortedPlaces(mesh, place, first + k);
+            hash[k] = mixed((std::uint64_t(places[k][0]) << 32 | places[k][1]) ^ mixed(places[k][2]));
+            seen.prefetch(hash[k]);
         }
-        std::sort(c, c + 3);
-        if (!seen.insert({c[0], c[1], c[2]}).second) {
-            drop[t] = 1;
-            ++result.doublesRemoved;
+        for (std::size_t k = 0; k < size; ++k) {
+            const auto t = static_cast<std::uint32_t>(first + k);
+            if (places[k][0] == places[k][1] || places[k][1] == places[k][2]) {
+                drop[t] = 1;
+                ++result.sliversRemoved;
+            } else if (seen.findOrAdd(hash[k], t, [&](std::uint32_t other) {
+                           return sortedPlaces(mesh, place, other) == places[k];
+                       }) != t) {
+                drop[t] = 1;
+                ++result.doublesRemoved;
+            }
         }
     }
 }

@@ -22,10 +22,13 @@ Side measure(const std::vector<glm::vec3>& points, const RayScene& to, const Pro
     return tbb::parallel_reduce(
         Range(0, points.size(), 2048), Side{},
         [&](const Range& range, Side side) {
+            std::uint32_t last = ~0u; // neighbours in the list are mostly neighbours in space
             for (std::size_t i = range.begin(); i != range.end(); ++i) {
                 if (progress.isCancelled())
                     return side; // where all lies on one heap, a single point takes long
-                const double distance = to.distanceTo(points[i]);
+                const auto nearest = to.nearestTo(points[i], last);
+                const double distance = nearest.distance;
+                last = nearest.triangle;
                 side.largest = std::max(side.largest, distance);
                 side.sum += distance;
                 ++side.count;
@@ -60,7 +63,7 @@ Deviation deviationBetween(const Mesh& first, const Mesh& second, std::size_t sa
     Deviation result;
     if (first.indices.empty() || second.indices.empty()) return result;
     progress.report(0, "measuring the deviation");
-    const RayScene firstScene(first), secondScene(second);
+    const RayScene firstScene(first, true), secondScene(second, true);
     progress.report(0.3);
     const Side toSecond = measure(samplePoints(first, samples, false), secondScene, progress);
     progress.report(0.7);

@@ -1,6 +1,7 @@
 #include "core/geometry/flat_outline.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace zl::geometry {
@@ -33,9 +34,34 @@ bool holds(const Circle& circle, const glm::dvec2& p) {
     return glm::distance(circle.centre, p) <= circle.radius * (1 + 1e-12) + 1e-300;
 }
 
+/// Takes out points that lie within the octagon of those farthest in eight directions, which are most (Akl
+/// and Toussaint 1978).
+void dropInner(std::vector<glm::dvec2>& points) {
+    static constexpr glm::dvec2 ways[8] = {{1, 0},  {1, 1},   {0, 1},  {-1, 1},
+                                           {-1, 0}, {-1, -1}, {0, -1}, {1, -1}};
+    std::array<glm::dvec2, 8> far;
+    std::array<double, 8> reach;
+    reach.fill(-1e300);
+    for (const glm::dvec2& p : points)
+        for (std::size_t k = 0; k < 8; ++k)
+            if (const double r = glm::dot(p, ways[k]); r > reach[k]) reach[k] = r, far[k] = p;
+    std::vector<std::pair<glm::dvec2, glm::dvec2>> edges;
+    for (std::size_t k = 0; k < 8; ++k)
+        if (far[k] != far[(k + 1) % 8]) edges.emplace_back(far[k], far[(k + 1) % 8]);
+    if (edges.size() < 3) return;
+    const double wide = reach[0] + reach[4], deep = reach[2] + reach[6];
+    const double clearly =
+        1e-9 * std::max(wide, deep) * std::max(wide, deep); // rounding must not take a corner away
+    std::erase_if(points, [&](const glm::dvec2& p) {
+        return std::ranges::all_of(edges,
+                                   [&](const auto& e) { return turn(e.first, e.second, p) > clearly; });
+    });
+}
+
 } // namespace
 
 std::vector<glm::dvec2> convexOutline(std::vector<glm::dvec2> points) {
+    if (points.size() > 256) dropInner(points);
     std::ranges::sort(points,
                       [](const auto& a, const auto& b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
     points.erase(std::unique(points.begin(), points.end()), points.end());

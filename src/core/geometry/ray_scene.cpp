@@ -59,13 +59,15 @@ struct RayScene::Tree {
     }
 };
 
-RayScene::RayScene(const Mesh& mesh) : tree_(std::make_unique<Tree>()) {
+RayScene::RayScene(const Mesh& mesh, bool forOnce) : tree_(std::make_unique<Tree>()) {
     tree_->positions = mesh.positions;
     tree_->positions.push_back(glm::vec3(0.0f)); // Embree reads 16 bytes at the last position
     tree_->indices = mesh.indices;
     if (mesh.indices.empty()) return;
     if (!device()) throw Error("the ray library cannot start on this processor");
+    const RTCBuildQuality quality = forOnce ? RTC_BUILD_QUALITY_LOW : RTC_BUILD_QUALITY_MEDIUM;
     RTCGeometry geometry = rtcNewGeometry(device(), RTC_GEOMETRY_TYPE_TRIANGLE);
+    rtcSetGeometryBuildQuality(geometry, quality);
     rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3,
                                tree_->positions.data(), 0, sizeof(glm::vec3), tree_->positions.size() - 1);
     rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, tree_->indices.data(), 0,
@@ -73,6 +75,7 @@ RayScene::RayScene(const Mesh& mesh) : tree_(std::make_unique<Tree>()) {
     rtcCommitGeometry(geometry);
     tree_->scene = rtcNewScene(device());
     rtcSetSceneFlags(tree_->scene, RTC_SCENE_FLAG_ROBUST);
+    rtcSetSceneBuildQuality(tree_->scene, quality);
     rtcAttachGeometry(tree_->scene, geometry);
     rtcReleaseGeometry(geometry);
     rtcCommitScene(tree_->scene);
@@ -112,7 +115,7 @@ bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, floa
     return ray.tfar < 0;
 }
 
-RayScene::Nearest RayScene::nearestTo(const glm::vec3& point) const {
+RayScene::Nearest RayScene::nearestTo(const glm::vec3& point, std::uint32_t guess) const {
     Nearest nearest{std::numeric_limits<float>::infinity(), 0};
     if (!tree_->scene || !isFinite(point)) return nearest;
     struct Search {
@@ -121,7 +124,15 @@ RayScene::Nearest RayScene::nearestTo(const glm::vec3& point) const {
     } search{tree_.get(), &nearest};
     RTCPointQuery query{};
     query.x = point.x, query.y = point.y, query.z = point.z;
-    query.radius = std::numeric_limits<float>::infinity();
+    if (3 * std::size_t(guess) < tree_->indices.size()) {
+        const std::uint32_t* c = &tree_->indices[3 * std::size_t(guess)];
+        const auto& at = tree_->positions;
+        const float distance = glm::distance(point, closestOnTriangle(point, at[c[0]], at[c[1]], at[c[2]]));
+        if (std::isfinite(distance))
+            nearest = {distance, guess}; // a triangle without area has no closest point
+        if (nearest.distance == 0) return nearest;
+    }
+    query.radius = nearest.distance;
     RTCPointQueryContext context;
     rtcInitPointQueryContext(&context);
     const auto visit = [](RTCPointQueryFunctionArguments* arguments) {

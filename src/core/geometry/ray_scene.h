@@ -17,7 +17,9 @@ struct RayHit {
 /// of the positions; may be asked from several threads at once.
 class RayScene {
 public:
-    explicit RayScene(const Mesh& mesh);
+    /// `forOnce` prepares in a third of the time for what is asked a few hundred thousand times at most, each
+    /// a little slower.
+    explicit RayScene(const Mesh& mesh, bool forOnce = false);
     ~RayScene();
     RayScene(RayScene&&) noexcept;
     RayScene& operator=(RayScene&&) noexcept;
@@ -32,7 +34,8 @@ public:
         float distance = 0;
         std::uint32_t triangle = 0;
     };
-    Nearest nearestTo(const glm::vec3& point) const;
+    /// `guess` is a triangle that may be near, as that of a point close by: it bounds the search.
+    Nearest nearestTo(const glm::vec3& point, std::uint32_t guess = ~0u) const;
     float distanceTo(const glm::vec3& point) const { return nearestTo(point).distance; }
 
 private:

@@ -1,27 +1,40 @@
 #include "core/geometry/topology.h"
 
+#include "core/base/huge_pages.h"
 #include "core/geometry/weld.h"
 
-#include <tbb/parallel_sort.h>
+#include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <numeric>
 
 namespace zl::geometry {
 
 std::vector<HalfEdge> sortedHalfEdges(const Mesh& mesh, const std::vector<std::uint32_t>& place) {
-    std::vector<HalfEdge> edges;
-    edges.reserve(mesh.indices.size());
-    for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t) {
-        const std::uint32_t c[3] = {place[mesh.indices[3 * t]], place[mesh.indices[3 * t + 1]],
-                                    place[mesh.indices[3 * t + 2]]};
-        if (c[0] == c[1] || c[1] == c[2] || c[2] == c[0]) continue;
-        for (int k = 0; k < 3; ++k) {
-            const std::uint64_t a = c[k], b = c[(k + 1) % 3];
-            edges.push_back({a < b ? a << 32 | b : b << 32 | a, t, a < b});
+    const auto each = [&](const auto& visit) {
+        for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t) {
+            const std::uint32_t c[3] = {place[mesh.indices[3 * t]], place[mesh.indices[3 * t + 1]],
+                                        place[mesh.indices[3 * t + 2]]};
+            if (c[0] == c[1] || c[1] == c[2] || c[2] == c[0]) continue;
+            for (int k = 0; k < 3; ++k) visit(c[k], c[(k + 1) % 3], t);
         }
-    }
-    tbb::parallel_sort(edges.begin(), edges.end(), [](const HalfEdge& a, const HalfEdge& b) {
-        return a.key != b.key ? a.key < b.key : a.triangle < b.triangle;
+    };
+    // Counted into a row for each lower place, where only a handful is left to be sorted.
+    std::vector<std::uint32_t> start(place.size() + 1, 0);
+    each([&](std::uint32_t a, std::uint32_t b, std::uint32_t) { ++start[std::min(a, b) + 1]; });
+    for (std::size_t i = 0; i + 1 < start.size(); ++i) start[i + 1] += start[i];
+    std::vector<HalfEdge> edges;
+    resizeBig(edges, start.back());
+    std::vector<std::uint32_t> fill(start.begin(), start.end() - 1);
+    each([&](std::uint32_t from, std::uint32_t to, std::uint32_t t) {
+        const std::uint64_t a = std::min(from, to), b = std::max(from, to);
+        edges[fill[a]++] = {a << 32 | b, t, from < to};
+    });
+    tbb::parallel_for(std::size_t(0), place.size(), [&](std::size_t p) {
+        std::sort(edges.begin() + start[p], edges.begin() + start[p + 1],
+                  [](const HalfEdge& a, const HalfEdge& b) {
+                      return a.key != b.key ? a.key < b.key : a.triangle < b.triangle;
+                  });
     });
     return edges;
 }

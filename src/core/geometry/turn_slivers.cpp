@@ -3,6 +3,8 @@
 #include "core/geometry/blend_corners.h"
 #include "core/geometry/extract.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <array>
 #include <deque>
@@ -49,9 +51,12 @@ public:
         : work_(mesh), place_(std::move(place)), tolerance_(tolerance), materials_(triangleMaterials(mesh)) {}
 
     TurnedSlivers run() {
+        std::vector<char> isOpen(work_.triangleCount(), 0);
+        tbb::parallel_for(std::size_t(0), isOpen.size(),
+                          [&](std::size_t t) { isOpen[t] = sliverCorner(work_, t, tolerance_) >= 0; });
         std::deque<std::uint32_t> open;
-        for (std::uint32_t t = 0; t < work_.triangleCount(); ++t)
-            if (sliverCorner(work_, t, tolerance_) >= 0) open.push_back(t);
+        for (std::uint32_t t = 0; t < isOpen.size(); ++t)
+            if (isOpen[t]) open.push_back(t);
         TurnedSlivers result;
         if (open.empty()) {
             result.mesh = std::move(work_);
@@ -155,13 +160,14 @@ int sliverCorner(const Mesh& mesh, std::size_t triangle, double tolerance) {
     const std::uint32_t* corner = &mesh.indices[3 * triangle];
     const glm::dvec3 p[3] = {mesh.positions[corner[0]], mesh.positions[corner[1]], mesh.positions[corner[2]]};
     int apex = 0;
-    double longest = -1;
+    double longest = -1; // squares throughout, for roots take the most time
     for (int k = 0; k < 3; ++k) {
-        const double length = glm::distance(p[(k + 1) % 3], p[(k + 2) % 3]);
-        if (length > longest) longest = length, apex = k;
+        const glm::dvec3 side = p[(k + 1) % 3] - p[(k + 2) % 3];
+        if (const double length = glm::dot(side, side); length > longest) longest = length, apex = k;
     }
-    const double twiceArea = glm::length(glm::cross(p[1] - p[0], p[2] - p[0]));
-    return twiceArea <= longest * std::max(tolerance, 1e-6 * longest) ? apex : -1;
+    const glm::dvec3 twiceArea = glm::cross(p[1] - p[0], p[2] - p[0]);
+    const double least = std::max(tolerance * tolerance, 1e-12 * longest);
+    return glm::dot(twiceArea, twiceArea) <= longest * least ? apex : -1;
 }
 
 TurnedSlivers turnSlivers(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance) {

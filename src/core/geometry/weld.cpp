@@ -2,6 +2,7 @@
 
 #include "core/base/hash.h"
 #include "core/base/huge_pages.h"
+#include "core/geometry/number_table.h"
 
 #include <tbb/parallel_for.h>
 #include <tbb/task_arena.h>
@@ -20,43 +21,15 @@ namespace {
 
 constexpr std::uint32_t nobody = ~0u;
 
-/// Open-addressing set of vertex numbers; the caller supplies hash and equality. Fixed size, made for
-/// at most `count` entries.
-class VertexTable {
-public:
-    explicit VertexTable(std::size_t count) : slots_(std::bit_ceil(count + count / 2 + 16), nobody) {}
-
-    /// The stored vertex equal to `vertex`, or `vertex` itself after storing it.
-    template <class Equal>
-    std::uint32_t findOrAdd(std::uint64_t hash, std::uint32_t vertex, const Equal& equal) {
-        const std::size_t mask = slots_.size() - 1;
-        for (std::size_t at = hash & mask;; at = (at + 1) & mask) {
-            if (slots_[at] == nobody) return slots_[at] = vertex;
-            if (equal(slots_[at])) return slots_[at];
-        }
-    }
-
-private:
-    std::vector<std::uint32_t> slots_;
-};
-
-std::uint64_t mix(std::uint64_t x) { // finaliser of splitmix64
-    x ^= x >> 30;
-    x *= 0xbf58476d1ce4e5b9ull;
-    x ^= x >> 27;
-    x *= 0x94d049bb133111ebull;
-    return x ^ (x >> 31);
-}
-
 std::uint64_t hashPlace(const glm::vec3& p) {
     // Adding zero turns -0 into +0, so that equal numbers have equal bits.
     const auto bits = [](float f) { return std::uint64_t(std::bit_cast<std::uint32_t>(f + 0.0f)); };
-    return mix((bits(p.x) | bits(p.y) << 32) ^ mix(bits(p.z)));
+    return mixed((bits(p.x) | bits(p.y) << 32) ^ mixed(bits(p.z)));
 }
 
 std::uint64_t hashCell(const glm::i64vec3& c) {
-    return mix(std::uint64_t(c.x) * 0x9e3779b97f4a7c15ull ^
-               mix(std::uint64_t(c.y) ^ mix(std::uint64_t(c.z))));
+    return mixed(std::uint64_t(c.x) * 0x9e3779b97f4a7c15ull ^
+                 mixed(std::uint64_t(c.y) ^ mixed(std::uint64_t(c.z))));
 }
 
 bool finite(const glm::vec3& p) {
@@ -65,7 +38,7 @@ bool finite(const glm::vec3& p) {
 
 std::vector<std::uint32_t> exactPlaces(const std::vector<glm::vec3>& positions, const Progress& progress) {
     std::vector<std::uint32_t> result(positions.size());
-    VertexTable table(positions.size());
+    NumberTable table(positions.size());
     for (std::uint32_t i = 0; i < positions.size(); ++i) {
         if ((i & 0xfffff) == 0) progress.report(double(i) / positions.size());
         const glm::vec3& p = positions[i];
@@ -277,9 +250,9 @@ WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
     const auto place = joinedPlaces(mesh.positions, tolerance, progress.between(0, 0.7));
     std::vector<std::uint32_t> merged = place;
     if (hasAttributes(mesh)) {
-        VertexTable table(mesh.positions.size());
+        NumberTable table(mesh.positions.size());
         for (std::uint32_t i = 0; i < merged.size(); ++i)
-            merged[i] = table.findOrAdd(mix(place[i]) ^ hashAttributes(mesh, i), i, [&](std::uint32_t o) {
+            merged[i] = table.findOrAdd(mixed(place[i]) ^ hashAttributes(mesh, i), i, [&](std::uint32_t o) {
                 return place[o] == place[i] && sameAttributes(mesh, o, i);
             });
     }
