@@ -1,5 +1,6 @@
 // Materials of glTF as others write them: where pictures lie, and what is told of those that are lost.
 #include "core/formats/format.h"
+#include "core/geometry/world.h"
 #include "core/texture/picture_file.h"
 #include "support/glb_builder.h"
 #include "support/read_glb.h"

@@ -1,5 +1,6 @@
 #include "core/geometry/reduce.h"
 
+#include "core/geometry/collapse.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/weld.h"
 
@@ -177,19 +178,16 @@ Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress) 
         const float scale = meshopt_simplifyScale(&positions[0].x, positions.size(), sizeof(glm::vec3));
         error = scale > 0 ? float(goal.largestDeviation) / scale : FLT_MAX;
     }
-    std::vector<std::uint32_t> indices(work.mesh.indices.size());
-    std::size_t count = 0;
+    std::vector<std::uint32_t> indices;
     // Few triangles of a closed shape fold onto one another and are gone; asked for a number, some are to
     // stay.
-    for (std::size_t wanted = goal.triangles; count == 0 && wanted < mesh.triangleCount();
+    for (std::size_t wanted = goal.triangles; indices.empty() && wanted < mesh.triangleCount();
          wanted = std::max<std::size_t>(4, 2 * wanted)) {
-        count = meshopt_simplify(indices.data(), work.mesh.indices.data(), indices.size(), &positions[0].x,
-                                 positions.size(), sizeof(glm::vec3), wanted * 3, error,
-                                 goal.holdOpenBorders ? meshopt_SimplifyLockBorder : 0, nullptr);
+        indices = collapsed(work.mesh.indices, positions, wanted, error, goal.holdOpenBorders);
         if (goal.triangles == 0) break;
     }
-    if (count == 0 && goal.triangles > 0) return mesh;
-    indices.resize(count);
+    if (indices.empty() && goal.triangles > 0) return mesh;
+    const std::size_t count = indices.size();
     progress.report(0.9);
 
     std::vector<std::uint32_t> keep, newIndex(positions.size(), ~0u);
