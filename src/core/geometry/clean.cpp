@@ -73,18 +73,15 @@ CleanResult clean(const Mesh& mesh, float tolerance, const Progress& progress) {
     std::vector<char> drop(mesh.triangleCount(), 0);
     markSame(mesh, place, drop, result);
     progress.report(0.6);
-    const bool same = std::ranges::find(drop, 1) != drop.end();
-    const Mesh work = without(mesh, drop);
-    if (same) place = joinedPlaces(work.positions, 0);
-    TurnedSlivers turned = turnSlivers(work, place, tolerance);
+    TurnedSlivers turned = turnSlivers(mesh, std::move(place), tolerance, std::move(drop));
     result.sliversKept = turned.kept;
     result.sliversRemoved += turned.taken;
     progress.report(0.8);
     result.mesh = std::move(turned.mesh);
     if (turned.taken > 0) { // what was cut in two may now lie on others
-        drop.assign(result.mesh.triangleCount(), 0);
-        markSame(result.mesh, joinedPlaces(result.mesh.positions, 0), drop, result);
-        result.mesh = without(std::move(result.mesh), drop);
+        std::vector<char> again(result.mesh.triangleCount(), 0);
+        markSame(result.mesh, joinedPlaces(result.mesh.positions, 0), again, result);
+        result.mesh = without(std::move(result.mesh), again);
     }
     progress.report(1);
     return result;

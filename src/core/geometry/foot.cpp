@@ -1,5 +1,7 @@
 #include "core/geometry/foot.h"
 
+#include <tbb/parallel_for.h>
+
 #include <cmath>
 
 namespace zl::geometry {
@@ -41,10 +43,15 @@ Foot footOf(const Model& model, double share) {
         const auto heightOf = [&](std::uint32_t v) {
             return glm::dot(yRow, glm::dvec4(mesh.positions[v], 1.0));
         };
+        std::vector<char> low(mesh.triangleCount());
+        tbb::parallel_for(std::size_t(0), low.size(), [&](std::size_t t) {
+            const std::uint32_t* c = &mesh.indices[3 * t];
+            low[t] = heightOf(c[0]) <= top || heightOf(c[1]) <= top || heightOf(c[2]) <= top;
+        });
         for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
+            if (!low[t]) continue;
             const std::uint32_t* c = &mesh.indices[3 * t];
             const double y[3] = {heightOf(c[0]), heightOf(c[1]), heightOf(c[2])};
-            if (y[0] > top && y[1] > top && y[2] > top) continue;
             glm::dvec3 p[3];
             for (int k = 0; k < 3; ++k) p[k] = glm::dvec3(matrix * glm::dvec4(mesh.positions[c[k]], 1.0));
             for (int k = 0; k < 3; ++k) {

@@ -47,22 +47,25 @@ private:
 
 class Turner {
 public:
-    Turner(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance)
-        : work_(mesh), place_(std::move(place)), tolerance_(tolerance), materials_(triangleMaterials(mesh)) {}
+    Turner(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance, std::vector<char> gone)
+        : work_(mesh), place_(std::move(place)), tolerance_(tolerance), materials_(triangleMaterials(mesh)),
+          gone_(std::move(gone)) {
+        gone_.resize(work_.triangleCount(), 0);
+    }
 
     TurnedSlivers run() {
         std::vector<char> isOpen(work_.triangleCount(), 0);
-        tbb::parallel_for(std::size_t(0), isOpen.size(),
-                          [&](std::size_t t) { isOpen[t] = sliverCorner(work_, t, tolerance_) >= 0; });
+        tbb::parallel_for(std::size_t(0), isOpen.size(), [&](std::size_t t) {
+            isOpen[t] = !gone_[t] && sliverCorner(work_, t, tolerance_) >= 0;
+        });
         std::deque<std::uint32_t> open;
         for (std::uint32_t t = 0; t < isOpen.size(); ++t)
             if (isOpen[t]) open.push_back(t);
         TurnedSlivers result;
         if (open.empty()) {
-            result.mesh = std::move(work_);
+            result.mesh = std::ranges::find(gone_, 1) == gone_.end() ? std::move(work_) : left();
             return result;
         }
-        gone_.assign(work_.triangleCount(), 0);
         at_.emplace(work_, place_);
         // Each turn ends one sliver or hands it on along the strip that it lies in; what comes back again and
         // again is left.
@@ -78,11 +81,14 @@ public:
         for (std::uint32_t t = 0; t < gone_.size(); ++t)
             result.kept += !gone_[t] && sliverCorner(work_, t, tolerance_) >= 0;
         result.taken = before - std::min(before, result.kept);
-        result.mesh = extracted(work_, materials_, [&](std::size_t t) { return !gone_[t]; });
+        result.mesh = left();
         return result;
     }
 
 private:
+    Mesh left() const {
+        return extracted(work_, materials_, [&](std::size_t t) { return !gone_[t]; });
+    }
     Corners cornersOf(std::uint32_t t) const {
         return {work_.indices[3 * std::size_t(t)], work_.indices[3 * std::size_t(t) + 1],
                 work_.indices[3 * std::size_t(t) + 2]};
@@ -170,8 +176,9 @@ int sliverCorner(const Mesh& mesh, std::size_t triangle, double tolerance) {
     return glm::dot(twiceArea, twiceArea) <= longest * least ? apex : -1;
 }
 
-TurnedSlivers turnSlivers(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance) {
-    return Turner(mesh, std::move(place), tolerance).run();
+TurnedSlivers turnSlivers(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance,
+                          std::vector<char> gone) {
+    return Turner(mesh, std::move(place), tolerance, std::move(gone)).run();
 }
 
 } // namespace zl::geometry

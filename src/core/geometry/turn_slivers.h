@@ -18,7 +18,9 @@ struct TurnedSlivers {
 /// Where both sides of the edge share corners, c itself serves; across a seam (of UVs, normals, materials …)
 /// the neighbour gets a corner of its own there, between its a and b. A sliver with nothing across its
 /// longest edge is dropped. Neighbouring slivers are taken one after another. `place` is as joinedPlaces
-/// gives it; corners of one triangle must be at three places.
-TurnedSlivers turnSlivers(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance);
+/// gives it; triangles marked in `gone` are taken out too and count for nothing; corners of every other must
+/// be at three places.
+TurnedSlivers turnSlivers(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance,
+                          std::vector<char> gone = {});
 
 } // namespace zl::geometry
