@@ -1,7 +1,6 @@
 #include "app/shots.h"
 
 #include "app/main_window.h"
-#include "app/pages/plan_dialog.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -62,14 +61,15 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         if (!settle(window)) return fail("the work did not end in time");
         if (shot.fit || shot.view == "plan") {
             window.workbench().suggest();
-            if (!waitFor([&] { return openDialog(window) != nullptr; })) return fail("no plan came");
+            if (!waitFor([&] { return window.workbench().isOffering(); })) return fail("no plan came");
             if (shot.fit) {
-                if (auto* apply = openDialog(window)->findChild<QPushButton*>("planApply")) apply->click();
-                if (!settle(window)) return fail("the work did not end in time");
+                if (auto* apply = window.findChild<QPushButton*>("planApply")) apply->click();
             }
+            if (!settle(window)) return fail("the work did not end in time");
         }
         for (const auto stage : StageRail::stages())
-            if (stageTitle(stage).toLower() == wantedStage) window.workbench().setStage(stage);
+            if (shot.view != "plan" && stageTitle(stage).toLower() == wantedStage)
+                window.workbench().setStage(stage);
         for (const QString& mode : shot.modes)
             window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
         if (!shot.rule.isEmpty()) window.workbench().chooseRule(shot.rule);

@@ -2,7 +2,7 @@
 #include "app/main_window.h"
 #include "app/pages/find_box.h"
 #include "app/pages/crossing_button.h"
-#include "app/pages/plan_dialog.h"
+#include "app/pages/plan_panel.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
 

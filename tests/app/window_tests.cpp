@@ -12,6 +12,7 @@
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QToolButton>
+#include <QWheelEvent>
 
 using namespace zl;
 using namespace zl::app;
@@ -22,7 +23,7 @@ TEST_CASE("from the Loom to a figure on the table, by mouse") {
     CHECK_FALSE(desk.state().report.fits());
     desk.open();
     desk.click("suggest");
-    REQUIRE(waitFor([&] { return desk.window->findChild<PlanDialog*>() != nullptr; }));
+    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
     desk.click("planApply");
     REQUIRE(waitFor(
         [&] { return desk.state().kind == CrossingState::Kind::Ready && desk.state().report.fits(); }));
@@ -41,12 +42,12 @@ TEST_CASE("one undo takes a suggested fit back, and a line can be left out") {
     Desk desk;
     desk.open();
     QTest::keyClick(desk.window.get(), Qt::Key_G, Qt::ControlModifier);
-    REQUIRE(waitFor([&] { return desk.window->findChild<PlanDialog*>() != nullptr; }));
-    auto* dialog = desk.window->findChild<PlanDialog*>();
-    const auto ticks = dialog->findChildren<QCheckBox*>();
+    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+    auto* panel = desk.find<PlanPanel>("planPanel");
+    const auto ticks = panel->findChildren<QCheckBox*>();
     REQUIRE(ticks.size() >= 2);
-    auto* promise = dialog->findChild<QLabel*>("planPromise");
-    auto* origin = dialog->findChild<QCheckBox*>("plan-origin");
+    auto* promise = panel->findChild<QLabel*>("planPromise");
+    auto* origin = panel->findChild<QCheckBox*>("plan-origin");
     REQUIRE((promise && origin));
     CHECK(promise->text().contains("every limit hold"));
     QTest::keyClick(origin, Qt::Key_Space);
@@ -54,7 +55,7 @@ TEST_CASE("one undo takes a suggested fit back, and a line can be left out") {
     QTest::keyClick(origin, Qt::Key_Space);
     CHECK(promise->text().contains("every limit hold"));
     QTest::keyClick(ticks.front(), Qt::Key_Space);
-    CHECK(dialog->chosen().size() == std::size_t(ticks.size()) - 1);
+    CHECK(panel->chosen().size() == std::size_t(ticks.size()) - 1);
     desk.click("planApply");
     CHECK(desk.piece().on("hearthboard")->recipe.size() == std::size_t(ticks.size()) - 1);
     desk.window->activateWindow();
@@ -64,6 +65,110 @@ TEST_CASE("one undo takes a suggested fit back, and a line can be left out") {
     QTest::keyClick(desk.window.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     CHECK(desk.piece().on("hearthboard")->recipe.size() == std::size_t(ticks.size()) - 1);
     desk.session().undo().undo();
+}
+
+TEST_CASE("a plan stands beside the piece and shows its result before it is taken") {
+    Desk desk;
+    desk.open();
+    const auto gauge = [&](const char* id) {
+        return desk.find<Gauge>(QString("gauge-%1").arg(id))->accessibleName();
+    };
+    const QString before = gauge("triangles");
+    ModelView& view = desk.window->workbench().view();
+    const auto plain = view.grabFramebuffer();
+    desk.click("suggest");
+    REQUIRE(waitFor([&] { return gauge("origin-under-foot").contains(", now centred"); }));
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    for (QDialog* dialog : desk.window->findChildren<QDialog*>()) CHECK_FALSE(dialog->isVisible());
+    CHECK(desk.find<PlanPanel>("planPanel")->isVisible());
+    CHECK(view.grabFramebuffer() != plain);                              // it stands on the floor there
+    CHECK(desk.piece().on("hearthboard")->recipe.empty());               // and nothing is added yet
+    QTest::keyClick(desk.find<QCheckBox>("plan-origin"), Qt::Key_Space); // without that line it is off again
+    REQUIRE(waitFor([&] { return !gauge("origin-under-foot").contains("now"); }));
+    SECTION("leaving it puts everything back") {
+        desk.click("planLeave");
+        REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+        CHECK(gauge("triangles") == before);
+        CHECK(desk.piece().on("hearthboard")->recipe.empty());
+        CHECK_FALSE(desk.session().undo().canUndo());
+    }
+    SECTION("Escape leaves it, and so does going to a stage") {
+        if (GENERATE(true, false))
+            QTest::keyClick(desk.find<PlanPanel>("planPanel"), Qt::Key_Escape);
+        else
+            QTest::keyClick(desk.window.get(), Qt::Key_3, Qt::ControlModifier);
+        CHECK(waitFor([&] { return !desk.window->workbench().isOffering(); }));
+        REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+        CHECK(gauge("triangles") == before);
+    }
+    SECTION("when the piece changes meanwhile, it is left") {
+        desk.session().editCrossing("test", "Ball", "hearthboard", [](project::Crossing& crossing) {
+            crossing.recipe = recipe::fromJson({{{"step", "stand-on-floor"}}});
+        });
+        REQUIRE(desk.idle());
+        CHECK_FALSE(desk.window->workbench().isOffering());
+        while (desk.session().undo().canUndo()) desk.session().undo().undo();
+    }
+}
+
+TEST_CASE("an empty stage offers its steps, those first that mend what is broken") {
+    Desk desk;
+    desk.open();
+    QTest::keyClick(desk.window.get(), Qt::Key_2, Qt::ControlModifier); // Place
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    const auto offers = [&] {
+        std::vector<QString> names;
+        for (auto* frame : desk.window->findChildren<QFrame*>())
+            if (frame->isVisible() && frame->objectName().startsWith("offer-"))
+                names.push_back(frame->objectName());
+        return names;
+    };
+    REQUIRE(waitFor([&] { return offers().size() >= 6; }));
+    CHECK(showsText(*desk.window, "Mends what is broken: Floor"));
+    auto* origin = desk.find<QFrame>("offer-origin"); // floats, and stands aside
+    auto* turn = desk.find<QFrame>("offer-turn");
+    CHECK(origin->y() < turn->y());
+    QTest::mouseClick(origin, Qt::LeftButton);
+    REQUIRE(desk.idle());
+    REQUIRE(desk.piece().on("hearthboard")->recipe.size() == 1);
+    CHECK(desk.piece().on("hearthboard")->recipe[0].step == "origin");
+    CHECK(offers().empty()); // its card is there in their place
+    desk.session().undo().undo();
+    REQUIRE(waitFor([&] { return offers().size() >= 6; }));
+    QTest::keyClick(desk.find<QFrame>("offer-turn"), Qt::Key_Return);
+    REQUIRE(desk.idle());
+    CHECK(desk.piece().on("hearthboard")->recipe[0].step == "turn");
+    desk.session().undo().undo();
+}
+
+TEST_CASE("a piece that changes its size by far comes back into sight") {
+    Desk desk;
+    desk.open();
+    ModelView& view = desk.window->workbench().view();
+    const double before = view.camera().distance;
+    desk.session().editCrossing("test", "Ball", "hearthboard", [](project::Crossing& crossing) {
+        crossing.recipe = recipe::fromJson(
+            {{{"step", "size"}, {"params", {{"by", "height"}, {"measure", 32.0}}}}}); // a thousand times
+    });
+    REQUIRE(waitFor(
+        [&] { return desk.window->workbench().isSettled() && view.camera().distance > 300 * before; }));
+    // A small change leaves the camera where the hand put it.
+    const double now = view.camera().distance;
+    desk.session().editCrossing("test", "Ball", "hearthboard", [](project::Crossing& crossing) {
+        crossing.recipe =
+            recipe::fromJson({{{"step", "size"}, {"params", {{"by", "height"}, {"measure", 30.0}}}}});
+    });
+    REQUIRE(desk.idle());
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    CHECK(view.camera().distance == now);
+    // One tap brings the whole back after the hand went astray.
+    QWheelEvent away({400, 300}, view.mapToGlobal(QPointF(400, 300)), {}, {0, -2400}, Qt::NoButton,
+                     Qt::NoModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&view, &away);
+    CHECK(view.camera().distance > 2 * now);
+    desk.click("mode-whole");
+    CHECK(view.camera().distance < 1.5 * now);
+    while (desk.session().undo().canUndo()) desk.session().undo().undo();
 }
 
 TEST_CASE("a gauge leads to what mends it") {
@@ -102,9 +207,8 @@ TEST_CASE("a step's parameters are edited in the platform's unit, turned off and
 TEST_CASE("stages answer to their keys, and every stage's panel shows") {
     Desk desk;
     desk.open();
-    int number = 1;
     for (const auto stage : StageRail::stages()) {
-        QTest::keyClick(desk.window.get(), static_cast<Qt::Key>(Qt::Key_0 + number++), Qt::ControlModifier);
+        QTest::keyClick(desk.window.get(), static_cast<Qt::Key>(Qt::Key_1 + int(stage)), Qt::ControlModifier);
         auto* knot = desk.find<StageKnot>("stage-" + stageTitle(stage).toLower());
         CHECK(waitFor([&] { return knot->isChecked(); }));
     }

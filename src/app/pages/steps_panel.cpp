@@ -1,5 +1,6 @@
 #include "app/pages/steps_panel.h"
 
+#include "app/pages/step_offers.h"
 #include "app/qt_text.h"
 #include "app/widgets/field_editor.h"
 #include "app/widgets/stage_rail.h"
@@ -246,14 +247,56 @@ void StepsPanel::moveToOtherRecipe(EntryPlace place) {
     rebuild();
 }
 
+void StepsPanel::showOffers(const CrossingState& state) {
+    layout_->addWidget(
+        textLabel(tr("Nothing is done here yet. What you choose runs on every rebuild."), "dim"));
+    for (const StepOffer& offer : stepOffers(stage_, state)) {
+        const auto& info = steps::infoOf(offer.step);
+        auto* frame = new Card;
+        frame->setObjectName("offer-" + qs(offer.step));
+        frame->setAccessibleName(tr("Add %1").arg(qs(info.name)));
+        frame->setCursor(Qt::PointingHandCursor);
+        frame->chosen = [this, offer] { addOffered(offer); };
+        auto* words = new QVBoxLayout(frame);
+        words->setContentsMargins(13, 9, 12, 10);
+        words->setSpacing(2);
+        words->addWidget(headingLabel(qs(info.name), 2));
+        words->addWidget(textLabel(qs(info.help), "dim"));
+        QStringList mends;
+        for (const auto& rule : offer.mends) mends << qs(rule.label);
+        if (!mends.isEmpty())
+            words->addWidget(textLabel(tr("Mends what is broken: %1").arg(mends.join(", ")), "bad"));
+        for (QLabel* label : frame->findChildren<QLabel*>())
+            label->setAttribute(Qt::WA_TransparentForMouseEvents);
+        layout_->addWidget(frame);
+    }
+    layout_->addStretch(1);
+}
+
+void StepsPanel::addOffered(const StepOffer& offer) {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    if (offer.mends.empty() || !sheet || state.kind != CrossingState::Kind::Ready) return add(offer.step);
+    session_.jobs().start<nlohmann::json>(
+        tr("Finding numbers for %1").arg(qs(steps::infoOf(offer.step).name)), this,
+        [offer, model = state.evaluation.model, sheet](const Progress&) {
+            return paramsFor(offer, model, *sheet);
+        },
+        [this, offer, id = std::tuple(piece_, platform_, stage_)](const nlohmann::json& params) {
+            if (id == std::tuple(piece_, platform_, stage_)) add(offer.step, params);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
+}
+
 void StepsPanel::rebuild() {
     clearLayout(layout_);
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece) return;
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto all = places();
+    if (all.empty()) return showOffers(state);
     layout_->addWidget(
         textLabel(tr("Steps run from top to bottom on every rebuild. Turn one off to compare."), "dim"));
-    const auto all = places();
     for (const EntryPlace& place : all) {
         const recipe::Entry* e = entry(place);
         const std::size_t at = place.index + (place.ofPiece ? 0 : piece->recipe.size());
@@ -262,7 +305,7 @@ void StepsPanel::rebuild() {
             state.kind == CrossingState::Kind::Ready && at < outcomes.size() && outcomes[at].step == e->step;
         layout_->addWidget(card(place, *e, known ? &outcomes[at] : nullptr));
     }
-    auto* add = button(all.empty() ? tr("Add the first step…") : tr("Add a step…"), "dashed", "plus");
+    auto* add = button(tr("Add a step…"), "dashed", "plus");
     add->setObjectName("addStep");
     auto* menu = new QMenu(add);
     for (const auto& step : steps::allSteps()) {

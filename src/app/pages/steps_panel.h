@@ -1,5 +1,5 @@
 #pragma once
-#include "app/session.h"
+#include "app/pages/step_offers.h"
 #include "core/steps/step.h"
 
 #include <QWidget>
@@ -37,6 +37,9 @@ Q_SIGNALS:
 
 private:
     void rebuild();
+    /// The stage's steps to choose from, where it has none yet.
+    void showOffers(const CrossingState& state);
+    void addOffered(const StepOffer& offer);
     QWidget* card(EntryPlace place, const recipe::Entry& entry, const recipe::Outcome* outcome);
     QLayout* headOf(EntryPlace place, const recipe::Entry& entry, const steps::StepInfo& info);
     /// What the step said when it ran; null when there is nothing to say.

@@ -1,7 +1,6 @@
 #include "app/pages/workbench_page.h"
 
 #include "app/qt_text.h"
-#include "app/pages/plan_dialog.h"
 #include "app/theme.h"
 #include "app/view/collider_handles.h"
 #include "app/widgets/flow_row.h"
@@ -91,6 +90,11 @@ void WorkbenchPage::addModes() {
             view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
         });
     modes->add(measure_);
+    auto* whole =
+        modeButton("whole", tr("Whole"), tr("Bring the whole piece into sight (F)"), false, [](bool) {});
+    whole->setCheckable(false);
+    connect(whole, &QToolButton::clicked, view_, &ModelView::frameAll);
+    modes->add(whole);
 }
 
 QWidget* WorkbenchPage::makeSide() {
@@ -116,8 +120,16 @@ QWidget* WorkbenchPage::makeSide() {
     steps_ = new StepsPanel(session_, side);
     deliver_ = new DeliverPanel(session_, side);
     // Side by side and hidden in turn: a stack would be as tall as its tallest page and scroll into nothing.
-    for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_})
+    plan_ = new PlanPanel(side);
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_, plan_})
         inner->addWidget(panel, 1);
+    plan_->hide();
+    offer_ = new PlanOffer(
+        session_, *plan_,
+        [this](const QString& piece, const QString& platform) {
+            return piece == piece_ && platform == platform_ && isVisible();
+        },
+        this);
     return side;
 }
 
@@ -134,7 +146,13 @@ void WorkbenchPage::connectAll() {
         session_.resume();
         refresh();
     });
-    connect(rail_, &StageRail::chosen, this, &WorkbenchPage::setStage);
+    connect(rail_, &StageRail::chosen, this, [this](Stage stage) {
+        offer_->leave();
+        setStage(stage);
+    });
+    connect(offer_, &PlanOffer::offered, this, [this] { setStage(stage_); });
+    connect(offer_, &PlanOffer::previewed, this, &WorkbenchPage::showPreview);
+    connect(offer_, &PlanOffer::ended, this, &WorkbenchPage::endOffer);
     connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
     connect(scenes_, &WorkbenchScenes::stopped, this, [this] {
         noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
@@ -183,6 +201,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
     const auto sheet = session_.sheet(platform.toStdString());
     if (!sheet) return;
     if (other) {
+        offer_->leave();
         scenes_->open(piece, platform);
         rule_.clear();
         ruleCard_->hide();
@@ -205,7 +224,8 @@ void WorkbenchPage::setStage(Stage stage) {
     if (stage == Stage::Deliver && sheet && sheet->deliverable.empty()) stage = Stage::Contact;
     stage_ = stage;
     rail_->select(stage);
-    title_->setText(stageTitle(stage));
+    const bool offering = offer_->isOpen();
+    title_->setText(offering ? tr("Suggest a fit") : stageTitle(stage));
     if (stage == Stage::Gather) {
         gather_->show(piece_, platform_);
     } else if (stage == Stage::Deliver) {
@@ -213,19 +233,22 @@ void WorkbenchPage::setStage(Stage stage) {
     } else {
         steps_->show(piece_, platform_, stage);
     }
-    gather_->setVisible(stage == Stage::Gather);
-    deliver_->setVisible(stage == Stage::Deliver);
-    steps_->setVisible(stage != Stage::Gather && stage != Stage::Deliver);
-    refreshHandles();
+    gather_->setVisible(!offering && stage == Stage::Gather);
+    deliver_->setVisible(!offering && stage == Stage::Deliver);
+    steps_->setVisible(!offering && stage != Stage::Gather && stage != Stage::Deliver);
+    if (!offering) refreshHandles();
     showMeasured();
 }
 
 void WorkbenchPage::addStep(const std::string& step) {
+    offer_->leave();
     setStage(steps::infoOf(step).stage);
     steps_->add(step);
 }
 
 void WorkbenchPage::refresh() {
+    offer_->leaveIfStale();
+    if (offer_->isOpen()) return; // what the offer shows stays until it is taken or left
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     using Kind = CrossingState::Kind;
     const QString kept = state.hasResult() ? tr(" The last result stays in sight.") : QString();
@@ -355,7 +378,10 @@ void WorkbenchPage::chooseRule(const QString& id) {
     if (!rule || !sheet) return;
     const bool fresh = rule_ != id;
     rule_ = id;
-    if (fresh) setStage(stageOf(*rule));
+    if (fresh) {
+        offer_->leave();
+        setStage(stageOf(*rule));
+    }
     const auto& found = rule->finding;
     const LitFaces lit{{found.nodes.begin(), found.nodes.end()},
                        {found.materials.begin(), found.materials.end()},
@@ -365,40 +391,18 @@ void WorkbenchPage::chooseRule(const QString& id) {
 }
 
 void WorkbenchPage::suggest() {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    const auto sheet = session_.sheet(platform_.toStdString());
-    if (state.kind != CrossingState::Kind::Ready || !sheet)
-        return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
-    session_.jobs().start<planner::Plan>(
-        tr("Looking for a fit"), this,
-        [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache()](
-            const Progress& progress) { return planner::plan(model, *sheet, cache.get(), key, progress); },
-        [this, sheet, piece = piece_, platform = platform_,
-         key = state.evaluation.key](const planner::Plan& plan) { offerPlan(plan, piece, platform, key); },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
+    offer_->suggest(piece_, platform_);
 }
 
-void WorkbenchPage::offerPlan(const planner::Plan& plan, const QString& piece, const QString& platform,
-                              Hash key) {
-    const auto sheet = session_.sheet(platform.toStdString());
-    const auto& state = session_.state(piece.toStdString(), platform.toStdString());
-    if (!sheet || !session_.project().piece(piece.toStdString())) return;
-    const QString name = tr("%1 on %2").arg(piece, qs(sheet->name));
-    if (piece != piece_ || platform != platform_ || !isVisible())
-        return Q_EMIT session_.said(
-            tr("A fit for %1 was found; open it and suggest again to see it.").arg(name));
-    if (state.kind != CrossingState::Kind::Ready || state.evaluation.key != key)
-        return Q_EMIT session_.said(
-            tr("%1 has changed while a fit was looked for; suggest again.").arg(name));
-    auto* dialog = new PlanDialog(plan, piece, qs(sheet->name), this);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &QDialog::accepted, this, [this, dialog, piece, platform] {
-        const auto chosen = dialog->chosen();
-        session_.editCrossing(tr("suggested fit"), piece, platform, [&](project::Crossing& crossing) {
-            crossing.recipe.insert(crossing.recipe.end(), chosen.begin(), chosen.end());
-        });
-    });
-    dialog->open();
+void WorkbenchPage::showPreview(const PlanPreview& preview) {
+    strip_->show(preview.after, &preview.before);
+    view_->setColliders(preview.model.colliders, {});
+    scenes_->showInstead(preview.model);
+}
+
+void WorkbenchPage::endOffer() {
+    scenes_->showInstead(std::nullopt);
+    if (!piece_.isEmpty() && session_.project().piece(piece_.toStdString())) refresh();
 }
 
 bool WorkbenchPage::isSettled() const {
@@ -409,6 +413,7 @@ bool WorkbenchPage::isSettled() const {
 }
 
 void WorkbenchPage::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape && offer_->isOpen()) return offer_->leave();
     if (!view_->pressKey(*event)) QWidget::keyPressEvent(event);
 }
 

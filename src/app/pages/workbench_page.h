@@ -2,6 +2,7 @@
 #include "app/pages/cards.h"
 #include "app/pages/deliver_panel.h"
 #include "app/pages/gather_panel.h"
+#include "app/pages/plan_offer.h"
 #include "app/pages/steps_panel.h"
 #include "app/pages/workbench_scenes.h"
 #include "app/view/model_view.h"
@@ -24,8 +25,10 @@ public:
     const QString& platform() const { return platform_; }
     void setStage(steps::Stage stage);
     void addStep(const std::string& step);
-    /// Plans in the background and shows the plan; adds what stays ticked as one undo step.
+    /// Plans in the background and shows the plan beside the piece, with its result in the view; adds what
+    /// stays ticked as one undo step.
     void suggest();
+    bool isOffering() const { return offer_->isOpen(); }
     DeliverPanel& deliver() { return *deliver_; }
     ModelView& view() { return *view_; }
     /// Nothing is being worked out and the view is drawn in full.
@@ -44,8 +47,8 @@ private:
     void connectAll();
     void refresh();
     void showResult(const CrossingState& state);
-    /// Shows a plan that was worked out for a piece in the state `key`, unless something else is open by now.
-    void offerPlan(const planner::Plan& plan, const QString& piece, const QString& platform, Hash key);
+    void showPreview(const PlanPreview& preview);
+    void endOffer();
     void refreshMarks();
     void refreshHandles();
     void dragHandle(const QString& id, double delta, bool finished);
@@ -66,6 +69,8 @@ private:
     GatherPanel* gather_;
     StepsPanel* steps_;
     DeliverPanel* deliver_;
+    PlanPanel* plan_;
+    PlanOffer* offer_;
     NoticeCard* noticeCard_;
     RuleCard* ruleCard_;
     MeasureCard* measureCard_;

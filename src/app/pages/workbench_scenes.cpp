@@ -31,6 +31,13 @@ recipe::Recipe withoutShaping(recipe::Recipe recipe) {
     return recipe;
 }
 
+/// Whether what lies in one box would be a speck, or out of sight, where the other was framed.
+bool farApart(const geometry::Bounds& was, const geometry::Bounds& is) {
+    const double before = glm::length(was.size()), after = glm::length(is.size());
+    if (!(before > 0) || !(after > 0)) return false;
+    return after > 2.5 * before || before > 2.5 * after || glm::distance(was.centre(), is.centre()) > before;
+}
+
 } // namespace
 
 WorkbenchScenes::WorkbenchScenes(Session& session, ModelView& view, QObject* parent)
@@ -40,6 +47,7 @@ void WorkbenchScenes::open(const QString& piece, const QString& platform) {
     piece_ = piece;
     platform_ = platform;
     frameNext_ = true;
+    instead_.reset();
     after_ = before_ = nullptr;
 }
 
@@ -53,6 +61,7 @@ void WorkbenchScenes::refresh() {
 }
 
 void WorkbenchScenes::refreshShapes() {
+    if (instead_) return;
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto* piece = session_.project().piece(piece_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
@@ -87,26 +96,24 @@ void WorkbenchScenes::refreshShapes() {
         },
         [this, afterKey, id = std::pair(piece_, platform_)](Made made) {
             making_.erase(afterKey);
-            if (id != std::pair(piece_, platform_)) return;
+            if (id != std::pair(piece_, platform_) || instead_) return;
             const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
             if (now.kind == CrossingState::Kind::Ready && signature(now.evaluation.model) != afterKey)
                 return refreshShapes();
             if (scenes_.size() > 4) scenes_.clear();
-            after_ = made.after.scene;
-            before_ = made.before.scene;
-            if (before_) scenes_[signature(made.before.model)] = std::move(made.before);
+            const auto after = made.after.scene, before = made.before.scene;
+            if (before) scenes_[signature(made.before.model)] = std::move(made.before);
             scenes_[afterKey] = std::move(made.after);
-            QString after = tr("after %1").arg(qs(showNumber(double(after_->triangles), 0)));
+            QString words = tr("after %1").arg(qs(showNumber(double(after->triangles), 0)));
             for (const auto& outcome : now.evaluation.outcomes)
                 if (outcome.facts.contains("largestDeviationShare"))
-                    after +=
+                    words +=
                         tr(" · largest deviation %1 %")
                             .arg(qs(showMeasure(100 * outcome.facts["largestDeviationShare"].get<double>())));
-            view_.setCaptions(before_ ? tr("before %1").arg(qs(showNumber(double(before_->triangles), 0)))
-                                      : QString(),
-                              after);
-            view_.setScenes(after_, before_, std::exchange(frameNext_, false));
-            if (after_->triangles > 0) view_.setMessage({});
+            view_.setCaptions(before ? tr("before %1").arg(qs(showNumber(double(before->triangles), 0)))
+                                     : QString(),
+                              words);
+            put(after, before);
             if (view_.deviation) measureDeviation();
         },
         [this, afterKey](const QString& problem) {
@@ -118,6 +125,49 @@ void WorkbenchScenes::refreshShapes() {
             making_.erase(afterKey);
             Q_EMIT stopped();
         });
+}
+
+void WorkbenchScenes::put(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before) {
+    const bool far = after_ && farApart(after_->bounds, after->bounds);
+    after_ = std::move(after);
+    before_ = std::move(before);
+    const bool whole = std::exchange(frameNext_, false) || far;
+    view_.setScenes(after_, before_, whole);
+    if (after_->triangles > 0) view_.setMessage({});
+}
+
+void WorkbenchScenes::showInstead(std::optional<Model> model) {
+    instead_ = std::move(model);
+    if (instead_) makeInstead();
+}
+
+void WorkbenchScenes::makeInstead() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const Hash key = signature(*instead_), beforeKey = signature(state.evaluation.model);
+    struct Made {
+        Known after, before;
+    };
+    session_.jobs().start<Made>(
+        tr("Preparing the view"), this,
+        [model = *instead_, was = state.evaluation.model, key, beforeKey,
+         scenes = scenes_](const Progress& progress) {
+            const auto sceneOf = [&](const Model& of, Hash hash, const Progress& part) {
+                const auto known = scenes.find(hash);
+                return Known{of, known != scenes.end() ? known->second.scene : makeScene(of, part)};
+            };
+            return Made{sceneOf(model, key, progress.between(0, 0.6)),
+                        sceneOf(was, beforeKey, progress.between(0.6, 1))};
+        },
+        [this, key, beforeKey, id = std::pair(piece_, platform_)](Made made) {
+            if (id != std::pair(piece_, platform_) || !instead_ || signature(*instead_) != key) return;
+            if (scenes_.size() > 4) scenes_.clear();
+            const auto after = made.after.scene, before = made.before.scene;
+            scenes_[key] = std::move(made.after);
+            scenes_[beforeKey] = std::move(made.before);
+            view_.setCaptions(tr("as it is"), tr("with the ticked steps"));
+            put(after, before);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Shown);
 }
 
 void WorkbenchScenes::measureDeviation() {

@@ -26,6 +26,9 @@ public:
     /// The yardstick that the recipe measures by, else the first.
     void showYardstick();
     bool isReady() const { return after_ != nullptr; }
+    /// Shows another model in place of the crossing's, with the crossing's as the shape before; nothing goes
+    /// back.
+    void showInstead(std::optional<Model> model);
 
 Q_SIGNALS:
     void stopped(); ///< the shapes are not being made any more, for somebody cancelled that
@@ -33,6 +36,9 @@ Q_SIGNALS:
 private:
     void refreshShapes();
     void refreshFront();
+    void makeInstead();
+    /// Puts both shapes into the view, framed anew where what is shown has changed its size or place by far.
+    void put(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before);
     void showFront(const std::optional<geometry::HeadingGuess>& guess);
 
     Session& session_;
@@ -53,6 +59,7 @@ private:
     std::shared_ptr<const Scene> after_, before_;
     std::set<Hash> making_;
     bool frameNext_ = true;
+    std::optional<Model> instead_;
 };
 
 } // namespace zl::app

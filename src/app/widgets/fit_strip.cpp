@@ -13,13 +13,16 @@ QString shown(const std::string& s) {
 }
 } // namespace
 
-void Gauge::show(const platform::RuleResult& rule) {
+void Gauge::show(const platform::RuleResult& rule, const std::string& before) {
     rule_ = rule;
+    before_ = before == rule.finding.measured ? QString() : shown(before);
     setObjectName("gauge-" + shown(rule.id));
     setText(shown(rule.label));
-    setAccessibleName(tr("%1: %2 %3, %4")
-                          .arg(shown(rule.label), shown(rule.finding.measured), shown(rule.finding.limit),
-                               markText(markOf(rule))));
+    const QString measured = before_.isEmpty() ? shown(rule.finding.measured)
+                                               : tr("%1, now %2").arg(before_, shown(rule.finding.measured));
+    setAccessibleName(
+        tr("%1: %2 %3, %4")
+            .arg(shown(rule.label), measured, shown(rule.finding.limit), markText(markOf(rule))));
     setToolTip(QString("<b>%1</b><br>%2.<br>%3")
                    .arg(shown(rule.label).toHtmlEscaped(), shown(rule.finding.note).toHtmlEscaped(),
                         shown(rule.message).toHtmlEscaped()));
@@ -53,6 +56,20 @@ void Gauge::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().heading(14));
     painter.setPen(mark == Mark::Broken ? t.clay : mark == Mark::Tight ? t.amber : t.ink);
     const QString value = shown(rule_.finding.measured);
+    if (!before_.isEmpty()) { // what it was goes in front where both have room
+        const QString was = before_ + QString::fromUtf8(" → ");
+        const double now = painter.fontMetrics().horizontalAdvance(value);
+        painter.setFont(small);
+        const double wide = painter.fontMetrics().horizontalAdvance(was);
+        if (x + wide + now <= right) {
+            painter.save();
+            painter.setPen(t.dim);
+            painter.drawText(QRectF(x, 21, wide + 1, 20), Qt::AlignLeft | Qt::AlignVCenter, was);
+            painter.restore();
+            x += wide;
+        }
+        painter.setFont(Theme::instance().heading(14));
+    }
     painter.drawText(QRectF(x, 20, right - x, 20), Qt::AlignLeft | Qt::AlignVCenter,
                      painter.fontMetrics().elidedText(value, Qt::ElideRight, int(right - x)));
     const double valueWidth = painter.fontMetrics().horizontalAdvance(value);
@@ -124,7 +141,7 @@ void FitStrip::clear() {
     gauges_.clear();
 }
 
-void FitStrip::show(const platform::FitReport& report) {
+void FitStrip::show(const platform::FitReport& report, const platform::FitReport* before) {
     const std::size_t count = report.rules.size();
     if (gauges_.size() != count) {
         clear();
@@ -137,7 +154,10 @@ void FitStrip::show(const platform::FitReport& report) {
             gauges_.push_back(gauge);
         }
     }
-    for (std::size_t i = 0; i < count; ++i) gauges_[i]->show(report.rules[i]);
+    for (std::size_t i = 0; i < count; ++i) {
+        const auto* was = before ? before->rule(report.rules[i].id) : nullptr;
+        gauges_[i]->show(report.rules[i], was ? was->finding.measured : std::string());
+    }
 }
 
 } // namespace zl::app

@@ -15,7 +15,8 @@ public:
         setFocusPolicy(Qt::StrongFocus);
         setCursor(Qt::PointingHandCursor);
     }
-    void show(const platform::RuleResult& rule);
+    /// `before`, when it is not empty, is what the rule measured before a change that is only looked at.
+    void show(const platform::RuleResult& rule, const std::string& before = {});
     const platform::RuleResult& rule() const { return rule_; }
     QSize sizeHint() const override { return {150, 56}; }
     QSize minimumSizeHint() const override { return {110, 56}; }
@@ -25,6 +26,7 @@ protected:
 
 private:
     platform::RuleResult rule_;
+    QString before_;
 };
 
 /// Every limit of the platform, always in sight.
@@ -32,7 +34,9 @@ class FitStrip : public QWidget {
     Q_OBJECT
 public:
     explicit FitStrip(QWidget* parent = nullptr);
-    void show(const platform::FitReport& report);
+    /// `before` is the report that a change is measured against; gauges then show both values where they
+    /// differ.
+    void show(const platform::FitReport& report, const platform::FitReport* before = nullptr);
     void clear();
 
 Q_SIGNALS:

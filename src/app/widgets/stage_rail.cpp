@@ -78,8 +78,8 @@ void StageKnot::paintEvent(QPaintEvent*) {
 }
 
 const std::vector<Stage>& StageRail::stages() {
-    static const std::vector<Stage> list{Stage::Gather, Stage::Place, Stage::Shape, Stage::Contact,
-                                         Stage::Deliver};
+    static const std::vector<Stage> list{Stage::Gather,  Stage::Place,   Stage::Shape,
+                                         Stage::Surface, Stage::Contact, Stage::Deliver};
     return list;
 }
 
@@ -90,9 +90,8 @@ StageRail::StageRail(QWidget* parent) : QWidget(parent) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(2, 18, 2, 18);
     layout->setSpacing(4);
-    int number = 1;
     for (const Stage stage : stages()) {
-        auto* knot = new StageKnot(stage, number++, this);
+        auto* knot = new StageKnot(stage, int(stage) + 1, this); // numbers stay when a stage comes in between
         knots_[stage] = knot;
         layout->addWidget(knot);
         connect(knot, &QAbstractButton::clicked, this, [this, stage] { Q_EMIT chosen(stage); });

@@ -1,0 +1,103 @@
+#include "app/pages/plan_offer.h"
+
+#include "app/qt_text.h"
+
+#include "core/platform/check.h"
+
+namespace zl::app {
+
+PlanOffer::PlanOffer(Session& session, PlanPanel& panel,
+                     std::function<bool(const QString&, const QString&)> isShown, QObject* parent)
+    : QObject(parent), session_(session), panel_(panel), isShown_(std::move(isShown)) {
+    connect(&panel_, &PlanPanel::chosenChanged, this, &PlanOffer::preview);
+    connect(&panel_, &PlanPanel::taken, this, &PlanOffer::take);
+    connect(&panel_, &PlanPanel::left, this, &PlanOffer::leave);
+}
+
+void PlanOffer::suggest(const QString& piece, const QString& platform) {
+    const auto& state = session_.state(piece.toStdString(), platform.toStdString());
+    const auto sheet = session_.sheet(platform.toStdString());
+    if (state.kind != CrossingState::Kind::Ready || !sheet)
+        return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
+    leave();
+    session_.jobs().start<planner::Plan>(
+        tr("Looking for a fit"), this,
+        [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache()](
+            const Progress& progress) { return planner::plan(model, *sheet, cache.get(), key, progress); },
+        [this, piece, platform, key = state.evaluation.key](const planner::Plan& plan) {
+            offer(plan, piece, platform, key);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
+}
+
+void PlanOffer::offer(const planner::Plan& plan, const QString& piece, const QString& platform, Hash key) {
+    const auto sheet = session_.sheet(platform.toStdString());
+    const auto& state = session_.state(piece.toStdString(), platform.toStdString());
+    if (!sheet || !session_.project().piece(piece.toStdString())) return;
+    const QString name = tr("%1 on %2").arg(piece, qs(sheet->name));
+    if (!isShown_(piece, platform))
+        return Q_EMIT session_.said(
+            tr("A fit for %1 was found; open it and suggest again to see it.").arg(name));
+    if (state.kind != CrossingState::Kind::Ready || state.evaluation.key != key)
+        return Q_EMIT session_.said(
+            tr("%1 has changed while a fit was looked for; suggest again.").arg(name));
+    piece_ = piece, platform_ = platform, key_ = key;
+    open_ = true;
+    panel_.show(plan);
+    Q_EMIT offered();
+    if (!plan.steps.empty()) preview();
+}
+
+void PlanOffer::preview() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    if (!open_ || !sheet) return;
+    const int asked = ++asked_;
+    const auto isWanted = [this, asked] { return open_ && asked == asked_; };
+    session_.jobs().start<PlanPreview>(
+        tr("Trying the ticked steps"), this,
+        [model = state.evaluation.model, before = state.report, key = key_, recipe = panel_.chosen(), sheet,
+         cache = session_.sharedCache()](const Progress& progress) {
+            PlanPreview preview{
+                recipe::evaluateFrom(model, key, recipe, sheet.get(), cache.get(), progress).model,
+                before,
+                {}};
+            preview.after = platform::check(preview.model, *sheet);
+            return preview;
+        },
+        [this, isWanted](const PlanPreview& preview) {
+            if (!isWanted()) return;
+            panel_.setProblem({});
+            Q_EMIT previewed(preview);
+        },
+        [this, isWanted](const QString& problem) {
+            if (isWanted()) panel_.setProblem(problem);
+        },
+        Urgency::Shown);
+}
+
+void PlanOffer::take() {
+    if (!open_) return;
+    const auto chosen = panel_.chosen();
+    const QString piece = piece_, platform = platform_;
+    leave();
+    session_.editCrossing(tr("suggested fit"), piece, platform, [&](project::Crossing& crossing) {
+        crossing.recipe.insert(crossing.recipe.end(), chosen.begin(), chosen.end());
+    });
+}
+
+void PlanOffer::leave() {
+    if (!std::exchange(open_, false)) return;
+    panel_.hide();
+    Q_EMIT ended();
+}
+
+void PlanOffer::leaveIfStale() {
+    if (!open_) return;
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    if (!isShown_(piece_, platform_) || state.kind != CrossingState::Kind::Ready ||
+        state.evaluation.key != key_)
+        leave();
+}
+
+} // namespace zl::app
