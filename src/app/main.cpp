@@ -49,7 +49,7 @@ int main(int argc, char** argv) {
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",
                                       "ID"); // Qt keeps --platform for itself
-    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, contact, deliver.", "STAGE",
+    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, surface, contact, deliver.", "STAGE",
                                    "gather");
     const QCommandLineOption show(
         "show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");

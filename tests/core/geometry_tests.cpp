@@ -1,6 +1,7 @@
 #include "core/geometry/clean.h"
 #include "core/geometry/deviation.h"
 #include "core/geometry/foot.h"
+#include "core/geometry/lean.h"
 #include "core/geometry/light_mesh.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/polygon.h"
@@ -263,4 +264,41 @@ TEST_CASE("a light stand-in is light and keeps materials") {
     CHECK(light.triangleCount() < 8000);
     CHECK(light.triangleCount() > 500);
     CHECK(geometry::meshBounds(light).size().y == Approx(2).margin(0.1));
+}
+
+TEST_CASE("how far a body leans before it falls follows from its foot and its middle of mass") {
+    const auto degrees = [](const Mesh& mesh, const glm::dmat4& placed = glm::dmat4(1.0)) {
+        const auto lean = geometry::leanBeforeFall(mesh, placed);
+        REQUIRE(lean);
+        return glm::degrees(*lean);
+    };
+    CHECK(degrees(geometry::boxMesh({-0.5, 0, -0.5}, {0.5, 1, 0.5})) == Approx(45));
+    CHECK(degrees(geometry::boxMesh({-1, 3, -1}, {1, 11, 1})) == Approx(glm::degrees(std::atan(0.25))));
+    // A cone's middle of mass is at a quarter of its height: 3 wide and 4 tall leans atan(1.5 / 1).
+    Mesh cone;
+    const int around = 720;
+    cone.positions = {{0, 0, 0}, {0, 4, 0}};
+    for (int i = 0; i < around; ++i)
+        cone.positions.emplace_back(1.5 * std::cos(2 * shapes::pi * i / around), 0,
+                                    1.5 * std::sin(2 * shapes::pi * i / around));
+    for (std::uint32_t i = 0; i < around; ++i) {
+        const std::uint32_t a = 2 + i, b = 2 + (i + 1) % around;
+        for (const std::uint32_t c : {0u, a, b, 1u, b, a}) cone.indices.push_back(c);
+    }
+    CHECK(degrees(cone) == Approx(glm::degrees(std::atan(1.5))).margin(0.01));
+    // Upside down it stands on its tip, and leans nowhere.
+    CHECK(degrees(cone, glm::rotate(glm::dmat4(1.0), shapes::pi, {1.0, 0.0, 0.0})) < 1);
+    // A box that hangs over the side of what it stands on falls by itself: a wide top on a narrow foot at its
+    // end.
+    Mesh hanging = geometry::boxMesh({0, 0, 0}, {1, 1, 1});
+    const Mesh top = geometry::boxMesh({0, 1, 0}, {10, 2, 1});
+    const auto first = std::uint32_t(hanging.positions.size());
+    hanging.positions.insert(hanging.positions.end(), top.positions.begin(), top.positions.end());
+    for (const std::uint32_t c : top.indices) hanging.indices.push_back(c + first);
+    CHECK(degrees(hanging) < 0);
+    Mesh sheet;
+    sheet.positions = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}};
+    sheet.indices = {0, 1, 2};
+    CHECK_FALSE(geometry::leanBeforeFall(sheet));
+    CHECK_FALSE(geometry::leanBeforeFall(Mesh{}));
 }

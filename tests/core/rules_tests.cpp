@@ -305,6 +305,9 @@ TEST_CASE("a pattern of names that invites endless trying ends") {
 TEST_CASE("colliders: triangles, a level bottom, and the box that stands in for a missing one") {
     Model model = shapes::box({-0.5, 0, -0.5}, {0.5, 2, 0.5});
     CHECK(result(model, numbered("collider-triangles", "most", 12)).finding.measured == "none");
+    const Model cube = shapes::box({0, 0, 0}, {1, 1, 1}); // its box leans 45°
+    CHECK(result(cube, numbered("lean", "least", 44)).state == State::Fits);
+    CHECK(result(cube, numbered("lean", "least", 46)).state == State::Broken);
     CHECK(result(model, numbered("collider-bottom", "within", 0.1)).state == State::Fits);
     CHECK(result(model, numbered("default-box", "most", 1.5)).finding.value == Approx(1));
     const auto with = [&](double bottom) {

@@ -65,12 +65,19 @@ TEST_CASE("notes say by how much a model was turned, scaled and moved") {
 TEST_CASE("notes say how large a collider is") {
     const Model box = shapes::box({-1, 0, -2}, {1, 3, 2});
     CHECK(notesOf(box, "collider-box", {{"around", "everything"}, {"inset", 0.25}}) ==
-          Notes{"box of 1.5 m × 3 m × 3 m"});
+          Notes{"box of 1.5 m × 3 m × 3 m", "may lean 27° before it falls"}); // atan(0.75 / 1.5)
     CHECK(notesOf(box, "collider-cylinder", {{"around", "numbers"}, {"radius", 0.75}, {"height", 2}}) ==
-          Notes{"cylinder of 0.75 m radius, 2 m high"});
+          Notes{"cylinder of 0.75 m radius, 2 m high", "may lean 37° before it falls"});
     // Around the corners of a foot of 2 by 4: √5.
     CHECK(notesOf(box, "collider-cylinder", {{"around", "foot"}, {"inset", 0}}) ==
-          Notes{"cylinder of 2.236 m radius, 3 m high"});
+          Notes{"cylinder of 2.236 m radius, 3 m high", "may lean 56° before it falls"});
+    // Low: half as high as it is wide, at most as high as the model.
+    CHECK(notesOf(box, "collider-box", {{"around", "everything"}, {"inset", 0}, {"low", true}}) ==
+          Notes{"box of 2 m × 1 m × 4 m", "may lean 63° before it falls"}); // atan(1 / 0.5)
+    CHECK(notesOf(box, "collider-cylinder", {{"around", "foot"}, {"inset", 0}, {"low", true}})[0] ==
+          "cylinder of 2.236 m radius, 2.236 m high");
+    CHECK(notesOf(shapes::box({-1, 0, -2}, {1, 0.25, 2}), "collider-box", {{"inset", 0}, {"low", true}})[0] ==
+          "box of 2 m × 0.25 m × 4 m");
 }
 
 TEST_CASE("notes say how many objects, nodes and names there are of each") {

@@ -74,7 +74,8 @@ TEST_CASE("the scan is fitted, built and tried on the table") {
     CHECK(table["accepted"] == true);
     CHECK(std::abs(table["tests"]["gapToFloor"].get<double>()) < 0.01);
     CHECK(table["tests"]["staysUpright"] == true);
-    CHECK(table["tests"]["stackHeight"].get<double>() == Approx(1.42).margin(0.03));
+    CHECK(table["tests"]["uprightDrops"].get<int>() >= 9); // its collider is low and within the foot
+    CHECK(table["tests"]["stackHeight"].get<double>() == Approx(0.343).margin(0.01));
     CHECK(table["tests"]["defaultBoxGap"].get<double>() >
           table["tests"]["sideBySideGap"].get<double>() + 0.3);
 
@@ -206,7 +207,7 @@ TEST_CASE("exit codes tell bad usage from a piece that does not fit") {
 TEST_CASE("the lists are one JSON document each") {
     CHECK(cli("platforms --json").json()["platforms"].size() >= 3);
     const auto steps = cli("steps --json").json()["steps"];
-    CHECK(steps.size() == 16);
+    CHECK(steps.size() == 17);
     for (const auto& step : steps)
         for (const auto& field : step["fields"]) CHECK(field.contains("default"));
 }

@@ -80,7 +80,7 @@ std::vector<Json> collider(std::string_view own, const Model& model) {
     // A round shape leaves a long foot's corners bare or its sides too wide; a box suits it better.
     const bool longFoot = wide > 1.3 * narrow;
     if (longFoot != (own == "collider-box")) return {};
-    return {Json{{"around", "foot"}, {"inset", 0.05}}};
+    return {Json{{"around", "foot"}, {"inset", 0.05}, {"low", true}}};
 }
 
 } // namespace

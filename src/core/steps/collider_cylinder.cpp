@@ -2,6 +2,7 @@
 
 #include "core/geometry/foot.h"
 #include "core/geometry/solids.h"
+#include "core/steps/note_lean.h"
 
 namespace zl::steps {
 
@@ -16,7 +17,8 @@ Model ColliderCylinder::apply(const Model& in, StepContext& context) const {
         circle = geometry::smallestCircle(geometry::footOf(in, around == Around::Foot ? 0.02 : 1.0).outline);
         circle.radius *= 1 - inset;
     }
-    const double tall = height > 0 ? height : bounds.size().y;
+    const double whole = bounds.size().y;
+    const double tall = height > 0 ? height : low ? std::min(whole, circle.radius) : whole;
     if (!(circle.radius > 0 && tall > 0))
         throw Error("the collider has no volume", std::string(info.id),
                     "Choose another outline, or give radius and height.");
@@ -26,6 +28,7 @@ Model ColliderCylinder::apply(const Model& in, StepContext& context) const {
                           {circle.centre.x, bounds.min.y, circle.centre.y}, circle.radius, tall, sides))}};
     context.note(fmt::format("cylinder of {} radius, {} high", context.showLength(circle.radius),
                              context.showLength(tall)));
+    noteLean(out.colliders[0], context);
     return out;
 }
 

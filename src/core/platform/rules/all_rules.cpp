@@ -26,6 +26,7 @@ std::span<const RuleKind> allRuleKinds() {
         {"names-once", {}, measureNamesOnce},
         {"collider-triangles", {{"most"}}, measureColliderTriangles},
         {"collider-bottom", {{"within"}}, measureColliderBottom},
+        {"lean", {{"least"}}, measureLean},
         {"default-box", {{"most"}}, measureDefaultBox},
         {"memory", {{"most-megabytes"}, {"copy-bytes"}, {"picture-edge", false}}, measureMemory},
         {"file-size", {{"most-megabytes"}}, measureFileSize},

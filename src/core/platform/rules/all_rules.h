@@ -26,6 +26,7 @@ Finding measureNames(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureNamesOnce(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureColliderTriangles(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureColliderBottom(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureLean(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureDefaultBox(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureMemory(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);

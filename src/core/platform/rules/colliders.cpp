@@ -1,5 +1,9 @@
-// Rules about colliders: how many triangles, where their bottom is, and what the default box would be.
+// Rules about colliders: how many triangles, where their bottom is, how far they lean before they fall, and
+// what the default box would be.
 #include "core/platform/rules/all_rules.h"
+
+#include "core/geometry/lean.h"
+#include "core/geometry/solids.h"
 
 #include <fmt/format.h>
 
@@ -62,6 +66,28 @@ Finding measureDefaultBox(const Measures& m, const Sheet&, const RuleSpec& rule)
     finding.measured = finding.holds ? showNumber(wider) + "×" : "missing";
     finding.note = fmt::format("No collider: the default box would be {} times as wide as the foot",
                                showNumber(wider, 1));
+    return finding;
+}
+
+Finding measureLean(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    Finding finding;
+    const double least = rule.limit("least", 0);
+    finding.limit = fmt::format("{}° or more", showNumber(least, 0));
+    const auto bounds = m.bounds();
+    const bool own = !m.model().colliders.empty();
+    if (!own && bounds.empty()) {
+        finding.measured = "nothing stands";
+        finding.note = "There is nothing that could fall";
+        return finding;
+    }
+    const auto lean =
+        own ? geometry::leanBeforeFall(*m.model().colliders[0].mesh, m.model().colliders[0].placement)
+            : geometry::leanBeforeFall(geometry::boxMesh(bounds.min, bounds.max));
+    finding.value = lean ? std::max(0.0, glm::degrees(*lean)) : 0;
+    finding.holds = finding.value >= least;
+    finding.measured = showNumber(finding.value, 0) + "°";
+    finding.note = fmt::format("{} may lean {} before it falls", own ? "The collider" : "The default box",
+                               finding.measured);
     return finding;
 }
 
