@@ -71,11 +71,11 @@ TEST_CASE("notes say how large a collider is") {
     // Around the corners of a foot of 2 by 4: √5.
     CHECK(notesOf(box, "collider-cylinder", {{"around", "foot"}, {"inset", 0}}) ==
           Notes{"cylinder of 2.236 m radius, 3 m high", "may lean 56° before it falls"});
-    // Low: half as high as it is wide, at most as high as the model.
+    // Low: a quarter as high as it is wide, at most as high as the model.
     CHECK(notesOf(box, "collider-box", {{"around", "everything"}, {"inset", 0}, {"low", true}}) ==
-          Notes{"box of 2 m × 1 m × 4 m", "may lean 63° before it falls"}); // atan(1 / 0.5)
+          Notes{"box of 2 m × 0.5 m × 4 m", "may lean 76° before it falls"}); // atan(1 / 0.25)
     CHECK(notesOf(box, "collider-cylinder", {{"around", "foot"}, {"inset", 0}, {"low", true}})[0] ==
-          "cylinder of 2.236 m radius, 2.236 m high");
+          "cylinder of 2.236 m radius, 1.118 m high");
     CHECK(notesOf(shapes::box({-1, 0, -2}, {1, 0.25, 2}), "collider-box", {{"inset", 0}, {"low", true}})[0] ==
           "box of 2 m × 0.25 m × 4 m");
 }

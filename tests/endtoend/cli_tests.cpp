@@ -75,7 +75,7 @@ TEST_CASE("the scan is fitted, built and tried on the table") {
     CHECK(std::abs(table["tests"]["gapToFloor"].get<double>()) < 0.01);
     CHECK(table["tests"]["staysUpright"] == true);
     CHECK(table["tests"]["uprightDrops"].get<int>() >= 9); // its collider is low and within the foot
-    CHECK(table["tests"]["stackHeight"].get<double>() == Approx(0.343).margin(0.01));
+    CHECK(table["tests"]["stackHeight"].get<double>() == Approx(0.171).margin(0.01));
     CHECK(table["tests"]["defaultBoxGap"].get<double>() >
           table["tests"]["sideBySideGap"].get<double>() + 0.3);
 

@@ -23,7 +23,7 @@ Model ColliderBox::apply(const Model& in, StepContext& context) const {
     if (height > 0)
         high.y = floor.y + height;
     else if (low)
-        high.y = std::min(high.y, floor.y + narrow / 2);
+        high.y = std::min(high.y, floor.y + narrow / 4);
     if (!(high.x > floor.x && high.y > floor.y && high.z > floor.z))
         throw Error("the collider has no volume", std::string(info.id),
                     "Give left below right, back below front and a height, or choose another outline.");

@@ -11,7 +11,7 @@ struct ColliderBox {
     Around around = Around::Foot;
     double inset = 0.05; ///< share of the width and depth taken off in all
     double height = 0;   ///< metres; 0 is the model's own, or follows from the foot
-    bool low = false;    ///< without a height: half as high as it is wide, so that it stands
+    bool low = false;    ///< without a height: a quarter as high as it is wide, so that it stands
     double left = -0.5, right = 0.5, back = -0.5, front = 0.5; ///< metres from the origin, along X and Z
 
     static constexpr StepInfo info{"collider-box", Stage::Contact, "Collider: box",
@@ -53,7 +53,7 @@ struct ColliderBox {
                      .leastIs("up to the top")
                      .help("0 is as high as the model, or as *Low* says."),
                  field<&ColliderBox::low>("low", "Low, so that it stands")
-                     .help("Without a height: half as high as it is wide, for a tall body falls over."));
+                     .help("Without a height: a quarter as high as it is wide, for a tall body falls over."));
 
     StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;

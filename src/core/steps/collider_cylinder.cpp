@@ -18,7 +18,7 @@ Model ColliderCylinder::apply(const Model& in, StepContext& context) const {
         circle.radius *= 1 - inset;
     }
     const double whole = bounds.size().y;
-    const double tall = height > 0 ? height : low ? std::min(whole, circle.radius) : whole;
+    const double tall = height > 0 ? height : low ? std::min(whole, circle.radius / 2) : whole;
     if (!(circle.radius > 0 && tall > 0))
         throw Error("the collider has no volume", std::string(info.id),
                     "Choose another outline, or give radius and height.");

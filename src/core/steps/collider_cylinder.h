@@ -11,7 +11,7 @@ struct ColliderCylinder {
     Around around = Around::Foot;
     double inset = 0.05; ///< share of the radius taken off
     double height = 0;   ///< metres; 0 is the model's own, or follows from the foot
-    bool low = false;    ///< without a height: half as high as it is wide, so that it stands
+    bool low = false;    ///< without a height: a quarter as high as it is wide, so that it stands
     double radius = 0.5, centreX = 0, centreZ = 0;
     int sides = 32;
 
@@ -49,7 +49,7 @@ struct ColliderCylinder {
                      .leastIs("up to the top")
                      .help("0 is as high as the model, or as *Low* says."),
                  field<&ColliderCylinder::low>("low", "Low, so that it stands")
-                     .help("Without a height: half as high as it is wide, for a tall body falls over."),
+                     .help("Without a height: a quarter as high as it is wide, for a tall body falls over."),
                  field<&ColliderCylinder::sides>("sides", "Sides")
                      .between(6, 64)
                      .help("Flat faces around; 32 make 124 triangles."));
