@@ -3,6 +3,7 @@
 #include "core/chain/chain.h"
 #include "core/platform/check.h"
 #include "core/project/source_cache.h"
+#include "core/recipe/recipe.h"
 
 #include <nlohmann/json_fwd.hpp>
 
@@ -46,6 +47,16 @@ struct FrameOptions {
 
     void declare(CLI::App& app);
     Model applied(Model model) const;
+};
+
+/// `--front` and `--size`: what only a person can know, as steps of a plan.
+struct AnswerOptions {
+    std::string front;
+    std::string size;
+
+    void declare(CLI::App& app);
+    /// Throws Error for an answer that is none, or that is given although nothing was `asked`.
+    recipe::Recipe steps(bool asked) const;
 };
 
 nlohmann::ordered_json toJson(const platform::FitReport& report);

@@ -111,6 +111,33 @@ TEST_CASE("a plan stands beside the piece and shows its result before it is take
     }
 }
 
+TEST_CASE("a plan asks what only a person can know, and follows the answer at once") {
+    Desk desk;
+    desk.session().edit("test", [](project::Project& project) { project.platforms.push_back("mudhaul"); });
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Ball", "mudhaul");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.click("suggest");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+    CHECK(showsText(*desk.window, "Which way does its front point?"));
+    CHECK(showsText(*desk.window, "One thing only you can know"));
+    CHECK(desk.find<QToolButton>("front-+z")->hasFocus());
+    QTest::mouseClick(desk.find<QToolButton>("front-+x"), Qt::LeftButton);
+    REQUIRE(waitFor([&] { return showsText(*desk.window, "These steps make every limit hold"); }));
+    CHECK(desk.find<QToolButton>("front-+x")->isChecked()); // and can be answered otherwise
+    QTest::mouseClick(desk.find<QToolButton>("front--z"), Qt::LeftButton);
+    REQUIRE(waitFor([&] { return desk.find<QToolButton>("front--z")->isChecked(); }));
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.click("planApply");
+    REQUIRE(desk.idle());
+    const auto& recipe = desk.piece().on("mudhaul")->recipe;
+    const auto heading = std::ranges::find(recipe, std::string("heading"), &recipe::Entry::step);
+    REQUIRE(heading != recipe.end());
+    CHECK(heading->params["front"] == "-z");
+    CHECK(std::ranges::count(recipe, std::string("heading"), &recipe::Entry::step) == 1);
+    while (desk.session().undo().canUndo()) desk.session().undo().undo();
+}
+
 TEST_CASE("an empty stage offers its steps, those first that mend what is broken") {
     Desk desk;
     desk.open();

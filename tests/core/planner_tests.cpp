@@ -60,7 +60,7 @@ TEST_CASE("on every platform a misplaced, oversized scan gets a plan that holds,
         for (const auto& reason : plan.reasons) reasons += reason + "; ";
         INFO(reasons);
         if (!plan.holds) {
-            CHECK_FALSE(plan.reasons.empty()); // says why it can't
+            CHECK(plan.reasons.size() + plan.questions.size() > 0); // says why it can't, or asks
             continue;
         }
         // Running the plan's recipe gives what the plan promised.
@@ -232,4 +232,38 @@ TEST_CASE("steps that a plan ran are found in the cache when its recipe is added
     std::size_t held = 0;
     for (const auto& outcome : ran.outcomes) held += outcome.fromCache;
     CHECK(held > 0);
+}
+
+TEST_CASE("what only a person can know is asked, and the answer makes the plan") {
+    // A ball looks alike from everywhere; trucks must face somewhere.
+    Model ball = shapes::modelOf(shapes::sphere(24, 12, 1.1), "ball");
+    const auto truck = sheet("mudhaul");
+    const auto asked = planner::plan(ball, *truck);
+    CHECK_FALSE(asked.holds);
+    REQUIRE(asked.questions.size() == 1);
+    CHECK(asked.questions[0].step == "heading");
+    CHECK(asked.questions[0].rule == "heading");
+    CHECK(asked.reasons.empty()); // it is a question, not something that stays broken
+    const auto answered = [&](const recipe::Recipe& answers) {
+        return planner::plan(ball, *truck, nullptr, 0, {}, answers);
+    };
+    const auto entry = [](const char* id, const nlohmann::json& params) {
+        return recipe::Entry{id, true, steps::makeStep(id, params)->params()};
+    };
+    const auto facing = answered({entry("heading", {{"front", "-x"}})});
+    CHECK(facing.holds);
+    CHECK(facing.questions.empty());
+    const auto heading =
+        std::ranges::find_if(facing.steps, [](const auto& step) { return step.entry.step == "heading"; });
+    REQUIRE(heading != facing.steps.end());
+    CHECK(heading->entry.params["front"] == "-x");
+    CHECK(heading->before == "not said");
+    // A size that was said stays, also where the platform wants another; then that is why.
+    const auto large =
+        answered({entry("heading", {{"front", "+z"}}), entry("size", {{"by", "width"}, {"measure", 4.0}})});
+    CHECK(std::ranges::count_if(large.steps, [](const auto& step) { return step.entry.step == "size"; }) ==
+          1);
+    CHECK_FALSE(large.holds);
+    REQUIRE_FALSE(large.reasons.empty());
+    CHECK(large.reasons[0].find("that is as you said") != std::string::npos);
 }

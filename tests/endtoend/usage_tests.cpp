@@ -353,3 +353,39 @@ TEST_CASE("a picture of a model is the asked size, and wrong sizes are refused")
     for (const char* size : {"0x10", "10", "axb", "-5x5", "100000x100000", "10x"})
         CHECK(cli("snapshot " + file + " " + out + " --size " + size).code == 2);
 }
+
+TEST_CASE(
+    "what a plan asks is answered by --front and --size, and a wrong answer is refused before the work") {
+    TemporaryFolder folder;
+    Model ball = shapes::modelOf(shapes::sphere(24, 12, 1.1), "ball");
+    const auto file = folder.write("ball.obj", formats::writeObj(ball, {"ball"}, nullptr)[0].bytes);
+    const std::string fit = "fit " + quoted(file) + " --platform mudhaul --unit m --suggest ";
+    const auto asked = cli(fit + "--json").json();
+    CHECK(asked["fitsAfter"] == false);
+    REQUIRE(asked["questions"].size() == 1);
+    CHECK(asked["questions"][0]["step"] == "heading");
+    CHECK(asked["reasons"].empty());
+    CHECK(cli(fit).out.find("asks: Which way does its front point? Say it with --front") !=
+          std::string::npos);
+    for (const char* front : {"+z", "-x", "37.5"}) {
+        const auto answered = cli(fit + "--front=" + front + " --json").json();
+        CHECK(answered["fitsAfter"] == true);
+        CHECK(answered["questions"].empty());
+    }
+    const auto sized = cli(fit + "--front=+x --size width=22dm --json").json();
+    CHECK(sized["fitsAfter"] == true);
+    bool said = false;
+    for (const auto& step : sized["suggested"])
+        if (step["step"] == "size") said = step["params"]["measure"].get<double>() == Approx(2.2);
+    CHECK(said);
+    for (const char* wrong : {"--front up", "--front 3q", "--size 3m", "--size height=zz",
+                              "--size height=-1m", "--size depth=2m", "--size height=1xx"}) {
+        INFO(wrong);
+        CHECK(cli(fit + wrong).code == 2);
+    }
+    CHECK(cli("fit " + quoted(file) + " --platform mudhaul --front=+z").code == 2); // nothing was asked
+    const auto built =
+        cli("build " + quoted(file) + " --platform mudhaul --unit m --suggest --front=+x --out " +
+            quoted(folder / "out"));
+    CHECK(built.code == 0);
+}

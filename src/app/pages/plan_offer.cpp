@@ -12,18 +12,33 @@ PlanOffer::PlanOffer(Session& session, PlanPanel& panel,
     connect(&panel_, &PlanPanel::chosenChanged, this, &PlanOffer::preview);
     connect(&panel_, &PlanPanel::taken, this, &PlanOffer::take);
     connect(&panel_, &PlanPanel::left, this, &PlanOffer::leave);
+    connect(&panel_, &PlanPanel::answered, this, &PlanOffer::answer);
 }
 
 void PlanOffer::suggest(const QString& piece, const QString& platform) {
+    leave();
+    answers_.clear();
+    asked_.clear();
+    look(piece, platform);
+}
+
+void PlanOffer::answer(const recipe::Entry& answer) {
+    std::erase_if(answers_, [&](const recipe::Entry& known) { return known.step == answer.step; });
+    answers_.push_back(answer);
+    look(piece_, platform_);
+}
+
+void PlanOffer::look(const QString& piece, const QString& platform) {
     const auto& state = session_.state(piece.toStdString(), platform.toStdString());
     const auto sheet = session_.sheet(platform.toStdString());
     if (state.kind != CrossingState::Kind::Ready || !sheet)
         return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
-    leave();
     session_.jobs().start<planner::Plan>(
         tr("Looking for a fit"), this,
-        [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache()](
-            const Progress& progress) { return planner::plan(model, *sheet, cache.get(), key, progress); },
+        [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache(),
+         answers = answers_](const Progress& progress) {
+            return planner::plan(model, *sheet, cache.get(), key, progress, answers);
+        },
         [this, piece, platform, key = state.evaluation.key](const planner::Plan& plan) {
             offer(plan, piece, platform, key);
         },
@@ -43,7 +58,8 @@ void PlanOffer::offer(const planner::Plan& plan, const QString& piece, const QSt
             tr("%1 has changed while a fit was looked for; suggest again.").arg(name));
     piece_ = piece, platform_ = platform, key_ = key;
     open_ = true;
-    panel_.show(plan);
+    for (const auto& question : plan.questions) asked_.push_back(question);
+    panel_.show(plan, asked_, answers_);
     Q_EMIT offered();
     if (!plan.steps.empty()) preview();
 }
@@ -52,8 +68,8 @@ void PlanOffer::preview() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
     if (!open_ || !sheet) return;
-    const int asked = ++asked_;
-    const auto isWanted = [this, asked] { return open_ && asked == asked_; };
+    const int asked = ++previews_;
+    const auto isWanted = [this, asked] { return open_ && asked == previews_; };
     session_.jobs().start<PlanPreview>(
         tr("Trying the ticked steps"), this,
         [model = state.evaluation.model, before = state.report, key = key_, recipe = panel_.chosen(), sheet,

@@ -33,7 +33,10 @@ Q_SIGNALS:
     void ended();
 
 private:
+    void look(const QString& piece, const QString& platform);
     void offer(const planner::Plan& plan, const QString& piece, const QString& platform, Hash key);
+    /// Looks again with one more thing known, or known otherwise.
+    void answer(const recipe::Entry& answer);
     void preview();
     void take();
 
@@ -41,9 +44,11 @@ private:
     PlanPanel& panel_;
     std::function<bool(const QString&, const QString&)> isShown_;
     QString piece_, platform_;
-    Hash key_ = 0; ///< of the evaluation that the plan goes on from
+    recipe::Recipe answers_;
+    std::vector<planner::Question> asked_; ///< all that was asked since suggest()
+    Hash key_ = 0;                         ///< of the evaluation that the plan goes on from
     bool open_ = false;
-    int asked_ = 0; ///< counts previews, for only the last one asked for is shown
+    int previews_ = 0; ///< counts them, for only the last one asked for is shown
 };
 
 } // namespace zl::app

@@ -16,8 +16,11 @@ class PlanPanel : public QWidget {
 public:
     explicit PlanPanel(QWidget* parent = nullptr);
 
-    /// Fills the panel, every line ticked; the keyboard goes to the button that takes it.
-    void show(const planner::Plan& plan);
+    /// Fills the panel, every line ticked; the keyboard goes to what has to be answered, else to the button
+    /// that takes the plan. What was `asked` can be answered there, and answered otherwise while `answers`
+    /// hold.
+    void show(const planner::Plan& plan, const std::vector<planner::Question>& asked,
+              const recipe::Recipe& answers);
     /// The lines that stayed ticked.
     recipe::Recipe chosen() const;
     /// What the ticked lines cannot do without those that were left out; empty takes it away.
@@ -27,8 +30,11 @@ Q_SIGNALS:
     void chosenChanged();
     void taken(); ///< "Add these steps"
     void left();  ///< "Leave as it is"
+    void answered(const zl::recipe::Entry& answer);
 
 private:
+    /// The button to begin with; null for a question that is answered elsewhere.
+    QWidget* addQuestion(const planner::Question& question, const recipe::Recipe& answers);
     void addCard(const planner::PlannedStep& step);
     void showPromise();
 

@@ -90,9 +90,9 @@ void WorkbenchPage::addModes() {
             view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
         });
     modes->add(measure_);
-    auto* whole =
-        modeButton("whole", tr("Whole"), tr("Bring the whole piece into sight (F)"), false, [](bool) {});
-    whole->setCheckable(false);
+    auto* whole = iconButton("frame", tr("Bring the whole piece into sight (F)"));
+    whole->setObjectName("mode-whole");
+    whole->setProperty("mode", true);
     connect(whole, &QToolButton::clicked, view_, &ModelView::frameAll);
     modes->add(whole);
 }

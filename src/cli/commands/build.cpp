@@ -41,10 +41,12 @@ public:
         app.add_option("--recipe", recipe_, "recipe file to run instead of the project's own");
         app.add_flag("--suggest", suggest_, "add the steps that make it fit");
         frame_.declare(app);
+        answers_.declare(app);
     }
 
     int execute(const Progress& progress) override {
         const Stopwatch watch;
+        const recipe::Recipe answers = answers_.steps(suggest_);
         Input input;
         input.open(input_);
         if (!yardstick_.empty())
@@ -68,12 +70,15 @@ public:
         if (suggest_) {
             const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache,
                                                      progress.between(0.2, 0.5));
-            const auto plan =
-                planner::plan(evaluation.model, *sheet, &cache, evaluation.key, progress.between(0.5, 0.8));
+            const auto plan = planner::plan(evaluation.model, *sheet, &cache, evaluation.key,
+                                            progress.between(0.5, 0.8), answers);
             for (const recipe::Entry& entry : plan.recipe()) recipe.push_back(entry);
             const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_,
                                                options(piece, *sheet), &cache, progress.between(0.8, 1));
-            return report(result, piece, *sheet, readSeconds, watch.seconds(), plan.reasons);
+            auto reasons = plan.reasons;
+            for (const auto& question : plan.questions)
+                reasons.push_back(question.words + " Say it with --front, as +z, +x, -z, -x or degrees.");
+            return report(result, piece, *sheet, readSeconds, watch.seconds(), reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet),
                                            &cache, progress.between(0.2, 1));
@@ -201,6 +206,7 @@ private:
     int jobs_ = 0;
     bool suggest_ = false, all_ = false;
     FrameOptions frame_;
+    AnswerOptions answers_;
 };
 
 } // namespace

@@ -21,9 +21,11 @@ public:
         app.add_option("--piece", piece_, "only this piece of the project");
         app.add_flag("--suggest", suggest_, "propose steps that make it fit");
         frame_.declare(app);
+        answers_.declare(app);
     }
 
     int execute(const Progress& progress) override {
+        answers_.steps(suggest_); // refuse what is no answer before the long work
         Input input;
         input.open(input_);
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
@@ -62,7 +64,8 @@ private:
             std::cout << fmt::format("{} on {}: {}\n{}", piece.name, sheet.name,
                                      report.fits() ? "fits" : "does not fit", describe(report));
         if (!suggest_) return out;
-        const auto plan = planner::plan(evaluation.model, sheet, nullptr, 0, progress.between(0.7, 1));
+        const auto plan = planner::plan(evaluation.model, sheet, nullptr, 0, progress.between(0.7, 1),
+                                        answers_.steps(true));
         for (const auto& step : plan.steps) {
             out["suggested"].push_back({{"step", step.entry.step},
                                         {"params", step.entry.params},
@@ -75,7 +78,14 @@ private:
         }
         out["fitsAfter"] = plan.holds;
         out["reasons"] = plan.reasons;
+        out["questions"] = nlohmann::ordered_json::array();
+        for (const auto& question : plan.questions)
+            out["questions"].push_back(
+                {{"rule", question.rule}, {"step", question.step}, {"words", question.words}});
         if (!json) {
+            for (const auto& question : plan.questions)
+                std::cout << "  asks: " << question.words
+                          << " Say it with --front, as +z, +x, -z, -x or degrees.\n";
             if (plan.holds) std::cout << "  then it fits\n";
             for (const std::string& reason : plan.reasons) std::cout << "  stays broken: " << reason << '\n';
         }
@@ -85,6 +95,7 @@ private:
     std::string input_, platform_, piece_;
     bool suggest_ = false;
     FrameOptions frame_;
+    AnswerOptions answers_;
 };
 
 } // namespace

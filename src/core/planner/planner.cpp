@@ -34,14 +34,16 @@ std::size_t broken(const FitReport& report, bool withShould) {
 class Planner {
 public:
     Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key,
-            const Progress& progress)
-        : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), key_(key), progress_(progress) {}
+            const Progress& progress, const recipe::Recipe& answers)
+        : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), key_(key), progress_(progress),
+          answers_(answers) {}
 
     Plan make() {
         plan_.before = report_ = platform::check(start_, sheet_);
         model_ = start_;
         if (triangleCount(start_) > 0) {
             addUnit();
+            addAnswers();
             mendAll(Severity::Must, true);
             prunePlacing();
             mendAll(Severity::Must, false);
@@ -108,7 +110,8 @@ private:
             const RuleResult was = *report.rule(spec.id);
             if (was.state != State::Broken || report_.rule(spec.id)->state == State::Broken) continue;
             for (const std::string& mend : spec.mends)
-                for (const auto& params : proposals(mend, was, model, sheet_)) {
+                for (const auto& params :
+                     isAnswered(mend) ? std::vector<nlohmann::json>() : proposals(mend, was, model, sheet_)) {
                     auto more = steps;
                     more.push_back({entryOf(mend, params),
                                     was.finding.measured,
@@ -147,6 +150,27 @@ private:
         report_ = platform::check(model_, sheet_);
     }
 
+    bool isAnswered(std::string_view step) const {
+        return std::ranges::any_of(answers_,
+                                   [&](const recipe::Entry& answer) { return answer.step == step; });
+    }
+
+    void addAnswers() {
+        for (const recipe::Entry& answer : answers_) {
+            PlannedStep step{entryOf(answer.step, answer.params), {}, {}, "as you said", true};
+            const FitReport was = report_;
+            plan_.steps.push_back(step);
+            model_ = run(plan_.steps);
+            report_ = platform::check(model_, sheet_);
+            for (const platform::RuleSpec& spec : sheet_.rules) { // shown by the first limit that it moves
+                if (std::ranges::find(spec.mends, answer.step) == spec.mends.end()) continue;
+                plan_.steps.back().before = was.rule(spec.id)->finding.measured;
+                plan_.steps.back().after = report_.rule(spec.id)->finding.measured;
+                if (plan_.steps.back().before != plan_.steps.back().after) break;
+            }
+        }
+    }
+
     /// A reduction needs joined corners; a weld goes before it when it would join many.
     std::vector<PlannedStep> weldFirst() {
         std::size_t joined = 0, all = 0, left = 0;
@@ -168,7 +192,8 @@ private:
             const RuleResult result = *report_.rule(spec.id);
             if (result.state != State::Broken || spec.severity != severity) continue;
             for (const std::string& id : spec.mends) {
-                if (isPlacing({id}) != placing || (id == "unit-and-up" && spec.check == "unit-known"))
+                if (isPlacing({id}) != placing || (id == "unit-and-up" && spec.check == "unit-known") ||
+                    isAnswered(id))
                     continue;
                 progress_.checkCancel();
                 bool done = false;
@@ -186,7 +211,7 @@ private:
     /// Takes out placing steps without which the rules about placing hold just as well.
     void prunePlacing() {
         for (std::size_t i = 0; i < plan_.steps.size();) {
-            if (plan_.steps[i].entry.step == "unit-and-up") {
+            if (plan_.steps[i].entry.step == "unit-and-up" || isAnswered(plan_.steps[i].entry.step)) {
                 ++i;
                 continue;
             }
@@ -212,11 +237,18 @@ private:
     void explain() {
         for (const RuleResult& rule : report_.rules) {
             if (rule.state != State::Broken || rule.severity != Severity::Must) continue;
+            const platform::RuleSpec* spec = sheet_.rule(rule.id);
+            if (spec && spec->check == "heading-known" && !model_.headingKnown && triangleCount(start_) > 0) {
+                plan_.questions.push_back({rule.id, "heading", "Which way does its front point?"});
+                continue;
+            }
             std::string why =
                 rule.mends.empty()
                     ? "no step here can change that; change it in the program the model comes from"
                     : "the steps that could were tried and did not suffice";
             if (const auto found = impossible_.find(rule.id); found != impossible_.end()) why = found->second;
+            if (std::ranges::any_of(rule.mends, [&](const std::string& mend) { return isAnswered(mend); }))
+                why = "that is as you said";
             if (triangleCount(start_) == 0) why = "the model has no triangles";
             plan_.reasons.push_back(fmt::format("{}: {}; {}", rule.label, rule.finding.note, why));
         }
@@ -228,6 +260,7 @@ private:
     recipe::EvaluationCache* cache_;
     Hash key_;
     const Progress& progress_;
+    const recipe::Recipe& answers_;
     Model model_;
     FitReport report_;
     Plan plan_;
@@ -243,8 +276,8 @@ recipe::Recipe Plan::recipe() const {
 }
 
 Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash modelKey,
-          const Progress& progress) {
-    return Planner(model, sheet, cache, modelKey, progress).make();
+          const Progress& progress, const recipe::Recipe& answers) {
+    return Planner(model, sheet, cache, modelKey, progress, answers).make();
 }
 
 } // namespace zl::planner

@@ -13,12 +13,21 @@ struct PlannedStep {
     bool required = true; ///< false: only a `should` rule, or a confirmation, asks for it
 };
 
+/// Something that nothing about the model says and only a person can know. The answer is a step with its
+/// parameters.
+struct Question {
+    std::string rule; ///< the rule that waits for it
+    std::string step; ///< id of the step that says it
+    std::string words;
+};
+
 struct Plan {
     std::vector<PlannedStep> steps;
+    std::vector<Question> questions; ///< of rules that stay broken until they are answered
     platform::FitReport before;
     platform::FitReport after;
     bool holds = false;               ///< every `must` rule holds behind the last step
-    std::vector<std::string> reasons; ///< why not, one for each rule that stays broken
+    std::vector<std::string> reasons; ///< why not, one for each other rule that stays broken
 
     recipe::Recipe recipe() const;
 };
@@ -27,9 +36,10 @@ struct Plan {
 /// Steps that turn out to be unneeded behind later ones are taken out again, so that the list is as short as
 /// the steps allow. `modelKey` is the key of the evaluation that made `model`, so that what is run here is
 /// found again when the steps are added to that recipe. `should` rules that a step can mend bring theirs as
-/// not required.
+/// not required. `answers` are steps by which a person said what the plan asked, or would have: they go in
+/// behind the unit, stay, and no other step of their kind is proposed.
 Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache = nullptr,
-          Hash modelKey = 0, const Progress& progress = {});
+          Hash modelKey = 0, const Progress& progress = {}, const recipe::Recipe& answers = {});
 
 /// Parameters worth trying for step `id` so that `rule` holds, best first. Empty when it cannot help.
 std::vector<nlohmann::json> proposals(std::string_view id, const platform::RuleResult& rule,
