@@ -1,6 +1,7 @@
 // Several materials made one: it looks the same, fits the platform, and says what it cannot do.
 #include "core/deliver/deliver.h"
 #include "core/formats/format.h"
+#include "core/model/model_bytes.h"
 #include "core/model/promises.h"
 #include "core/model/used_only.h"
 #include "core/planner/planner.h"
@@ -148,6 +149,7 @@ TEST_CASE("one material of three looks the same, triangle for triangle") {
         CHECK(glm::all(glm::lessThanEqual(uv, glm::vec2(1))));
     }
     CHECK(meanDifference(before, after.model) < 2);
+    CHECK(toBytes(ran(before).model) == toBytes(after.model)); // the same each time
     render::SnapshotOptions options;
     options.width = options.height = 160, options.samples = 16;
     const Pixels a = render::snapshot(before, options), b = render::snapshot(after.model, options);

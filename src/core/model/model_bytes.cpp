@@ -98,9 +98,15 @@ void fieldsOf(auto& way, Is<Mesh> auto& mesh) {
     way(mesh.colours), way(mesh.joints), way(mesh.weights), way(mesh.indices), way(mesh.runs);
     way(mesh.morphs);
 }
+void fieldsOf(auto& way, Is<PictureUse> auto& use) { // field by field, for what lies between them is anything
+    way(use.image), way(use.channel), way(use.uvSet);
+    way(use.placement.offset), way(use.placement.scale), way(use.placement.turn);
+    way(use.sampler.across), way(use.sampler.down), way(use.sampler.smooth);
+}
 void fieldsOf(auto& way, Is<Material> auto& m) {
     way(m.name), way(m.baseColour), way(m.emission), way(m.metalness), way(m.roughness);
-    way(m.pictures), way(m.doubleSided), way(m.alpha), way(m.alphaCutoff);
+    for (auto& use : m.pictures) fieldsOf(way, use);
+    way(m.doubleSided), way(m.alpha), way(m.alphaCutoff);
 }
 void fieldsOf(auto& way, Is<Image> auto& image) {
     way(image.name), way(image.encoded), way(image.mime);

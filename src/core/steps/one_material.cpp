@@ -73,7 +73,7 @@ public:
         model_.images.insert(model_.images.end(), atlas.images.begin(), atlas.images.end());
         model_.materials.push_back(atlas.material);
         for (Laid& laid : laid_) put(laid, &layout);
-        report(layout, atlas.leftOut);
+        report(layout, atlas);
     }
 
 private:
@@ -267,10 +267,10 @@ private:
         mesh.tangents[v] = glm::vec4(across * (c * x) - up * (s * y), old.w * x * y);
     }
 
-    void report(const texture::AtlasLayout& layout, const std::vector<std::string>& leftOut) {
-        context_.note(fmt::format("{} became one of {} × {} px",
-                                  showCount(long(worn_.size()), "material", "materials"), layout.width,
-                                  layout.height));
+    void report(const texture::AtlasLayout& layout, const texture::PaintedAtlas& atlas) {
+        context_.note(fmt::format(
+            "{} became one with {} of {} × {} px", showCount(long(worn_.size()), "material", "materials"),
+            showCount(long(atlas.images.size()), "picture", "pictures"), layout.width, layout.height));
         auto& facts = context_.facts["texels-per-metre"];
         for (std::size_t i = 0; i < sources_.size(); ++i) {
             const double before = density(i);
@@ -284,7 +284,7 @@ private:
                 fmt::format("{}: {} → {} texels a metre", name, showNumber(before, 0), showNumber(after, 0)));
             facts[name] = {{"before", before}, {"after", after}};
         }
-        for (const std::string& what : leftOut) context_.note("left out " + what);
+        for (const std::string& what : atlas.leftOut) context_.note("left out " + what);
     }
 
     const OneMaterial& step_;

@@ -58,6 +58,7 @@ public:
             paintTile(source, place);
             source.look.forget();
             for (const std::string& what : source.look.leftOut()) out_.leftOut.push_back(what);
+            if (colourOnly) sayOtherRoles(source.look);
         }
         progress.report(0.8, "packing the atlas");
         finish(colourOnly, name);
@@ -65,6 +66,12 @@ public:
     }
 
 private:
+    void sayOtherRoles(const WornLook& look) {
+        for (const PictureRole role : allPictureRoles)
+            if (role != PictureRole::Colour && role != PictureRole::Opacity && look.shows(role))
+                out_.leftOut.push_back(
+                    fmt::format("the {} picture of \"{}\"", roleName(role), look.material().name));
+    }
     bool anyShows(PictureRole role) const {
         return std::ranges::any_of(sources_, [&](const AtlasSource& s) { return s.look.shows(role); });
     }
