@@ -1,0 +1,174 @@
+// Suggested plans in the window: beside the piece, with their result in sight, asking what only a person can
+// know; and what an empty stage offers.
+#include "desk.h"
+
+#include "app/widgets/fit_strip.h"
+
+#include <QCheckBox>
+#include <QDialog>
+#include <QToolButton>
+#include <QWheelEvent>
+
+using namespace zl;
+using namespace zl::app;
+using namespace desk;
+
+TEST_CASE("one undo takes a suggested fit back, and a line can be left out") {
+    Desk desk;
+    desk.open();
+    QTest::keyClick(desk.window.get(), Qt::Key_G, Qt::ControlModifier);
+    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+    auto* panel = desk.find<PlanPanel>("planPanel");
+    const auto ticks = panel->findChildren<QCheckBox*>();
+    REQUIRE(ticks.size() >= 2);
+    auto* promise = panel->findChild<QLabel*>("planPromise");
+    auto* origin = panel->findChild<QCheckBox*>("plan-origin");
+    REQUIRE((promise && origin));
+    CHECK(promise->text().contains("every limit hold"));
+    QTest::keyClick(origin, Qt::Key_Space);
+    CHECK(promise->text().contains("limits stay broken"));
+    QTest::keyClick(origin, Qt::Key_Space);
+    CHECK(promise->text().contains("every limit hold"));
+    QTest::keyClick(ticks.front(), Qt::Key_Space);
+    CHECK(panel->chosen().size() == std::size_t(ticks.size()) - 1);
+    desk.click("planApply");
+    CHECK(desk.piece().on("hearthboard")->recipe.size() == std::size_t(ticks.size()) - 1);
+    desk.window->activateWindow();
+    REQUIRE(QTest::qWaitForWindowActive(desk.window.get()));
+    QTest::keyClick(desk.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    CHECK(desk.piece().on("hearthboard")->recipe.empty());
+    QTest::keyClick(desk.window.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(desk.piece().on("hearthboard")->recipe.size() == std::size_t(ticks.size()) - 1);
+    desk.session().undo().undo();
+}
+
+TEST_CASE("a plan stands beside the piece and shows its result before it is taken") {
+    Desk desk;
+    desk.open();
+    const auto gauge = [&](const char* id) {
+        return desk.find<Gauge>(QString("gauge-%1").arg(id))->accessibleName();
+    };
+    const QString before = gauge("triangles");
+    ModelView& view = desk.window->workbench().view();
+    const auto plain = view.grabFramebuffer();
+    desk.click("suggest");
+    REQUIRE(waitFor([&] { return gauge("origin-under-foot").contains(", now centred"); }));
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    for (QDialog* dialog : desk.window->findChildren<QDialog*>()) CHECK_FALSE(dialog->isVisible());
+    CHECK(desk.find<PlanPanel>("planPanel")->isVisible());
+    CHECK(view.grabFramebuffer() != plain);                              // it stands on the floor there
+    CHECK(desk.piece().on("hearthboard")->recipe.empty());               // and nothing is added yet
+    QTest::keyClick(desk.find<QCheckBox>("plan-origin"), Qt::Key_Space); // without that line it is off again
+    REQUIRE(waitFor([&] { return !gauge("origin-under-foot").contains("now"); }));
+    SECTION("leaving it puts everything back") {
+        desk.click("planLeave");
+        REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+        CHECK(gauge("triangles") == before);
+        CHECK(desk.piece().on("hearthboard")->recipe.empty());
+        CHECK_FALSE(desk.session().undo().canUndo());
+    }
+    SECTION("Escape leaves it, and so does going to a stage") {
+        if (GENERATE(true, false))
+            QTest::keyClick(desk.find<PlanPanel>("planPanel"), Qt::Key_Escape);
+        else
+            QTest::keyClick(desk.window.get(), Qt::Key_3, Qt::ControlModifier);
+        CHECK(waitFor([&] { return !desk.window->workbench().isOffering(); }));
+        REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+        CHECK(gauge("triangles") == before);
+    }
+    SECTION("when the piece changes meanwhile, it is left") {
+        desk.session().editCrossing("test", "Ball", "hearthboard", [](project::Crossing& crossing) {
+            crossing.recipe = recipe::fromJson({{{"step", "stand-on-floor"}}});
+        });
+        REQUIRE(desk.idle());
+        CHECK_FALSE(desk.window->workbench().isOffering());
+        while (desk.session().undo().canUndo()) desk.session().undo().undo();
+    }
+}
+
+TEST_CASE("a plan asks what only a person can know, and follows the answer at once") {
+    Desk desk;
+    desk.session().edit("test", [](project::Project& project) { project.platforms.push_back("mudhaul"); });
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Ball", "mudhaul");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.click("suggest");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+    CHECK(showsText(*desk.window, "Which way does its front point?"));
+    CHECK(showsText(*desk.window, "One thing only you can know"));
+    CHECK(desk.find<QToolButton>("front-+z")->hasFocus());
+    QTest::mouseClick(desk.find<QToolButton>("front-+x"), Qt::LeftButton);
+    REQUIRE(waitFor([&] { return showsText(*desk.window, "These steps make every limit hold"); }));
+    CHECK(desk.find<QToolButton>("front-+x")->isChecked()); // and can be answered otherwise
+    QTest::mouseClick(desk.find<QToolButton>("front--z"), Qt::LeftButton);
+    REQUIRE(waitFor([&] { return desk.find<QToolButton>("front--z")->isChecked(); }));
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.click("planApply");
+    REQUIRE(desk.idle());
+    const auto& recipe = desk.piece().on("mudhaul")->recipe;
+    const auto heading = std::ranges::find(recipe, std::string("heading"), &recipe::Entry::step);
+    REQUIRE(heading != recipe.end());
+    CHECK(heading->params["front"] == "-z");
+    CHECK(std::ranges::count(recipe, std::string("heading"), &recipe::Entry::step) == 1);
+    while (desk.session().undo().canUndo()) desk.session().undo().undo();
+}
+
+TEST_CASE("an empty stage offers its steps, those first that mend what is broken") {
+    Desk desk;
+    desk.open();
+    QTest::keyClick(desk.window.get(), Qt::Key_2, Qt::ControlModifier); // Place
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    const auto offers = [&] {
+        std::vector<QString> names;
+        for (auto* frame : desk.window->findChildren<QFrame*>())
+            if (frame->isVisible() && frame->objectName().startsWith("offer-"))
+                names.push_back(frame->objectName());
+        return names;
+    };
+    REQUIRE(waitFor([&] { return offers().size() >= 6; }));
+    CHECK(showsText(*desk.window, "Mends what is broken: Floor"));
+    auto* origin = desk.find<QFrame>("offer-origin"); // floats, and stands aside
+    auto* turn = desk.find<QFrame>("offer-turn");
+    CHECK(origin->y() < turn->y());
+    QTest::mouseClick(origin, Qt::LeftButton);
+    REQUIRE(desk.idle());
+    REQUIRE(desk.piece().on("hearthboard")->recipe.size() == 1);
+    CHECK(desk.piece().on("hearthboard")->recipe[0].step == "origin");
+    CHECK(offers().empty()); // its card is there in their place
+    desk.session().undo().undo();
+    REQUIRE(waitFor([&] { return offers().size() >= 6; }));
+    QTest::keyClick(desk.find<QFrame>("offer-turn"), Qt::Key_Return);
+    REQUIRE(desk.idle());
+    CHECK(desk.piece().on("hearthboard")->recipe[0].step == "turn");
+    desk.session().undo().undo();
+}
+
+TEST_CASE("a piece that changes its size by far comes back into sight") {
+    Desk desk;
+    desk.open();
+    ModelView& view = desk.window->workbench().view();
+    const double before = view.camera().distance;
+    desk.session().editCrossing("test", "Ball", "hearthboard", [](project::Crossing& crossing) {
+        crossing.recipe = recipe::fromJson(
+            {{{"step", "size"}, {"params", {{"by", "height"}, {"measure", 32.0}}}}}); // a thousand times
+    });
+    REQUIRE(waitFor(
+        [&] { return desk.window->workbench().isSettled() && view.camera().distance > 300 * before; }));
+    // A small change leaves the camera where the hand put it.
+    const double now = view.camera().distance;
+    desk.session().editCrossing("test", "Ball", "hearthboard", [](project::Crossing& crossing) {
+        crossing.recipe =
+            recipe::fromJson({{{"step", "size"}, {"params", {{"by", "height"}, {"measure", 30.0}}}}});
+    });
+    REQUIRE(desk.idle());
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    CHECK(view.camera().distance == now);
+    // One tap brings the whole back after the hand went astray.
+    QWheelEvent away({400, 300}, view.mapToGlobal(QPointF(400, 300)), {}, {0, -2400}, Qt::NoButton,
+                     Qt::NoModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&view, &away);
+    CHECK(view.camera().distance > 2 * now);
+    desk.click("mode-whole");
+    CHECK(view.camera().distance < 1.5 * now);
+    while (desk.session().undo().canUndo()) desk.session().undo().undo();
+}
