@@ -159,11 +159,11 @@ TEST_CASE("a number that stands for words is shown as them, and can be typed ove
         REQUIRE(desk.idle());
         return desk.piece().on("hearthboard")->recipe[0].params["height"].get<double>();
     };
-    CHECK(desk.find<QDoubleSpinBox>("field-height")->text() == "up to the top");
+    CHECK(desk.find<QDoubleSpinBox>("field-height")->text() == "by itself");
     CHECK(typed("0.4") == Approx(0.01)); // of a unit of 25 mm
     CHECK(desk.find<QDoubleSpinBox>("field-height")->text().startsWith("0.4"));
     CHECK(typed("0") == 0);
-    CHECK(desk.find<QDoubleSpinBox>("field-height")->text() == "up to the top");
+    CHECK(desk.find<QDoubleSpinBox>("field-height")->text() == "by itself");
 }
 
 TEST_CASE("two clicks measure, and the measure becomes a size") {

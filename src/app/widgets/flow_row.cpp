@@ -6,7 +6,7 @@ namespace zl::app {
 
 namespace {
 
-constexpr int margin = 12, spacing = 6, gap = 16;
+constexpr int margin = 12, spacing = 6, gap = 12;
 
 } // namespace
 

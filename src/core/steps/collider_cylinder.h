@@ -46,8 +46,8 @@ struct ColliderCylinder {
                  field<&ColliderCylinder::height>("height", "Height")
                      .metres()
                      .between(0, 1e6)
-                     .leastIs("up to the top")
-                     .help("0 is as high as the model, or as *Low* says."),
+                     .leastIs("by itself")
+                     .help("0 is as high as the model, or low where that is ticked."),
                  field<&ColliderCylinder::low>("low", "Low, so that it stands")
                      .help("Without a height: a quarter as high as it is wide, for a tall body falls over."),
                  field<&ColliderCylinder::sides>("sides", "Sides")

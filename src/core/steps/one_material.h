@@ -22,11 +22,10 @@ struct OneMaterial {
 
     static constexpr StepInfo info{"one-material", Stage::Surface, "One material",
                                    "Make one material with one picture of several."};
-    static constexpr Choice scopes[] = {{"all", "for all objects together"},
-                                        {"each", "for each object by itself"}};
+    static constexpr Choice scopes[] = {{"all", "all together"}, {"each", "each by itself"}};
     static constexpr Choice kept[] = {{"all", "every picture there is"}, {"colour", "colour alone"}};
     static constexpr auto fields = describe(
-        field<&OneMaterial::scope>("scope", "Make it").oneOf(scopes).help("What wears the one material."),
+        field<&OneMaterial::scope>("scope", "Objects").oneOf(scopes).help("What wears the one material."),
         field<&OneMaterial::parts>("parts", "Of")
             .leastIs("all of them")
             .help("Names, with * for any letters, separated by commas. Empty is all of them."),
@@ -44,7 +43,7 @@ struct OneMaterial {
             .between(0, 64)
             .help("Pixels around each part, so that neighbours do not bleed into it."),
         field<&OneMaterial::name>("name", "Call it")
-            .leastIs("as its largest material")
+            .leastIs("the largest's")
             .help("Empty takes the name of the material with the most surface."));
 
     StepInputs inputs() const { return {.sheet = edge == 0}; }
