@@ -80,8 +80,8 @@ TEST_CASE("a plan stands beside the piece and shows its result before it is take
         desk.session().editCrossing("test", "Ball", "hearthboard", [](project::Crossing& crossing) {
             crossing.recipe = recipe::fromJson({{{"step", "stand-on-floor"}}});
         });
+        CHECK(waitFor([&] { return !desk.window->workbench().isOffering(); }));
         REQUIRE(desk.idle());
-        CHECK_FALSE(desk.window->workbench().isOffering());
         while (desk.session().undo().canUndo()) desk.session().undo().undo();
     }
 }
@@ -96,13 +96,16 @@ TEST_CASE("a plan asks what only a person can know, and follows the answer at on
     REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
     CHECK(showsText(*desk.window, "Which way does its front point?"));
     CHECK(showsText(*desk.window, "One thing only you can know"));
-    CHECK(desk.find<QToolButton>("front-+z")->hasFocus());
+    CHECK(waitFor([&] { return desk.find<QToolButton>("front-+z")->hasFocus(); }));
     QTest::mouseClick(desk.find<QToolButton>("front-+x"), Qt::LeftButton);
     REQUIRE(waitFor([&] { return showsText(*desk.window, "These steps make every limit hold"); }));
     CHECK(desk.find<QToolButton>("front-+x")->isChecked()); // and can be answered otherwise
     QTest::mouseClick(desk.find<QToolButton>("front--z"), Qt::LeftButton);
-    REQUIRE(waitFor([&] { return desk.find<QToolButton>("front--z")->isChecked(); }));
-    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    REQUIRE(waitFor([&] { // the plan was made anew
+        const auto chosen = desk.find<PlanPanel>("planPanel")->chosen();
+        const auto heading = std::ranges::find(chosen, std::string("heading"), &recipe::Entry::step);
+        return heading != chosen.end() && heading->params["front"] == "-z";
+    }));
     desk.click("planApply");
     REQUIRE(desk.idle());
     const auto& recipe = desk.piece().on("mudhaul")->recipe;
@@ -130,15 +133,14 @@ TEST_CASE("an empty stage offers its steps, those first that mend what is broken
     auto* origin = desk.find<QFrame>("offer-origin"); // floats, and stands aside
     auto* turn = desk.find<QFrame>("offer-turn");
     CHECK(origin->y() < turn->y());
-    QTest::mouseClick(origin, Qt::LeftButton);
-    REQUIRE(desk.idle());
-    REQUIRE(desk.piece().on("hearthboard")->recipe.size() == 1);
+    QTest::mouseClick(origin, Qt::LeftButton); // its numbers are worked out first
+    REQUIRE(waitFor([&] { return desk.piece().on("hearthboard")->recipe.size() == 1; }));
     CHECK(desk.piece().on("hearthboard")->recipe[0].step == "origin");
-    CHECK(offers().empty()); // its card is there in their place
+    CHECK(waitFor([&] { return offers().empty(); })); // its card is there in their place
     desk.session().undo().undo();
     REQUIRE(waitFor([&] { return offers().size() >= 6; }));
     QTest::keyClick(desk.find<QFrame>("offer-turn"), Qt::Key_Return);
-    REQUIRE(desk.idle());
+    REQUIRE(waitFor([&] { return desk.piece().on("hearthboard")->recipe.size() == 1; }));
     CHECK(desk.piece().on("hearthboard")->recipe[0].step == "turn");
     desk.session().undo().undo();
 }
