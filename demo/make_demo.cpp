@@ -76,7 +76,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     props.recipe = {
         entry("heading", {{"front", "+z"}}), entry("stand-on-floor", none), entry("remove-wrappers", none),
         entry("rename-parts", {{"what", "objects"}, {"find", "*"}, {"become", "{1}"}, {"legal", true}})};
-    props.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""}};
+    props.crossings = {{"playmeadow", {entry("one-material", {{"scope", "each"}, {"keep", "colour"}})}, ""}};
     fair.pieces = {bell, kiosk, hoist, cart, props};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;

@@ -326,6 +326,15 @@ TEST_CASE("each object gets one of its own, others that share its mesh keep thei
     CHECK(after.model.nodes[0].mesh == after.model.nodes[1].mesh);
     CHECK(after.model.nodes[2].mesh != after.model.nodes[1].mesh);
     CHECK(usedMaterials(after.model).size() == 4);
+    // Called after its object, and told apart from materials that stay.
+    CHECK(after.model.materials.back().name == "ball");
+    Model taken = model;
+    taken.materials.push_back({.name = "ball"});
+    taken.nodes.push_back({"other", -1, glm::dmat4(1.0), 1});
+    auto other = std::make_shared<Mesh>(*model.meshes[0]);
+    other->runs = {{0, std::uint32_t(other->triangleCount()), 3}};
+    taken.meshes.push_back(other);
+    CHECK(ran(taken, {{"scope", "each"}, {"parts", {"ball"}}}).model.materials.back().name == "ball-2");
     const Ran again = ran(after.model, {{"scope", "each"}, {"parts", {"ball", "second"}}});
     CHECK(again.notes == std::vector<std::string>{"there is one material already"});
     const Ran all = ran(model, {{"name", "harbour"}});

@@ -1,6 +1,7 @@
 #include "core/steps/one_material.h"
 
 #include "core/base/pattern.h"
+#include "core/base/unique_names.h"
 #include "core/geometry/corners_apart.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/world.h"
@@ -38,6 +39,7 @@ public:
     void add(int node, const glm::dmat4& toWorld) {
         Laid& laid = laid_.emplace_back();
         laid.mesh = model_.nodes[node].mesh;
+        if (object_.empty()) object_ = model_.nodes[node].name;
         const Mesh& mesh = *model_.meshes[laid.mesh];
         std::vector<int> kind = triangleMaterials(mesh);
         for (int& k : kind) {
@@ -54,8 +56,10 @@ public:
         if (worn_.size() < 2) return keepColourOnly();
         std::vector<std::string> names;
         const auto largest = std::ranges::max_element(sources_, {}, &texture::AtlasSource::area);
-        std::string name = !step_.name.empty() ? step_.name : largest->look.material().name;
-        if (name.empty()) name = "material";
+        const std::string name =
+            freeName(!step_.name.empty()                       ? step_.name
+                     : step_.scope == OneMaterial::Scope::Each ? object_
+                                                               : largest->look.material().name);
         if (sources_.size() == 1) { // they differ by name only
             Material one = sources_[0].look.material();
             one.name = name;
@@ -77,6 +81,14 @@ public:
     }
 
 private:
+    /// The name, with a number where a material that stays has it.
+    std::string freeName(const std::string& wanted) const {
+        UniqueNames taken;
+        for (int m = 0; m < int(model_.materials.size()); ++m)
+            if (!worn_.contains(m)) taken.made(model_.materials[m].name);
+        return taken.made(wanted.empty() ? "material" : wanted);
+    }
+
     /// One material already: where only its colour is wanted, its other pictures go.
     void keepColourOnly() {
         const int worn = worn_.empty() ? -1 : *worn_.begin();
@@ -291,6 +303,7 @@ private:
     Model& model_;
     StepContext& context_;
     const Material plain_{};
+    std::string object_;       ///< the first one's name
     std::set<int> worn_;       ///< materials, -1 for none
     std::map<int, int> looks_; ///< by material
     std::vector<Material> bare_;

@@ -44,7 +44,7 @@ struct OneMaterial {
             .help("Pixels around each part, so that neighbours do not bleed into it."),
         field<&OneMaterial::name>("name", "Call it")
             .leastIs("the largest's")
-            .help("Empty takes the name of the material with the most surface."));
+            .help("Empty takes the name of the material with the most surface, or each object's own."));
 
     StepInputs inputs() const { return {.sheet = edge == 0}; }
     Model apply(const Model& in, StepContext& context) const;
