@@ -55,6 +55,10 @@ void AnswerOptions::declare(CLI::App& app) {
     app.add_option("--size", size, "with --suggest: how large it really is, like height=1.4m or length=7ft");
 }
 
+std::string AnswerOptions::asking(const planner::Question& question) {
+    return question.words + " Say it with --front, as +z, +x, -z, -x or degrees.";
+}
+
 recipe::Recipe AnswerOptions::steps(bool asked) const {
     recipe::Recipe out;
     const auto add = [&](const char* id, const nlohmann::json& params) {

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/progress.h"
 #include "core/chain/chain.h"
+#include "core/planner/planner.h"
 #include "core/platform/check.h"
 #include "core/project/source_cache.h"
 #include "core/recipe/recipe.h"
@@ -57,6 +58,8 @@ struct AnswerOptions {
     void declare(CLI::App& app);
     /// Throws Error for an answer that is none, or that is given although nothing was `asked`.
     recipe::Recipe steps(bool asked) const;
+    /// A plan's question with how to answer it here.
+    static std::string asking(const planner::Question& question);
 };
 
 nlohmann::ordered_json toJson(const platform::FitReport& report);

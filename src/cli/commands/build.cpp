@@ -76,8 +76,7 @@ public:
             const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_,
                                                options(piece, *sheet), &cache, progress.between(0.8, 1));
             auto reasons = plan.reasons;
-            for (const auto& question : plan.questions)
-                reasons.push_back(question.words + " Say it with --front, as +z, +x, -z, -x or degrees.");
+            for (const auto& question : plan.questions) reasons.push_back(AnswerOptions::asking(question));
             return report(result, piece, *sheet, readSeconds, watch.seconds(), reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet),

@@ -84,8 +84,7 @@ private:
                 {{"rule", question.rule}, {"step", question.step}, {"words", question.words}});
         if (!json) {
             for (const auto& question : plan.questions)
-                std::cout << "  asks: " << question.words
-                          << " Say it with --front, as +z, +x, -z, -x or degrees.\n";
+                std::cout << "  asks: " << AnswerOptions::asking(question) << '\n';
             if (plan.holds) std::cout << "  then it fits\n";
             for (const std::string& reason : plan.reasons) std::cout << "  stays broken: " << reason << '\n';
         }

@@ -54,7 +54,6 @@ public:
     /// Puts the one material in place; nothing where there is one already.
     void finish(const Progress& progress) {
         if (worn_.size() < 2) return keepColourOnly();
-        std::vector<std::string> names;
         const auto largest = std::ranges::max_element(sources_, {}, &texture::AtlasSource::area);
         const std::string name =
             freeName(!step_.name.empty()                       ? step_.name
@@ -140,11 +139,13 @@ private:
         laid.look.assign(mesh.vertexCount(), 0);
         laid.place.assign(mesh.vertexCount(), glm::vec2(0));
         std::vector<std::uint32_t> chart(mesh.vertexCount(), 0);
-        std::vector<glm::vec2> least(charts, glm::vec2(1e30f)), most(charts, glm::vec2(-1e30f));
+        std::vector<int> lookOfChart(charts, 0);
+        std::vector<glm::vec2> least(charts, glm::vec2(1e30f)), most(charts, glm::vec2(-1e30f)), by(charts);
         for (std::size_t c = 0; c < mesh.indices.size(); ++c) {
             const std::uint32_t v = mesh.indices[c];
             laid.look[v] = kind[c / 3];
             chart[v] = chartOf[c / 3];
+            lookOfChart[chart[v]] = laid.look[v];
             const PictureUse* use = sources_[laid.look[v]].look.leading();
             if (!use || use->uvSet >= int(mesh.uvSets.size())) continue;
             const glm::vec2 at = use->placement.of(mesh.uvSets[use->uvSet][v]);
@@ -153,13 +154,16 @@ private:
         for (std::uint32_t v = 0; v < mesh.vertexCount(); ++v)
             least[chart[v]] = glm::min(least[chart[v]], laid.place[v]),
             most[chart[v]] = glm::max(most[chart[v]], laid.place[v]);
+        for (std::size_t i = 0; i < charts; ++i) {
+            const texture::WornLook& look = sources_[lookOfChart[i]].look;
+            refuseWide(look, most[i] - least[i], object);
+            by[i] = shift(look, least[i]);
+        }
         for (std::uint32_t v = 0; v < mesh.vertexCount(); ++v) {
             texture::AtlasSource& source = sources_[laid.look[v]];
-            const glm::vec2 by = shift(source.look, least[chart[v]]);
-            laid.place[v] -= by;
+            laid.place[v] -= by[chart[v]];
             source.from = glm::min(source.from, laid.place[v]),
             source.to = glm::max(source.to, laid.place[v]);
-            refuseWide(source.look, most[chart[v]] - least[chart[v]], object);
         }
     }
 
@@ -183,17 +187,19 @@ private:
     /// Surfaces and texels of each look, for reports and for what is shrunk first.
     void measure(const Laid& laid, const std::vector<int>& kind, const glm::dmat4& toWorld) {
         const Mesh& mesh = laid.apart;
+        const glm::dmat3 linear(toWorld);
+        std::vector<double> pixels; // on a whole UV square, of each look
+        for (const texture::AtlasSource& source : sources_)
+            pixels.push_back(double(source.look.pixels().x) * source.look.pixels().y);
         for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
             const std::uint32_t* c = &mesh.indices[3 * t];
-            const glm::dmat3 linear(toWorld);
             const glm::dvec3 a(mesh.positions[c[0]]), b(mesh.positions[c[1]]), d(mesh.positions[c[2]]);
             const double area = 0.5 * glm::length(glm::cross(linear * (b - a), linear * (d - a)));
             const glm::dvec2 u(laid.place[c[0]]), v = glm::dvec2(laid.place[c[1]]) - u,
                                                   w = glm::dvec2(laid.place[c[2]]) - u;
-            const glm::ivec2 pixels = sources_[kind[t]].look.pixels();
             if (!std::isfinite(area)) continue;
             sources_[kind[t]].area += area;
-            texels_[kind[t]] += 0.5 * std::abs(v.x * w.y - v.y * w.x) * pixels.x * pixels.y;
+            texels_[kind[t]] += 0.5 * std::abs(v.x * w.y - v.y * w.x) * pixels[kind[t]];
         }
     }
 
