@@ -4,6 +4,7 @@
 
 #include "core/deliver/deliver.h"
 #include "core/project/autosave.h"
+#include "core/project/companions.h"
 #include "core/project/dependencies.h"
 
 #include "standins/stand_in.h"
@@ -168,10 +169,8 @@ void Session::saveAs(const fs::path& file) {
     saved.file = fs::absolute(file);
     if (saved.file.extension() != ".zestloom") saved.file += ".zestloom";
     // Paths stay relative to wherever the project lies now.
-    const auto moved = [&](fs::path& path) { path = pathFrom(saved, project::wholePath(project_, path)); };
-    for (auto& piece : saved.pieces)
-        for (auto& source : piece.sources) moved(source.path);
-    for (auto& yardstick : saved.yardsticks) moved(yardstick.path);
+    project::movePaths(
+        saved, [&](const fs::path& path) { return pathFrom(saved, project::wholePath(project_, path)); });
     project::save(saved);
     dropAutosave();
     project_ = std::move(saved);
@@ -241,10 +240,26 @@ void Session::showPlatform(const platform::Sheet& sheet, bool shown) {
     });
 }
 
+void Session::followNames(const project::Project& before) {
+    if (before.pieces.size() != project_.pieces.size()) return;
+    for (std::size_t i = 0; i < before.pieces.size(); ++i) {
+        const std::string &from = before.pieces[i].name, &to = project_.pieces[i].name;
+        if (from == to || project_.piece(from) || before.piece(to)) continue;
+        for (const auto& [id, state] : std::exchange(states_, {})) {
+            auto& kept = states_[{id.first == from ? to : id.first, id.second}] = state;
+            if (id.first == from && kept.kind != CrossingState::Kind::Ready) kept.key = 0;
+        }
+        if (preferred_.first == from) preferred_.first = to;
+        Q_EMIT pieceRenamed(qs(from), qs(to));
+    }
+}
+
 void Session::replaceProject(project::Project project) {
     project.file = project_.file; // where it is saved is not undone
-    project_ = std::move(project);
+    const project::Project before = std::exchange(project_, std::move(project));
     autosaveTimer_.start();
+    snapshot_.reset();
+    followNames(before);
     refresh();
     Q_EMIT projectChanged();
 }
@@ -271,6 +286,17 @@ void Session::addYardstick(const QString& file) {
         project.yardsticks.push_back(
             {nameFrom(file), pathFrom(project, fs::absolute(file.toStdString())), "", ""});
     });
+}
+
+void Session::renamePiece(const QString& from, const QString& to) {
+    edit(tr("rename %1").arg(from), [&](project::Project& project) {
+        project::renamePiece(project, from.toStdString(), to.toStdString());
+    });
+}
+
+std::shared_ptr<const project::Project> Session::snapshot() {
+    if (!snapshot_) snapshot_ = std::make_shared<const project::Project>(project_);
+    return snapshot_;
 }
 
 const CrossingState& Session::state(const std::string& piece, const std::string& platform) const {
@@ -307,8 +333,7 @@ Hash Session::deliveryKey(const std::string& pieceName, const std::string& platf
     const SheetPointer sheet = this->sheet(platform);
     if (!piece || !sheet) return 0;
     Stamps stamps;
-    return dependenciesOf(project_, *piece, *sheet)
-        .deliveryKey(stamps, state(pieceName, platform).source.files);
+    return dependenciesOf(project_, *piece, *sheet).deliveryKey(stamps, state(pieceName, platform).files);
 }
 
 void Session::refresh() {
@@ -328,45 +353,48 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
     const SheetPointer sheet = this->sheet(platform);
     if (!piece || !sheet) return;
     const project::Dependencies dependencies = dependenciesOf(project_, *piece, *sheet);
-    const Hash key = dependencies.viewKey(stamps);
+    const Hash key = dependencies.shapeKey(stamps);
     const std::pair id(pieceName, platform);
     CrossingState& state = states_[id];
     if (state.key == key &&
-        (state.kind != CrossingState::Kind::Ready || state.files == stamps.of(state.source.files)))
+        (state.kind != CrossingState::Kind::Ready || state.stamps == stamps.of(state.files)))
         return;
     state.key = key;
     state.kind = CrossingState::Kind::Working;
     disk_.watch(dependencies.files);
-    disk_.watch(dependencies.besideFiles);
     if (const auto found = working_.find(id); found != working_.end() && found->second)
         found->second->cancel();
 
     struct Result {
         project::LoadedPiece loaded;
-        std::string files;
+        std::vector<fs::path> files;
+        std::string stamps;
         recipe::Evaluation evaluation;
         platform::FitReport report;
     };
-    if (!snapshot_) snapshot_ = std::make_shared<const project::Project>(project_);
     working_[id] = jobs_.start<Result>(
         tr("%1 on %2").arg(qs(pieceName), qs(sheet->name)), this,
-        [project = snapshot_, pieceName, platform, sheet, sources = sources_,
+        [project = snapshot(), pieceName, platform, sheet, sources = sources_,
          cache = cache_](const Progress& progress) {
             const project::Piece& piece = *project->piece(pieceName);
             Result result;
             result.loaded = sources->load(*project, piece, progress.between(0, 0.4));
-            result.files = Stamps().of(result.loaded.model.files);
-            result.evaluation = recipe::evaluate(result.loaded.model, result.loaded.hash,
-                                                 recipeFor(piece, platform), sheet.get(), cache.get(),
-                                                 progress.between(0.4, 0.9), recipe::OnProblem::PassOn);
+            const project::Companions around(*project, piece, *sheet, *sources, cache.get(), progress);
+            result.evaluation = recipe::evaluate(
+                result.loaded.model, result.loaded.hash, recipeFor(piece, platform), {sheet.get(), &around},
+                cache.get(), progress.between(0.4, 0.9), recipe::OnProblem::PassOn);
+            result.files = result.loaded.model.files;
+            result.files.insert(result.files.end(), around.filesRead().begin(), around.filesRead().end());
+            result.stamps = Stamps().of(result.files);
             result.report = platform::check(result.evaluation.model, *sheet, progress.between(0.9, 1));
             return result;
         },
         [this, id, key](Result result) {
             CrossingState& state = states_[id];
             if (state.key != key) return;
-            disk_.watch(result.loaded.model.files);
+            disk_.watch(result.files);
             state.files = std::move(result.files);
+            state.stamps = std::move(result.stamps);
             state.kind = CrossingState::Kind::Ready;
             state.source = std::move(result.loaded.model);
             state.sourceHash = result.loaded.hash;

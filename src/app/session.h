@@ -27,8 +27,9 @@ struct CrossingState {
     Model source;
     Hash sourceHash = 0;
     std::string problem;
-    Hash key = 0;      ///< what it is worked out from, as far as that is known before reading
-    std::string files; ///< stamps of the files that were found on reading
+    Hash key = 0; ///< what it is worked out from, as far as that is known before reading
+    std::vector<std::filesystem::path> files; ///< that were found on reading, also of what it takes in
+    std::string stamps;                       ///< of those files
 
     bool hasResult() const { return !evaluation.outcomes.empty() || !source.nodes.empty(); }
 };
@@ -79,6 +80,9 @@ public:
     void bringIn(const QStringList& files);
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);
+    /// Gives a piece another name, also where other pieces take it in. Throws Error when it is empty or
+    /// taken.
+    void renamePiece(const QString& from, const QString& to);
 
     const CrossingState& state(const std::string& piece, const std::string& platform) const;
     /// Goes on with everything that was stopped.
@@ -86,6 +90,8 @@ public:
     bool isAnythingStopped() const;
     /// What a delivery of the crossing would be made of now; changes with finish, credit and the like too.
     Hash deliveryKey(const std::string& piece, const std::string& platform) const;
+    /// The project as it is now, for work that goes on beside this.
+    std::shared_ptr<const project::Project> snapshot();
     /// Works this one out before the others.
     void prefer(const std::string& piece, const std::string& platform);
 
@@ -99,12 +105,15 @@ Q_SIGNALS:
     void projectChanged();
     void projectExchanged(); ///< another project is open: nothing that was made of the old one holds
     void crossingChanged(const QString& piece, const QString& platform);
+    void pieceRenamed(const QString& from, const QString& to);
     void saveStateChanged();
     void said(const QString& text);
 
 private:
     void reset(project::Project project);
     void refresh();
+    /// Takes what was worked out along to pieces' new names, be they given or given back by undo.
+    void followNames(const project::Project& before);
     void startCrossing(const std::string& piece, const std::string& platform, Urgency urgency,
                        Stamps& stamps);
     void diskChanged(const DiskChanges& changes);

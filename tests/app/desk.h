@@ -125,6 +125,22 @@ struct Desk {
         return visible;
     }
     void click(const QString& name) { QTest::mouseClick(find<QAbstractButton>(name), Qt::LeftButton); }
+    /// Selects parts by their numbers in the model that is shown, and tells which are.
+    void selectNodes(const std::set<int>& nodes) {
+        const auto scene = window->workbench().view().scene();
+        REQUIRE(scene);
+        std::set<NodePath> paths;
+        for (const int node : nodes) paths.insert(scene->paths.at(std::size_t(node)));
+        window->workbench().selected().setParts(paths);
+    }
+    std::set<int> selectedNodes() {
+        std::set<int> nodes;
+        const auto scene = window->workbench().view().scene();
+        const auto chosen = window->workbench().selected().in(scene->model);
+        for (std::size_t n = 0; n < chosen.faces.size(); ++n)
+            if (chosen.countOf(n) > 0) nodes.insert(int(n));
+        return nodes;
+    }
     void open() {
         QTest::mouseDClick(find<CrossingButton>("crossing-Ball-hearthboard"), Qt::LeftButton);
         REQUIRE(waitFor([&] { return window->workbench().isVisible() && window->workbench().isSettled(); }));

@@ -54,15 +54,15 @@ struct TwoBoxes : Desk {
 TEST_CASE("a left click picks a part, names it, and a click beside lets go") {
     TwoBoxes desk;
     QTest::mouseClick(&desk.view(), Qt::LeftButton, {}, pixel(desk.view(), {-0.015, 0.005, 0.005}));
-    CHECK(desk.view().selected() == std::set<int>{0});
+    CHECK(desk.selectedNodes() == std::set<int>{0});
     CHECK(waitFor([&] { return showsText(*desk.window, "left"); }));
     CHECK(waitFor([&] { return showsText(*desk.window, "12 triangles"); }));
     QTest::mouseClick(&desk.view(), Qt::LeftButton, Qt::ShiftModifier,
                       pixel(desk.view(), {0.015, 0.005, 0.005}));
-    CHECK(desk.view().selected() == std::set<int>{0, 1});
+    CHECK(desk.selectedNodes() == std::set<int>{0, 1});
     CHECK(waitFor([&] { return showsText(*desk.window, "2 parts selected"); }));
     QTest::mouseClick(&desk.view(), Qt::LeftButton, {}, {5, desk.view().height() - 5});
-    CHECK(desk.view().selected().empty());
+    CHECK(desk.selectedNodes().empty());
 }
 
 TEST_CASE("a left drag selects the parts that lie within it") {
@@ -71,14 +71,14 @@ TEST_CASE("a left drag selects the parts that lie within it") {
                  high = pixel(desk.view(), {-0.01, 0.01, -0.005});
     const QRect left = QRect(low, high).normalized();
     drag(desk.view(), Qt::LeftButton, left.topLeft() - QPoint(25, 25), left.bottomRight() + QPoint(25, 25));
-    CHECK(desk.view().selected() == std::set<int>{0});
+    CHECK(desk.selectedNodes() == std::set<int>{0});
     // A band across only half of a part leaves it out.
     drag(desk.view(), Qt::LeftButton, left.topLeft() - QPoint(25, 25), left.center());
-    CHECK(desk.view().selected().empty());
+    CHECK(desk.selectedNodes().empty());
     drag(desk.view(), Qt::LeftButton, {3, 70}, {desk.view().width() - 3, desk.view().height() - 3});
-    CHECK(desk.view().selected() == std::set<int>{0, 1});
+    CHECK(desk.selectedNodes() == std::set<int>{0, 1});
     QTest::keyClick(&desk.view(), Qt::Key_Escape);
-    CHECK(desk.view().selected().empty());
+    CHECK(desk.selectedNodes().empty());
 }
 
 TEST_CASE("measuring snaps to corners near the pointer") {
@@ -90,9 +90,11 @@ TEST_CASE("measuring snaps to corners near the pointer") {
                       pixel(desk.view(), {-0.02, 0, 0.005}) + QPoint(4, -4));
     QTest::mouseClick(&desk.view(), Qt::LeftButton, {},
                       pixel(desk.view(), {-0.02, 0.01, 0.005}) + QPoint(4, 4));
-    REQUIRE(desk.view().measured());
-    CHECK(glm::distance(desk.view().measured()->first, glm::dvec3(-0.02, 0, 0.005)) < 1e-7);
-    CHECK(glm::distance(desk.view().measured()->second, glm::dvec3(-0.02, 0.01, 0.005)) < 1e-7);
+    REQUIRE(desk.window->workbench().measuring().measured());
+    CHECK(glm::distance(desk.window->workbench().measuring().measured()->first, glm::dvec3(-0.02, 0, 0.005)) <
+          1e-7);
+    CHECK(glm::distance(desk.window->workbench().measuring().measured()->second,
+                        glm::dvec3(-0.02, 0.01, 0.005)) < 1e-7);
     CHECK(waitFor([&] { return showsText(*desk.window, "Measured"); }));
     desk.click("sizeByMeasure");
     REQUIRE(desk.piece().on("hearthboard")->recipe.size() == 1);
@@ -126,7 +128,7 @@ TEST_CASE("the comparison's line is dragged, and B shows the shape before") {
     CHECK(view.cursor().shape() != Qt::SplitHCursor);
     hover(view, QPoint(line + 106, view.height() / 2));
     CHECK(view.cursor().shape() == Qt::SplitHCursor);
-    CHECK(view.selected().empty()); // the drag moved the line and selected nothing
+    CHECK(desk.selectedNodes().empty()); // the drag moved the line and selected nothing
     view.setFocus();
     QTest::keyPress(&view, Qt::Key_B);
     REQUIRE(waitFor([&] { return view.isResting(); }));

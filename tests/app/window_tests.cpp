@@ -172,17 +172,19 @@ TEST_CASE("two clicks measure, and the measure becomes a size") {
     ModelView& view = desk.window->workbench().view();
     view.setFocus();
     QTest::keyClick(&view, Qt::Key_M);
-    CHECK(view.tool() == ModelView::Tool::Measure);
+    CHECK(view.tool() == &desk.window->workbench().measuring());
     const auto pixel = [&](const glm::dvec3& p) {
         const auto at = view.camera().project(p, view.width(), view.height());
         return QPoint(int(at.x), int(at.y));
     };
     QTest::mouseClick(&view, Qt::LeftButton, {}, pixel({0, 0.026, 0.012}));
     QTest::mouseClick(&view, Qt::LeftButton, {}, pixel({0, 0.008, 0.013}));
-    REQUIRE(view.measured());
-    CHECK(glm::distance(view.measured()->first, view.measured()->second) == Approx(0.018).margin(0.004));
+    REQUIRE(desk.window->workbench().measuring().measured());
+    CHECK(glm::distance(desk.window->workbench().measuring().measured()->first,
+                        desk.window->workbench().measuring().measured()->second) ==
+          Approx(0.018).margin(0.004));
     QTest::keyClick(&view, Qt::Key_Escape);
-    CHECK_FALSE(view.measured());
+    CHECK_FALSE(desk.window->workbench().measuring().measured());
 }
 
 TEST_CASE("the view's keys work wherever the focus is on the workbench, but not while words are typed") {
@@ -192,13 +194,13 @@ TEST_CASE("the view's keys work wherever the focus is on the workbench, but not 
     auto* knot = desk.find<QAbstractButton>("mode-wire");
     knot->setFocus();
     QTest::keyClick(knot, Qt::Key_M);
-    CHECK(view.tool() == ModelView::Tool::Measure);
+    CHECK(view.tool() == &desk.window->workbench().measuring());
     QTest::keyClick(knot, Qt::Key_Escape);
-    CHECK(view.tool() == ModelView::Tool::Look);
+    CHECK(view.tool() == nullptr);
     auto* author = desk.find<QLineEdit>("sourceAuthor");
     author->setFocus();
     QTest::keyClick(author, Qt::Key_M);
-    CHECK(view.tool() == ModelView::Tool::Look);
+    CHECK(view.tool() == nullptr);
     CHECK(author->text().endsWith("m"));
 }
 

@@ -9,6 +9,7 @@
 #include "core/planner/planner.h"
 #include "core/platform/check.h"
 #include "core/recipe/recipe.h"
+#include "support/companions.h"
 #include "support/sheets.h"
 #include "support/random_tree.h"
 
@@ -19,11 +20,12 @@ using namespace zl;
 namespace {
 
 Model ran(const char* id, const nlohmann::json& params, const Model& in,
-          std::vector<std::string>* notes = nullptr, const platform::Sheet* sheet = nullptr) {
+          std::vector<std::string>* notes = nullptr, const platform::Sheet* sheet = nullptr,
+          const steps::Surroundings* around = nullptr) {
     auto step = steps::makeStep(id);
     if (!params.is_null()) step->setParams(params);
     const Progress progress;
-    steps::StepContext context{progress, sheet};
+    steps::StepContext context{progress, sheet, around};
     Model out = step->apply(in, context);
     if (notes) *notes = context.notes;
     return out;
@@ -315,28 +317,27 @@ TEST_CASE("a yardstick's measure is matched, and one without volume is refused")
     }());
     Model own = shapes::box({0, 0, 0}, {2, 1, 4});
     CHECK_THROWS_AS(ran("match-yardstick", nullptr, own), Error);
-    auto list = std::make_shared<std::vector<Yardstick>>();
-    list->push_back({"Door", std::make_shared<const Model>(door), 1});
-    list->push_back({"Paper", std::make_shared<const Model>(sheetOfPaper), 2});
-    own.yardsticks = list;
-    CHECK(geometry::worldBounds(ran("match-yardstick", nullptr, own)).size().y == Approx(2.1));
-    CHECK(geometry::worldBounds(ran("match-yardstick", {{"by", "width"}, {"ratio", 3}}, own)).size().x ==
-          Approx(3));
-    const auto volume = geometry::worldBounds(ran("match-yardstick", {{"by", "volume"}}, own)).size();
+    TestSurroundings around;
+    around.add("Door", door, 1);
+    around.add("Paper", sheetOfPaper, 2);
+    const auto matched = [&](const nlohmann::json& params) {
+        return geometry::worldBounds(ran("match-yardstick", params, own, nullptr, nullptr, &around)).size();
+    };
+    CHECK(matched(nullptr).y == Approx(2.1));
+    CHECK(matched({{"by", "width"}, {"ratio", 3}}).x == Approx(3));
+    const auto volume = matched({{"by", "volume"}});
     CHECK(volume.x * volume.y * volume.z == Approx(0.21));
-    CHECK_THROWS_AS(ran("match-yardstick", {{"by", "volume"}, {"yardstick", "Paper"}}, own), Error);
-    CHECK_THROWS_AS(ran("match-yardstick", {{"yardstick", "Gate"}}, own), Error);
-    CHECK_THROWS_AS(ran("match-yardstick", {{"part", "wing*"}}, own), Error);
+    CHECK_THROWS_AS(matched({{"by", "volume"}, {"yardstick", "Paper"}}),
+                    Error); // a name alone, as it was once
+    CHECK_THROWS_AS(matched({{"yardstick", {{"yardstick", "Gate"}}}}), Error);
+    CHECK_THROWS_AS(matched({{"part", "wing*"}}), Error);
     // A changed yardstick reruns the step, and only it.
     recipe::EvaluationCache cache;
     const auto recipe = recipe::fromJson({{{"step", "turn"}}, {{"step", "match-yardstick"}}});
-    recipe::evaluate(own, 1, recipe, nullptr, &cache);
-    CHECK(recipe::evaluate(own, 1, recipe, nullptr, &cache).outcomes[1].fromCache);
-    auto taller = std::make_shared<std::vector<Yardstick>>(*list);
-    (*taller)[0] = {
-        "Door", std::make_shared<const Model>(moved(door, glm::scale(glm::dmat4(1.0), glm::dvec3(2)))), 3};
-    own.yardsticks = taller;
-    const auto again = recipe::evaluate(own, 1, recipe, nullptr, &cache);
+    recipe::evaluate(own, 1, recipe, {nullptr, &around}, &cache);
+    CHECK(recipe::evaluate(own, 1, recipe, {nullptr, &around}, &cache).outcomes[1].fromCache);
+    around.add("Door", moved(door, glm::scale(glm::dmat4(1.0), glm::dvec3(2))), 3);
+    const auto again = recipe::evaluate(own, 1, recipe, {nullptr, &around}, &cache);
     CHECK(again.outcomes[0].fromCache);
     CHECK_FALSE(again.outcomes[1].fromCache);
     CHECK(geometry::worldBounds(again.model).size().y == Approx(4.2));

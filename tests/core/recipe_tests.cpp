@@ -14,7 +14,6 @@
 #include <thread>
 
 using namespace zl;
-using steps::FieldKind;
 
 namespace {
 
@@ -35,22 +34,16 @@ recipe::Entry entry(const char* step,
 /// A value in the middle of what a field takes, as JSON.
 nlohmann::json sensible(const steps::Field& field) {
     const double low = std::max(field.least, -1000.0), high = std::min(field.most, 1000.0);
-    switch (field.kind) {
-    case FieldKind::Choice:
-        return field.choices.back().id;
-    case FieldKind::Flag:
-        return true;
-    case FieldKind::Text:
-        return "lamp*";
-    case FieldKind::Parts:
-        return nlohmann::json::array({"lamp*", "crate\\, large"});
-    case FieldKind::Point:
-        return {0.5, 1, -2};
-    case FieldKind::Count:
-        return static_cast<long long>(std::floor((low + high) / 2));
-    default:
-        return (low + high) / 2;
-    }
+    const std::string_view type = field.type().name();
+    if (type == "choice") return field.choices.back().id;
+    if (type == "flag") return true;
+    if (type == "text") return "lamp*";
+    if (type == "parts") return nlohmann::json::array({"lamp*", "crate\\, large"});
+    if (type == "point") return {0.5, 1, -2};
+    if (type == "count") return static_cast<long long>(std::floor((low + high) / 2));
+    if (type == "model") return {{"yardstick", "Gate"}};
+    if (type == "selection") return nlohmann::json::parse(R"([{"parts": ["lamp*"]}])");
+    return (low + high) / 2;
 }
 
 } // namespace
@@ -75,19 +68,17 @@ TEST_CASE("every field of every step refuses what is not of its kind, naming its
     for (const auto& made : steps::allSteps())
         for (const auto& field : made->fields()) {
             std::vector<nlohmann::json> wrong{nullptr, nlohmann::json::object(), nlohmann::json::array({1})};
-            if (field.kind != FieldKind::Text && field.kind != FieldKind::Choice &&
-                field.kind != FieldKind::Parts)
+            if (!field.isOf(fields::text) && !field.isOf(fields::choice) && !field.isOf(fields::parts) &&
+                !field.isOf(fields::modelRef))
                 wrong.push_back("many");
-            if (field.kind == FieldKind::Choice) wrong.push_back("no-such-choice");
-            if (field.kind == FieldKind::Text)
+            if (field.isOf(fields::choice)) wrong.push_back("no-such-choice");
+            if (field.isOf(fields::text))
                 wrong.insert(wrong.end(), {5, std::string(501, 'x'), std::string("a\nb")});
-            if (field.kind == FieldKind::Point)
-                wrong.insert(wrong.end(), {{1, 2}, {1, 2, "z"}, {1, 2, 1e300}});
-            if (field.kind != FieldKind::Flag) wrong.push_back(true);
-            if (field.kind == FieldKind::Count) wrong.push_back(1.5);
-            if (field.kind == FieldKind::Number || field.kind == FieldKind::Length ||
-                field.kind == FieldKind::Share || field.kind == FieldKind::Angle ||
-                field.kind == FieldKind::Count) {
+            if (field.isOf(fields::point)) wrong.insert(wrong.end(), {{1, 2}, {1, 2, "z"}, {1, 2, 1e300}});
+            if (!field.isOf(fields::flag)) wrong.push_back(true);
+            if (field.isOf(fields::count)) wrong.push_back(1.5);
+            if (field.isOf(fields::number) || field.isOf(fields::length) || field.isOf(fields::share) ||
+                field.isOf(fields::angle) || field.isOf(fields::count)) {
                 if (field.most < 1e9) wrong.push_back(field.most * 2 + 1);
                 if (field.least > -1e9) wrong.push_back(field.least - 1);
                 wrong.push_back(std::numeric_limits<double>::quiet_NaN());
@@ -124,13 +115,13 @@ TEST_CASE("fields have words, choices have labels, and ids are what recipes can 
             CHECK(typed(field.name));
             CHECK(names.insert(std::string(field.name)).second);
             CHECK_FALSE(field.label.empty());
-            CHECK((field.kind == FieldKind::Choice) == !field.choices.empty());
+            CHECK((field.isOf(fields::choice)) == !field.choices.empty());
             for (const auto& choice : field.choices) CHECK_FALSE(choice.label.empty());
             if (!field.whenField.empty()) { // what it depends on is a field of the same step
                 const auto fields = step->fields();
                 const auto parent = std::ranges::find(fields, field.whenField, &steps::Field::name);
                 REQUIRE(parent != fields.end());
-                CHECK((parent->kind == FieldKind::Choice || parent->kind == FieldKind::Flag));
+                CHECK((parent->isOf(fields::choice) || parent->isOf(fields::flag)));
             }
         }
     }

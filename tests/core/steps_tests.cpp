@@ -46,7 +46,7 @@ TEST_CASE("every step's parameters survive JSON, and its fields have names and h
             CHECK_FALSE(field.name.empty());
             CHECK_FALSE(field.label.empty());
             CHECK_FALSE(field.explanation.empty());
-            if (field.kind == steps::FieldKind::Choice) CHECK_FALSE(field.choices.empty());
+            if (field.isOf(fields::choice)) CHECK_FALSE(field.choices.empty());
         }
     }
 }

@@ -13,6 +13,7 @@
 #include "core/platform/check.h"
 #include "core/render/snapshot.h"
 #include "standins/stand_in.h"
+#include "support/companions.h"
 
 #include <fmt/format.h>
 
@@ -53,19 +54,71 @@ void demandPromises(const Model& model, const std::string& what) {
 struct Ran {
     Model model;
     std::vector<std::string> notes;
+    std::optional<std::size_t> taken; ///< triangles that it said it would take away
 };
+
+/// A selection of every kind of term, on what the model has and on what it has not.
+selection::Selection roughSelection(const Model& model, Dice& dice) {
+    const auto paths = nodePaths(model);
+    const auto stored = [&] {
+        selection::StoredFaces faces{"gone", dice.below(1000), {}};
+        if (model.nodes.empty() || dice.chance(0.1)) return faces;
+        const std::size_t n = dice.below(model.nodes.size());
+        faces.object = paths[n];
+        if (model.nodes[n].mesh < 0) return faces;
+        const Mesh& mesh = *model.meshes[std::size_t(model.nodes[n].mesh)];
+        faces.topology = selection::topologyHash(mesh);
+        for (int i = dice.between(1, 5); i-- > 0;)
+            faces.faces.push_back(
+                std::uint32_t(dice.below(mesh.triangleCount() + (dice.chance(0.05) ? 9 : 0))));
+        std::ranges::sort(faces.faces);
+        faces.faces.erase(std::ranges::unique(faces.faces).begin(), faces.faces.end());
+        return faces;
+    };
+    selection::Selection out;
+    for (int i = dice.between(0, 4); i-- > 0;) {
+        selection::What what = selection::OfFaces{stored()};
+        switch (dice.below(7)) {
+        case 0:
+            what = selection::OfParts{{dice.chance(0.5) ? "*" : roughName(dice)}, {}};
+            break;
+        case 1:
+            what = selection::OfParts{{}, {paths.empty() ? "x" : dice.of(paths)}};
+            break;
+        case 2:
+            what = selection::OfMaterials{{"*"}};
+            break;
+        case 3:
+            what = selection::OfLooseParts{stored()};
+            break;
+        case 4:
+            what = selection::OfRegion{stored(), dice.between(0.0, 3.0)};
+            break;
+        case 5:
+            what = selection::InBox{{-1e9, dice.between(-2.0, 2.0), -1e9}, {1e9, 1e9, 1e9}};
+            break;
+        default:
+            break;
+        }
+        out.terms.push_back({std::move(what), dice.chance(0.3)});
+    }
+    return out;
+}
 
 Ran run(const steps::Step& step, const Model& in, const platform::Sheet* sheet) {
     const Progress progress;
-    steps::StepContext context{progress, step.inputs().sheet ? sheet : nullptr};
-    Ran out{step.apply(in, context), {}};
+    TestSurroundings twin;
+    twin.add("twin", moved(in, glm::dmat4(0, 0, -2, 0, 0, 2, 0, 0, 2, 0, 0, 0, 1, 2, 3, 1)), 1);
+    steps::StepContext context{progress, step.inputs().sheet ? sheet : nullptr, &twin};
+    Ran out{step.apply(in, context), {}, {}};
+    if (const auto taken = step.takes(in, context)) out.taken = taken->count();
     out.notes = std::move(context.notes);
     return out;
 }
 
 } // namespace
 
-nlohmann::json legalParams(const steps::Step& step, Dice& dice) {
+nlohmann::json legalParams(const steps::Step& step, const Model& model, Dice& dice) {
     nlohmann::json params = nlohmann::json::object();
     for (const steps::Field& field : step.fields()) {
         if (dice.chance(0.3)) continue; // its default
@@ -73,28 +126,26 @@ nlohmann::json legalParams(const steps::Step& step, Dice& dice) {
         double number = dice.chance(0.1) ? low : dice.chance(0.1) ? high : dice.between(low, high);
         if (dice.chance(0.3) && low <= 1 && high >= 1) number = 1;
         nlohmann::json value;
-        switch (field.kind) {
-        case steps::FieldKind::Choice:
+        const std::string_view type = field.type().name();
+        if (type == "choice") {
             value = dice.of(field.choices).id;
-            break;
-        case steps::FieldKind::Flag:
+        } else if (type == "flag") {
             value = dice.chance(0.5);
-            break;
-        case steps::FieldKind::Point:
+        } else if (type == "point") {
             value = {dice.between(-5.0, 5.0), dice.between(-5.0, 5.0), dice.between(-5.0, 5.0)};
-            break;
-        case steps::FieldKind::Count:
+        } else if (type == "count") {
             value = std::llround(std::min(number, 2000.0));
-            break;
-        case steps::FieldKind::Text:
+        } else if (type == "text") {
             value = dice.chance(0.4) ? "*" : roughName(dice);
-            break;
-        case steps::FieldKind::Parts:
+        } else if (type == "parts") {
             value = nlohmann::json::array();
             for (int i = dice.between(0, 3); i-- > 0;)
                 value.push_back(dice.chance(0.4) ? "*" : roughName(dice));
-            break;
-        default:
+        } else if (type == "selection") {
+            value = selection::toJson(roughSelection(model, dice));
+        } else if (type == "model") {
+            value = {{"piece", dice.chance(0.5) ? "twin" : ""}};
+        } else {
             value = number;
         }
         params[std::string(field.name)] = value;
@@ -104,7 +155,7 @@ nlohmann::json legalParams(const steps::Step& step, Dice& dice) {
 
 void roundOfStep(const Model& model, const std::string& id, Dice& dice) {
     auto step = steps::makeStep(id);
-    const auto params = legalParams(*step, dice);
+    const auto params = legalParams(*step, model, dice);
     const auto sheet = dice.chance(0.8) ? dice.of(sheets()) : nullptr;
     const std::string what = fmt::format("{} {} on {}", id, params.dump(), sheet ? sheet->id : "no platform");
     if (!answered(what, [&] { step->setParams(params); })) return; // a name with a line break, say
@@ -114,7 +165,12 @@ void roundOfStep(const Model& model, const std::string& id, Dice& dice) {
         const std::string here = fmt::format("{}, {} time", what, time);
         if (!answered(here, [&] { ran = run(*step, now, sheet.get()); })) return;
         demandPromises(ran.model, here);
-        const auto lost = lostInSilence(inventoryOf(now), inventoryOf(ran.model), ran.notes);
+        if (ran.taken && triangleCount(ran.model) + *ran.taken != triangleCount(now))
+            throw Failure(fmt::format("{}: of {} triangles it takes {} and leaves {}", here,
+                                      triangleCount(now), *ran.taken, triangleCount(ran.model)));
+        // What is taken away goes with all that it wears.
+        const auto lost = ran.taken ? std::set<std::string>()
+                                    : lostInSilence(inventoryOf(now), inventoryOf(ran.model), ran.notes);
         if (!lost.empty())
             throw Failure(fmt::format("{}: drops {} without a word; it says \"{}\"", here,
                                       fmt::join(lost, ", "), fmt::join(ran.notes, "; ")));

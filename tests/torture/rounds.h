@@ -15,7 +15,7 @@ public:
 };
 
 /// Random parameters that a step's own table of fields allows.
-nlohmann::json legalParams(const zl::steps::Step& step, Dice& dice);
+nlohmann::json legalParams(const zl::steps::Step& step, const zl::Model& model, Dice& dice);
 
 // One round each on a rough model. Only zl::Error may be thrown inside; anything else, and any broken
 // promise, becomes a Failure.

@@ -8,6 +8,7 @@
 #include "core/geometry/world.h"
 
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -120,23 +121,32 @@ void MeasureCard::show(const glm::dvec3& from, const glm::dvec3& to, const platf
     setVisible(true);
 }
 
-void SelectionCard::show(const std::set<int>& nodes, const Model& model, const platform::Sheet& sheet) {
+void SelectionCard::show(const Selected& selected, const Model& model, const platform::Sheet& sheet,
+                         bool hasYardstick) {
     empty();
+    const auto chosen = selected.in(model);
     geometry::Bounds bounds;
     std::size_t triangles = 0;
+    bool whole = true; // of each object; what is done by names is done to whole objects
     std::vector<std::string> names, parts;
     const auto world = worldMatrices(model);
-    for (const int node : nodes) {
-        if (node >= int(model.nodes.size()) || model.nodes[node].mesh < 0) continue;
-        const Mesh& mesh = *model.meshes[model.nodes[node].mesh];
-        names.push_back(model.nodes[node].name);
-        parts.push_back(patternFor(model.nodes[node].name));
-        triangles += mesh.triangleCount();
-        bounds.add(geometry::meshBounds(mesh, world[node]));
+    for (std::size_t n = 0; n < model.nodes.size(); ++n) {
+        const std::size_t count = chosen.countOf(n);
+        if (count == 0) continue;
+        const Mesh& mesh = *model.meshes[std::size_t(model.nodes[n].mesh)];
+        names.push_back(model.nodes[n].name);
+        parts.push_back(patternFor(model.nodes[n].name));
+        triangles += count;
+        whole &= count == mesh.triangleCount();
+        for (std::size_t t = 0; t < mesh.triangleCount(); ++t)
+            for (std::size_t k = 0; chosen.faces[n][t] && k < 3; ++k)
+                bounds.add(glm::dvec3(world[n] * glm::dvec4(mesh.positions[mesh.indices[3 * t + k]], 1)));
     }
     if (names.empty()) return hide();
-    addHead(names.size() == 1 ? qs(names[0]) : tr("%1 parts selected").arg(names.size()));
-    if (names.size() > 1) layout_->addWidget(textLabel(qs(showNames(names)), "dim"));
+    addHead(!whole              ? tr("Faces selected")
+            : names.size() == 1 ? qs(names[0])
+                                : tr("%1 parts selected").arg(names.size()));
+    if (names.size() > 1 || !whole) layout_->addWidget(textLabel(qs(showNames(names)), "dim"));
     layout_->addWidget(textLabel(qs(showCount(long(triangles), "triangle", "triangles"))));
     const auto row = [&](const QString& what, double metres) {
         auto* line = new QHBoxLayout;
@@ -150,10 +160,14 @@ void SelectionCard::show(const std::set<int>& nodes, const Model& model, const p
     row(tr("Height"), size.y);
     row(tr("Width"), size.x);
     row(tr("Length"), size.z);
+    addOffer(tr("Leave it out"), "eye-off", "leave-out",
+             {{"faces", selection::toJson(selected.asSelection())}}, "leaveOut");
+    addKeeping();
+    if (!whole) return setVisible(true);
     if (size.y >= leastLength) // a flat part has no height to go by
         addOffer(tr("Say how tall this is meant to be"), "move-vertical", "size",
                  {{"by", "height"}, {"measure", size.y}, {"part", parts}}, "sizeByPart");
-    if (model.yardsticks && !model.yardsticks->empty())
+    if (hasYardstick)
         addOffer(tr("Match it to the yardstick"), "ruler", "match-yardstick",
                  {{"by", "height"}, {"part", parts}}, "matchPart");
     addOffer(tr("Give each loose part an object"), "layers", "split-parts",
@@ -162,6 +176,17 @@ void SelectionCard::show(const std::set<int>& nodes, const Model& model, const p
         addOffer(tr("Make one object of them"), "box", "join-parts", {{"parts", parts}}, "joinParts");
     addOffer(tr("Bake its placement"), "check", "bake-placement", {{"parts", parts}}, "bakePart");
     setVisible(true);
+}
+
+void SelectionCard::addKeeping() {
+    auto* name = new QLineEdit;
+    name->setObjectName("keepSelection");
+    name->setPlaceholderText(tr("Keep it as… (Enter)"));
+    name->setToolTip(tr("Steps of this piece can use the selection by this name"));
+    name->setMaxLength(100);
+    connect(name, &QLineEdit::returnPressed, this,
+            [this, name] { Q_EMIT keepAsked(name->text().trimmed()); });
+    layout_->addWidget(name);
 }
 
 } // namespace zl::app

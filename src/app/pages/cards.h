@@ -1,9 +1,8 @@
 #pragma once
+#include "app/selected.h"
 #include "app/session.h"
 
 #include <QFrame>
-
-#include <set>
 
 class QVBoxLayout;
 
@@ -57,12 +56,18 @@ public:
     void show(const glm::dvec3& from, const glm::dvec3& to, const platform::Sheet& sheet);
 };
 
-/// The selected parts: names, triangles, extents.
+/// What is selected: names, triangles, extents, and what can be done with it.
 class SelectionCard : public SideCard {
     Q_OBJECT
 public:
     using SideCard::SideCard;
-    void show(const std::set<int>& nodes, const Model& model, const platform::Sheet& sheet);
+    void show(const Selected& selected, const Model& model, const platform::Sheet& sheet, bool hasYardstick);
+
+private:
+    void addKeeping();
+
+Q_SIGNALS:
+    void keepAsked(const QString& name);
 };
 
 } // namespace zl::app

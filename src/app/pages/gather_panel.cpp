@@ -94,6 +94,7 @@ void GatherPanel::rebuild() {
     clearLayout(layout_);
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece) return;
+    addName();
     for (std::size_t i = 0; i < piece->sources.size(); ++i)
         layout_->addWidget(sourceCard(piece->sources[i], int(i)));
     for (const auto& warning : project::permissionWarnings(*piece))
@@ -137,6 +138,27 @@ void GatherPanel::rebuild() {
             layout_->addWidget(textLabel(tr("Not taken over: %1").arg(qs(text)), "dim"));
     }
     layout_->addStretch(1);
+}
+
+void GatherPanel::addName() {
+    auto* name = new QLineEdit(piece_);
+    name->setObjectName("pieceName");
+    name->setToolTip(tr("What the piece is called; other pieces that take it in follow"));
+    name->setAccessibleName(tr("Name of the piece"));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(12);
+    row->addWidget(textLabel(tr("Called"), "dim"));
+    row->addWidget(name, 1);
+    layout_->addLayout(row);
+    connect(name, &QLineEdit::editingFinished, this, [this, name, was = piece_] {
+        if (name->text() == was) return;
+        try {
+            session_.renamePiece(was, name->text().trimmed());
+        } catch (const Error& error) {
+            Q_EMIT session_.said(qs(error.whole()));
+            name->setText(was);
+        }
+    });
 }
 
 void GatherPanel::addYardsticks() {

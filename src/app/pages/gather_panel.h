@@ -15,6 +15,7 @@ public:
     void show(const QString& piece, const QString& platform);
 
 private:
+    void addName();
     void addYardsticks();
     void rebuild();
     QWidget* sourceCard(const project::Source& source, int index);

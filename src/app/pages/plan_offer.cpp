@@ -22,6 +22,15 @@ void PlanOffer::suggest(const QString& piece, const QString& platform) {
     look(piece, platform);
 }
 
+bool PlanOffer::asks(std::string_view step) const {
+    return open_ && std::ranges::find(asked_, step, &planner::Question::step) != asked_.end();
+}
+
+const recipe::Entry* PlanOffer::answerOf(std::string_view step) const {
+    const auto found = std::ranges::find(answers_, step, &recipe::Entry::step);
+    return found == answers_.end() ? nullptr : &*found;
+}
+
 void PlanOffer::answer(const recipe::Entry& answer) {
     std::erase_if(answers_, [&](const recipe::Entry& known) { return known.step == answer.step; });
     answers_.push_back(answer);

@@ -23,6 +23,12 @@ public:
 
     void suggest(const QString& piece, const QString& platform);
     bool isOpen() const { return open_; }
+    /// Whether it asked what step `step` says.
+    bool asks(std::string_view step) const;
+    /// What a person said so far; null for nothing.
+    const recipe::Entry* answerOf(std::string_view step) const;
+    /// Looks again with one more thing known, or known otherwise.
+    void answer(const recipe::Entry& answer);
     /// Ends an offer, which changes nothing; also when the crossing is no longer what it was made for.
     void leave();
     void leaveIfStale();
@@ -35,8 +41,6 @@ Q_SIGNALS:
 private:
     void look(const QString& piece, const QString& platform);
     void offer(const planner::Plan& plan, const QString& piece, const QString& platform, Hash key);
-    /// Looks again with one more thing known, or known otherwise.
-    void answer(const recipe::Entry& answer);
     void preview();
     void take();
 

@@ -2,10 +2,11 @@
 
 #include "app/pages/step_offers.h"
 #include "app/qt_text.h"
-#include "app/widgets/field_editor.h"
+#include "app/fields/field_editor.h"
 #include "app/widgets/stage_rail.h"
 #include "app/widgets/ui.h"
 
+#include <QAbstractSpinBox>
 #include <QLabel>
 #include <QMenu>
 #include <QMouseEvent>
@@ -40,7 +41,8 @@ protected:
 
 } // namespace
 
-StepsPanel::StepsPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+StepsPanel::StepsPanel(Session& session, Selected& selected, QWidget* parent)
+    : QWidget(parent), session_(session), selectedInView_(selected) {
     layout_ = new QVBoxLayout(this);
     layout_->setContentsMargins(0, 0, 0, 0);
     layout_->setSpacing(9);
@@ -123,7 +125,7 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
                               int at = int(recipe.size());
                               while (at > 0 && steps::infoOf(recipe[at - 1].step).stage > step->info().stage)
                                   --at;
-                              recipe.insert(recipe.begin() + at, {id, true, step->params()});
+                              recipe.insert(recipe.begin() + at, {id, !step->looksFirst(), step->params()});
                               place.index = at;
                           });
     select(place);
@@ -134,6 +136,27 @@ void StepsPanel::select(EntryPlace place) {
     selected_ = place;
     rebuild();
     Q_EMIT selectionChanged();
+}
+
+void StepsPanel::turn(EntryPlace place, bool on) {
+    const recipe::Entry* now = entry(place);
+    if (!now) return;
+    const QString step = qs(steps::infoOf(now->step).name);
+    change(on ? tr("turn on %1").arg(step) : tr("turn off %1").arg(step), place,
+           [on](recipe::Recipe& recipe, int i) { recipe[std::size_t(i)].on = on; });
+}
+
+void StepsPanel::setLooked(const QString& words) {
+    if (looked_ == words) return;
+    looked_ = words;
+    rebuild();
+}
+
+void StepsPanel::editField(const QString& field) {
+    auto* editor = findChild<QWidget*>("field-" + field);
+    if (!editor) return;
+    editor->setFocus();
+    if (auto* number = qobject_cast<QAbstractSpinBox*>(editor)) number->selectAll();
 }
 
 QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const recipe::Outcome* outcome) {
@@ -149,9 +172,21 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     layout->setContentsMargins(13, 9, 10, 10);
     layout->setSpacing(4);
     layout->addLayout(headOf(place, entry, step->info()));
-    if (auto* came = whatCameOf(entry, outcome)) layout->addWidget(came);
+    if (auto* came = whatCameOf(entry, outcome, chosen ? looked_ : QString())) layout->addWidget(came);
     if (!chosen) return frame;
-    auto* editor = new FieldEditor(*step, session_.sheet(platform_.toStdString()));
+    if (!entry.on && !looked_.isEmpty()) {
+        auto* take = button(tr("Take them out"), "main", "check");
+        take->setObjectName("takeOut");
+        connect(take, &QPushButton::clicked, this, [this, place] { turn(place, true); });
+        layout->addWidget(take, 0, Qt::AlignLeft);
+    }
+    const EditingPlace where{session_.sheet(platform_.toStdString()),
+                             session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model,
+                             session_.snapshot(), piece_.toStdString(),
+                             [this] { return selectedInView_.asSelection(); }};
+    auto* editor = new FieldEditor(
+        step->fields(), step->params(), [&](const fields::Field& field) { return step->isShown(field); },
+        where);
     connect(editor, &FieldEditor::changed, this,
             [this, place](const QString& field, const nlohmann::json& value) {
                 setParam(place, field.toStdString(), value, {});
@@ -173,17 +208,15 @@ QLayout* StepsPanel::headOf(EntryPlace place, const recipe::Entry& entry, const 
     toggle->setText(entry.on ? tr("on") : tr("off"));
     toggle->setToolTip(entry.on ? tr("Turn the step off to compare") : tr("Turn the step on"));
     toggle->setStyleSheet(entry.on ? "font-weight: 600;" : "");
-    connect(toggle, &QToolButton::clicked, this, [this, place, step = qs(info.name), on = entry.on] {
-        change(on ? tr("turn off %1").arg(step) : tr("turn on %1").arg(step), place,
-               [](recipe::Recipe& recipe, int i) { recipe[i].on = !recipe[i].on; });
-    });
+    connect(toggle, &QToolButton::clicked, this, [this, place, on = entry.on] { turn(place, !on); });
     head->addWidget(toggle);
     return head;
 }
 
-QWidget* StepsPanel::whatCameOf(const recipe::Entry& entry, const recipe::Outcome* outcome) {
+QWidget* StepsPanel::whatCameOf(const recipe::Entry& entry, const recipe::Outcome* outcome,
+                                const QString& looked) {
     if (outcome && !outcome->problem.empty()) return textLabel(qs(outcome->problem), "bad");
-    if (!entry.on) return textLabel(tr("Passed over."), "dim");
+    if (!entry.on) return textLabel(looked.isEmpty() ? tr("Passed over.") : looked, "dim");
     if (!outcome || outcome->notes.empty()) return nullptr;
     QString text;
     for (const auto& note : outcome->notes) text += (text.isEmpty() ? "" : "; ") + qs(note);

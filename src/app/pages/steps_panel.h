@@ -1,4 +1,5 @@
 #pragma once
+#include "app/selected.h"
 #include "app/pages/step_offers.h"
 #include "core/steps/step.h"
 
@@ -20,7 +21,7 @@ struct EntryPlace {
 class StepsPanel : public QWidget {
     Q_OBJECT
 public:
-    StepsPanel(Session& session, QWidget* parent);
+    StepsPanel(Session& session, Selected& selected, QWidget* parent);
     void show(const QString& piece, const QString& platform, steps::Stage stage);
     void refresh() { rebuild(); }
     /// Adds a step behind those of its stage and selects it.
@@ -31,6 +32,11 @@ public:
     EntryPlace selected() const { return selected_; }
     void select(EntryPlace place);
     const recipe::Entry* entry(EntryPlace place) const;
+    std::vector<EntryPlace> places() const; ///< of the stage's steps
+    /// What the chosen step would take away were it on, in words; empty while that is not known.
+    void setLooked(const QString& words);
+    /// Brings the cursor into a parameter of the chosen step.
+    void editField(const QString& field);
 
 Q_SIGNALS:
     void selectionChanged();
@@ -43,15 +49,18 @@ private:
     QWidget* card(EntryPlace place, const recipe::Entry& entry, const recipe::Outcome* outcome);
     QLayout* headOf(EntryPlace place, const recipe::Entry& entry, const steps::StepInfo& info);
     /// What the step said when it ran; null when there is nothing to say.
-    static QWidget* whatCameOf(const recipe::Entry& entry, const recipe::Outcome* outcome);
+    static QWidget* whatCameOf(const recipe::Entry& entry, const recipe::Outcome* outcome,
+                               const QString& looked);
     QLayout* actionsOf(EntryPlace place, const steps::StepInfo& info);
+    void turn(EntryPlace place, bool on);
     void moveBy(EntryPlace place, int by);
     /// From the piece's recipe to this platform's, or the other way.
     void moveToOtherRecipe(EntryPlace place);
     void change(const QString& what, EntryPlace place, const std::function<void(recipe::Recipe&, int)>& edit,
                 const QString& mergeKey = {});
-    std::vector<EntryPlace> places() const;
     Session& session_;
+    Selected& selectedInView_;
+    QString looked_;
     QVBoxLayout* layout_;
     QString piece_, platform_;
     steps::Stage stage_ = steps::Stage::Place;

@@ -2,7 +2,6 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
-#include "app/view/collider_handles.h"
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
@@ -37,9 +36,14 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     outer->addLayout(middle, 1);
     rail_ = new StageRail;
     middle->addWidget(rail_);
-    view_ = new ModelView;
+    selected_ = new Selected(this);
+    faces_ = std::make_unique<FacesTool>(*selected_);
+    view_ = new ModelView(*selected_);
     view_->setObjectName("modelView");
     scenes_ = new WorkbenchScenes(session_, *view_, this);
+    parts_ = new PartsDrawer(*selected_);
+    parts_->hide();
+    middle->addWidget(parts_);
     middle->addWidget(view_, 1);
     addModes();
     middle->addWidget(makeSide());
@@ -85,11 +89,17 @@ void WorkbenchPage::addModes() {
            &ModelView::showYardstick, "yardstick");
     beside("yardstick", tr("Yardstick"), tr("An object of known size beside it; bring one in on Gather"),
            &ModelView::showYardstick, &ModelView::stack, "stack");
-    measure_ =
-        modeButton("measure", tr("Measure"), tr("Distance between two points (M)"), false, [this](bool on) {
-            view_->setTool(on ? ModelView::Tool::Measure : ModelView::Tool::Look);
+    const auto tool = [&](const char* name, const QString& text, const QString& tip, ViewTool& of) {
+        auto* made = modeButton(name, text, tip, false, [this, &of](bool on) {
+            if (on || view_->tool() == &of) view_->setTool(on ? &of : nullptr);
         });
-    modes->add(measure_);
+        modes->add(made);
+        connect(view_, &ModelView::toolChanged, made,
+                [this, made, &of] { made->setChecked(view_->tool() == &of); });
+    };
+    tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
+    tool("faces", tr("Faces"), tr("Select faces: a region up to its creases, or a loose part with Ctrl"),
+         *faces_);
     auto* whole = iconButton("frame", tr("Bring the whole piece into sight (F)"));
     whole->setObjectName("mode-whole");
     whole->setProperty("mode", true);
@@ -117,7 +127,7 @@ QWidget* WorkbenchPage::makeSide() {
          std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_, selectionCard_})
         inner->addWidget(card);
     gather_ = new GatherPanel(session_, side);
-    steps_ = new StepsPanel(session_, side);
+    steps_ = new StepsPanel(session_, *selected_, side);
     deliver_ = new DeliverPanel(session_, side);
     // Side by side and hidden in turn: a stack would be as tall as its tallest page and scroll into nothing.
     plan_ = new PlanPanel(side);
@@ -130,6 +140,8 @@ QWidget* WorkbenchPage::makeSide() {
             return piece == piece_ && platform == platform_ && isVisible();
         },
         this);
+    hands_ = new WorkbenchHands(session_, *view_, *steps_, *offer_, this);
+    lookedFirst_ = new LookedFirst(session_, *view_, *steps_, this);
     return side;
 }
 
@@ -140,8 +152,9 @@ void WorkbenchPage::connectAll() {
         rule_.clear();
         view_->setHighlight({}, {});
     });
-    connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(ModelView::Tool::Look); });
-    connect(selectionCard_, &SideCard::closed, this, [this] { view_->select({}); });
+    connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });
+    connect(selectionCard_, &SideCard::closed, selected_, &Selected::clear);
+    connect(selectionCard_, &SelectionCard::keepAsked, this, &WorkbenchPage::keepSelection);
     connect(noticeCard_, &NoticeCard::goOnAsked, this, [this] {
         session_.resume();
         refresh();
@@ -165,13 +178,27 @@ void WorkbenchPage::connectAll() {
     connect(&session_, &Session::projectChanged, this, [this] {
         if (!piece_.isEmpty() && session_.project().piece(piece_.toStdString())) setStage(stage_);
     });
+    auto& partsButton = rail_->partsButton();
+    connect(&partsButton, &QAbstractButton::toggled, this, [this](bool open) {
+        parts_->setVisible(open);
+        if (open)
+            parts_->show(session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model);
+    });
+    connect(parts_, &PartsDrawer::closeAsked, this, [&partsButton] { partsButton.setChecked(false); });
+    connect(parts_, &PartsDrawer::hiddenChanged, this, [this] { scenes_->setHidden(parts_->hidden()); });
     connect(steps_, &StepsPanel::selectionChanged, this, &WorkbenchPage::refreshHandles);
     connect(deliver_, &DeliverPanel::built, this, &WorkbenchPage::refreshMarks);
-    connect(view_, &ModelView::handleDragged, this, &WorkbenchPage::dragHandle);
-    connect(view_, &ModelView::measuredChanged, this, &WorkbenchPage::showMeasured);
-    connect(view_, &ModelView::toolChanged, this,
-            [this] { measure_->setChecked(view_->tool() == ModelView::Tool::Measure); });
-    connect(view_, &ModelView::selectionChanged, this, &WorkbenchPage::showSelection);
+    connect(hands_, &WorkbenchHands::previewEnded, scenes_, &WorkbenchScenes::refreshFront);
+    connect(scenes_, &WorkbenchScenes::frontShown, this, &WorkbenchPage::refreshHandles);
+    connect(&measuring_, &MeasureTool::measuredChanged, this, &WorkbenchPage::showMeasured);
+    connect(selected_, &Selected::changed, this, &WorkbenchPage::showSelection);
+    connect(&session_, &Session::pieceRenamed, this, [this](const QString& from, const QString& to) {
+        if (piece_ != from) return;
+        offer_->leave();
+        piece_ = to;
+        scenes_->rename(to);
+        hands_->open(piece_, platform_);
+    });
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);
 }
 
@@ -203,13 +230,15 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
     if (other) {
         offer_->leave();
         scenes_->open(piece, platform);
+        hands_->open(piece, platform);
         rule_.clear();
         ruleCard_->hide();
         noticeCard_->hide();
         view_->setScenes(nullptr, nullptr, false);
-        view_->setTool(ModelView::Tool::Look);
+        view_->setTool(nullptr);
         view_->setHighlight({}, {});
-        view_->select({});
+        selected_->clear();
+        parts_->reset();
         strip_->clear();
     }
     view_->setSheet(sheet);
@@ -271,20 +300,13 @@ void WorkbenchPage::refresh() {
 void WorkbenchPage::showResult(const CrossingState& state) {
     const Model& model = state.evaluation.model;
     strip_->show(state.report);
-    std::vector<QString> names;
-    for (const Node& node : model.nodes)
-        names.push_back(
-            node.mesh < 0
-                ? qs(node.name)
-                : tr("%1, %2").arg(qs(node.name), qs(showCount(long(model.meshes[node.mesh]->triangleCount()),
-                                                               "triangle", "triangles"))));
-    view_->setNodeNames(std::move(names));
     view_->setMessage(triangleCount(model) == 0 ? tr("There are no triangles to show.")
                       : scenes_->isReady()      ? QString()
                                                 : tr("Drawing %1…").arg(piece_));
     refreshHandles();
+    if (parts_->isVisible()) parts_->show(model);
     scenes_->refresh();
-    modes_["yardstick"]->setVisible(model.yardsticks && !model.yardsticks->empty());
+    modes_["yardstick"]->setVisible(!session_.project().yardsticks.empty());
     if (!rule_.isEmpty()) chooseRule(rule_);
 }
 
@@ -317,32 +339,14 @@ void WorkbenchPage::refreshMarks() {
 
 void WorkbenchPage::refreshHandles() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (state.kind != CrossingState::Kind::Ready) return;
-    const auto& colliders = state.evaluation.model.colliders;
-    const auto* entry = stage_ == Stage::Contact ? steps_->entry(steps_->selected()) : nullptr;
-    const auto sheet = session_.sheet(platform_.toStdString());
-    std::vector<Handle> handles;
-    if (entry && entry->on && !colliders.empty() && entry->step == "collider-" + colliders[0].kind)
-        handles = handlesOf(colliders[0], *sheet);
-    view_->setColliders(colliders, std::move(handles));
-}
-
-void WorkbenchPage::dragHandle(const QString& id, double delta, bool finished) {
-    if (finished) {
-        dragStart_ = nullptr;
-        ++drag_;
-        return;
-    }
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    const auto* entry = steps_->entry(steps_->selected());
-    if (!entry || state.evaluation.model.colliders.empty()) return;
-    if (dragStart_.is_null()) dragStart_ = numbersOf(state.evaluation.model.colliders[0]);
-    if (const auto numbers = withHandleMoved(dragStart_, id.toStdString(), delta))
-        steps_->setParams(steps_->selected(), *numbers, QString("drag-%1-%2").arg(id).arg(drag_));
+    if (state.kind == CrossingState::Kind::Ready && !offer_->isOpen())
+        view_->setColliders(state.evaluation.model.colliders);
+    hands_->refresh(stage_);
+    if (!offer_->isOpen()) lookedFirst_->refresh(piece_, platform_);
 }
 
 void WorkbenchPage::showMeasured() {
-    const auto points = view_->measured();
+    const auto points = measuring_.measured();
     const auto sheet = session_.sheet(platform_.toStdString());
     if (points && sheet)
         measureCard_->show(points->first, points->second, *sheet);
@@ -353,8 +357,9 @@ void WorkbenchPage::showMeasured() {
 void WorkbenchPage::showSelection() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
-    if (sheet && state.kind == CrossingState::Kind::Ready && !view_->selected().empty())
-        selectionCard_->show(view_->selected(), state.evaluation.model, *sheet);
+    if (sheet && state.kind == CrossingState::Kind::Ready && !selected_->empty())
+        selectionCard_->show(*selected_, state.evaluation.model, *sheet,
+                             !session_.project().yardsticks.empty());
     else
         selectionCard_->hide();
 }
@@ -362,7 +367,7 @@ void WorkbenchPage::showSelection() {
 void WorkbenchPage::addOffered(const std::string& step, const nlohmann::json& params) {
     try {
         steps::makeStep(step, params); // what was clicked may be larger than a step takes
-        view_->setTool(ModelView::Tool::Look);
+        view_->setTool(nullptr);
         setStage(steps::infoOf(step).stage);
         steps_->add(step, params);
     } catch (const Error& error) {
@@ -396,13 +401,23 @@ void WorkbenchPage::suggest() {
 
 void WorkbenchPage::showPreview(const PlanPreview& preview) {
     strip_->show(preview.after, &preview.before);
-    view_->setColliders(preview.model.colliders, {});
+    view_->setColliders(preview.model.colliders);
     scenes_->showInstead(preview.model);
 }
 
 void WorkbenchPage::endOffer() {
     scenes_->showInstead(std::nullopt);
     if (!piece_.isEmpty() && session_.project().piece(piece_.toStdString())) refresh();
+}
+
+void WorkbenchPage::keepSelection(const QString& name) {
+    const auto kept = selected_->asSelection();
+    if (name.isEmpty() || kept.empty()) return;
+    session_.editPiece(tr("keep the selection %1").arg(name), piece_, [&](project::Piece& piece) {
+        std::erase_if(piece.selections, [&](const auto& other) { return other.name == name.toStdString(); });
+        piece.selections.push_back({name.toStdString(), kept});
+    });
+    Q_EMIT session_.said(tr("Kept as \"%1\": steps of this piece can use it by name.").arg(name));
 }
 
 bool WorkbenchPage::isSettled() const {
@@ -414,6 +429,8 @@ bool WorkbenchPage::isSettled() const {
 
 void WorkbenchPage::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape && offer_->isOpen()) return offer_->leave();
+    if (event->key() == Qt::Key_M)
+        return view_->setTool(view_->tool() == &measuring_ ? nullptr : &measuring_);
     if (!view_->pressKey(*event)) QWidget::keyPressEvent(event);
 }
 

@@ -2,10 +2,15 @@
 #include "app/pages/cards.h"
 #include "app/pages/deliver_panel.h"
 #include "app/pages/gather_panel.h"
+#include "app/pages/looked_first.h"
+#include "app/pages/parts_drawer.h"
 #include "app/pages/plan_offer.h"
 #include "app/pages/steps_panel.h"
+#include "app/pages/workbench_hands.h"
 #include "app/pages/workbench_scenes.h"
 #include "app/view/model_view.h"
+#include "app/view/tools/faces_tool.h"
+#include "app/view/tools/measure_tool.h"
 #include "app/widgets/fit_strip.h"
 #include "app/widgets/stage_rail.h"
 
@@ -31,6 +36,8 @@ public:
     bool isOffering() const { return offer_->isOpen(); }
     DeliverPanel& deliver() { return *deliver_; }
     ModelView& view() { return *view_; }
+    Selected& selected() { return *selected_; }
+    MeasureTool& measuring() { return measuring_; }
     /// Nothing is being worked out and the view is drawn in full.
     bool isSettled() const;
     void showMode(const QString& mode,
@@ -51,9 +58,9 @@ private:
     void endOffer();
     void refreshMarks();
     void refreshHandles();
-    void dragHandle(const QString& id, double delta, bool finished);
     void showMeasured();
     void showSelection();
+    void keepSelection(const QString& name);
     void addOffered(const std::string& step, const nlohmann::json& params);
     QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
                             const std::function<void(bool)>& set);
@@ -62,7 +69,13 @@ private:
     QString piece_, platform_;
     steps::Stage stage_ = steps::Stage::Gather;
     StageRail* rail_;
+    Selected* selected_;
+    MeasureTool measuring_;
+    std::unique_ptr<FacesTool> faces_;
     ModelView* view_;
+    WorkbenchHands* hands_;
+    LookedFirst* lookedFirst_;
+    PartsDrawer* parts_;
     WorkbenchScenes* scenes_;
     FitStrip* strip_;
     QLabel* title_;
@@ -76,10 +89,7 @@ private:
     MeasureCard* measureCard_;
     SelectionCard* selectionCard_;
     std::map<QString, QToolButton*> modes_;
-    QToolButton* measure_ = nullptr;
     QString rule_;
-    nlohmann::json dragStart_;
-    int drag_ = 0;
 };
 
 } // namespace zl::app

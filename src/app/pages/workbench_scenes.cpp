@@ -2,6 +2,8 @@
 
 #include "app/qt_text.h"
 
+#include "core/project/companions.h"
+
 namespace zl::app {
 
 using steps::Stage;
@@ -29,6 +31,13 @@ recipe::Recipe withoutShaping(recipe::Recipe recipe) {
     for (auto& entry : recipe)
         if (steps::infoOf(entry.step).stage == Stage::Shape) entry.on = false;
     return recipe;
+}
+
+void hide(Model& model, const std::set<NodePath>& hidden) {
+    if (hidden.empty()) return;
+    const auto paths = nodePaths(model);
+    for (std::size_t n = 0; n < paths.size(); ++n)
+        if (hidden.contains(paths[n])) model.nodes[n].mesh = -1;
 }
 
 /// Whether what lies in one box would be a speck, or out of sight, where the other was framed.
@@ -65,7 +74,8 @@ void WorkbenchScenes::refreshShapes() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto* piece = session_.project().piece(piece_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
-    const Hash afterKey = signature(state.evaluation.model);
+    const Model seenModel = seen(state.evaluation.model);
+    const Hash afterKey = signature(seenModel);
     const auto recipe = recipeFor(*piece, sheet->id);
     const auto plain = withoutShaping(recipe);
     const bool shaped = plain != recipe;
@@ -78,15 +88,19 @@ void WorkbenchScenes::refreshShapes() {
     making_.insert(afterKey);
     session_.jobs().start<Made>(
         tr("Preparing the view"), this,
-        [model = state.evaluation.model, source = state.source, hash = state.sourceHash, plain, shaped, sheet,
+        [model = seenModel, hidden = hidden_, source = state.source, hash = state.sourceHash, plain, shaped,
+         sheet, project = session_.snapshot(), name = piece_.toStdString(), sources = session_.sources(),
          cache = session_.sharedCache(), scenes = scenes_,
          ready = known == scenes_.end() ? nullptr : known->second.scene](const Progress& progress) {
             Made made;
             made.after = {model, ready ? ready : makeScene(model, progress.between(0, shaped ? 0.4 : 1))};
             if (shaped) {
-                made.before.model = recipe::evaluate(source, hash, plain, sheet.get(), cache.get(),
+                const project::Companions around(*project, *project->piece(name), *sheet, *sources,
+                                                 cache.get(), progress);
+                made.before.model = recipe::evaluate(source, hash, plain, {sheet.get(), &around}, cache.get(),
                                                      progress.between(0.4, 0.5), recipe::OnProblem::PassOn)
                                         .model;
+                hide(made.before.model, hidden);
                 const auto found = scenes.find(signature(made.before.model));
                 made.before.scene = found != scenes.end()
                                         ? found->second.scene
@@ -98,7 +112,7 @@ void WorkbenchScenes::refreshShapes() {
             making_.erase(afterKey);
             if (id != std::pair(piece_, platform_) || instead_) return;
             const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
-            if (now.kind == CrossingState::Kind::Ready && signature(now.evaluation.model) != afterKey)
+            if (now.kind == CrossingState::Kind::Ready && signature(seen(now.evaluation.model)) != afterKey)
                 return refreshShapes();
             if (scenes_.size() > 4) scenes_.clear();
             const auto after = made.after.scene, before = made.before.scene;
@@ -134,11 +148,25 @@ void WorkbenchScenes::put(std::shared_ptr<const Scene> after, std::shared_ptr<co
     const bool whole = std::exchange(frameNext_, false) || far;
     view_.setScenes(after_, before_, whole);
     if (after_->triangles > 0) view_.setMessage({});
+    Q_EMIT frontShown();
+}
+
+Model WorkbenchScenes::seen(Model model) const {
+    hide(model, hidden_);
+    return model;
+}
+
+void WorkbenchScenes::setHidden(std::set<NodePath> hidden) {
+    if (hidden == hidden_) return;
+    hidden_ = std::move(hidden);
+    if (session_.project().piece(piece_.toStdString())) refreshShapes();
 }
 
 void WorkbenchScenes::showInstead(std::optional<Model> model) {
     instead_ = std::move(model);
-    if (instead_) makeInstead();
+    if (!instead_) return;
+    makeInstead();
+    refreshFront();
 }
 
 void WorkbenchScenes::makeInstead() {
@@ -186,13 +214,19 @@ void WorkbenchScenes::measureDeviation() {
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Shown);
 }
 
+const Model& WorkbenchScenes::shown() const {
+    return instead_ ? *instead_
+                    : session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model;
+}
+
 void WorkbenchScenes::refreshFront() {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
     if (!sheet) return;
-    const Model& model = state.evaluation.model;
-    if (model.headingKnown)
-        return view_.setFront(ModelView::Front{0, tr("front, faces %1 there").arg(qs(sheet->front)), true});
+    const Model& model = shown();
+    if (model.headingKnown) {
+        view_.setFront(ModelView::Front{0, tr("front, faces %1 there").arg(qs(sheet->front)), true});
+        return Q_EMIT frontShown();
+    }
     const Hash key = signature(model);
     if (front_.key == key) return showFront(front_.guess);
     view_.setFront(std::nullopt);
@@ -201,41 +235,50 @@ void WorkbenchScenes::refreshFront() {
         [this, key, model](const std::optional<geometry::HeadingGuess>& guess) {
             front_ = {key, model, guess};
             const auto& now = session_.state(piece_.toStdString(), platform_.toStdString());
-            const Model& shown = now.evaluation.model;
-            if (now.kind == CrossingState::Kind::Ready && !shown.headingKnown && signature(shown) == key)
+            if ((instead_ || now.kind == CrossingState::Kind::Ready) && !shown().headingKnown &&
+                signature(shown()) == key)
                 showFront(guess);
         },
         [](const QString&) {}, Urgency::Idle);
 }
 
 void WorkbenchScenes::showFront(const std::optional<geometry::HeadingGuess>& guess) {
-    view_.setFront(
-        guess ? std::optional(ModelView::Front{guess->angle, tr("front? %1").arg(qs(guess->reason)), false})
-              : std::nullopt);
+    const auto sheet = session_.sheet(platform_.toStdString());
+    const bool asked = sheet && std::ranges::any_of(sheet->rules, [](const platform::RuleSpec& rule) {
+                           return rule.check == "heading-known";
+                       });
+    if (guess)
+        view_.setFront(ModelView::Front{guess->angle, tr("front? %1").arg(qs(guess->reason)), false});
+    else if (asked) // to be dragged, for nothing says it
+        view_.setFront(ModelView::Front{0, tr("front? drag the arrow"), false});
+    else
+        view_.setFront(std::nullopt);
+    Q_EMIT frontShown();
 }
 
 void WorkbenchScenes::showYardstick() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
-    const auto& yardsticks = state.evaluation.model.yardsticks;
-    if (!sheet || !yardsticks || yardsticks->empty()) return;
-    // The one that the recipe matches, else the first.
-    const Yardstick* shown = &yardsticks->front();
-    if (const auto* piece = session_.project().piece(piece_.toStdString()))
-        for (const auto& entry : recipeFor(*piece, sheet->id))
-            for (const auto& candidate : *yardsticks)
-                if (entry.step == "match-yardstick" && entry.params.value("yardstick", "") == candidate.name)
-                    shown = &candidate;
-    const double own = geometry::worldBounds(state.evaluation.model).size().y,
-                 other = geometry::worldBounds(*shown->model).size().y;
-    const QString caption =
-        tr("%1: %2 tall, this is %3 times that")
-            .arg(qs(shown->name), qs(sheet->showBoth(other)), qs(showMeasure(other > 0 ? own / other : 0)));
-    session_.jobs().start<std::shared_ptr<const Scene>>(
+    const auto project = session_.snapshot();
+    const auto* piece = project->piece(piece_.toStdString());
+    if (!sheet || !piece || project->yardsticks.empty()) return;
+    const auto measuredBy = project::namedInputs(*project, *piece, sheet->id).yardsticks;
+    const auto* shown = measuredBy.empty() ? &project->yardsticks.front() : measuredBy.front();
+    struct Made {
+        std::shared_ptr<const Scene> scene;
+        double tall = 0;
+    };
+    session_.jobs().start<Made>(
         tr("Preparing the yardstick"), this,
-        [model = *shown->model](const Progress& progress) { return makeScene(model, progress); },
-        [this, caption](const std::shared_ptr<const Scene>& scene) {
-            view_.setYardstick(scene, caption);
+        [project, shown, sources = session_.sources()](const Progress& progress) {
+            const Model model = sources->load(*project, *shown, progress.between(0, 0.5)).model;
+            return Made{makeScene(model, progress.between(0.5, 1)), geometry::worldBounds(model).size().y};
+        },
+        [this, sheet, name = qs(shown->name),
+         own = geometry::worldBounds(state.evaluation.model).size().y](const Made& made) {
+            view_.setYardstick(made.scene, tr("%1: %2 tall, this is %3 times that")
+                                               .arg(name, qs(sheet->showBoth(made.tall)),
+                                                    qs(showMeasure(made.tall > 0 ? own / made.tall : 0))));
             view_.frameAll();
         },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Shown);

@@ -23,19 +23,29 @@ public:
     /// Hands the shapes to the view again, after one of its modes changed.
     void show();
     void measureDeviation();
-    /// The yardstick that the recipe measures by, else the first.
+    /// The first yardstick that the recipe measures by, else the first there is.
     void showYardstick();
     bool isReady() const { return after_ != nullptr; }
     /// Shows another model in place of the crossing's, with the crossing's as the shape before; nothing goes
     /// back.
     void showInstead(std::optional<Model> model);
 
+    /// Puts up the arrow that says where the front is known or guessed to point.
+    void refreshFront();
+    /// Parts that are not to be drawn for now.
+    void setHidden(std::set<NodePath> hidden);
+    /// The piece has another name now.
+    void rename(const QString& piece) { piece_ = piece; }
+
 Q_SIGNALS:
+    void frontShown();
     void stopped(); ///< the shapes are not being made any more, for somebody cancelled that
 
 private:
+    const Model& shown() const;
+    /// The model without the parts that are hidden from view; node numbers stay.
+    Model seen(Model model) const;
     void refreshShapes();
-    void refreshFront();
     void makeInstead();
     /// Puts both shapes into the view, framed anew where what is shown has changed its size or place by far.
     void put(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before);
@@ -60,6 +70,7 @@ private:
     std::set<Hash> making_;
     bool frameNext_ = true;
     std::optional<Model> instead_;
+    std::set<NodePath> hidden_;
 };
 
 } // namespace zl::app

@@ -9,6 +9,16 @@ FrontArrow::FrontArrow(const geometry::Bounds& bounds, double angle) {
     to = from + way * (2 * step);
 }
 
+Handle FrontArrow::handle(const geometry::Bounds& bounds) const {
+    Handle handle;
+    handle.id = handle.field = "front";
+    handle.at = to;
+    handle.centre = {bounds.centre().x, to.y, bounds.centre().z};
+    handle.way = Handle::Way::Around;
+    handle.atEnd = true;
+    return handle;
+}
+
 std::vector<glm::vec3> FrontArrow::triangles() const {
     const glm::dvec3 half = (to - from) / 2.0, side(half.z, 0, -half.x), neck = to - half;
     const auto at = [](const glm::dvec3& v) { return glm::vec3(v); };

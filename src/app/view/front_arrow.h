@@ -1,4 +1,6 @@
 #pragma once
+#include "app/view/tools/handle_tool.h"
+
 #include "core/geometry/world.h"
 
 namespace zl::app {
@@ -9,6 +11,8 @@ struct FrontArrow {
 
     /// Before what stands within `bounds`; `angle` in radians from +Z towards +X.
     FrontArrow(const geometry::Bounds& bounds, double angle);
+    /// To turn it by its tip, around what stands within `bounds`; what it says is done when it is let go.
+    Handle handle(const geometry::Bounds& bounds) const;
     /// Three triangles, just above the floor.
     std::vector<glm::vec3> triangles() const;
 };

@@ -8,7 +8,7 @@
 
 namespace zl::app {
 
-ModelView::ModelView(QWidget* parent) : QOpenGLWidget(parent) {
+ModelView::ModelView(Selected& selected, QWidget* parent) : QOpenGLWidget(parent), selected_(selected) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     overlay_ = new Overlay(this, [this](QPainter& painter) { drawLabels(painter); });
@@ -29,6 +29,7 @@ ModelView::ModelView(QWidget* parent) : QOpenGLWidget(parent) {
     });
     connect(&drawTimer_, &QTimer::timeout, this, &ModelView::drawStep);
     connect(&Theme::instance(), &Theme::changed, this, &ModelView::moved);
+    connect(&selected_, &Selected::changed, this, &ModelView::showSelected);
 }
 
 ModelView::~ModelView() {
@@ -47,7 +48,7 @@ void ModelView::initializeGL() {
         return;
     }
     for (Drawn* drawn : {&after_, &before_, &heated_, &yardstick_}) upload(*drawn);
-    setColliders(colliders_, handles_);
+    setColliders(colliders_);
 }
 
 void ModelView::upload(Drawn& drawn) {
@@ -77,18 +78,13 @@ void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<co
         heated_ = {};
         upload(after_);
         setHighlight(lit_, highlightLabel_);
-        // The parts may be others now; keep those that are still there.
-        std::set<int> kept;
-        if (after_.scene)
-            for (const int node : after_.scene->nodeOfTriangle)
-                if (selected_.contains(node)) kept.insert(node);
-        select(std::move(kept));
+        showSelected();
     }
     if (before_.scene != before) {
         before_.scene = std::move(before);
         upload(before_);
     }
-    if (frame) frameAll();
+    if (frame && holding_ != &handles_) frameAll(); // the hand needs the ground to stand still
     moved();
 }
 
@@ -99,9 +95,8 @@ void ModelView::setHeat(std::shared_ptr<const Scene> heated, double hottestMetre
     moved();
 }
 
-void ModelView::setColliders(const std::vector<Collider>& colliders, std::vector<Handle> handles) {
+void ModelView::setColliders(const std::vector<Collider>& colliders) {
     colliders_ = colliders;
-    handles_ = std::move(handles);
     colliderEdges_.clear();
     if (isValid() && !failed_) {
         makeCurrent();
@@ -137,11 +132,10 @@ void ModelView::setHighlight(LitFaces lit, const QString& label) {
     update();
 }
 
-void ModelView::select(std::set<int> nodes) {
-    selected_ = std::move(nodes);
-    selectedCorners_ = after_.scene && !selected_.empty() ? cornersOf(*after_.scene, {selected_, {}, {}})
-                                                          : std::vector<glm::vec3>();
-    Q_EMIT selectionChanged();
+void ModelView::showSelected() {
+    selectedCorners_.clear();
+    if (after_.scene && !selected_.empty())
+        selectedCorners_ = cornersOf(*after_.scene, selected_.in(after_.scene->model));
     update();
 }
 
@@ -170,18 +164,14 @@ void ModelView::setMessage(const QString& text) {
     update();
 }
 
-void ModelView::setTool(Tool tool) {
-    tool_ = tool;
-    if (tool != Tool::Measure) points_.clear(), hovered_.reset();
-    setCursor(tool == Tool::Look ? Qt::ArrowCursor : Qt::CrossCursor);
+void ModelView::setTool(ViewTool* tool) {
+    ViewTool* const wanted = tool ? tool : &look_;
+    if (wanted == tool_) return;
+    holding_ = nullptr;
+    std::exchange(tool_, wanted)->putDown(*this);
+    setCursor(tool ? Qt::CrossCursor : Qt::ArrowCursor);
     Q_EMIT toolChanged();
-    Q_EMIT measuredChanged();
     update();
-}
-
-std::optional<std::pair<glm::dvec3, glm::dvec3>> ModelView::measured() const {
-    if (points_.size() != 2) return std::nullopt;
-    return std::pair{points_[0], points_[1]};
 }
 
 glm::mat4 ModelView::toClip() const {
@@ -223,8 +213,7 @@ void ModelView::frameAll() {
     }
     camera_.frame(bounds.min, bounds.max);
     if (after_.scene && width() > 0) // the comparison's line starts across the middle of the model
-        wipeShare_ = std::clamp(camera_.project(after_.scene->bounds.centre(), width(), height()).x / width(),
-                                0.1, 0.9);
+        wipe_.stand(std::clamp(onScreen(after_.scene->bounds.centre()).x() / width(), 0.1, 0.9));
     moved();
 }
 

@@ -63,7 +63,7 @@ void ModelView::drawStep() {
         gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
         drawFloor();
     }
-    const int split = int(wipeX() * devicePixelRatio());
+    const int split = int(wipe_.x(width()) * devicePixelRatio());
     gl->glEnable(GL_SCISSOR_TEST);
     std::size_t most = 0;
     const auto part = [&](Drawn& drawn, int from, int to) {
@@ -108,7 +108,7 @@ void ModelView::paintGL() {
             extra->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
         } else {
             drawFloor();
-            const int split = int(wipeX() * ratio);
+            const int split = int(wipe_.x(width()) * ratio);
             if (holdingBefore_ && before_.scene) {
                 drawModel(before_, true);
             } else if (wipe && before_.scene) {

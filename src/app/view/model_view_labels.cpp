@@ -16,10 +16,6 @@ void ModelView::drawLabels(QPainter& painter) {
                            Qt::Alignment align = Qt::AlignHCenter) {
         paintLabel(painter, at, text, ink, plated, align, &taken);
     };
-    const auto onScreen = [&](const glm::dvec3& p) {
-        const glm::dvec3 at = camera_.project(p, width(), height());
-        return QPointF(at.x, at.y);
-    };
     if (!message_.isEmpty()) {
         painter.setFont(Theme::instance().text(14));
         painter.setPen(t.dim);
@@ -49,24 +45,9 @@ void ModelView::drawLabels(QPainter& painter) {
         label(onScreen(besideFoot()) + QPointF(0, 8), yardstickCaption_, t.sea);
     }
 
-    const bool comparing = wipe && before_.scene;
-    if (comparing) {
-        const double x = wipeX(), top = 64, bottom = height() - 16;
-        painter.setPen(QPen(t.ink, 2));
-        painter.drawLine(QPointF(x, top), QPointF(x, bottom));
-        painter.setBrush(t.paper);
-        painter.drawEllipse(QPointF(x, top + 40), 13, 13);
-        painter.setPen(QPen(t.ink, 1.75));
-        for (const int side : {-1, 1}) {
-            const QPointF tip(x + side * 8, top + 40);
-            painter.drawPolyline(QPolygonF({tip - QPointF(side * 4, 4), tip, tip - QPointF(side * 4, -4)}));
-        }
-        label(QPointF(x - 24, top + 4), captionBefore_, t.ink, true, Qt::AlignRight);
-        label(QPointF(x + 24, top + 4), captionAfter_, t.ink, true, Qt::AlignLeft);
-    } else if (holdingBefore_) {
+    if (holdingBefore_ && !isComparing())
         label(QPointF(width() / 2.0, 66),
               before_.scene ? captionBefore_ : tr("nothing changes the shape yet"), t.ink);
-    }
 
     if (deviation && heated_.scene) {
         const QRectF bar(28, height() - 64, 236, 12);
@@ -91,50 +72,15 @@ void ModelView::drawLabels(QPainter& painter) {
               Qt::AlignRight);
     }
 
-    if (showCollider)
-        for (std::size_t i = 0; i < handles_.size(); ++i) {
-            const QPointF at = onScreen(handles_[i].at);
-            painter.setPen(QPen(t.sea, 2));
-            painter.setBrush(handles_[i].id == draggedHandle_ ? t.seaSoft : t.paper);
-            painter.drawRoundedRect(QRectF(at - QPointF(6, 6), QSizeF(12, 12)), 3, 3);
-            if (handles_[i].id == draggedHandle_ || handles_[i].id == "top" || handles_[i].id == "right" ||
-                handles_[i].id == "radius")
-                label(at + QPointF(0, 12), handles_[i].label, t.sea);
-        }
-
-    for (const glm::dvec3& point : points_) {
-        painter.setPen(QPen(t.paper, 2));
-        painter.setBrush(t.zest);
-        painter.drawEllipse(onScreen(point), 5, 5);
-    }
-    if (points_.size() == 2) {
-        const QPointF a = onScreen(points_[0]), b = onScreen(points_[1]);
-        painter.setPen(QPen(t.ink, 1.5, Qt::DashLine));
-        painter.drawLine(a, b);
-        const double length = glm::distance(points_[0], points_[1]);
-        label((a + b) / 2 + QPointF(0, 8), QString::fromStdString(sheet_->showBoth(length)), t.ink);
-    } else if (tool_ == Tool::Measure) {
+    for (ViewTool* tool : tools()) tool->draw(*this, painter, label);
+    if (!selected_.empty() && !selectedCorners_.empty() && tool_ == &look_) {
+        const auto& parts = selected_.parts();
+        const auto triangles = long(selectedCorners_.size() / 3);
         label(QPointF(width() / 2.0, height() - 40.0),
-              points_.empty() ? tr("Click two points on the model") : tr("Click the second point"), t.ink);
-    } else if (!selected_.empty()) {
-        const int first = *selected_.begin();
-        label(QPointF(width() / 2.0, height() - 40.0),
-              selected_.size() > 1 || first >= int(nodeNames_.size())
-                  ? tr("%1 parts selected").arg(selected_.size())
-                  : nodeNames_[first],
+              parts.size() > 1 ? tr("%1 parts selected").arg(parts.size())
+                               : tr("%1, %2").arg(qs(selection::inWords(selected_.asSelection())),
+                                                  qs(showCount(triangles, "triangle", "triangles"))),
               t.sea);
-    }
-    if (tool_ == Tool::Measure && hovered_) {
-        painter.setPen(QPen(t.ink, 1.5));
-        painter.setBrush(Qt::NoBrush);
-        painter.drawEllipse(onScreen(*hovered_), 6, 6);
-    }
-    if (!band_.isEmpty()) {
-        QColor fill = t.sea;
-        fill.setAlphaF(0.14f);
-        painter.setPen(QPen(t.sea, 1));
-        painter.setBrush(fill);
-        painter.drawRect(band_);
     }
     if (!highlightLabel_.isEmpty()) label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 

@@ -47,18 +47,24 @@ std::vector<glm::vec3> cornersOf(const Scene& scene, const LitFaces& lit) {
         for (int k = 0; k < 3; ++k)
             corners.push_back(scene.mesh.positions[scene.mesh.indices[3 * triangle + k]]);
     };
-    std::map<int, std::size_t> firstOfNode, countOfNode;
-    for (std::size_t t = 0; t < scene.triangles; ++t) {
-        firstOfNode.try_emplace(scene.nodeOfTriangle[t], t);
-        ++countOfNode[scene.nodeOfTriangle[t]];
+    for (std::size_t t = 0; t < scene.triangles; ++t)
         if (lit.nodes.contains(scene.nodeOfTriangle[t]) ||
             lit.materials.contains(scene.materialOfTriangle[t]))
             add(t);
+    for (const auto& face : lit.faces) {
+        if (face.node < 0 || std::size_t(face.node) >= scene.firstOfNode.size()) continue;
+        const std::size_t t = scene.firstOfNode[std::size_t(face.node)] + face.triangle;
+        if (t < scene.triangles && scene.nodeOfTriangle[t] == face.node) add(t);
     }
-    for (const auto& face : lit.faces)
-        if (const auto first = firstOfNode.find(face.node);
-            first != firstOfNode.end() && face.triangle < countOfNode[face.node])
-            add(first->second + face.triangle);
+    return corners;
+}
+
+std::vector<glm::vec3> cornersOf(const Scene& scene, const selection::Chosen& chosen) {
+    std::vector<glm::vec3> corners;
+    for (std::size_t t = 0; t < scene.triangles; ++t)
+        if (chosen.has(std::size_t(scene.nodeOfTriangle[t]), scene.triangleWithinNode(t)))
+            for (std::size_t k = 0; k < 3; ++k)
+                corners.push_back(scene.mesh.positions[scene.mesh.indices[3 * t + k]]);
     return corners;
 }
 

@@ -3,6 +3,7 @@
 #include "app/view/scene.h"
 
 #include "core/platform/rule.h"
+#include "core/selection/chosen.h"
 
 #include <QRectF>
 #include <QSize>
@@ -27,14 +28,16 @@ glm::dvec3 snappedToCorner(const Scene& scene, const Camera& camera, QSize view,
 /// The nodes that lie wholly within a rectangle of the view.
 std::set<int> nodesWithin(const Scene& scene, const Camera& camera, QSize view, const QRectF& area);
 
-/// Corners of triangles to be lit: those of `nodes`, of `materials`, and single `faces` (a triangle counted
-/// within its node).
+/// Triangles to be lit: those of `nodes`, of `materials`, and single `faces` (a triangle counted within its
+/// node).
 struct LitFaces {
     std::set<int> nodes, materials;
     std::vector<platform::FaceRef> faces;
 
     bool empty() const { return nodes.empty() && materials.empty() && faces.empty(); }
 };
+/// Three corners a triangle.
 std::vector<glm::vec3> cornersOf(const Scene& scene, const LitFaces& lit);
+std::vector<glm::vec3> cornersOf(const Scene& scene, const selection::Chosen& chosen);
 
 } // namespace zl::app

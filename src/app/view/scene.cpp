@@ -49,7 +49,12 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
 std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress) {
     auto scene = std::make_shared<Scene>();
     progress.report(0, "preparing the view");
+    scene->model = model;
+    scene->paths = nodePaths(model);
     scene->mesh = geometry::flattened(model, &scene->nodeOfTriangle);
+    scene->firstOfNode.assign(model.nodes.size(), 0);
+    for (std::size_t t = scene->nodeOfTriangle.size(); t-- > 0;)
+        scene->firstOfNode[std::size_t(scene->nodeOfTriangle[t])] = t;
     scene->materialOfTriangle = triangleMaterials(scene->mesh);
     scene->bounds = geometry::meshBounds(scene->mesh);
     scene->triangles = scene->mesh.triangleCount();

@@ -4,13 +4,16 @@
 #include "core/base/progress.h"
 #include "core/geometry/ray_scene.h"
 #include "core/geometry/world.h"
+#include "core/model/node_path.h"
 
 namespace zl::app {
 
 /// A model made ready for the view beside the window's thread: what is drawn at rest, a lighter stand-in for
 /// while the camera moves, and triangles prepared for picking.
 struct Scene {
-    Mesh mesh; ///< flattened, world space
+    Model model;                 ///< that it shows
+    std::vector<NodePath> paths; ///< of the model's nodes
+    Mesh mesh; ///< flattened, world space; a node's triangles lie in one run, in their order
     std::vector<int> nodeOfTriangle;
     std::vector<int> materialOfTriangle;
     GlGeometry full;
@@ -18,6 +21,11 @@ struct Scene {
     std::shared_ptr<geometry::RayScene> rays;
     geometry::Bounds bounds;
     std::size_t triangles = 0;
+    std::vector<std::size_t> firstOfNode; ///< where each node's triangles begin
+
+    std::size_t triangleWithinNode(std::size_t triangle) const {
+        return triangle - firstOfNode[std::size_t(nodeOfTriangle[triangle])];
+    }
 };
 
 /// Above this many triangles software GL is too slow to turn the view, so a stand-in is drawn meanwhile.

@@ -1,8 +1,10 @@
 #include "app/widgets/stage_rail.h"
 
 #include "app/theme.h"
+#include "app/widgets/ui.h"
 
 #include <QPainter>
+#include <QPushButton>
 #include <QStyleOption>
 #include <QVBoxLayout>
 
@@ -97,6 +99,14 @@ StageRail::StageRail(QWidget* parent) : QWidget(parent) {
         connect(knot, &QAbstractButton::clicked, this, [this, stage] { Q_EMIT chosen(stage); });
     }
     layout->addStretch(1);
+    auto* parts = button(tr("Parts"));
+    parts->setObjectName("openParts");
+    parts->setCheckable(true);
+    parts->setToolTip(tr("All parts of the piece, to find, select and hide (Ctrl+P)"));
+    parts->setShortcut(QKeySequence("Ctrl+P"));
+    layout->addWidget(parts);
+    parts_ = parts;
+    layout->setContentsMargins(9, 18, 9, 12);
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 

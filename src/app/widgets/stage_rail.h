@@ -35,6 +35,9 @@ public:
     void setShown(steps::Stage stage, bool shown);
     static const std::vector<steps::Stage>& stages();
 
+    /// What opens the list of parts, at the thread's foot.
+    QAbstractButton& partsButton() { return *parts_; }
+
 Q_SIGNALS:
     void chosen(zl::steps::Stage stage);
 
@@ -43,6 +46,7 @@ protected:
 
 private:
     std::map<steps::Stage, StageKnot*> knots_;
+    QAbstractButton* parts_;
 };
 
 QString stageTitle(steps::Stage stage);

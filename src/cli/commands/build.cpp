@@ -6,6 +6,7 @@
 #include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
 #include "core/project/build_all.h"
+#include "core/project/companions.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -67,23 +68,27 @@ public:
         const Model source = frame_.applied(loaded.model);
         auto recipe = recipe_.empty() ? recipeFor(piece, sheet->id) : readRecipe();
         recipe::EvaluationCache cache;
+        const project::Companions around(input.project, piece, *sheet, input.cache, &cache, progress);
         if (suggest_) {
-            const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, sheet.get(), &cache,
-                                                     progress.between(0.2, 0.5));
+            const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, {sheet.get(), &around},
+                                                     &cache, progress.between(0.2, 0.5));
             const auto plan = planner::plan(evaluation.model, *sheet, &cache, evaluation.key,
                                             progress.between(0.5, 0.8), answers);
             for (const recipe::Entry& entry : plan.recipe()) recipe.push_back(entry);
-            const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_,
-                                               options(piece, *sheet), &cache, progress.between(0.8, 1));
+            const auto result =
+                deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet), &cache,
+                               progress.between(0.8, 1), &around);
             auto reasons = plan.reasons;
             for (const auto& question : plan.questions) reasons.push_back(AnswerOptions::asking(question));
             return report(result, piece, *sheet, readSeconds, watch.seconds(), reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet),
-                                           &cache, progress.between(0.2, 1));
+                                           &cache, progress.between(0.2, 1), &around);
+        auto files = loaded.model.files;
+        files.insert(files.end(), around.filesRead().begin(), around.filesRead().end());
         if (!depfile_.empty() && result.fits)
-            writeFile(depfile_, project::dependencyRule(std::filesystem::path(depfile_).replace_extension(),
-                                                        loaded.model.files));
+            writeFile(depfile_,
+                      project::dependencyRule(std::filesystem::path(depfile_).replace_extension(), files));
         return report(result, piece, *sheet, readSeconds, watch.seconds(), {});
     }
 

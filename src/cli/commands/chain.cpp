@@ -1,5 +1,6 @@
 #include "cli/commands/all_commands.h"
 
+#include "core/project/companions.h"
 #include "core/chain/chain.h"
 
 #include <CLI/CLI.hpp>
@@ -89,9 +90,10 @@ public:
                         "Say one with --through.");
         const auto plans = chain::planned(legs, sheet.get(), fileNameFrom(pieces[0]->name));
         const auto loaded = input.cache.load(input.project, *pieces[0], progress.between(0, 0.2));
+        const project::Companions around(input.project, *pieces[0], *sheet, input.cache, nullptr, progress);
         const auto evaluation =
             recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(*pieces[0], sheet->id),
-                             sheet.get(), nullptr, progress.between(0.2, 0.4));
+                             {sheet.get(), &around}, nullptr, progress.between(0.2, 0.4));
         const auto result = chain::run(evaluation.model, plans, out_, progress.between(0.4, 1));
         if (json)
             print({{"piece", pieces[0]->name}, {"platform", sheet->id}, {"legs", toJson(result)}});

@@ -1,5 +1,6 @@
 #include "cli/commands/all_commands.h"
 
+#include "core/project/companions.h"
 #include "core/planner/planner.h"
 
 #include <CLI/CLI.hpp>
@@ -51,8 +52,9 @@ private:
         recipe::EvaluationCache cache;
         const Model source = frame_.applied(loaded.model);
         const auto recipe = recipeFor(piece, sheet.id);
-        const auto evaluation =
-            recipe::evaluate(source, loaded.hash, recipe, &sheet, &cache, progress.between(0.3, 0.7));
+        const project::Companions around(input.project, piece, sheet, input.cache, &cache, progress);
+        const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, {&sheet, &around}, &cache,
+                                                 progress.between(0.3, 0.7));
         const auto report = platform::check(evaluation.model, sheet);
         allFit &= report.fits();
         nlohmann::ordered_json out{{"piece", piece.name},

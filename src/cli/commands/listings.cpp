@@ -86,7 +86,7 @@ public:
             for (const auto& field : step->fields()) {
                 nlohmann::ordered_json f{{"name", field.name},
                                          {"label", field.label},
-                                         {"kind", steps::fieldKindName(field.kind)},
+                                         {"kind", field.type().name()},
                                          {"default", defaults[std::string(field.name)]},
                                          {"help", field.explanation}};
                 std::string choices;
@@ -98,9 +98,7 @@ public:
                     std::cout << fmt::format("    {:<14} {}{} [{}]\n", field.name, field.explanation,
                                              choices.empty() ? "" : choices + ")",
                                              jsonText(defaults[std::string(field.name)]));
-                using Kind = steps::FieldKind;
-                if (field.kind == Kind::Number || field.kind == Kind::Length || field.kind == Kind::Share ||
-                    field.kind == Kind::Angle || field.kind == Kind::Count) {
+                if (field.type().isNumber()) {
                     f["least"] = field.least;
                     f["most"] = field.most;
                 }

@@ -105,7 +105,7 @@ Result run(const Model& model, const std::vector<LegPlan>& legs, const std::file
                 measured = {Fate::PutBack,
                             measured.words.empty() ? "from the recipe" : measured.words + ", put back"};
         }
-        mended.yardsticks = result.model.yardsticks;
+        mended.travelled = result.model.travelled;
         mended.headingKnown = result.model.headingKnown;
         result.model = std::move(mended);
         result.legs.push_back(std::move(done));

@@ -28,11 +28,13 @@ platform::Vocabulary sheetWords(std::vector<std::string_view> standIns) {
 
 BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,
                   const platform::Sheet& sheet, const std::filesystem::path& folder, const Options& options,
-                  recipe::EvaluationCache* cache, const Progress& progress) {
+                  recipe::EvaluationCache* cache, const Progress& progress,
+                  const steps::Surroundings* around) {
     const Stopwatch watch;
     const Deliverable& deliverable = deliverableFor(sheet);
     BuildResult result;
-    auto evaluation = recipe::evaluate(source, sourceHash, recipe, &sheet, cache, progress.between(0, 0.7));
+    auto evaluation =
+        recipe::evaluate(source, sourceHash, recipe, {&sheet, around}, cache, progress.between(0, 0.7));
     result.steps = std::move(evaluation.outcomes);
     result.report = platform::check(evaluation.model, sheet, progress.between(0.7, 0.8));
     result.fits = result.report.fits();

@@ -52,6 +52,7 @@ struct BuildResult {
 /// disk refuses (Refused).
 BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,
                   const platform::Sheet& sheet, const std::filesystem::path& folder, const Options& options,
-                  recipe::EvaluationCache* cache = nullptr, const Progress& progress = {});
+                  recipe::EvaluationCache* cache = nullptr, const Progress& progress = {},
+                  const steps::Surroundings* around = nullptr);
 
 } // namespace zl::deliver

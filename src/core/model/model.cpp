@@ -27,6 +27,7 @@ std::vector<glm::dmat4> worldMatrices(const Model& model) {
 
 Model moved(Model model, const glm::dmat4& by) {
     model.placement = by * model.placement;
+    model.travelled = by * model.travelled;
     for (Collider& collider : model.colliders) collider.placement = by * collider.placement;
     return model;
 }

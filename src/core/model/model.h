@@ -63,15 +63,6 @@ struct SourceFrame {
     glm::dmat4 toMetres() const;
 };
 
-struct Model;
-
-/// An object of known size, brought in to measure against and never delivered.
-struct Yardstick {
-    std::string name;
-    std::shared_ptr<const Model> model; ///< in metres, standing as its file says
-    std::uint64_t hash = 0;             ///< changes when it does
-};
-
 /// A piece's shape and everything that hangs on it. A value: heavy parts are shared and never changed
 /// in place, so a copy is cheap and a step cannot disturb what another holds.
 /// World space is `placement * node chain`: metres, right-handed, Y up, facing +Z.
@@ -87,9 +78,9 @@ struct Model {
     std::vector<Collider> colliders;
     glm::dmat4 placement{1.0};
     SourceFrame frame;
+    /// How steps have moved the whole of it since it was read, in metres. Baking leaves it as it is.
+    glm::dmat4 travelled{1.0};
     bool headingKnown = false; ///< somebody said which way the front points; it is +Z in world space then
-    std::shared_ptr<const std::vector<Yardstick>>
-        yardsticks;                    ///< known objects to measure against; may be null
     std::vector<std::string> dropped;  ///< what the file holds and the Model does not
     std::vector<std::string> warnings; ///< what was odd about the file
     /// Every file behind it: the one it was read from, those beside it, and those that it names and that were

@@ -4,6 +4,7 @@
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
 #include "core/base/stamp.h"
+#include "core/project/companions.h"
 #include "core/project/dependencies.h"
 
 #include <fmt/format.h>
@@ -106,12 +107,13 @@ private:
             return;
         }
         const auto loaded = sources_.load(project_, piece, progress);
+        const Companions around(project_, piece, sheet, sources_, nullptr, progress);
         const Crossing* crossing = piece.on(sheet.id);
         const auto folder = folderOf(options_.out, sheet.id, piece.name);
         const auto built = deliver::build(
             loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet, folder,
             {piece.name, crossing ? crossing->finish : "", result.credit, crossing ? crossing->format : ""},
-            nullptr, progress);
+            nullptr, progress, &around);
         if (!built.fits) {
             result.outcome = Outcome::DoesNotFit;
             for (const auto& rule : built.report.rules)
@@ -122,7 +124,8 @@ private:
         result.outcome = Outcome::Built;
         result.files = built.files;
         Record record{key, {}, {}};
-        for (const fs::path& file : loaded.model.files) record.inputs[file.string()] = stampOf(file);
+        for (const auto& files : {loaded.model.files, around.filesRead()})
+            for (const fs::path& file : files) record.inputs[file.string()] = stampOf(file);
         for (const auto& [file, bytes] : built.files) record.outputs[file] = stampOf(file);
         record.write(recordFile);
     }

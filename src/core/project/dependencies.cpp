@@ -2,6 +2,7 @@
 
 #include "core/base/json_text.h"
 #include "core/base/version.h"
+#include "core/project/companions.h"
 
 namespace fs = std::filesystem;
 
@@ -11,23 +12,32 @@ fs::path wholePath(const Project& project, const fs::path& path) {
     return (path.is_absolute() ? path : fs::absolute(project.folder() / path)).lexically_normal();
 }
 
+namespace {
+
+/// What a piece comes of: its sources, and in words its recipe and the selections that it keeps.
+void addPiece(Dependencies& out, const Project& project, const Piece& piece, const std::string& platform) {
+    for (const Source& source : piece.sources) out.files.push_back(wholePath(project, source.path));
+    out.shape += jsonText(recipe::toJson(recipeFor(piece, platform)));
+    for (const KeptSelection& kept : piece.selections)
+        out.shape += fmt::format("|{}|{}", kept.name, jsonText(selection::toJson(kept.selection)));
+}
+
+} // namespace
+
 Dependencies dependenciesOf(const Project& project, const Piece& piece, const platform::Sheet& sheet) {
     Dependencies out;
-    for (const Source& source : piece.sources) out.files.push_back(wholePath(project, source.path));
-    const recipe::Recipe recipe = recipeFor(piece, sheet.id);
-    out.shape = jsonText(recipe::toJson(recipe)) + fmt::format("|{:016x}", platform::hashOf(sheet));
-    bool measures = false;
-    for (const recipe::Entry& entry : recipe)
-        measures |= entry.on && steps::makeStep(entry.step, entry.params)->inputs().yardsticks;
-    for (const YardstickSource& yardstick : project.yardsticks) {
-        const fs::path path = wholePath(project, yardstick.path);
-        const std::string words = fmt::format("|{}|{}|{}", yardstick.name, yardstick.unit, yardstick.up);
-        out.besideFiles.push_back(path);
-        out.beside += words;
-        if (!measures) continue;
-        out.files.push_back(path);
-        out.shape += words;
+    addPiece(out, project, piece, sheet.id);
+    out.shape += fmt::format("|{:016x}", platform::hashOf(sheet));
+    const NamedInputs named = namedInputs(project, piece, sheet.id);
+    for (const Piece* other : named.pieces) {
+        out.shape += "|" + other->name;
+        addPiece(out, project, *other, sheet.id);
     }
+    for (const YardstickSource* yardstick : named.yardsticks) {
+        out.files.push_back(wholePath(project, yardstick->path));
+        out.shape += fmt::format("|{}|{}|{}", yardstick->name, yardstick->unit, yardstick->up);
+    }
+    out.files.insert(out.files.end(), named.files.begin(), named.files.end());
     const Crossing* crossing = piece.on(sheet.id);
     out.delivery = fmt::format("{}|{}|{}|{}|{}", piece.name, crossing ? crossing->finish : "",
                                crossing ? crossing->format : "", creditOf(piece), programVersion());
@@ -36,10 +46,6 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
 
 Hash Dependencies::shapeKey(Stamps& stamps, const std::vector<fs::path>& more) const {
     return hashText(stamps.of(more), hashText(stamps.of(files), hashText(shape)));
-}
-
-Hash Dependencies::viewKey(Stamps& stamps) const {
-    return hashText(stamps.of(besideFiles), hashText(beside, shapeKey(stamps)));
 }
 
 Hash Dependencies::deliveryKey(Stamps& stamps, const std::vector<fs::path>& more) const {

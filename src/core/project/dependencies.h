@@ -8,16 +8,13 @@ namespace zl::project {
 /// Everything that a piece on a platform rests on and that is known before any file of it is read. All that
 /// asks "is this still true?" (the window, the build record, the build file) asks this.
 struct Dependencies {
-    std::vector<std::filesystem::path> files;       ///< whole paths: sources, yardsticks that are measured by
-    std::vector<std::filesystem::path> besideFiles; ///< of all yardsticks
-    std::string shape;  ///< what else decides on the model: recipe, the sheet, units and names of yardsticks
-    std::string beside; ///< yardsticks that stand beside it in a view, whether it is measured by them or not
+    std::vector<std::filesystem::path> files; ///< whole paths: sources, its own and of what it takes in
+    std::string
+        shape; ///< what else decides on the model: recipes, kept selections, the sheet, yardsticks' units
     std::string delivery; ///< what else decides on the files: name, finish, format, credit, program
 
     /// Changes when the model may come out otherwise. `more` are files that were found on reading.
     Hash shapeKey(Stamps& stamps, const std::vector<std::filesystem::path>& more = {}) const;
-    /// Changes when a view of it may look otherwise.
-    Hash viewKey(Stamps& stamps) const;
     /// Changes when the files may come out otherwise.
     Hash deliveryKey(Stamps& stamps, const std::vector<std::filesystem::path>& more = {}) const;
 };

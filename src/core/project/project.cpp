@@ -54,6 +54,18 @@ recipe::Recipe recipeIn(const nlohmann::json& json, const std::string& where) {
     }
 }
 
+KeptSelection keptFrom(const nlohmann::json& json, const std::string& where) {
+    if (!json.is_object()) fail("a selection is not an object", where, "{\"name\": …, \"faces\": […]}");
+    KeptSelection kept;
+    kept.name = text(json, "name", where);
+    try {
+        kept.selection = selection::fromJson(list(json, "faces", where));
+    } catch (const Error& error) {
+        throw Error(error.what(), fmt::format("{}, selection \"{}\"", where, kept.name), error.mend());
+    }
+    return kept;
+}
+
 Source sourceFrom(const nlohmann::json& json, const std::string& where) {
     Source source;
     source.path = text(json, "path", where);
@@ -139,6 +151,8 @@ nlohmann::ordered_json toJson(const Project& project) {
                                     {"author", source.author},
                                     {"licence", source.licence},
                                     {"permission", permissionId(source.permission)}});
+        for (const KeptSelection& kept : piece.selections)
+            p["selections"].push_back({{"name", kept.name}, {"faces", selection::toJson(kept.selection)}});
         p["crossings"] = nlohmann::ordered_json::array();
         for (const Crossing& crossing : piece.crossings) {
             nlohmann::ordered_json c{{"platform", crossing.platform}, {"finish", crossing.finish}};
@@ -193,6 +207,7 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
             fail("two pieces have the same name", here, "a name of its own for each piece");
         for (const auto& s : list(p, "sources", here)) piece.sources.push_back(sourceFrom(s, here));
         piece.recipe = recipeIn(p, here);
+        for (const auto& s : list(p, "selections", here)) piece.selections.push_back(keptFrom(s, here));
         for (const auto& c : list(p, "crossings", here)) {
             Crossing crossing;
             crossing.platform = text(c, "platform", here);

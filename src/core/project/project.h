@@ -33,11 +33,18 @@ struct Crossing {
     std::string format; ///< of the files, where the platform takes several; empty is the usual
 };
 
+/// A selection that several steps of a piece use by its name.
+struct KeptSelection {
+    std::string name;
+    selection::Selection selection;
+};
+
 struct Piece {
     std::string name;
     std::vector<Source> sources;
     recipe::Recipe recipe; ///< runs before each crossing's
     std::vector<Crossing> crossings;
+    std::vector<KeptSelection> selections;
 
     const Crossing* on(std::string_view platform) const;
     Crossing* on(std::string_view platform);

@@ -46,31 +46,17 @@ LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const 
         hash = hashBytes(&loaded.hash, sizeof loaded.hash, hash);
         models.push_back(std::move(loaded.model));
     }
-    LoadedPiece loaded{joined(models), hash};
-    loaded.model.yardsticks = yardsticks(project, loaded.model.warnings);
-    return loaded;
+    return {joined(models), hash};
 }
 
-std::shared_ptr<const std::vector<Yardstick>> SourceCache::yardsticks(const Project& project,
-                                                                      std::vector<std::string>& warnings) {
-    if (project.yardsticks.empty()) return nullptr;
-    auto found = std::make_shared<std::vector<Yardstick>>();
-    for (const YardstickSource& source : project.yardsticks) {
-        try {
-            auto loaded = load(wholePath(project, source.path));
-            SourceFrame frame = loaded.model.frame;
-            if (!source.unit.empty()) frame.unit = unitNamed(source.unit), frame.unitAssumed = false;
-            if (!source.up.empty()) frame.up = upNamed(source.up), frame.upAssumed = false;
-            loaded.hash = hashText(source.unit + source.up, loaded.hash);
-            found->push_back({source.name,
-                              std::make_shared<const Model>(withFrame(std::move(loaded.model), frame)),
-                              loaded.hash});
-        } catch (const Error& error) {
-            warnings.push_back(
-                fmt::format("the yardstick \"{}\" is not there: {}", source.name, error.whole()));
-        }
-    }
-    return found;
+LoadedPiece SourceCache::load(const Project& project, const YardstickSource& yardstick,
+                              const Progress& progress) {
+    auto loaded = load(wholePath(project, yardstick.path), progress);
+    SourceFrame frame = loaded.model.frame;
+    if (!yardstick.unit.empty()) frame.unit = unitNamed(yardstick.unit), frame.unitAssumed = false;
+    if (!yardstick.up.empty()) frame.up = upNamed(yardstick.up), frame.upAssumed = false;
+    return {withFrame(std::move(loaded.model), frame),
+            hashText(yardstick.unit + "|" + yardstick.up, loaded.hash)};
 }
 
 Model joined(const std::vector<Model>& models) {

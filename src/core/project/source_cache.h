@@ -20,9 +20,8 @@ public:
     LoadedPiece load(const Project& project, const Piece& piece, const Progress& progress = {});
     LoadedPiece load(const std::filesystem::path& file, const Progress& progress = {});
 
-    /// The project's yardsticks; one that cannot be read is left out, with a warning.
-    std::shared_ptr<const std::vector<Yardstick>> yardsticks(const Project& project,
-                                                             std::vector<std::string>& warnings);
+    /// A yardstick in metres, standing as its file or its unit says. Throws Error when it cannot be read.
+    LoadedPiece load(const Project& project, const YardstickSource& yardstick, const Progress& progress = {});
 
 private:
     struct Held {

@@ -93,22 +93,15 @@ std::size_t bytesMade(const Model& made, const Model& from) {
 }
 
 std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, const Model& in,
-                                                   const platform::Sheet* sheet, const Progress& progress,
+                                                   const Setting& setting, const Progress& progress,
                                                    OnProblem onProblem) {
     auto result = std::make_shared<EvaluationCache::Result>();
     result->outcome.step = step.info().id;
     const Stopwatch watch;
-    const steps::StepInputs inputs = step.inputs();
     try {
-        steps::StepContext context{progress, inputs.sheet ? sheet : nullptr};
+        steps::StepContext context{progress, step.inputs().sheet ? setting.sheet : nullptr, setting.around};
         progress.report(0, step.info().name);
-        if (in.yardsticks && !inputs.yardsticks) {
-            Model bare = in;
-            bare.yardsticks = nullptr;
-            result->model = step.apply(bare, context);
-        } else {
-            result->model = step.apply(in, context);
-        }
+        result->model = step.apply(in, context);
         assert(brokenPromise(result->model).empty());
         result->outcome.notes = std::move(context.notes);
         result->outcome.facts = std::move(context.facts);
@@ -123,29 +116,34 @@ std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, cons
     return result;
 }
 
+void addKept(Hash& key, std::string_view name, const steps::Surroundings& around, int depth = 0) {
+    constexpr int deepest = 32; // a circle is refused when the step runs
+    const auto* kept = around.keptSelection(name);
+    key = hashText(kept ? jsonText(selection::toJson(*kept)) : "", hashText(name, key));
+    if (!kept || depth > deepest) return;
+    for (const std::string& used : selection::namesIn(*kept)) addKept(key, used, around, depth + 1);
+}
+
 /// What stands for a step's result: its input, itself, and what else it reads.
-Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, const Model& model,
-               const platform::Sheet* sheet) {
+Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, const Setting& setting) {
     key = hashText(jsonText(entry.params), hashText(entry.step, key));
-    if (inputs.sheet) {
-        const Hash own = sheet ? platform::hashOf(*sheet) : 1;
-        key = hashBytes(&own, sizeof own, key);
-    }
-    if (inputs.yardsticks && model.yardsticks)
-        for (const Yardstick& yardstick : *model.yardsticks)
-            key = hashBytes(&yardstick.hash, sizeof yardstick.hash, hashText(yardstick.name, key));
+    const auto add = [&](Hash own) { key = hashBytes(&own, sizeof own, key); };
+    if (inputs.sheet) add(setting.sheet ? platform::hashOf(*setting.sheet) : 1);
+    if (!setting.around) return key;
+    for (const fields::ModelRef& ref : inputs.models) add(setting.around->companion(ref).key);
+    for (const std::string& name : inputs.selections) addKept(key, name, *setting.around);
     return key;
 }
 
 } // namespace
 
-Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
+Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const Setting& setting,
                     EvaluationCache* cache, const Progress& progress, OnProblem onProblem) {
-    return evaluateFrom(source, hashBytes(&sourceHash, sizeof sourceHash), recipe, sheet, cache, progress,
+    return evaluateFrom(source, hashBytes(&sourceHash, sizeof sourceHash), recipe, setting, cache, progress,
                         onProblem);
 }
 
-Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet,
+Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const Setting& setting,
                         EvaluationCache* cache, const Progress& progress, OnProblem onProblem) {
     Evaluation evaluation;
     evaluation.model = model;
@@ -155,17 +153,16 @@ Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, cons
             evaluation.outcomes.push_back({entry.step});
         } else {
             const auto step = steps::makeStep(entry.step, entry.params);
-            key = keyBehind(key, entry, step->inputs(), model, sheet);
+            key = keyBehind(key, entry, step->inputs(), setting);
             auto result = cache ? cache->find(key) : nullptr;
             const bool cached = result != nullptr;
             if (!cached) {
-                result = run(*step, evaluation.model, sheet,
+                result = run(*step, evaluation.model, setting,
                              progress.between(double(i) / recipe.size(), double(i + 1) / recipe.size()),
                              onProblem);
                 if (cache && result->outcome.problem.empty()) cache->store(key, result);
             }
             evaluation.model = result->model;
-            evaluation.model.yardsticks = model.yardsticks; // a result from the cache may hold older ones
             evaluation.outcomes.push_back(result->outcome);
             evaluation.outcomes.back().fromCache = cached;
             evaluation.outcomes.back().ran = !cached;

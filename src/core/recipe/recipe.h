@@ -68,15 +68,25 @@ private:
 
 enum class OnProblem { Throw, PassOn };
 
+/// What a recipe runs for and among.
+struct Setting {
+    const platform::Sheet* sheet = nullptr;      ///< null outside a crossing
+    const steps::Surroundings* around = nullptr; ///< null where there is no project
+
+    // One of them alone is a setting too.
+    Setting(const platform::Sheet* forSheet = nullptr, const steps::Surroundings* among = nullptr)
+        : sheet(forSheet), around(among) {}
+};
+
 /// Runs the entries one after another on `source`. A step's result is looked up by hash of (input, step,
-/// parameters, platform) first, so changing a later entry never reruns an earlier one.
-Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const platform::Sheet* sheet,
+/// parameters, what else it reads) first, so changing a later entry never reruns an earlier one.
+Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const Setting& setting,
                     EvaluationCache* cache, const Progress& progress = {},
                     OnProblem onProblem = OnProblem::Throw);
 
 /// The same, going on behind an earlier evaluation for the same platform: `model` and `key` are its results,
 /// so that steps added to that recipe later are found in the cache.
-Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const platform::Sheet* sheet,
+Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const Setting& setting,
                         EvaluationCache* cache, const Progress& progress = {},
                         OnProblem onProblem = OnProblem::Throw);
 

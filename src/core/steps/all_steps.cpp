@@ -1,7 +1,9 @@
 #include "core/steps/bake_placement.h"
+#include "core/steps/carry_over_placement.h"
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
 #include "core/steps/heading.h"
+#include "core/steps/leave_out.h"
 #include "core/steps/match_yardstick.h"
 #include "core/steps/one_material.h"
 #include "core/steps/origin.h"
@@ -29,9 +31,9 @@ std::vector<std::unique_ptr<Step>> listOf() {
 
 std::span<const std::unique_ptr<Step>> allSteps() {
     static const auto list =
-        listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, StandOnFloor, Origin, BakePlacement,
-               WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers, RenameParts, OneMaterial,
-               ColliderBox, ColliderCylinder>();
+        listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
+               BakePlacement, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
+               RenameParts, LeaveOut, RemoveHidden, OneMaterial, ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -6,52 +6,6 @@ namespace zl::steps {
 
 namespace {
 
-std::string_view unitWords(FieldKind kind) {
-    switch (kind) {
-    case FieldKind::Length:
-        return "metres";
-    case FieldKind::Angle:
-        return "degrees";
-    case FieldKind::Share:
-        return "a share";
-    case FieldKind::Count:
-        return "a whole number";
-    case FieldKind::Flag:
-        return "`true` or `false`";
-    case FieldKind::Point:
-        return "`[x, y, z]` in metres";
-    case FieldKind::Text:
-        return "text";
-    case FieldKind::Parts:
-        return "`[\"name\", …]`";
-    default:
-        return "a number";
-    }
-}
-
-/// What a parameter takes: its choices, or its unit and range. A limit beyond any use is not said.
-std::string takes(const Field& field) {
-    if (field.kind == FieldKind::Choice) {
-        std::string choices;
-        for (const Choice& choice : field.choices)
-            choices += fmt::format("{}`{}` {}", choices.empty() ? "" : ", ", choice.id, choice.label);
-        return choices;
-    }
-    std::string out(unitWords(field.kind));
-    if ((field.kind == FieldKind::Text || field.kind == FieldKind::Parts) && !field.leastMeans.empty())
-        return out + fmt::format("; empty is {}", field.leastMeans);
-    if (field.kind == FieldKind::Flag || field.kind == FieldKind::Point || field.kind == FieldKind::Text ||
-        field.kind == FieldKind::Parts)
-        return out;
-    constexpr double beyondUse = 1e6;
-    if (field.least > -beyondUse && field.most < beyondUse)
-        out += fmt::format(", {} to {}", field.least, field.most);
-    else if (field.least > -beyondUse)
-        out += fmt::format(", {} or more", field.least);
-    if (!field.leastMeans.empty()) out += fmt::format("; {} is {}", field.least, field.leastMeans);
-    return out;
-}
-
 std::string whenItCounts(const Step& step, const Field& field) {
     if (field.whenField.empty()) return {};
     std::string_view label = field.whenField;
@@ -71,9 +25,9 @@ std::string manualEntry(const Step& step) {
     out += "\n| parameter | | takes | default | |\n|---|---|---|---|---|\n";
     const auto defaults = step.params();
     for (const Field& field : step.fields())
-        out += fmt::format("| `{}` | {} | {} | `{}` | {}{} |\n", field.name, field.label, takes(field),
-                           jsonText(defaults[std::string(field.name)]), field.explanation,
-                           whenItCounts(step, field));
+        out += fmt::format("| `{}` | {} | {} | `{}` | {}{} |\n", field.name, field.label,
+                           field.type().describe(field), jsonText(defaults[std::string(field.name)]),
+                           field.explanation, whenItCounts(step, field));
     return out;
 }
 

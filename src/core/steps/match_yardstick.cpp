@@ -34,15 +34,8 @@ Measured measured(const Model& model, const PartNames& parts) {
 
 Model MatchYardstick::apply(const Model& in, StepContext& context) const {
     const std::string where(info.id);
-    if (!in.yardsticks || in.yardsticks->empty())
-        throw Error("there is no yardstick", where, "Bring one in: Gather, \"Add a yardstick\".");
-    const Yardstick* known = nullptr;
-    for (const Yardstick& candidate : *in.yardsticks)
-        if (!known && (yardstick.empty() || candidate.name == yardstick)) known = &candidate;
-    if (!known)
-        throw Error(fmt::format("there is no yardstick \"{}\"", yardstick), where,
-                    fmt::format("Choose another, such as \"{}\".", in.yardsticks->front().name));
-    const Measured own = measured(in, part), other = measured(*known->model, yardstickPart);
+    const Companion known = context.input(yardstick);
+    const Measured own = measured(in, part), other = measured(*known.model, yardstickPart);
     const auto demand = [&](const Measured& m, const PartNames& names, const std::string& of) {
         if (m.parts == 0)
             throw Error(fmt::format("{} has no part like \"{}\"", of, patternsText(names.patterns)), where,
@@ -68,7 +61,7 @@ Model MatchYardstick::apply(const Model& in, StepContext& context) const {
         return context.sheet ? context.sheet->showBoth(v) : showMeasure(v) + "\u202fm";
     };
     context.note(fmt::format("{} {} → {} as \"{}\", scaled by {}", measure, show(now), show(wanted),
-                             known->name, showMeasure(scale)));
+                             known.name, showMeasure(scale)));
     context.facts = {{"before", now}, {"yardstick", value(other)}, {"scale", scale}};
     return moved(in, glm::scale(glm::dmat4(1.0), glm::dvec3(scale)));
 }

@@ -3,14 +3,14 @@
 
 namespace zl::steps {
 
-/// Scales the model about the origin so that one of its measures is that of a yardstick: an object known from
-/// the game, brought into the project and never delivered. Throws Error when there is no such yardstick or
-/// part, or when the measure is zero on either side (a yardstick with no volume).
+/// Scales the model about the origin so that one of its measures is that of another model, such as a
+/// yardstick: an object known from the game, brought into the project and never delivered. Throws Error when
+/// there is no such model or part, or when the measure is zero on either side (a yardstick with no volume).
 struct MatchYardstick {
     enum class By { Height, Width, Length, Volume };
 
     By by = By::Height;
-    std::string yardstick;
+    ModelRef yardstick{ModelRef::Kind::Yardstick, ""};
     PartNames part, yardstickPart;
     double ratio = 1.0;
 
@@ -21,8 +21,8 @@ struct MatchYardstick {
     static constexpr auto fields = describe(
         field<&MatchYardstick::by>("by", "Match the").oneOf(measures).help("Volume needs closed shapes."),
         field<&MatchYardstick::yardstick>("yardstick", "Of")
-            .leastIs("the first")
-            .help("Name of the yardstick; empty is the first."),
+            .leastIs("the first yardstick")
+            .help("A yardstick, or another piece as it comes out here."),
         field<&MatchYardstick::part>("part", "Measured on")
             .leastIs("all of it")
             .help("Parts of this model, with * for any letters. Empty is all of it."),
@@ -33,7 +33,7 @@ struct MatchYardstick {
             .between(1e-4, 1e4)
             .help("2 makes the measure twice the yardstick's."));
 
-    StepInputs inputs() const { return {.sheet = true, .yardsticks = true}; }
+    StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 

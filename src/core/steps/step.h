@@ -2,11 +2,21 @@
 #include "core/base/progress.h"
 #include "core/model/model.h"
 #include "core/platform/sheet.h"
-#include "core/steps/field.h"
+#include "core/fields/table.h"
+#include "core/steps/surroundings.h"
 
 #include <memory>
+#include <optional>
 
 namespace zl::steps {
+
+using fields::Choice;
+using fields::describe;
+using fields::Field;
+using fields::field;
+using fields::ModelRef;
+using fields::PartNames;
+using selection::Selection;
 
 /// The stages of work, in the order in which people go through them.
 enum class Stage { Gather, Place, Shape, Surface, Motion, Contact, Deliver };
@@ -22,45 +32,59 @@ struct StepInfo {
 /// What a step reads besides the model and its parameters. What it does not name it is not given, so a result
 /// can be found again by these alone, also for another platform.
 struct StepInputs {
-    bool sheet = false;      ///< StepContext::sheet, be it for the unit of a note only
-    bool yardsticks = false; ///< Model::yardsticks
+    bool sheet = false;             ///< StepContext::sheet, be it for the unit of a note only
+    std::vector<ModelRef> models{}; ///< StepContext::input; fields that name models are in by themselves
+    std::vector<std::string> selections{}; ///< kept ones that a selection uses, by themselves too
 };
 
 /// What a running step may use besides its input.
 struct StepContext {
     const Progress& progress;
-    const platform::Sheet* sheet = nullptr;          ///< the target platform; null outside a crossing
+    const platform::Sheet* sheet = nullptr; ///< the target platform; null outside a crossing
+    const Surroundings* around = nullptr;
     std::vector<std::string> notes{};                ///< one short line each: what was done
     nlohmann::json facts = nlohmann::json::object(); ///< measured numbers, for reports
 
     void note(std::string text) { notes.push_back(std::move(text)); }
+    /// The model that `ref` names, which a field of the step or its inputs() must name; throws Error with the
+    /// reason when it is not to be had.
+    Companion input(const ModelRef& ref) const;
+    /// The triangles that `selection` chooses; throws as selection::chosen does.
+    selection::Chosen chosen(const Model& model, const Selection& selection) const;
     /// A length for a note: in the platform's unit where there is one, else in metres.
     std::string showLength(double metres) const {
         return sheet ? sheet->showLength(metres) : showMeasure(metres) + " m";
     }
 };
 
-/// A step with its parameters, type-erased. Parameters outside are JSON with choices by id and angles in
-/// degrees; setting checks kind and range and throws Error naming what was expected.
+/// A step with its parameters, type-erased. Parameters outside are JSON as the fields' types have it; setting
+/// checks kind and range and throws Error naming what was expected.
 class Step {
 public:
     virtual ~Step() = default;
     virtual const StepInfo& info() const = 0;
     /// With the present parameters.
-    virtual StepInputs inputs() const = 0;
+    StepInputs inputs() const;
     virtual std::span<const Field> fields() const = 0;
     virtual std::unique_ptr<Step> clone() const = 0;
     /// Pure: the same model and parameters give the same result; never changes what others hold.
     virtual Model apply(const Model& in, StepContext& context) const = 0;
+    /// The triangles of `in` that it would take away; null when it takes none away.
+    virtual std::optional<selection::Chosen> takes(const Model& in, StepContext& context) const = 0;
+    /// Whether it is to be looked at before it is turned on.
+    virtual bool looksFirst() const = 0;
 
     /// All parameters, in the order of the fields.
-    nlohmann::ordered_json params() const;
-    /// Sets those that `values` names; refuses names that do not exist.
-    void setParams(const nlohmann::json& values);
+    nlohmann::ordered_json params() const { return fields::printed(fields(), data()); }
+    /// Sets those that `values` names; refuses names that do not exist, and nothing is changed then.
+    void setParams(const nlohmann::json& values) {
+        fields::readInto(fields(), data(), values, std::string(info().id));
+    }
     /// Whether a field has a meaning with the present choices.
-    bool isShown(const Field& field) const;
+    bool isShown(const Field& field) const { return fields::isShown(fields(), data(), field); }
 
 protected:
+    virtual StepInputs ownInputs() const = 0; ///< besides what its fields name
     virtual const void* data() const = 0;
     virtual void* data() = 0;
 };
@@ -69,17 +93,29 @@ template <class T>
 class StepOf final : public Step {
 public:
     const StepInfo& info() const override { return T::info; }
-    StepInputs inputs() const override {
+    std::span<const Field> fields() const override { return T::fields; }
+    std::unique_ptr<Step> clone() const override { return std::make_unique<StepOf>(*this); }
+    Model apply(const Model& in, StepContext& context) const override { return step_.apply(in, context); }
+    std::optional<selection::Chosen> takes(const Model& in, StepContext& context) const override {
+        if constexpr (requires { step_.takes(in, context); })
+            return step_.takes(in, context);
+        else
+            return std::nullopt;
+    }
+    bool looksFirst() const override {
+        if constexpr (requires { T::looksFirst; })
+            return T::looksFirst;
+        else
+            return false;
+    }
+
+protected:
+    StepInputs ownInputs() const override {
         if constexpr (requires { step_.inputs(); })
             return step_.inputs();
         else
             return {};
     }
-    std::span<const Field> fields() const override { return T::fields; }
-    std::unique_ptr<Step> clone() const override { return std::make_unique<StepOf>(*this); }
-    Model apply(const Model& in, StepContext& context) const override { return step_.apply(in, context); }
-
-protected:
     const void* data() const override { return &step_; }
     void* data() override { return &step_; }
 

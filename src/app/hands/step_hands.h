@@ -1,0 +1,42 @@
+#pragma once
+#include "app/view/tools/handle_tool.h"
+
+#include "core/platform/sheet.h"
+#include "core/steps/step.h"
+
+#include <memory>
+
+namespace zl::app {
+
+/// What a step's handles are made from. Models are cheap to copy.
+struct HandsPlace {
+    nlohmann::json params; ///< the step's
+    Model before, after;   ///< the step
+    Model shown;           ///< what stands in the view, behind all steps
+    std::shared_ptr<const platform::Sheet> sheet;
+};
+
+/// The handles that a step has in the view, and what dragging one does to its parameters.
+class StepHands {
+public:
+    virtual ~StepHands() = default;
+    virtual std::vector<Handle> handles(const HandsPlace& place) const = 0;
+    /// Parameters to set when the handle `id` was dragged, by what things were when it was pressed; nothing
+    /// when it cannot go there.
+    virtual std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
+                                                  const HandleMove& move) const = 0;
+};
+
+/// Those of a step; null for one that has none. Listed in step_hands.cpp.
+const StepHands* handsOf(std::string_view step);
+
+/// Takes places in the world before a step to where they stand in the view, as far as that can be told.
+glm::dmat4 toShown(const Model& before, const Model& shown);
+
+const StepHands& turnHands();
+const StepHands& sizeHands();
+const StepHands& headingHands();
+const StepHands& originHands();
+const StepHands& colliderHands();
+
+} // namespace zl::app

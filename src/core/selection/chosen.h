@@ -1,0 +1,44 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/selection/selection.h"
+
+#include <functional>
+
+namespace zl::selection {
+
+/// Triangles of a model: one mark a triangle for each node that shows a mesh; an empty list where none of the
+/// node's are chosen.
+struct Chosen {
+    std::vector<std::vector<char>> faces; ///< by node
+
+    std::size_t count() const;
+    std::size_t countOf(std::size_t node) const;
+    bool isWhole(const Model& model, std::size_t node) const;
+    bool has(std::size_t node, std::size_t face) const {
+        return node < faces.size() && !faces[node].empty() && faces[node][face];
+    }
+};
+
+/// What stands for a mesh's triangle list: the same for two meshes whose corners are numbered and joined
+/// alike, wherever these lie.
+Hash topologyHash(const Mesh& mesh);
+
+/// Finds a kept selection by name; null when there is none.
+using KeptSelections = std::function<const Selection*(std::string_view name)>;
+
+/// The triangles that `selection` chooses. Patterns that match nothing choose nothing. Throws Error, with the
+/// reason, for stored faces whose object is not there or has another triangle list, for a bone or a kept
+/// selection that is not there, and for kept selections that use one another in a circle.
+Chosen chosen(const Model& model, const Selection& selection, const KeptSelections& kept = {},
+              const Progress& progress = {});
+
+/// Chosen triangles as something that can be kept: whole nodes by path, others as stored faces.
+Selection stored(const Model& model, const Chosen& chosen);
+
+/// What hangs together, by place, with the marked triangles of one mesh.
+std::vector<char> grownToLooseParts(const Mesh& mesh, std::vector<char> marks);
+/// What is reached from the marked ones without crossing an edge bent by more than `angle` radians, or one
+/// that not exactly two triangles share.
+std::vector<char> grownToCreases(const Mesh& mesh, std::vector<char> marks, double angle);
+
+} // namespace zl::selection

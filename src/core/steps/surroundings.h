@@ -1,0 +1,26 @@
+#pragma once
+#include "core/fields/values.h"
+#include "core/selection/chosen.h"
+
+#include <memory>
+
+namespace zl::steps {
+
+/// Another model, taken in by a step.
+struct Companion {
+    std::shared_ptr<const Model> model; ///< null when it is not to be had
+    Hash key = 0;                       ///< changes when the model may
+    std::string name;                   ///< for notes
+    std::string problem, mend;          ///< why it is not to be had
+};
+
+/// What stands around a recipe and may be taken in by its steps.
+class Surroundings {
+public:
+    virtual ~Surroundings() = default;
+    virtual Companion companion(const fields::ModelRef& ref) const = 0;
+    /// A selection that the piece keeps; null when it keeps none of that name.
+    virtual const selection::Selection* keptSelection(std::string_view name) const = 0;
+};
+
+} // namespace zl::steps

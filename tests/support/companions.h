@@ -1,0 +1,23 @@
+#pragma once
+#include "core/steps/surroundings.h"
+
+#include <map>
+
+/// Models and kept selections that a step under test may take in, by name, whatever kind of thing it asks
+/// for.
+struct TestSurroundings final : zl::steps::Surroundings {
+    std::map<std::string, zl::steps::Companion> models;
+    std::map<std::string, zl::selection::Selection, std::less<>> kept;
+
+    void add(const std::string& name, zl::Model model, zl::Hash key) {
+        models[name] = {std::make_shared<const zl::Model>(std::move(model)), key, name, {}, {}};
+    }
+    zl::steps::Companion companion(const zl::fields::ModelRef& ref) const override {
+        const auto found = ref.name.empty() ? models.begin() : models.find(ref.name);
+        return found == models.end() ? zl::steps::Companion{} : found->second;
+    }
+    const zl::selection::Selection* keptSelection(std::string_view name) const override {
+        const auto found = kept.find(name);
+        return found == kept.end() ? nullptr : &found->second;
+    }
+};
