@@ -103,6 +103,7 @@ PartsDrawer::PartsDrawer(Selected& selected, QWidget* parent) : QFrame(parent), 
     columns->setSectionResizeMode(PartsList::Triangles, QHeaderView::Fixed);
     columns->resizeSection(PartsList::Shown, 28);
     columns->resizeSection(PartsList::Triangles, 82);
+    columns->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     columns->setHighlightSections(false);
     layout->addWidget(table_, 1);
     words_ = textLabel({}, "dim");
@@ -142,9 +143,9 @@ PartsDrawer::PartsDrawer(Selected& selected, QWidget* parent) : QFrame(parent), 
     connect(&selected_, &Selected::changed, this, &PartsDrawer::showSelection);
 }
 
-void PartsDrawer::show(const Model& model) {
+void PartsDrawer::show(const Model& model, const std::vector<glm::vec3>& swatches) {
     taking_ = true; // rows come and go; that selects nothing
-    list_->show(model);
+    list_->show(model, swatches);
     taking_ = false;
     refreshWords();
     showSelection();

@@ -17,7 +17,7 @@ class PartsDrawer : public QFrame {
 public:
     PartsDrawer(Selected& selected, QWidget* parent = nullptr);
 
-    void show(const Model& model);
+    void show(const Model& model, const std::vector<glm::vec3>& swatches);
     const std::set<NodePath>& hidden() const { return list_->hidden(); }
     /// Everything is shown again, as for another piece.
     void reset();

@@ -4,22 +4,20 @@
 #include "app/theme.h"
 
 #include "core/base/units.h"
-#include "core/texture/colour_transfer.h"
 
 namespace zl::app {
 
 namespace {
 
-QColor colourOf(const Model& model, int material) {
-    if (material < 0) return tokens().edge;
-    const glm::vec4& c = model.materials[std::size_t(material)].baseColour;
-    using texture::toSrgb;
-    return QColor::fromRgbF(toSrgb(c.r), toSrgb(c.g), toSrgb(c.b));
+QColor colourOf(const std::vector<glm::vec3>& swatches, int material) {
+    if (material < 0 || std::size_t(material) >= swatches.size()) return tokens().edge;
+    const glm::vec3 c = glm::clamp(swatches[std::size_t(material)], 0.0f, 1.0f);
+    return QColor::fromRgbF(c.r, c.g, c.b);
 }
 
 } // namespace
 
-void PartsList::show(const Model& model) {
+void PartsList::show(const Model& model, const std::vector<glm::vec3>& swatches) {
     beginResetModel();
     rows_.clear();
     rowOf_.clear();
@@ -41,7 +39,7 @@ void PartsList::show(const Model& model) {
             if (count > 0 && (most < 0 || count > worn[most])) most = material;
             names << (material < 0 ? tr("no material") : qs(model.materials[std::size_t(material)].name));
         }
-        row.swatch = colourOf(model, most);
+        row.swatch = colourOf(swatches, most);
         row.materials = names.join(", ");
         rowOf_[row.path] = int(rows_.size());
         rows_.push_back(std::move(row));
@@ -98,6 +96,8 @@ QVariant PartsList::data(const QModelIndex& index, int role) const {
 }
 
 QVariant PartsList::headerData(int section, Qt::Orientation orientation, int role) const {
+    if (orientation == Qt::Horizontal && role == Qt::TextAlignmentRole && section == Triangles)
+        return int(Qt::AlignRight | Qt::AlignVCenter);
     if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
     return section == Name ? tr("Part") : section == Triangles ? tr("Triangles") : QString();
 }

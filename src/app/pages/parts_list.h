@@ -17,7 +17,8 @@ public:
 
     using QAbstractTableModel::QAbstractTableModel;
 
-    void show(const Model& model);
+    /// `swatches` has a colour a material; materials beyond its end are shown plain.
+    void show(const Model& model, const std::vector<glm::vec3>& swatches);
     const std::set<NodePath>& hidden() const { return hidden_; }
     void setHidden(std::set<NodePath> hidden);
     const NodePath& path(int row) const { return rows_.at(std::size_t(row)).path; }

@@ -50,8 +50,11 @@ std::optional<HandsPlace> WorkbenchHands::placeOf(EntryPlace place) const {
 void WorkbenchHands::refresh(steps::Stage stage) {
     stage_ = stage;
     std::vector<Handle> handles;
-    if (const StepHands* own = hands())
-        if (const auto place = placeOf(steps_.selected())) handles = own->handles(*place);
+    if (const StepHands* own = hands()) {
+        const auto place = placeOf(steps_.selected());
+        if (!place) return; // it is being worked out; what is held stays until then
+        handles = own->handles(*place);
+    }
     const bool arrow = (offer_.isOpen() ? offer_.asks("heading") : stage_ == steps::Stage::Place);
     const auto scene = view_.scene();
     const bool there = std::ranges::find(handles, arrowId, &Handle::id) != handles.end();

@@ -44,7 +44,13 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     parts_ = new PartsDrawer(*selected_);
     parts_->hide();
     middle->addWidget(parts_);
-    middle->addWidget(view_, 1);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(0);
+    column->addWidget(view_, 1);
+    clips_ = new ClipBar;
+    column->addWidget(clips_);
+    middle->addLayout(column, 1);
+    player_ = new ClipPlayer(session_, *view_, this);
     addModes();
     middle->addWidget(makeSide());
     strip_ = new FitStrip;
@@ -98,7 +104,7 @@ void WorkbenchPage::addModes() {
                 [this, made, &of] { made->setChecked(view_->tool() == &of); });
     };
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
-    tool("faces", tr("Faces"), tr("Select faces: a region up to its creases, or a loose part with Ctrl"),
+    tool("faces", tr("Pick faces"), tr("Select faces: a region up to its creases, or a loose part with Ctrl"),
          *faces_);
     auto* whole = iconButton("frame", tr("Bring the whole piece into sight (F)"));
     whole->setObjectName("mode-whole");
@@ -181,8 +187,8 @@ void WorkbenchPage::connectAll() {
     auto& partsButton = rail_->partsButton();
     connect(&partsButton, &QAbstractButton::toggled, this, [this](bool open) {
         parts_->setVisible(open);
-        if (open)
-            parts_->show(session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model);
+        showParts();
+        if (open) view_->frameAll(); // it takes the view's left
     });
     connect(parts_, &PartsDrawer::closeAsked, this, [&partsButton] { partsButton.setChecked(false); });
     connect(parts_, &PartsDrawer::hiddenChanged, this, [this] { scenes_->setHidden(parts_->hidden()); });
@@ -190,6 +196,13 @@ void WorkbenchPage::connectAll() {
     connect(deliver_, &DeliverPanel::built, this, &WorkbenchPage::refreshMarks);
     connect(hands_, &WorkbenchHands::previewEnded, scenes_, &WorkbenchScenes::refreshFront);
     connect(scenes_, &WorkbenchScenes::frontShown, this, &WorkbenchPage::refreshHandles);
+    connect(scenes_, &WorkbenchScenes::shapesShown, this, [this] {
+        showParts();
+        if (const auto scene = view_->restScene()) clips_->show(scene->model);
+        player_->refresh();
+    });
+    connect(clips_, &ClipBar::momentChanged, this,
+            [this] { player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying()); });
     connect(&measuring_, &MeasureTool::measuredChanged, this, &WorkbenchPage::showMeasured);
     connect(selected_, &Selected::changed, this, &WorkbenchPage::showSelection);
     connect(&session_, &Session::pieceRenamed, this, [this](const QString& from, const QString& to) {
@@ -219,6 +232,7 @@ QToolButton* WorkbenchPage::modeButton(const QString& name, const QString& text,
 
 void WorkbenchPage::showMode(const QString& mode, bool on) {
     if (modes_.contains(mode)) modes_[mode]->setChecked(on);
+    if (mode == "parts") rail_->partsButton().setChecked(on);
 }
 
 void WorkbenchPage::open(const QString& piece, const QString& platform) {
@@ -239,6 +253,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         view_->setHighlight({}, {});
         selected_->clear();
         parts_->reset();
+        clips_->leave();
         strip_->clear();
     }
     view_->setSheet(sheet);
@@ -304,7 +319,6 @@ void WorkbenchPage::showResult(const CrossingState& state) {
                       : scenes_->isReady()      ? QString()
                                                 : tr("Drawing %1…").arg(piece_));
     refreshHandles();
-    if (parts_->isVisible()) parts_->show(model);
     scenes_->refresh();
     modes_["yardstick"]->setVisible(!session_.project().yardsticks.empty());
     if (!rule_.isEmpty()) chooseRule(rule_);
@@ -410,6 +424,12 @@ void WorkbenchPage::endOffer() {
     if (!piece_.isEmpty() && session_.project().piece(piece_.toStdString())) refresh();
 }
 
+void WorkbenchPage::showParts() {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto scene = view_->scene();
+    if (parts_->isVisible() && scene) parts_->show(state.evaluation.model, scene->swatches);
+}
+
 void WorkbenchPage::keepSelection(const QString& name) {
     const auto kept = selected_->asSelection();
     if (name.isEmpty() || kept.empty()) return;
@@ -429,6 +449,7 @@ bool WorkbenchPage::isSettled() const {
 
 void WorkbenchPage::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape && offer_->isOpen()) return offer_->leave();
+    if (event->key() == Qt::Key_Space && clips_->isVisible()) return clips_->play(!clips_->isPlaying());
     if (event->key() == Qt::Key_M)
         return view_->setTool(view_->tool() == &measuring_ ? nullptr : &measuring_);
     if (!view_->pressKey(*event)) QWidget::keyPressEvent(event);

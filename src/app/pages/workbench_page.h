@@ -1,5 +1,7 @@
 #pragma once
 #include "app/pages/cards.h"
+#include "app/pages/clip_bar.h"
+#include "app/pages/clip_player.h"
 #include "app/pages/deliver_panel.h"
 #include "app/pages/gather_panel.h"
 #include "app/pages/looked_first.h"
@@ -38,10 +40,11 @@ public:
     ModelView& view() { return *view_; }
     Selected& selected() { return *selected_; }
     MeasureTool& measuring() { return measuring_; }
+    ClipBar& clips() { return *clips_; }
     /// Nothing is being worked out and the view is drawn in full.
     bool isSettled() const;
     void showMode(const QString& mode,
-                  bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe"
+                  bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe", "parts"
     void chooseRule(const QString& rule);
 
 protected:
@@ -60,6 +63,7 @@ private:
     void refreshHandles();
     void showMeasured();
     void showSelection();
+    void showParts();
     void keepSelection(const QString& name);
     void addOffered(const std::string& step, const nlohmann::json& params);
     QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
@@ -76,6 +80,8 @@ private:
     WorkbenchHands* hands_;
     LookedFirst* lookedFirst_;
     PartsDrawer* parts_;
+    ClipBar* clips_;
+    ClipPlayer* player_;
     WorkbenchScenes* scenes_;
     FitStrip* strip_;
     QLabel* title_;

@@ -148,6 +148,7 @@ void WorkbenchScenes::put(std::shared_ptr<const Scene> after, std::shared_ptr<co
     const bool whole = std::exchange(frameNext_, false) || far;
     view_.setScenes(after_, before_, whole);
     if (after_->triangles > 0) view_.setMessage({});
+    Q_EMIT shapesShown();
     Q_EMIT frontShown();
 }
 

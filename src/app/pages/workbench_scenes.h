@@ -39,6 +39,7 @@ public:
 
 Q_SIGNALS:
     void frontShown();
+    void shapesShown();
     void stopped(); ///< the shapes are not being made any more, for somebody cancelled that
 
 private:

@@ -125,6 +125,12 @@ GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()
     }
 }
 
+void GlMesh::moveCorners(const std::vector<GlCorner>& corners) {
+    corners_.bind();
+    corners_.write(0, corners.data(), int(corners.size() * sizeof(GlCorner)));
+    corners_.release();
+}
+
 bool GlPainter::start(QString* problem) {
     if (!initializeOpenGLFunctions()) {
         *problem = QObject::tr("This computer offers no OpenGL 3.3; the view cannot be drawn.");

@@ -44,6 +44,8 @@ public:
     explicit GlMesh(const GlGeometry& geometry);
 
     std::size_t triangles() const { return indexCount_ / 3; }
+    /// Other places and normals for the same corners.
+    void moveCorners(const std::vector<GlCorner>& corners);
 
 private:
     friend class GlPainter;

@@ -34,7 +34,8 @@ ModelView::ModelView(Selected& selected, QWidget* parent) : QOpenGLWidget(parent
 
 ModelView::~ModelView() {
     makeCurrent();
-    for (Drawn* drawn : {&after_, &before_, &heated_, &yardstick_}) drawn->full.reset(), drawn->light.reset();
+    for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &yardstick_})
+        drawn->full.reset(), drawn->light.reset();
     colliderMeshes_.clear();
     still_.reset();
     doneCurrent();
@@ -47,7 +48,7 @@ void ModelView::initializeGL() {
         Q_EMIT viewFailed(problem);
         return;
     }
-    for (Drawn* drawn : {&after_, &before_, &heated_, &yardstick_}) upload(*drawn);
+    for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &yardstick_}) upload(*drawn);
     setColliders(colliders_);
 }
 
@@ -76,6 +77,7 @@ void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<co
         }
         after_.scene = std::move(after);
         heated_ = {};
+        posed_ = {};
         upload(after_);
         setHighlight(lit_, highlightLabel_);
         showSelected();
@@ -85,6 +87,21 @@ void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<co
         upload(before_);
     }
     if (frame && holding_ != &handles_) frameAll(); // the hand needs the ground to stand still
+    moved();
+}
+
+void ModelView::setPosed(std::shared_ptr<const Scene> posed) {
+    if (posed_.scene == posed) return;
+    const bool sameCorners = posed && posed_.full && posed_.scene &&
+                             posed->full.corners.size() == posed_.scene->full.corners.size();
+    posed_.scene = std::move(posed);
+    if (sameCorners && isValid()) {
+        makeCurrent();
+        posed_.full->moveCorners(posed_.scene->full.corners);
+    } else {
+        upload(posed_);
+    }
+    if (!selected_.empty()) showSelected();
     moved();
 }
 
@@ -134,8 +151,7 @@ void ModelView::setHighlight(LitFaces lit, const QString& label) {
 
 void ModelView::showSelected() {
     selectedCorners_.clear();
-    if (after_.scene && !selected_.empty())
-        selectedCorners_ = cornersOf(*after_.scene, selected_.in(after_.scene->model));
+    if (scene() && !selected_.empty()) selectedCorners_ = cornersOf(*scene(), selected_.in(scene()->model));
     update();
 }
 
@@ -193,7 +209,7 @@ void ModelView::moved() {
 
 void ModelView::frameAll() {
     geometry::Bounds bounds;
-    if (after_.scene) bounds = after_.scene->bounds;
+    if (scene()) bounds = scene()->bounds;
     if (bounds.empty() && sheet_) bounds.add(glm::dvec3(0)), bounds.add(glm::dvec3(sheet_->figureMetres()));
     const double largest = std::max({bounds.size().x, bounds.size().y, bounds.size().z});
     // The figure is framed too, unless it would make a speck of the model or is one beside it.

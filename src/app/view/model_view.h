@@ -26,6 +26,8 @@ public:
     void setSheet(SheetPointer sheet);
     /// `before` may be null. Keeps the camera unless `frame`.
     void setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before, bool frame);
+    /// The same piece in a pose; null for rest.
+    void setPosed(std::shared_ptr<const Scene> posed);
     void setHeat(std::shared_ptr<const Scene> heated, double hottestMetres);
     void setColliders(const std::vector<Collider>& colliders);
     HandleTool& handles() { return handles_; }
@@ -61,7 +63,9 @@ public:
     bool isResting() const { return resting_ && (stillReady_ || !isHeavy()); }
 
     // What tools see and do.
-    std::shared_ptr<const Scene> scene() const { return after_.scene; }
+    /// What stands there, in the pose that it is shown in.
+    std::shared_ptr<const Scene> scene() const { return posed_.scene ? posed_.scene : after_.scene; }
+    std::shared_ptr<const Scene> restScene() const { return after_.scene; }
     const SheetPointer& sheet() const { return sheet_; }
     std::optional<Pick> pick(QPointF pixel) const;
     /// The corner near a pixel, else the point on the model under it.
@@ -110,12 +114,12 @@ private:
     glm::dvec3 figureFoot() const;
     bool beforeShown() const { return (wipe || holdingBefore_) && before_.scene; }
     bool isHeavy() const;
-    Drawn& afterDrawn() { return deviation && heated_.scene ? heated_ : after_; }
+    Drawn& afterDrawn() { return posed_.scene ? posed_ : deviation && heated_.scene ? heated_ : after_; }
 
     GlPainter painter_;
     Overlay* overlay_;
     bool failed_ = false, resting_ = false, holdingBefore_ = false;
-    Drawn after_, before_, heated_, yardstick_;
+    Drawn after_, before_, heated_, posed_, yardstick_;
     std::optional<Front> front_;
     QString yardstickCaption_;
     std::unique_ptr<QOpenGLFramebufferObject> still_;

@@ -5,13 +5,13 @@
 namespace zl::app {
 
 std::optional<Pick> ModelView::pick(QPointF pixel) const {
-    return after_.scene ? pickAt(*after_.scene, camera_, size(), pixel) : std::nullopt;
+    return scene() ? pickAt(*scene(), camera_, size(), pixel) : std::nullopt;
 }
 
 std::optional<glm::dvec3> ModelView::pointNear(QPointF pixel) const {
     const auto under = pick(pixel);
     if (!under) return std::nullopt;
-    return snappedToCorner(*after_.scene, camera_, size(), pixel, *under);
+    return snappedToCorner(*scene(), camera_, size(), pixel, *under);
 }
 
 QPointF ModelView::onScreen(const glm::dvec3& world) const {

@@ -44,6 +44,27 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
     return out;
 }
 
+/// The mean of the colour picture (of some thousands of its pixels) times the base colour.
+std::vector<glm::vec3> swatchesOf(const GlGeometry& geometry, const Mesh& mesh, const Model& model) {
+    std::vector<glm::vec3> swatches(model.materials.size(), glm::vec3(0.86f, 0.83f, 0.76f));
+    for (std::size_t r = 0; r < mesh.runs.size(); ++r) {
+        if (mesh.runs[r].material < 0) continue;
+        const auto& range = geometry.ranges[r];
+        glm::vec3 mean(1);
+        if (range.picture && !range.picture->rgba.empty()) {
+            const auto& rgba = range.picture->rgba;
+            const std::size_t pixels = rgba.size() / 4, step = std::max<std::size_t>(1, pixels / 4001);
+            glm::dvec3 sum(0);
+            std::size_t count = 0;
+            for (std::size_t p = 0; p < pixels; p += step, ++count)
+                sum += glm::dvec3(rgba[4 * p], rgba[4 * p + 1], rgba[4 * p + 2]);
+            mean = glm::vec3(sum / (255.0 * double(count)));
+        }
+        swatches[std::size_t(mesh.runs[r].material)] = glm::vec3(range.colour) * mean;
+    }
+    return swatches;
+}
+
 } // namespace
 
 std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress) {
@@ -64,6 +85,7 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
                             : scene->mesh;
     progress.report(0.5);
     scene->full = upload(shaded, model);
+    scene->swatches = swatchesOf(scene->full, shaded, model);
     if (scene->triangles > mostWhileMoving) {
         Mesh light = geometry::lightMesh(scene->mesh, 40000);
         progress.report(0.8);
@@ -71,6 +93,37 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
     }
     scene->rays = std::make_shared<geometry::RayScene>(scene->mesh);
     progress.report(1);
+    return scene;
+}
+
+std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& pose, bool still,
+                                        const Progress& progress) {
+    auto scene = std::make_shared<Scene>(rest);
+    scene->light = {};
+    motion::poseFlattened(rest.model, pose, scene->mesh);
+    progress.report(0.4);
+    // Shading may have split corners but keeps the triangles' order.
+    const Mesh& mesh = scene->mesh;
+    auto& full = scene->full;
+    if (mesh.normals.empty())
+        for (GlCorner& corner : full.corners) corner.normal = glm::vec3(0);
+    for (std::size_t i = 0; i < full.indices.size(); ++i) {
+        GlCorner& corner = full.corners[full.indices[i]];
+        corner.position = mesh.positions[mesh.indices[i]];
+        if (!mesh.normals.empty()) {
+            corner.normal = mesh.normals[mesh.indices[i]];
+            continue;
+        }
+        const std::size_t t = i - i % 3;
+        const glm::vec3 &a = mesh.positions[mesh.indices[t]], &b = mesh.positions[mesh.indices[t + 1]],
+                        &c = mesh.positions[mesh.indices[t + 2]];
+        corner.normal += glm::cross(b - a, c - a);
+    }
+    progress.report(0.7);
+    if (still) {
+        scene->bounds = geometry::meshBounds(mesh);
+        scene->rays = std::make_shared<geometry::RayScene>(mesh);
+    }
     return scene;
 }
 

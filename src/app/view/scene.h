@@ -5,6 +5,7 @@
 #include "core/geometry/ray_scene.h"
 #include "core/geometry/world.h"
 #include "core/model/node_path.h"
+#include "core/motion/posed.h"
 
 namespace zl::app {
 
@@ -16,6 +17,7 @@ struct Scene {
     Mesh mesh; ///< flattened, world space; a node's triangles lie in one run, in their order
     std::vector<int> nodeOfTriangle;
     std::vector<int> materialOfTriangle;
+    std::vector<glm::vec3> swatches; ///< how each material looks on the whole, sRGB
     GlGeometry full;
     GlGeometry light; ///< empty when the full one is light enough
     std::shared_ptr<geometry::RayScene> rays;
@@ -32,6 +34,11 @@ struct Scene {
 inline constexpr std::size_t mostWhileMoving = 150000;
 
 std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress);
+
+/// The scene in a pose of its model. Without `still` what picking needs and bounds are left as they are at
+/// rest, for a picture that another soon follows.
+std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& pose, bool still,
+                                        const Progress& progress);
 
 /// The scene with each corner's distance to `reference` as heat: 1 is `hottest` metres, which is returned in
 /// it.

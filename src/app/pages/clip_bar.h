@@ -1,0 +1,62 @@
+#pragma once
+#include "core/model/model.h"
+
+#include <QElapsedTimer>
+#include <QFrame>
+#include <QTimer>
+
+class QComboBox;
+class QLabel;
+class QPushButton;
+class QSlider;
+class QToolButton;
+
+namespace zl::app {
+
+/// Plays a piece's clips: which one, how fast, from where. There only where there are clips.
+class ClipBar : public QFrame {
+    Q_OBJECT
+public:
+    explicit ClipBar(QWidget* parent = nullptr);
+
+    /// Takes up a model's clips; the chosen one stays chosen by its name. Hides without clips.
+    void show(const Model& model);
+    /// The clip and its moment in seconds that are to be seen; -1 while the piece stands at rest.
+    int clip() const { return moving_ ? chosen_ : -1; }
+    double seconds() const { return seconds_; }
+    bool isPlaying() const { return timer_.isActive(); }
+    void play(bool on);
+    /// To a frame of the chosen clip, counted from 0.
+    void goTo(int frame);
+    void leave(); ///< back to rest
+
+Q_SIGNALS:
+    /// Another clip, moment, or rest is to be seen.
+    void momentChanged();
+
+private:
+    struct Known {
+        QString name;
+        double length = 0, rate = 30; ///< seconds; frames a second
+        std::size_t keys = 0;
+        int frames() const { return std::max(1, int(std::lround(length * rate))); }
+    };
+    const Known* now() const;
+    void tick();
+    void refresh();
+    void setSeconds(double seconds);
+
+    std::vector<Known> clips_;
+    int chosen_ = 0;
+    double seconds_ = 0;
+    bool moving_ = false;
+    QTimer timer_;
+    QElapsedTimer since_; ///< the last tick
+    QPushButton *play_, *rest_;
+    QToolButton* loop_;
+    QComboBox *which_, *speed_;
+    QLabel *facts_, *frame_;
+    QSlider* slider_;
+};
+
+} // namespace zl::app

@@ -1,0 +1,37 @@
+#pragma once
+#include "app/session.h"
+#include "app/view/model_view.h"
+
+#include <QObject>
+
+namespace zl::app {
+
+/// Puts the view's piece into the pose of a moment. Poses are worked out beside the window's thread, one at a
+/// time; while one is, only the last moment that was asked for waits.
+class ClipPlayer : public QObject {
+    Q_OBJECT
+public:
+    ClipPlayer(Session& session, ModelView& view, QObject* parent);
+
+    /// `clip` -1 is rest. While it `plays`, what is only needed for a still picture is left out.
+    void show(int clip, double seconds, bool plays);
+    /// The shape has changed; shows it in the pose that was asked for last.
+    void refresh();
+
+private:
+    struct Moment {
+        int clip = -1;
+        double seconds = 0;
+        bool plays = false;
+        bool operator==(const Moment&) const = default;
+    };
+    void work();
+
+    Session& session_;
+    ModelView& view_;
+    Moment wanted_, shown_;
+    std::shared_ptr<const Scene> shownOf_;
+    bool working_ = false;
+};
+
+} // namespace zl::app
