@@ -103,7 +103,7 @@ int main(int argc, char** argv) {
                   {{"step", "weld-and-clean"}},
                   {{"step", "reduce-triangles"}, {"params", {{"goal", "number"}, {"number", 5000}}}},
                   {{"step", "collider-cylinder"}}}),
-             {{"hearthboard", {}, "", ""}}});
+             {{"hearthboard", {}}}});
     }
     const auto sheets = platform::loadSheets();
     const auto buildOnce = [&](int jobs, const char* out) {

@@ -37,22 +37,20 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     const auto scan = entry("unit-and-up", {{"unit", "mm"}, {"up", "z"}});
     const auto weld = entry("weld-and-clean", nlohmann::json::object());
     bell.crossings = {
-        {"hearthboard", {}, "satin"},
+        {"hearthboard", {}, {{"finish", "satin"}}},
         {"playmeadow",
          {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}),
           entry("stand-on-floor", nlohmann::json::object()), weld,
-          entry("reduce-triangles", {{"goal", "number"}, {"number", 9500}})},
-         ""},
+          entry("reduce-triangles", {{"goal", "number"}, {"number", 9500}})}},
         {"lampwright",
          {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("origin", {{"at", "foot"}}), weld,
-          entry("reduce-triangles", {{"goal", "limit"}}), entry("rename-parts", {{"legal", true}})},
-         ""}};
+          entry("reduce-triangles", {{"goal", "limit"}}), entry("rename-parts", {{"legal", true}})}}};
     project::Piece kiosk;
     kiosk.name = "Press kiosk";
     kiosk.sources = {{"press-kiosk.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
     kiosk.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "y"}}), entry("heading", {{"front", "+z"}}),
                     entry("origin", {{"at", "foot"}})};
-    kiosk.crossings = {{"hearthboard", {}, "wood"}, {"playmeadow", {weld}, ""}, {"lampwright", {}, ""}};
+    kiosk.crossings = {{"hearthboard", {}, {{"finish", "wood"}}}, {"playmeadow", {weld}}, {"lampwright", {}}};
     const nlohmann::json none = nlohmann::json::object();
     project::Piece hoist;
     hoist.name = "Dock hoist";
@@ -60,23 +58,23 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     // The file is in centimetres with Z up, as its maker said.
     hoist.recipe = {entry("unit-and-up", {{"unit", "cm"}, {"up", "z"}}), entry("heading", {{"front", "+z"}}),
                     entry("origin", {{"at", "foot"}})};
-    hoist.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""},
-                       {"lampwright", {entry("rename-parts", {{"legal", true}})}, ""}};
+    hoist.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}},
+                       {"lampwright", {entry("rename-parts", {{"legal", true}})}}};
     project::Piece cart;
     cart.name = "Haul cart";
     cart.sources = {{"haul-cart.glb", "Tamsin Reed", "CC BY 4.0", project::Permission::Allowed}};
     cart.recipe = {entry("heading", {{"front", "-x"}}), entry("size", {{"by", "width"}, {"measure", 2.2}}),
                    entry("origin", {{"at", "foot"}}), entry("bake-placement", none),
                    entry("remove-wrappers", none)};
-    cart.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}, ""},
-                      {"mudhaul", {entry("rename-parts", {{"what", "materials"}, {"legal", true}})}, ""}};
+    cart.crossings = {{"playmeadow", {entry("split-parts", {{"by", "material"}})}},
+                      {"mudhaul", {entry("rename-parts", {{"what", "materials"}, {"legal", true}})}}};
     project::Piece props;
     props.name = "Kiosk props";
     props.sources = {{"kiosk-props.glb", "Odd Fennel", "own", project::Permission::OwnWork}};
     props.recipe = {
         entry("heading", {{"front", "+z"}}), entry("stand-on-floor", none), entry("remove-wrappers", none),
         entry("rename-parts", {{"what", "objects"}, {"find", "*"}, {"become", "{1}"}, {"legal", true}})};
-    props.crossings = {{"playmeadow", {entry("one-material", {{"scope", "each"}, {"keep", "colour"}})}, ""}};
+    props.crossings = {{"playmeadow", {entry("one-material", {{"scope", "each"}, {"keep", "colour"}})}}};
     fair.pieces = {bell, kiosk, hoist, cart, props};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;

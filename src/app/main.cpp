@@ -44,13 +44,15 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument("file", "project (*.zestloom) or models to bring in", "[FILE…]");
     const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
     const QCommandLineOption view(
-        "view", "Which view: start, loom, workbench, plan, tryout, chain, built, find, settings, about.",
+        "view",
+        "Which view: start, platforms, loom, suggested, workbench, plan, tryout, chain, built, find, "
+        "settings, about.",
         "VIEW", "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",
                                       "ID"); // Qt keeps --platform for itself
-    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, surface, contact, deliver.", "STAGE",
-                                   "gather");
+    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, surface, contact, deliver.",
+                                   "STAGE", "gather");
     const QCommandLineOption show(
         "show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");
     const QCommandLineOption rule("rule", "Gauge to choose.", "RULE");

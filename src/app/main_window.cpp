@@ -50,11 +50,13 @@ MainWindow::MainWindow() {
     pages_ = new QStackedWidget;
     layout->addWidget(pages_, 1);
     start_ = new StartPage;
+    platforms_ = new PlatformsPage(session_);
     loom_ = new LoomPage(session_);
     workbench_ = new WorkbenchPage(session_);
     tryout_ = new TryoutPage(session_);
-    for (QWidget* page : {static_cast<QWidget*>(start_), static_cast<QWidget*>(loom_),
-                          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
+    for (QWidget* page :
+         {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(loom_),
+          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
         pages_->addWidget(page);
     status_ = new StatusLine(session_, this);
     layout->addWidget(status_);
@@ -68,6 +70,12 @@ MainWindow::MainWindow() {
     connect(start_, &StartPage::fileAsked, this, [this](const QString& file) { openProject(file); });
     connect(start_, &StartPage::unsavedAsked, this, &MainWindow::takeUp);
     connect(start_, &StartPage::demoAsked, this, &MainWindow::openDemo);
+    connect(platforms_, &PlatformsPage::chosen, this, [this](const std::vector<std::string>& platforms) {
+        session_.choosePlatforms(platforms);
+        showLoom();
+    });
+    connect(platforms_, &PlatformsPage::left, this, &MainWindow::showLoom);
+    connect(loom_, &LoomPage::platformsAsked, this, &MainWindow::showPlatforms);
     connect(loom_, &LoomPage::openAsked, this, &MainWindow::showWorkbench);
     connect(loom_, &LoomPage::suggestAsked, this, &MainWindow::suggestFor);
     connect(loom_, &LoomPage::bringInAsked, this, &MainWindow::bringIn);
@@ -102,8 +110,13 @@ void MainWindow::makeActions() {
         {tr("Bring in models"), QKeySequence("Ctrl+I"), [this] { bringIn(); }},
         {tr("Undo"), QKeySequence::Undo, [this] { session_.undo().undo(); }},
         {tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.undo().redo(); }},
+        {tr("Choose platforms"), {}, [this] { showPlatforms(); }},
         {tr("Go to the Loom"), QKeySequence("Ctrl+0"), [this] { showLoom(); }},
         {tr("Find anything"), QKeySequence("Ctrl+K"), [this] { openFind(); }},
+        {tr("Suggest for all"), QKeySequence("Ctrl+Shift+G"),
+         [this] {
+             if (session_.isOpen()) showLoom(), loom_->suggestForAll();
+         }},
         {tr("Suggest a fit"), QKeySequence("Ctrl+G"),
          [this, onWorkbench] {
              if (onWorkbench()) workbench_->suggest();
@@ -156,10 +169,10 @@ void MainWindow::showPage(QWidget* page) {
     pages_->setCurrentWidget(page);
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
     TopBar::Place place;
-    place.page = page == start_       ? TopBar::Page::Start
-                 : page == loom_      ? TopBar::Page::Loom
-                 : page == workbench_ ? TopBar::Page::Workbench
-                                      : TopBar::Page::Tryout;
+    place.page = page == start_                        ? TopBar::Page::Start
+                 : page == loom_ || page == platforms_ ? TopBar::Page::Loom
+                 : page == workbench_                  ? TopBar::Page::Workbench
+                                                       : TopBar::Page::Tryout;
     place.project = qs(session_.project().name);
     place.piece = workbench_->piece();
     place.hasProject = session_.isOpen();
@@ -259,7 +272,13 @@ void MainWindow::remember(const QString& file) {
 void MainWindow::newProject() {
     if (!mayLeave()) return;
     session_.newProject();
-    showLoom();
+    showPlatforms();
+}
+
+void MainWindow::showPlatforms() {
+    if (!session_.isOpen()) return;
+    platforms_->ask();
+    showPage(platforms_);
 }
 
 bool MainWindow::save() {
@@ -390,7 +409,6 @@ void MainWindow::dropEvent(QDropEvent* event) {
     if (models.isEmpty()) return;
     if (!session_.isOpen()) newProject();
     session_.bringIn(models);
-    if (pages_->currentWidget() == start_) showLoom();
     event->acceptProposedAction();
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/demo_project.h"
 #include "app/pages/loom_page.h"
+#include "app/pages/platforms_page.h"
 #include "app/pages/start_page.h"
 #include "app/pages/tryout_page.h"
 #include "app/pages/workbench_page.h"
@@ -25,6 +26,8 @@ public:
     bool openProject(const QString& file);
     void newProject();
     void showStart();
+    /// Asks which platforms the project makes for.
+    void showPlatforms();
     void showLoom();
     void showWorkbench(const QString& piece, const QString& platform);
     void suggestFor(const QString& piece, const QString& platform);
@@ -61,6 +64,7 @@ private:
     Session session_;
     QStackedWidget* pages_ = nullptr;
     StartPage* start_;
+    PlatformsPage* platforms_;
     LoomPage* loom_;
     WorkbenchPage* workbench_;
     TryoutPage* tryout_;

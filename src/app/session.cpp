@@ -119,9 +119,7 @@ void Session::reset(project::Project project) {
 }
 
 void Session::newProject() {
-    project::Project fresh;
-    for (const SheetPointer& sheet : loadedSheets({})) fresh.platforms.push_back(sheet->id);
-    reset(std::move(fresh));
+    reset({});
     lastSaved_ = {};
     Q_EMIT projectChanged();
 }
@@ -240,6 +238,17 @@ void Session::showPlatform(const platform::Sheet& sheet, bool shown) {
     });
 }
 
+void Session::choosePlatforms(const std::vector<std::string>& platforms) {
+    if (platforms == project_.platforms) return;
+    edit(tr("choose platforms"), [&](project::Project& p) {
+        const bool first = p.platforms.empty();
+        p.platforms = platforms;
+        for (project::Piece& piece : p.pieces)
+            for (const std::string& id : platforms)
+                if (first) piece.setUpOn(id);
+    });
+}
+
 void Session::followNames(const project::Project& before) {
     if (before.pieces.size() != project_.pieces.size()) return;
     for (std::size_t i = 0; i < before.pieces.size(); ++i) {
@@ -274,8 +283,7 @@ void Session::bringIn(const QStringList& files) {
             piece.name = project.freeName(nameFrom(file));
             piece.sources.push_back(
                 {pathFrom(project, fs::absolute(file.toStdString())), "", "", project::Permission::AskFirst});
-            for (const std::string& platform : project.platforms)
-                piece.crossings.push_back({platform, {}, ""});
+            for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
             project.pieces.push_back(std::move(piece));
         }
     });

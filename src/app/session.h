@@ -49,6 +49,7 @@ public:
     SheetPointer sheet(const std::string& id) const;
     const QStringList& sheetProblems() const { return sheetProblems_; }
 
+    /// An empty project, which makes for no platform yet.
     void newProject();
     /// Throws Error. `recovered` takes the autosave in place of the file.
     void openProject(const std::filesystem::path& file, bool recovered = false);
@@ -76,6 +77,9 @@ public:
                       const std::function<void(project::Crossing&)>& change, const QString& mergeKey = {});
     /// Gives a platform a column on the Loom, or takes it; what pieces have there is kept.
     void showPlatform(const platform::Sheet& sheet, bool shown);
+    /// The platforms that have a column, in order. The first that a project gets are set up for all its
+    /// pieces.
+    void choosePlatforms(const std::vector<std::string>& platforms);
     /// Brings model files in as new pieces, set up on all platforms of the project.
     void bringIn(const QStringList& files);
     /// Brings a known object in to measure against.

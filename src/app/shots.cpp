@@ -88,6 +88,11 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         pause(800);
     }
     if (shot.view == "start") window.showStart();
+    if (shot.view == "platforms") window.showPlatforms();
+    if (shot.view == "suggested") {
+        window.loom().suggestForAll();
+        settle(window);
+    }
     if (shot.view == "loom" && !shot.piece.isEmpty()) window.loom().select(shot.piece, shot.platform);
     if (shot.view == "chain") {
         if (auto* run = window.findChild<QPushButton*>("compareChains")) run->click();

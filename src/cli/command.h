@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/progress.h"
 #include "core/chain/chain.h"
+#include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
 #include "core/platform/check.h"
 #include "core/project/source_cache.h"
@@ -8,6 +9,7 @@
 
 #include <nlohmann/json_fwd.hpp>
 
+#include <map>
 #include <memory>
 #include <vector>
 
@@ -60,6 +62,17 @@ struct AnswerOptions {
     recipe::Recipe steps(bool asked) const;
     /// A plan's question with how to answer it here.
     static std::string asking(const planner::Question& question);
+};
+
+/// The parameters of deliverables as options, one for each name that any of them has.
+class DeliveryOptions {
+public:
+    void declare(CLI::App& app);
+    /// `params` with what was given on top. Throws Error for what the sheet's deliverable has not.
+    nlohmann::json over(nlohmann::json params, const platform::Sheet& sheet) const;
+
+private:
+    std::map<std::string, std::string> values_;
 };
 
 nlohmann::ordered_json toJson(const platform::FitReport& report);

@@ -91,7 +91,7 @@ struct Desk {
         project::Piece piece;
         piece.name = "Ball";
         piece.sources = {{"ball.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
-        piece.crossings = {{"hearthboard", {}, ""}};
+        piece.crossings = {{"hearthboard", {}}};
         project.pieces = {piece};
         project::save(project);
         window = std::make_unique<MainWindow>();

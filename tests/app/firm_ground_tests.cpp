@@ -369,7 +369,7 @@ TEST_CASE("what was built counts until something it rests on changes, and not be
     INFO(desk.state().report.brokenMusts());
     REQUIRE(deliver.wasBuilt());
     desk.session().editCrossing("finish", "Ball", "hearthboard",
-                                [](project::Crossing& c) { c.finish = "gloss"; });
+                                [](project::Crossing& c) { c.deliver["finish"] = "gloss"; });
     REQUIRE(desk.idle());
     CHECK_FALSE(deliver.wasBuilt()); // another finish is another delivery
     desk.session().undo().undo();

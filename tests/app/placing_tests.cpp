@@ -29,8 +29,7 @@ struct LevelDesk : Desk {
                  recipe::fromJson(
                      {{{"step", "size"}, {"params", {{"by", "height"}, {"measure", 1.0}}}},
                       {{"step", "reduce-triangles"}, {"params", {{"goal", "number"}, {"number", 900}}}},
-                      {{"step", "origin"}}}),
-                 "", ""});
+                      {{"step", "origin"}}})});
             p.yardsticks = {{"Gauge", "gauge.obj", "m", "y"}};
         });
         REQUIRE(idle());

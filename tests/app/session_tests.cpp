@@ -40,7 +40,8 @@ TEST_CASE("every kind of change is taken back and made again, to the letter") {
     const auto before = now(desk);
     session.edit("name", [](project::Project& p) { p.name = "Other fair"; });
     session.editPiece("author", "Ball", [](project::Piece& p) { p.sources[0].author = "Tam Orrel"; });
-    session.editCrossing("finish", "Ball", "hearthboard", [](project::Crossing& c) { c.finish = "gloss"; });
+    session.editCrossing("finish", "Ball", "hearthboard",
+                         [](project::Crossing& c) { c.deliver["finish"] = "gloss"; });
     session.editCrossing("set up", "Ball", "playmeadow", [](project::Crossing&) {});
     session.edit("platforms", [](project::Project& p) { p.platforms = {"mudhaul"}; });
     session.bringIn({boxFile(desk, "crate")});
@@ -79,7 +80,7 @@ TEST_CASE("editing what is not there changes nothing") {
     const auto before = now(desk);
     desk.session().editPiece("x", "No such piece", [](project::Piece& p) { p.name = "y"; });
     desk.session().editCrossing("x", "No such piece", "hearthboard",
-                                [](project::Crossing& c) { c.finish = "y"; });
+                                [](project::Crossing& c) { c.deliver["finish"] = "y"; });
     CHECK(now(desk) == before);
     CHECK(desk.session().undo().count() == 0);
     CHECK(desk.session().sheet("nowhere") == nullptr);

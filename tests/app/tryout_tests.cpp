@@ -21,8 +21,7 @@ std::shared_ptr<const platform::Sheet> sheet(const char* id) {
 std::filesystem::path delivered(const TemporaryFolder& folder, const Model& model, const char* platform,
                                 const recipe::Recipe& recipe = {}) {
     const auto out = folder / platform;
-    const auto built =
-        deliver::build(model, 1, recipe, *sheet(platform), out, {"thing", "", "own work", ""}, nullptr, {});
+    const auto built = deliver::build(model, 1, recipe, *sheet(platform), out, {"thing", "own work"});
     REQUIRE(built.fits);
     return out;
 }
@@ -214,7 +213,7 @@ TEST_CASE("on the table, colliders and finishes are chosen, and copies are added
     Model figure = shapes::box({-0.008, 0, -0.008}, {0.008, 0.032, 0.008});
     const auto built =
         deliver::build(figure, 1, {{"collider-box", true, nlohmann::ordered_json::object()}},
-                       *sheet("hearthboard"), out, {"figure", "matte", "own work", ""}, nullptr, {});
+                       *sheet("hearthboard"), out, {"figure", "own work"}, {{"finish", "matte"}});
     REQUIRE(built.fits);
     auto& page = trial.load(out, "table");
     CHECK(trial.shows("Accepted by"));

@@ -55,7 +55,7 @@ TEST_CASE("lengths near a known unit are it, others are named after their number
 }
 
 TEST_CASE("numbers for people: no needless zeros, thin gaps, the right number of places") {
-    const std::string gap = "\u2009";
+    const std::string gap = "\u202f";
     CHECK(showNumber(0) == "0");
     CHECK(showNumber(-0.0) == "0");
     CHECK(showNumber(1.5) == "1.5");

@@ -43,7 +43,8 @@ bool built(const Model& model, const platform::Sheet& sheet, const std::string& 
     const auto plan = planner::plan(model, sheet);
     for (const auto& reason : plan.reasons) UNSCOPED_INFO(reason);
     if (!plan.holds) return false;
-    return deliver::build(model, 1, plan.recipe(), sheet, out, {"piece", finish, "own work", ""}).fits;
+    const auto params = finish.empty() ? nlohmann::json::object() : nlohmann::json{{"finish", finish}};
+    return deliver::build(model, 1, plan.recipe(), sheet, out, {"piece", "own work"}, params).fits;
 }
 
 std::string wordsOf(const standins::TryReport& report) {
@@ -145,8 +146,9 @@ TEST_CASE("every deliverable has a sheet and a stand-in that hold it to its word
         tried.emplace(sheet->standIn);
     }
     for (const auto& deliverable : deliver::allDeliverables()) {
-        INFO(deliverable.id);
-        CHECK(held.contains(std::string(deliverable.id)));
+        INFO(deliverable->info().id);
+        CHECK(held.contains(std::string(deliverable->info().id)));
+        for (const auto& field : deliverable->fields()) CHECK_FALSE(field.type().describe(field).empty());
     }
     for (const auto& standIn : standins::allStandIns()) {
         INFO(standIn.id);

@@ -43,10 +43,14 @@ struct Read {
     }
 };
 
+nlohmann::json paramsOf(const std::string& format) {
+    return format.empty() ? nlohmann::json::object() : nlohmann::json{{"format", format}};
+}
+
 /// What the platform's stand-in reads of the delivered cube, in the platform's own axes and units.
 Read delivered(const std::string& platform, const std::string& format, const TemporaryFolder& folder) {
     const auto own = sheet(platform);
-    const auto files = deliver::deliverableFor(*own).make(cube(), *own, {"cube", "", "", format}, {});
+    const auto files = deliver::deliverableFor(*own, paramsOf(format))->make(cube(), *own, {"cube"}, {});
     writeAllOrNone(folder.path(), files);
     Read read;
     for (const auto& file : files) {
@@ -84,8 +88,9 @@ Model truck() {
 void writeDelivery(const TemporaryFolder& folder, const std::string& platform, const Model& model,
                    const std::string& format = {}) {
     const auto own = sheet(platform);
-    writeAllOrNone(folder.path(), deliver::deliverableFor(*own).make(
-                                      model, *own, {"thing", "", "by Odd Fennel", format}, {}));
+    writeAllOrNone(
+        folder.path(),
+        deliver::deliverableFor(*own, paramsOf(format))->make(model, *own, {"thing", "by Odd Fennel"}, {}));
 }
 
 } // namespace
@@ -322,15 +327,15 @@ TEST_CASE("building everything is incremental, and failures do not stop the rest
         fair.pieces.push_back({name,
                                {{name + ".obj", "Mira Quill", "own", project::Permission::OwnWork}},
                                {},
-                               {{"hearthboard", {}, "", ""}}});
+                               {{"hearthboard", {}}}});
     }
     fair.pieces.push_back(
-        {"gone", {{"gone.obj", "", "", project::Permission::OwnWork}}, {}, {{"hearthboard", {}, "", ""}}});
+        {"gone", {{"gone.obj", "", "", project::Permission::OwnWork}}, {}, {{"hearthboard", {}}}});
     fair.pieces.push_back(
         {"far too tall",
          {{"piece-0.obj", "", "", project::Permission::NotAllowed}},
          recipe::fromJson({{{"step", "size"}, {"params", {{"by", "factor"}, {"factor", 100}}}}}),
-         {{"hearthboard", {}, "", ""}}});
+         {{"hearthboard", {}}}});
     const auto sheets = platform::loadSheets();
     using Outcome = project::BuiltCrossing::Outcome;
     const auto run = [&] {
@@ -354,7 +359,7 @@ TEST_CASE("building everything is incremental, and failures do not stop the rest
     // A changed source, a changed recipe, a file that went missing: each rebuilds its own crossing only.
     writeAllOrNone(folder.path(), formats::writeObj(moved(box, glm::scale(glm::dmat4(1.0), glm::dvec3(1.1))),
                                                     {"piece-0"}, nullptr));
-    fair.pieces[1].crossings[0].finish = "gloss";
+    fair.pieces[1].crossings[0].deliver["finish"] = "gloss";
     std::filesystem::remove(folder / "out/hearthboard/piece-2/piece-2.obj");
     results = run();
     for (int i = 0; i < 3; ++i) CHECK(results[std::size_t(i)].outcome == Outcome::Built);
@@ -373,7 +378,7 @@ TEST_CASE("the build file names every crossing with its inputs, safely quoted") 
     fair.pieces.push_back({"Tide $bell",
                            {{"bell: one.stl", "", "", project::Permission::OwnWork}},
                            {},
-                           {{"hearthboard", {}, "", ""}, {"skerry", {}, "", ""}}});
+                           {{"hearthboard", {}}, {"skerry", {}}}});
     const std::string text =
         project::ninjaFile(fair, platform::loadSheets(), {"/out", 0, {}, {}}, "/bin/loom");
     CHECK(text.find("builddir = /out/.zest-loom\n") != std::string::npos);

@@ -107,7 +107,7 @@ TEST_CASE("a record of a build holds only while nothing that it rests on is anot
         folder.write("a.mtl", "newmtl s\nKd 0 1 0\n");
     }
     SECTION("the kind of files") {
-        crossing.format = "obj";
+        crossing.deliver["format"] = "obj";
     }
     SECTION("the credit") {
         project.pieces[0].sources[0].author = "Mira Quill";
@@ -153,12 +153,12 @@ TEST_CASE("results are told apart by all that they rest on") {
     const auto before = keys();
     CHECK(keys() == before);
     SECTION("finish") {
-        crossing.finish = "gloss";
+        crossing.deliver["finish"] = "gloss";
         CHECK(keys().first == before.first);
         CHECK(keys().second != before.second);
     }
     SECTION("format") {
-        crossing.format = "obj";
+        crossing.deliver["format"] = "obj";
         CHECK(keys().second != before.second);
     }
     SECTION("a yardstick's name") {

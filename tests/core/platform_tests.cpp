@@ -235,7 +235,7 @@ TEST_CASE("the delivery is read back by the table at its own numbers") {
     const auto table = sheet("hearthboard");
     const auto recipe = recipe::fromJson({{{"step", "collider-cylinder"}, {"params", {{"inset", 0}}}}});
     const auto result = deliver::build(figure(), 1, recipe, *table, folder / "out",
-                                       {"Pepper post", "gloss", "by Odd Fennel"});
+                                       {"Pepper post", "by Odd Fennel"}, {{"finish", "gloss"}});
     REQUIRE(result.fits);
     REQUIRE(result.files.size() == 3);
     standins::TryReport report;
@@ -248,7 +248,8 @@ TEST_CASE("the delivery is read back by the table at its own numbers") {
     REQUIRE(loaded->collider);
     CHECK(loaded->collider->indices.size() == 124 * 3);
     CHECK(loaded->collider->low().y == Approx(0).margin(1e-6));
-    CHECK_THROWS_AS(deliver::build(figure(), 1, {}, *table, folder / "x", {"a", "velvet", ""}), Refused);
+    CHECK_THROWS_AS(deliver::build(figure(), 1, {}, *table, folder / "x", {"a"}, {{"finish", "velvet"}}),
+                    Refused);
     CHECK_FALSE(std::filesystem::exists(folder / "x"));
     CHECK_THROWS_AS(deliver::build(figure(), 1, {}, *sheet("skerry"), folder / "x", {}), Refused);
 }
@@ -264,7 +265,7 @@ TEST_CASE("nothing is written for a piece that does not fit") {
 TEST_CASE("the table refuses what is over its limits, and says how far") {
     TemporaryFolder folder;
     const auto table = sheet("hearthboard");
-    deliver::build(figure(), 1, {}, *table, folder / "out", {"post", "", ""});
+    deliver::build(figure(), 1, {}, *table, folder / "out", {"post"});
     const auto refusedWith = [&](const std::string& part) {
         const auto report = standins::table::tryFolder(folder / "out");
         CHECK_FALSE(report.accepted);
@@ -337,7 +338,8 @@ TEST_CASE("a project comes back as it was saved, with credits and warnings") {
     bell.sources = {{"bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::AskFirst},
                     {"rope.obj", "", "", project::Permission::NotAllowed}};
     bell.recipe = recipe::fromJson({{{"step", "turn"}, {"params", {{"x", 90}}}}});
-    bell.crossings = {{"hearthboard", recipe::fromJson({{{"step", "origin"}, {"on", false}}}), "gloss"}};
+    bell.crossings = {
+        {"hearthboard", recipe::fromJson({{{"step", "origin"}, {"on", false}}}), {{"finish", "gloss"}}}};
     fair.pieces = {bell};
     project::save(fair);
     const auto back = project::load(fair.file);
@@ -419,9 +421,9 @@ TEST_CASE("where two units are likely, the one that is usual for the format is t
 }
 
 TEST_CASE("numbers are shown as people read them") {
-    CHECK(showNumber(1234567, 0) == "1\u2009234\u2009567");
+    CHECK(showNumber(1234567, 0) == "1\u202f234\u202f567");
     CHECK(showNumber(9999, 0) == "9999");
-    CHECK(showNumber(-12345.5, 2) == "-12\u2009345.5");
+    CHECK(showNumber(-12345.5, 2) == "-12\u202f345.5");
     CHECK(showNumber(0.1 + 0.2, 2) == "0.3");
     CHECK(showNumber(-0.001, 1) == "0");
     CHECK(showBytes(4123456) == "4.1 MB");

@@ -40,7 +40,8 @@ project::Project fair(const TemporaryFolder& folder, const std::vector<std::stri
         piece.sources = {{file, "Mira Quill", "CC BY 4.0", Permission::Allowed}};
         piece.recipe =
             recipe::fromJson({{{"step", "unit-and-up"}, {"params", {{"unit", "m"}, {"up", "y"}}}}});
-        piece.crossings = {{"hearthboard", recipe::fromJson({{{"step", "collider-box"}}}), "gloss", ""}};
+        piece.crossings = {
+            {"hearthboard", recipe::fromJson({{{"step", "collider-box"}}}), {{"finish", "gloss"}}}};
         fair.pieces.push_back(piece);
     }
     return fair;
@@ -72,15 +73,15 @@ TEST_CASE("everything that a project holds comes back from its file") {
     whole.platforms = {"playmeadow", "hearthboard"};
     whole.yardsticks = {{"Gate", "gate.obj", "cm", "z"}, {"Barrel", "deep/barrel.stl", "", ""}};
     whole.pieces[0].sources.push_back({"rope.obj", "", "", Permission::NotAllowed});
-    whole.pieces[1].crossings.push_back({"playmeadow", {}, "", "obj"});
+    whole.pieces[1].crossings.push_back({"playmeadow", {}, {{"format", "obj"}}});
     project::save(whole);
     const auto back = project::load(whole.file);
     CHECK(back.name == "Fair");
     CHECK(back.platforms == whole.platforms);
     REQUIRE(back.pieces.size() == 2);
     CHECK(back.pieces[0].sources[1].permission == Permission::NotAllowed);
-    CHECK(back.pieces[1].on("playmeadow")->format == "obj");
-    CHECK(back.pieces[0].on("hearthboard")->finish == "gloss");
+    CHECK(back.pieces[1].on("playmeadow")->deliver["format"] == "obj");
+    CHECK(back.pieces[0].on("hearthboard")->deliver["finish"] == "gloss");
     REQUIRE(back.yardsticks.size() == 2);
     CHECK(back.yardsticks[0].up == "z");
     CHECK(back.yardsticks[1].path == "deep/barrel.stl");
@@ -274,7 +275,7 @@ TEST_CASE("building everything: built once, left alone, built again when anythin
         CHECK(once() == Outcome::Built);
     }
     SECTION("the finish") {
-        whole.pieces[0].crossings[0].finish = "matte";
+        whole.pieces[0].crossings[0].deliver["finish"] = "matte";
         CHECK(once() == Outcome::Built);
     }
     SECTION("the source's bytes") {
@@ -403,4 +404,24 @@ TEST_CASE("building stops when asked, and what was built by then is whole") {
     CHECK_THROWS_AS(project::buildAll(whole, platform::loadSheets(), sources, options, progress), Cancelled);
     for (const auto& entry : std::filesystem::recursive_directory_iterator(folder / "out"))
         if (entry.is_regular_file()) CHECK(entry.path().string().find(".part") == std::string::npos);
+}
+
+TEST_CASE("a project of version 1 opens as it was meant, and is saved as this version") {
+    const auto file = std::filesystem::path(ZEST_LOOM_ROOT) / "tests/data/bergamot-quay-version-1.zestloom";
+    const project::Project old = project::load(file);
+    REQUIRE(old.pieces.size() == 5);
+    CHECK(old.piece("Tide bell")->on("hearthboard")->deliver == nlohmann::ordered_json{{"finish", "satin"}});
+    CHECK(old.piece("Press kiosk")->on("hearthboard")->deliver == nlohmann::ordered_json{{"finish", "wood"}});
+    CHECK(old.piece("Tide bell")->on("playmeadow")->deliver.empty());
+    CHECK(old.piece("Tide bell")->on("playmeadow")->recipe.size() == 5);
+    CHECK(old.yardsticks.size() == 1);
+    const auto json = project::toJson(old);
+    CHECK(json["version"] == 2);
+    const auto again = project::fromJson(nlohmann::json::parse(json.dump()), file);
+    CHECK(project::toJson(again) == json);
+    // A recipe that measured by a yardstick named it by a plain text, or the first by none.
+    const auto recipe = recipe::fromJson({{{"step", "match-yardstick"}, {"params", {{"yardstick", "Gate"}}}},
+                                          {{"step", "match-yardstick"}, {"params", {{"yardstick", ""}}}}});
+    CHECK(recipe[0].params["yardstick"] == nlohmann::json{{"yardstick", "Gate"}});
+    CHECK(recipe[1].params["yardstick"] == nlohmann::json{{"yardstick", ""}});
 }

@@ -119,7 +119,7 @@ TEST_CASE("the estimate of a delivery's size is near what is written") {
             for (const glm::vec3& p : mesh.positions) mesh.normals.push_back(glm::normalize(p));
         for (glm::vec3& p : mesh.positions) p.y += 0.016f;
         const Model ball = shapes::modelOf(mesh, "ball");
-        const auto files = deliver::deliverableFor(*table).make(ball, *table, {"ball", "", "", ""}, {});
+        const auto files = deliver::deliverableFor(*table)->make(ball, *table, {"ball"}, {});
         const double written = double(bytesOf(files)) / 1e6;
         const auto report = platform::check(ball, *table);
         const double estimated = report.rule("file-size")->finding.value;
@@ -157,7 +157,7 @@ TEST_CASE("the yard shows a truck as wide, high and long as it is, in its unit a
     truck.headingKnown = true;
     const auto own = sheet("mudhaul");
     TemporaryFolder folder;
-    writeAllOrNone(folder.path(), deliver::deliverableFor(*own).make(truck, *own, {"truck", "", "", ""}, {}));
+    writeAllOrNone(folder.path(), deliver::deliverableFor(*own)->make(truck, *own, {"truck"}, {}));
     standins::TryReport report;
     const auto arena = standins::yard::open(folder.path(), report);
     REQUIRE(arena);

@@ -143,7 +143,7 @@ TEST_CASE("the cart as it comes is turned, sized, baked and delivered from a sug
     const auto tried = cli("try " + quoted(folder.path()) + " --platform mudhaul");
     CHECK(tried.code == 0);
     CHECK(tried.out.find("gap to floor") != std::string::npos);
-    CHECK(tried.out.find("22\u2009dm") != std::string::npos);
+    CHECK(tried.out.find("22\u202fdm") != std::string::npos);
 }
 
 TEST_CASE("names with blanks, quotes, umlauts and a leading dash are names like any other") {

@@ -52,8 +52,7 @@ project::Project fair(const fs::path& folder, int version) {
         project::Crossing table{
             "hearthboard",
             recipe::fromJson({{{"step", "unit-and-up"}, {"params", {{"unit", "m"}, {"up", "y"}}}},
-                              {{"step", "turn"}, {"params", {{"y", 10.0 * version}}}}}),
-            "", ""};
+                              {{"step", "turn"}, {"params", {{"y", 10.0 * version}}}}})};
         piece.crossings = {table};
         table.platform = "playmeadow";
         piece.crossings.push_back(table);

@@ -28,7 +28,7 @@ inline zl::project::Project projectOf(const TemporaryFolder& folder,
         zl::project::Piece piece;
         piece.name = name;
         piece.sources = {{file, "", "", zl::project::Permission::OwnWork}};
-        piece.crossings = {{"playmeadow", {}, "", ""}};
+        piece.crossings = {{"playmeadow", {}}};
         project.pieces.push_back(piece);
     }
     return project;

@@ -283,13 +283,15 @@ void roundOfDelivery(const Model& model, Dice& dice, const std::filesystem::path
         if (!sheet->deliverable.empty()) able.push_back(sheet);
     const auto& sheet = *dice.of(able);
     const std::string what = "delivering to " + sheet.id;
-    deliver::Options options{roughName(dice), "", "by nobody", ""};
-    if (options.name.empty()) options.name = "x";
-    const auto& kind = deliver::deliverableFor(sheet);
-    if (!kind.formats.empty()) options.format = dice.of(kind.formats);
+    deliver::Labels labels{roughName(dice), "by nobody"};
+    if (labels.name.empty()) labels.name = "x";
+    const auto kind = deliver::deliverableFor(sheet);
+    for (const auto& field : kind->fields())
+        if (field.isOf(fields::choice))
+            kind->setParams({{std::string(field.name), dice.of(field.choices).id}});
     std::vector<OutFile> files;
     const Progress progress;
-    if (!answered(what, [&] { files = kind.make(model, sheet, options, progress); })) return;
+    if (!answered(what, [&] { files = kind->make(model, sheet, labels, progress); })) return;
     if (!answered(what, [&] { writeAllOrNone(folder, files); }))
         throw Failure(what + ": names that cannot be written");
     const auto* standIn = standins::standInNamed(sheet.standIn);

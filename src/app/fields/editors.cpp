@@ -16,6 +16,7 @@ const Editor& editorOf(const fields::FieldType& type) {
         {&fields::choice(), {makeChoiceEditor}},
         {&fields::point(), {makePointEditor, Room::Below}},
         {&fields::text(), {makeTextEditor}},
+        {&fields::word(), {makeWordEditor}},
         {&fields::parts(), {makePartsEditor}},
         {&fields::colour(), {makeColourEditor}},
         {&fields::list(), {makeListEditor, Room::Below}},

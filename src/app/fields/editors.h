@@ -39,6 +39,8 @@ QWidget* makeChoiceEditor(const fields::Field&, const nlohmann::json&, const Edi
                           const ValueChanged&);
 QWidget* makeFlagEditor(const fields::Field&, const nlohmann::json&, const EditingPlace&,
                         const ValueChanged&);
+QWidget* makeWordEditor(const fields::Field&, const nlohmann::json&, const EditingPlace&,
+                        const ValueChanged&);
 QWidget* makeTextEditor(const fields::Field&, const nlohmann::json&, const EditingPlace&,
                         const ValueChanged&);
 QWidget* makePartsEditor(const fields::Field&, const nlohmann::json&, const EditingPlace&,

@@ -64,7 +64,7 @@ private:
         return 1;
     }
     QString cleaned(QString shown) const {
-        shown.remove(suffix()).remove(QChar(0x2009)).remove(' ').replace(',', '.');
+        shown.remove(suffix()).remove(QChar(0x202f)).remove(' ').replace(',', '.');
         return shown;
     }
 };

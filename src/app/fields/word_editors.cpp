@@ -24,6 +24,19 @@ QWidget* makeChoiceEditor(const fields::Field& field, const nlohmann::json& valu
     return box;
 }
 
+QWidget* makeWordEditor(const fields::Field& field, const nlohmann::json& value, const EditingPlace& place,
+                        const ValueChanged& changed) {
+    auto* box = new ChoiceBox;
+    if (place.sheet && field.offers)
+        for (const std::string& word : field.offers(*place.sheet)) box->addItem(qs(word));
+    const QString now = qs(value.get<std::string>());
+    if (!now.isEmpty() && box->findText(now) < 0) box->addItem(now); // of another version of the sheet
+    box->setCurrentIndex(now.isEmpty() ? 0 : box->findText(now));
+    QObject::connect(box, &QComboBox::textActivated, box,
+                     [changed](const QString& word) { changed(word.toStdString()); });
+    return box;
+}
+
 QWidget* makeFlagEditor(const fields::Field& field, const nlohmann::json& value, const EditingPlace&,
                         const ValueChanged& changed) {
     auto* box = new QCheckBox(qs(field.label));

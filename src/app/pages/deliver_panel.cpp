@@ -1,11 +1,14 @@
 #include "app/pages/deliver_panel.h"
 
 #include "app/pages/chain_dialog.h"
+#include "app/fields/field_editor.h"
 #include "app/qt_text.h"
 #include "app/widgets/chain_table.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/file_set.h"
+#include "core/deliver/deliver.h"
+#include "core/project/companions.h"
 
 #include <QComboBox>
 #include <QDateTime>
@@ -78,16 +81,19 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
         return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
     const auto warnings = project::permissionWarnings(*piece);
     const auto* crossing = piece->on(sheet->id);
-    const deliver::Options options{piece->name, crossing ? crossing->finish : "", project::creditOf(*piece),
-                                   crossing ? crossing->format : ""};
+    const deliver::Labels labels{piece->name, project::creditOf(*piece)};
+    const nlohmann::json params = crossing ? nlohmann::json(crossing->deliver) : nlohmann::json::object();
     const QString folder = this->folder();
     const std::pair id(piece_, platform_);
     session_.jobs().start<deliver::BuildResult>(
         tr("Building %1 for %2").arg(piece_, qs(sheet->name)), this,
         [source = state.source, hash = state.sourceHash, recipe = recipeFor(*piece, sheet->id), sheet,
-         folder = std::filesystem::path(folder.toStdString()), options,
-         cache = session_.sharedCache()](const Progress& progress) {
-            return deliver::build(source, hash, recipe, *sheet, folder, options, cache.get(), progress);
+         folder = std::filesystem::path(folder.toStdString()), labels, params, project = session_.snapshot(),
+         sources = session_.sources(), cache = session_.sharedCache()](const Progress& progress) {
+            const project::Companions around(*project, *project->piece(labels.name), *sheet, *sources,
+                                             cache.get(), progress);
+            return deliver::build(source, hash, recipe, *sheet, folder, labels, params, cache.get(), progress,
+                                  &around);
         },
         [this, id, then, folder, warnings,
          key = session_.deliveryKey(piece->name, sheet->id)](deliver::BuildResult result) {
@@ -115,57 +121,42 @@ void DeliverPanel::rebuild() {
     const auto sheet = session_.sheet(platform_.toStdString());
     if (!piece || !sheet) return;
     layout_->addWidget(textLabel(tr("All files are written together, or none."), "dim"));
-    addFinish(*piece, *sheet);
-    addFormat(*piece, *sheet);
+    addParams(*piece, sheet);
     if (const auto words = sheet->importerWords(); !words.empty())
         layout_->addWidget(textLabel(qs(words), "dim"));
     addChain(*sheet);
     addFolder();
     addCredit(*piece);
     if (const Built* last = lastBuilt()) addResult(*last);
+    if (!wasBuilt()) addOutlook(sheet);
     layout_->addStretch(1);
 }
 
-void DeliverPanel::addChoice(const QString& label, QComboBox* box) {
-    auto* row = new QHBoxLayout;
-    row->addWidget(textLabel(label), 1);
-    box->setAccessibleName(label);
-    row->addWidget(box, 1);
-    layout_->addLayout(row);
-}
-
-void DeliverPanel::addFinish(const project::Piece& piece, const platform::Sheet& sheet) {
-    if (sheet.finishes.empty()) return;
-    const auto* crossing = piece.on(sheet.id);
-    auto* finish = new QComboBox;
-    finish->setObjectName("finish");
-    for (const auto& f : sheet.finishes) finish->addItem(qs(f));
-    finish->setCurrentText(crossing && !crossing->finish.empty() ? qs(crossing->finish)
-                                                                 : qs(sheet.finishes.front()));
-    connect(finish, &QComboBox::textActivated, this, [this](const QString& chosen) {
-        session_.editCrossing(tr("change the finish"), piece_, platform_,
-                              [&](project::Crossing& c) { c.finish = chosen.toStdString(); });
-    });
-    addChoice(tr("Finish"), finish);
-}
-
-void DeliverPanel::addFormat(const project::Piece& piece, const platform::Sheet& sheet) {
-    const auto& kind = deliver::deliverableFor(sheet);
-    if (kind.formats.empty()) return;
-    const auto* crossing = piece.on(sheet.id);
-    auto* format = new QComboBox;
-    format->setObjectName("fileFormat");
-    for (const auto id : kind.formats) {
-        const auto* known = formats::formatWithId(id);
-        format->addItem(qs(known ? std::string(known->name) : std::string(id)), qs(id));
-        if (crossing && crossing->format == id) format->setCurrentIndex(format->count() - 1);
+void DeliverPanel::addParams(const project::Piece& piece, const SheetPointer& sheet) {
+    const auto* crossing = piece.on(sheet->id);
+    const auto usual = deliver::deliverableFor(*sheet);
+    const auto now = usual->clone();
+    try {
+        if (crossing) now->setParams(crossing->deliver);
+    } catch (const Error& error) { // of another version of the sheet
+        layout_->addWidget(textLabel(qs(error.whole()), "bad"));
     }
-    connect(format, &QComboBox::activated, this, [this, format](int index) {
-        session_.editCrossing(tr("change the kind of files"), piece_, platform_, [&](project::Crossing& c) {
-            c.format = index == 0 ? std::string() : format->currentData().toString().toStdString();
+    if (now->fields().empty()) return;
+    auto* editor = new FieldEditor(now->fields(), now->params(),
+                                   [&](const fields::Field& field) { return now->isShown(field); },
+                                   {sheet, {}, session_.snapshot(), piece.name});
+    layout_->addWidget(editor);
+    connect(
+        editor, &FieldEditor::changed, this,
+        [this, usual = nlohmann::json(usual->params())](const QString& name, const nlohmann::json& value) {
+            const std::string key = name.toStdString();
+            session_.editCrossing(tr("change %1").arg(name), piece_, platform_, [&](project::Crossing& c) {
+                if (value == usual.at(key))
+                    c.deliver.erase(key);
+                else
+                    c.deliver[key] = value;
+            });
         });
-    });
-    addChoice(tr("Files"), format);
 }
 
 void DeliverPanel::addFolder() {
@@ -192,19 +183,88 @@ void DeliverPanel::addCredit(const project::Piece& piece) {
         layout_->addWidget(textLabel(qs(warning), "warn"));
 }
 
+void DeliverPanel::addFile(const QString& name, std::size_t bytes) {
+    auto* row = new QHBoxLayout;
+    row->addWidget(textLabel(name), 1);
+    auto* size = textLabel(qs(showBytes(double(bytes))), "dim");
+    size->setWordWrap(false);
+    row->addWidget(size);
+    layout_->addLayout(row);
+}
+
+void DeliverPanel::addOutlook(const SheetPointer& sheet) {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    if (state.kind != CrossingState::Kind::Ready) return;
+    layout_->addWidget(line());
+    if (!state.report.fits()) {
+        layout_->addWidget(headingLabel(tr("Stands in the way"), 2));
+        layout_->addWidget(textLabel(tr("Nothing is written while a limit is broken."), "dim"));
+        for (const auto& rule : state.report.rules) {
+            if (rule.state != platform::State::Broken || rule.severity != platform::Severity::Must) continue;
+            auto* go = button(qs(rule.label), nullptr, "triangle-alert");
+            go->setObjectName("inTheWay-" + qs(rule.id));
+            go->setToolTip(tr("Show it, with what mends it"));
+            connect(go, &QPushButton::clicked, this, [this, id = qs(rule.id)] { Q_EMIT ruleAsked(id); });
+            layout_->addWidget(go, 0, Qt::AlignLeft);
+            layout_->addWidget(
+                textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), "dim"));
+        }
+        return;
+    }
+    const Hash key = session_.deliveryKey(piece_.toStdString(), platform_.toStdString());
+    if (outlook_.key != key) lookAhead(sheet, key);
+    layout_->addWidget(headingLabel(tr("Will be written"), 2));
+    if (!outlook_.problem.isEmpty()) {
+        layout_->addWidget(textLabel(outlook_.problem, "bad"));
+    } else if (!outlook_.ready) {
+        layout_->addWidget(textLabel(tr("Working out which files…"), "dim"));
+    } else {
+        std::size_t all = 0;
+        for (const auto& [name, bytes] : outlook_.files) addFile(qs(name), bytes), all += bytes;
+        layout_->addWidget(textLabel(
+            tr("%1 together, %2")
+                .arg(qs(showCount(long(outlook_.files.size()), "file", "files")), qs(showBytes(double(all)))),
+            "dim"));
+    }
+}
+
+void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    const auto* crossing = piece ? piece->on(sheet->id) : nullptr;
+    outlook_ = {};
+    outlook_.key = key;
+    session_.jobs().start<Outlook>(
+        tr("Working out the files of %1").arg(piece_), this,
+        [model = session_.state(piece_.toStdString(), sheet->id).evaluation.model, sheet, key,
+         labels = deliver::Labels{piece->name, project::creditOf(*piece)},
+         params = crossing ? nlohmann::json(crossing->deliver)
+                           : nlohmann::json::object()](const Progress& progress) {
+            Outlook outlook;
+            outlook.key = key, outlook.ready = true;
+            for (const OutFile& file :
+                 deliver::deliverableFor(*sheet, params)->make(model, *sheet, labels, progress))
+                outlook.files.emplace_back(file.name, file.bytes.size());
+            return outlook;
+        },
+        [this, key](Outlook outlook) {
+            if (outlook_.key != key) return;
+            outlook_ = std::move(outlook);
+            rebuild();
+        },
+        [this, key](const QString& problem) {
+            if (outlook_.key != key) return;
+            outlook_.problem = problem;
+            rebuild();
+        },
+        Urgency::Shown, [this] { outlook_ = {}; });
+}
+
 void DeliverPanel::addResult(const Built& last) {
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(last.result.fits ? tr("Written at %1").arg(last.when.toString("HH:mm:ss"))
                                                      : tr("Nothing was written"),
                                     2));
-    for (const auto& [path, bytes] : last.result.files) {
-        auto* row = new QHBoxLayout;
-        row->addWidget(textLabel(QFileInfo(qs(path)).fileName()), 1);
-        auto* size = textLabel(qs(showBytes(double(bytes))), "dim");
-        size->setWordWrap(false);
-        row->addWidget(size);
-        layout_->addLayout(row);
-    }
+    for (const auto& [path, bytes] : last.result.files) addFile(QFileInfo(qs(path)).fileName(), bytes);
     for (const auto& rule : last.result.report.rules)
         if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must)
             layout_->addWidget(textLabel(qs(rule.finding.note), "bad"));

@@ -24,6 +24,8 @@ public:
 
 Q_SIGNALS:
     void built();
+    /// A limit that stands in the way was chosen.
+    void ruleAsked(const QString& rule);
 
 private:
     struct Built {
@@ -34,9 +36,11 @@ private:
     const Built* lastBuilt() const;
     bool isCurrent(const Built& built) const;
     void rebuild();
-    void addChoice(const QString& label, QComboBox* box);
-    void addFinish(const project::Piece& piece, const platform::Sheet& sheet);
-    void addFormat(const project::Piece& piece, const platform::Sheet& sheet);
+    void addParams(const project::Piece& piece, const SheetPointer& sheet);
+    /// What a build would write, or which limits stand in its way.
+    void addOutlook(const SheetPointer& sheet);
+    void lookAhead(const SheetPointer& sheet, Hash key);
+    void addFile(const QString& name, std::size_t bytes);
     void addChain(const platform::Sheet& sheet);
     void addFolder();
     void addCredit(const project::Piece& piece);
@@ -45,6 +49,12 @@ private:
     QVBoxLayout* layout_;
     QString piece_, platform_;
     std::map<std::pair<QString, QString>, Built> built_;
+    struct Outlook {
+        std::vector<std::pair<std::string, std::size_t>> files;
+        QString problem;
+        Hash key = 0;
+        bool ready = false;
+    } outlook_; ///< of the crossing that was looked at last
     struct Measured {
         std::vector<chain::LegResult> legs;
         Hash key = 0;

@@ -33,6 +33,20 @@ LoomPage::LoomPage(Session& session, QWidget* parent) : QWidget(parent), session
     table_ = new LoomTable(session_);
     inner->addWidget(table_);
     inner->addStretch(1);
+    auto* foot = new QHBoxLayout;
+    foot->setContentsMargins(0, 6, 12, 4);
+    unfit_ = textLabel({}, "dim");
+    unfit_->setObjectName("unfit");
+    foot->addWidget(unfit_, 1);
+    suggest_ = button(tr("Suggest for all"), nullptr, "wand-sparkles");
+    suggest_->setObjectName("suggestAll");
+    suggest_->setToolTip(tr("Look for a fit of everything that does not fit (Ctrl+Shift+G)"));
+    foot->addWidget(suggest_);
+    left->addLayout(foot);
+    suggestAll_ = new SuggestAll(session_, this);
+    connect(suggest_, &QPushButton::clicked, this, &LoomPage::suggestForAll);
+    connect(suggestAll_, &SuggestAll::changed, this, &LoomPage::refreshFoot);
+    connect(suggestAll_, &SuggestAll::done, this, &LoomPage::showSummary);
 
     panel_ = new QWidget;
     panel_->setObjectName("sidePanel");
@@ -44,14 +58,22 @@ LoomPage::LoomPage(Session& session, QWidget* parent) : QWidget(parent), session
     side_->setSpacing(8);
     layout->addWidget(panel_);
 
+    footTimer_.setSingleShot(true); // hundreds of crossings may change in one go, and it counts them all
+    footTimer_.setInterval(100);
+    connect(&footTimer_, &QTimer::timeout, this, &LoomPage::refreshFoot);
     connect(table_, &LoomTable::chosen, this, &LoomPage::select);
     connect(table_, &LoomTable::opened, this, &LoomPage::openAsked);
     connect(table_, &LoomTable::bringInAsked, this, &LoomPage::bringInAsked);
+    connect(table_, &LoomTable::platformsAsked, this, &LoomPage::platformsAsked);
     connect(&session_, &Session::projectChanged, this, &LoomPage::rebuild);
     connect(&session_, &Session::crossingChanged, this,
             [this](const QString& piece, const QString& platform) {
-                if (piece == piece_ && platform == platform_) showSide();
+                if (piece == piece_ && platform == platform_ && !summarising_) showSide();
+                if (!footTimer_.isActive()) footTimer_.start();
             });
+    connect(&session_, &Session::pieceRenamed, this, [this](const QString& from, const QString& to) {
+        if (piece_ == from) piece_ = to;
+    });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         table_->forgetPictures();
         rebuild();
@@ -73,12 +95,29 @@ void LoomPage::rebuild() {
     if (std::ranges::count(project.platforms, platform_.toStdString()) == 0)
         platform_ = project.platforms.empty() ? QString() : qs(project.platforms.front());
     select(piece_, platform_);
+    refreshFoot();
+}
+
+void LoomPage::refreshFoot() {
+    std::size_t checked = 0;
+    const auto& project = session_.project();
+    for (const auto& piece : project.pieces)
+        for (const auto& id : project.platforms)
+            checked += session_.state(piece.name, id).kind == CrossingState::Kind::Ready;
+    const auto unfit = SuggestAll::unfit(session_).size();
+    unfit_->setText(suggestAll_->isRunning() ? tr("Looking for fits…")
+                    : unfit > 0              ? tr("%1 of %2 do not fit.").arg(unfit).arg(checked)
+                    : checked > 0            ? tr("Everything that is checked fits.")
+                                             : QString());
+    suggest_->setEnabled(unfit > 0 && !suggestAll_->isRunning());
+    suggest_->setVisible(!project.pieces.empty());
 }
 
 void LoomPage::select(const QString& piece, const QString& platform) {
     piece_ = piece;
     platform_ = platform;
     table_->select(piece, platform);
+    summarising_ = false;
     showSide();
 }
 
@@ -86,6 +125,16 @@ void LoomPage::showSide() {
     clearLayout(side_);
     const auto* piece = session_.project().piece(piece_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
+    if (session_.project().platforms.empty()) {
+        side_->addWidget(headingLabel(tr("No platform yet")));
+        side_->addWidget(textLabel(tr("Pieces are checked against the platforms that you make for."), "dim"));
+        auto* choose = button(tr("Choose platforms"), "main");
+        choose->setObjectName("choosePlatforms");
+        connect(choose, &QPushButton::clicked, this, &LoomPage::platformsAsked);
+        side_->addWidget(choose, 0, Qt::AlignLeft);
+        side_->addStretch(1);
+        return;
+    }
     if (!piece || !sheet) {
         side_->addWidget(textLabel(tr("Select a crossing to see what the platform says."), "dim"));
         side_->addStretch(1);
@@ -133,6 +182,37 @@ void LoomPage::showSide() {
                                      tr("Wants %1. %2").arg(wanted(rule.finding.limit), qs(rule.message)),
                                      true));
         }
+    side_->addStretch(1);
+}
+
+void LoomPage::showSummary(const std::vector<SuggestAll::Line>& lines) {
+    using Outcome = SuggestAll::Line::Outcome;
+    clearLayout(side_);
+    summarising_ = true;
+    const auto fitted = std::ranges::count(lines, Outcome::Fitted, &SuggestAll::Line::outcome);
+    side_->addWidget(headingLabel(tr("Suggested for all")));
+    side_->addWidget(textLabel(
+        fitted > 0 ? tr("%1 of %2 fit now. One undo takes all of it back.").arg(fitted).arg(lines.size())
+                   : tr("None of %1 could be fitted.").arg(lines.size()),
+        "dim"));
+    for (const auto& line : lines) {
+        side_->addWidget(zl::app::line());
+        const QString name = tr("%1 on %2").arg(line.piece, line.platformName);
+        const bool fits = line.outcome == Outcome::Fitted;
+        side_->addLayout(markRow(fits                            ? Mark::Fits
+                                 : line.outcome == Outcome::Asks ? Mark::Tight
+                                                                 : Mark::Broken,
+                                 name, line.words, true));
+        if (fits) continue;
+        auto* open = button(line.outcome == Outcome::Asks ? tr("Answer it") : tr("Look"), "quiet");
+        connect(open, &QPushButton::clicked, this, [this, line] {
+            if (line.outcome == Outcome::Asks)
+                Q_EMIT suggestAsked(line.piece, line.platform);
+            else
+                Q_EMIT openAsked(line.piece, line.platform);
+        });
+        side_->addWidget(open, 0, Qt::AlignLeft);
+    }
     side_->addStretch(1);
 }
 

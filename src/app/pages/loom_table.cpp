@@ -9,7 +9,6 @@
 
 #include <QGridLayout>
 #include <QLabel>
-#include <QMenu>
 #include <QPainterPath>
 #include <QPushButton>
 #include <QToolButton>
@@ -126,25 +125,13 @@ void LoomTable::makeHead() {
 }
 
 QToolButton* LoomTable::platformChooser() {
-    auto* chooser = iconButton("chevron-down", tr("Choose which platforms have a column here"));
+    auto* chooser = iconButton("chevron-down", tr("Choose the platforms that you make for"));
     chooser->setObjectName("platformChooser");
     chooser->setText(qs(showCount(long(session_.project().platforms.size()), "platform", "platforms")));
     chooser->setAccessibleName(chooser->text());
     chooser->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     chooser->setLayoutDirection(Qt::RightToLeft); // the arrow follows the words
-    auto* menu = new QMenu(chooser);
-    menu->setObjectName("platformMenu");
-    menu->setLayoutDirection(Qt::LeftToRight);
-    connect(chooser, &QToolButton::clicked, menu,
-            [chooser, menu] { menu->popup(chooser->mapToGlobal(QPoint(0, chooser->height()))); });
-    for (const auto& sheet : session_.sheets()) {
-        auto* action = menu->addAction(QString("%1, %2").arg(qs(sheet->name), qs(sheet->kind)));
-        action->setCheckable(true);
-        action->setChecked(std::ranges::count(session_.project().platforms, sheet->id) > 0);
-        const auto choose = [this, sheet](bool on) { session_.showPlatform(*sheet, on); };
-        // Queued, for the table is made anew, and this menu with it.
-        connect(action, &QAction::triggered, this, choose, Qt::QueuedConnection);
-    }
+    connect(chooser, &QToolButton::clicked, this, &LoomTable::platformsAsked);
     return chooser;
 }
 

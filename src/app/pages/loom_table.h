@@ -26,6 +26,7 @@ Q_SIGNALS:
     void chosen(const QString& piece, const QString& platform);
     void opened(const QString& piece, const QString& platform);
     void bringInAsked();
+    void platformsAsked();
 
 protected:
     void resizeEvent(QResizeEvent* event) override;

@@ -37,8 +37,8 @@ SettingsDialog::SettingsDialog(QWidget* parent) : QDialog(parent) {
     form->addRow(tr("Theme"), theme);
     auto* thousands = new QComboBox;
     thousands->setObjectName("settingsNumbers");
-    thousands->addItem(tr("gap: 12 345.6").replace("12 345", QString::fromUtf8("12\u2009345")),
-                       QString::fromUtf8("\u2009"));
+    thousands->addItem(tr("gap: 12 345.6").replace("12 345", QString::fromUtf8("12\u202f345")),
+                       QString::fromUtf8("\u202f"));
     thousands->addItem(tr("none: 12345.6"), QString());
     thousands->setCurrentIndex(QSettings().value("thousandsGap", true).toBool() ? 0 : 1);
     connect(thousands, &QComboBox::activated, this, [thousands](int index) {

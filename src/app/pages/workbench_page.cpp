@@ -193,6 +193,7 @@ void WorkbenchPage::connectAll() {
     connect(parts_, &PartsDrawer::closeAsked, this, [&partsButton] { partsButton.setChecked(false); });
     connect(parts_, &PartsDrawer::hiddenChanged, this, [this] { scenes_->setHidden(parts_->hidden()); });
     connect(steps_, &StepsPanel::selectionChanged, this, &WorkbenchPage::refreshHandles);
+    connect(deliver_, &DeliverPanel::ruleAsked, this, &WorkbenchPage::chooseRule);
     connect(deliver_, &DeliverPanel::built, this, &WorkbenchPage::refreshMarks);
     connect(hands_, &WorkbenchHands::previewEnded, scenes_, &WorkbenchScenes::refreshFront);
     connect(scenes_, &WorkbenchScenes::frontShown, this, &WorkbenchPage::refreshHandles);

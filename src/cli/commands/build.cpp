@@ -33,12 +33,11 @@ public:
                        "write the work as a build file for a Ninja-compatible runner instead");
         app.add_option("--depfile", depfile_,
                        "also write which files it rests on, for a build runner (FILE.d is about FILE)");
-        app.add_option("--format", format_, "kind of files, where the platform takes several");
+        delivery_.declare(app);
         app.add_option("--yardstick", yardstick_,
                        "model of a known object to measure against (not delivered)");
         app.add_option("--piece", piece_, "piece of the project to build");
         app.add_option("--name", name_, "what the files are named after");
-        app.add_option("--finish", finish_, "surface finish, where the platform has them");
         app.add_option("--recipe", recipe_, "recipe file to run instead of the project's own");
         app.add_flag("--suggest", suggest_, "add the steps that make it fit");
         frame_.declare(app);
@@ -57,12 +56,14 @@ public:
         if (platform_.empty())
             throw Error("no platform is named", "build", "Say one with --platform, or --all.");
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        deliver::deliverableFor(*sheet); // refuse before the long work
         const auto pieces = input.pieces(piece_);
         if (pieces.size() > 1)
             throw Error(fmt::format("the project has {} pieces", pieces.size()), input_,
                         "Name one with --piece.");
         const project::Piece& piece = *pieces[0];
+        const auto wanted = params(piece, *sheet);
+        deliver::deliverableFor(*sheet, wanted); // refuse before the long work
+        const deliver::Labels labels{name_.empty() ? piece.name : name_, project::creditOf(piece)};
         const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.2));
         const double readSeconds = watch.seconds();
         const Model source = frame_.applied(loaded.model);
@@ -75,15 +76,14 @@ public:
             const auto plan = planner::plan(evaluation.model, *sheet, &cache, evaluation.key,
                                             progress.between(0.5, 0.8), answers);
             for (const recipe::Entry& entry : plan.recipe()) recipe.push_back(entry);
-            const auto result =
-                deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet), &cache,
-                               progress.between(0.8, 1), &around);
+            const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted,
+                                               &cache, progress.between(0.8, 1), &around);
             auto reasons = plan.reasons;
             for (const auto& question : plan.questions) reasons.push_back(AnswerOptions::asking(question));
             return report(result, piece, *sheet, readSeconds, watch.seconds(), reasons);
         }
-        const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, options(piece, *sheet),
-                                           &cache, progress.between(0.2, 1), &around);
+        const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted, &cache,
+                                           progress.between(0.2, 1), &around);
         auto files = loaded.model.files;
         files.insert(files.end(), around.filesRead().begin(), around.filesRead().end());
         if (!depfile_.empty() && result.fits)
@@ -144,13 +144,9 @@ private:
         return fine ? Fine : DoesNotFit;
     }
 
-    deliver::Options options(const project::Piece& piece, const platform::Sheet& sheet) const {
+    nlohmann::json params(const project::Piece& piece, const platform::Sheet& sheet) const {
         const project::Crossing* crossing = piece.on(sheet.id);
-        return {name_.empty() ? piece.name : name_,
-                !finish_.empty() ? finish_
-                : crossing       ? crossing->finish
-                                 : "",
-                project::creditOf(piece), format_.empty() && crossing ? crossing->format : format_};
+        return delivery_.over(crossing ? nlohmann::json(crossing->deliver) : nlohmann::json::object(), sheet);
     }
 
     recipe::Recipe readRecipe() const {
@@ -205,10 +201,11 @@ private:
         return result.fits ? Fine : DoesNotFit;
     }
 
-    std::string input_, platform_, out_, piece_, name_, finish_, recipe_;
-    std::string ninja_, depfile_, format_, yardstick_;
+    std::string input_, platform_, out_, piece_, name_, recipe_;
+    std::string ninja_, depfile_, yardstick_;
     int jobs_ = 0;
     bool suggest_ = false, all_ = false;
+    DeliveryOptions delivery_;
     FrameOptions frame_;
     AnswerOptions answers_;
 };

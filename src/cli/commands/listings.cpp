@@ -19,9 +19,15 @@ public:
     std::string help() const override { return "list the platforms and their limits"; }
     void declare(CLI::App& app) override {
         app.add_option("--project", folder_, "also read the sheets of this project folder");
+        app.add_flag("--manual", manual_, "write the manual's page of deliverables, in Markdown");
     }
 
     int execute(const Progress&) override {
+        if (manual_) {
+            if (json) throw Error("two kinds of output are asked for", {}, "Leave out --manual or --json.");
+            std::cout << deliver::manual();
+            return Fine;
+        }
         std::vector<std::string> problems;
         auto out = nlohmann::ordered_json::array();
         for (const auto& sheet : platform::loadSheets(folder_, &problems, sheetWords())) {
@@ -60,6 +66,7 @@ public:
 
 private:
     std::string folder_;
+    bool manual_ = false;
 };
 
 class Steps : public Command {

@@ -33,7 +33,7 @@ std::string shown(const std::string& test, const nlohmann::ordered_json& value,
     }
     const std::string number = showMeasure(value.get<double>());
     return std::ranges::find(report.lengths, test) != report.lengths.end()
-               ? fmt::format("{}\u2009{}", number, unit)
+               ? fmt::format("{}\u202f{}", number, unit)
                : number;
 }
 

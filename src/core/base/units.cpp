@@ -72,7 +72,7 @@ std::string showNumber(double value, int decimals) {
     if (end == std::string::npos) end = text.size();
     if (thousandsGap && end - start > 4) // four digits read well without a gap
         for (std::size_t at = end - 3; at > start && at < end; at -= 3) {
-            text.insert(at, "\u2009");
+            text.insert(at, "\u202f");
             if (at < start + 4) break;
         }
     return text;

@@ -1,15 +1,24 @@
-#include "core/deliver/deliver.h"
+#include "core/deliver/level_scene.h"
+#include "core/deliver/object_pack.h"
+#include "core/deliver/table_figure.h"
+#include "core/deliver/truck_scene.h"
 
 namespace zl::deliver {
 
-std::span<const Deliverable> allDeliverables() {
-    static const std::vector<Deliverable> deliverables{
-        {"table-figure", "Figure for the table", makeTableFigure},
-        {"level-scene", "Scene for the level compiler", makeLevelScene},
-        {"object-pack", "Pack of objects", makeObjectPack, {"glb", "obj"}},
-        {"truck-scene", "Truck", makeTruckScene},
-    };
-    return deliverables;
+namespace {
+
+template <class... Deliverables>
+std::vector<std::unique_ptr<Deliverable>> listOf() {
+    std::vector<std::unique_ptr<Deliverable>> list;
+    (list.push_back(std::make_unique<DeliverableOf<Deliverables>>()), ...);
+    return list;
+}
+
+} // namespace
+
+std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
+    static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene>();
+    return list;
 }
 
 } // namespace zl::deliver

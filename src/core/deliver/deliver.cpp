@@ -7,18 +7,32 @@
 
 namespace zl::deliver {
 
-const Deliverable& deliverableFor(const platform::Sheet& sheet) {
-    for (const Deliverable& deliverable : allDeliverables())
-        if (deliverable.id == sheet.deliverable) return deliverable;
+std::unique_ptr<Deliverable> deliverableFor(const platform::Sheet& sheet, const nlohmann::json& params) {
+    for (const auto& deliverable : allDeliverables()) {
+        if (deliverable->info().id != sheet.deliverable) continue;
+        auto made = deliverable->clone();
+        made->setParams(params);
+        return made;
+    }
     throw Refused(fmt::format("{} can be checked but nothing can be delivered for it yet", sheet.name), {},
                   "Use `convert` to write a plain model file.");
+}
+
+std::string manual() {
+    std::string out = "# Deliverables\n\nMade from their own tables by `zest-loom-cli platforms --manual`.\n";
+    for (const auto& deliverable : allDeliverables()) {
+        const auto& info = deliverable->info();
+        out += fmt::format("\n## {}\n`{}`: {}\n", info.name, info.id, info.help);
+        out += fields::manualTable(deliverable->fields(), deliverable->params());
+    }
+    return out;
 }
 
 platform::Vocabulary sheetWords(std::vector<std::string_view> standIns) {
     platform::Vocabulary words;
     words.standIns = std::move(standIns);
     for (const auto& step : steps::allSteps()) words.steps.push_back(step->info().id);
-    for (const Deliverable& deliverable : allDeliverables()) words.deliverables.push_back(deliverable.id);
+    for (const auto& deliverable : allDeliverables()) words.deliverables.push_back(deliverable->info().id);
     for (const auto& format : formats::allFormats())
         if (format.write) words.formats.push_back(format.id);
     for (const formats::Aspect aspect : formats::allAspects())
@@ -27,11 +41,11 @@ platform::Vocabulary sheetWords(std::vector<std::string_view> standIns) {
 }
 
 BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,
-                  const platform::Sheet& sheet, const std::filesystem::path& folder, const Options& options,
-                  recipe::EvaluationCache* cache, const Progress& progress,
+                  const platform::Sheet& sheet, const std::filesystem::path& folder, const Labels& labels,
+                  const nlohmann::json& params, recipe::EvaluationCache* cache, const Progress& progress,
                   const steps::Surroundings* around) {
     const Stopwatch watch;
-    const Deliverable& deliverable = deliverableFor(sheet);
+    const auto deliverable = deliverableFor(sheet, params);
     BuildResult result;
     auto evaluation =
         recipe::evaluate(source, sourceHash, recipe, {&sheet, around}, cache, progress.between(0, 0.7));
@@ -39,7 +53,7 @@ BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& re
     result.report = platform::check(evaluation.model, sheet, progress.between(0.7, 0.8));
     result.fits = result.report.fits();
     if (result.fits) {
-        const auto files = deliverable.make(evaluation.model, sheet, options, progress.between(0.8, 0.95));
+        const auto files = deliverable->make(evaluation.model, sheet, labels, progress.between(0.8, 0.95));
         progress.report(0.95, "writing");
         writeAllOrNone(folder, files);
         for (const OutFile& file : files)

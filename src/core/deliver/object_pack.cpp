@@ -1,6 +1,5 @@
-// A pack for Playmeadow: one GLB (or OBJ) an object, pictures in pictures/, and pack.json. Each object is
-// alone in its file, without a node around it. A GLB is in metres, as its standard says; an OBJ states no
-// unit and is in the platform's. docs/formats/object-pack.md.
+#include "core/deliver/object_pack.h"
+
 #include "core/deliver/placed_for.h"
 
 #include "core/base/error.h"
@@ -32,12 +31,9 @@ Model alone(const Model& model, int node, const glm::dmat4& toFile) {
 
 } // namespace
 
-std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& sheet, const Options& options,
-                                    const Progress& progress) {
-    const bool asObj = options.format == "obj";
-    if (!options.format.empty() && options.format != "glb" && !asObj)
-        throw Refused(fmt::format("a pack cannot be made of \"{}\" files", options.format), sheet.name,
-                      "Use glb or obj.");
+std::vector<OutFile> ObjectPack::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
+                                      const Progress& progress) const {
+    const bool asObj = format == Format::Obj;
     const Model source = withNormalsAdded(model);
     formats::WriteOptions write = writeOptionsFor(sheet, {});
     if (!asObj) write.metresPerUnit = 1;
@@ -45,10 +41,13 @@ std::vector<OutFile> makeObjectPack(const Model& model, const platform::Sheet& s
     const auto world = worldMatrices(source);
     std::vector<OutFile> files;
     std::set<std::string> taken;
-    nlohmann::ordered_json about{{"format", "object-pack"},        {"version", 1},
-                                 {"name", options.name},           {"unitMetres", write.metresPerUnit},
-                                 {"files", asObj ? "obj" : "glb"}, {"objects", nlohmann::json::array()},
-                                 {"credit", options.credit}};
+    nlohmann::ordered_json about{{"format", "object-pack"},
+                                 {"version", 1},
+                                 {"name", labels.name},
+                                 {"unitMetres", write.metresPerUnit},
+                                 {"files", asObj ? "obj" : "glb"},
+                                 {"objects", nlohmann::json::array()},
+                                 {"credit", labels.credit}};
     const formats::WrittenPictures pictures = formats::writtenPictures(source, "pictures/");
     for (int n = 0; n < int(source.nodes.size()); ++n) {
         if (source.nodes[n].mesh < 0 || source.meshes[source.nodes[n].mesh]->indices.empty()) continue;

@@ -1,6 +1,5 @@
-// A figure for the virtual table: NAME.obj with MTL and picture, NAME-collider.obj when there is a collider,
-// and NAME.table.json that says which files belong together. The description is in
-// docs/formats/table-figure.md.
+#include "core/deliver/table_figure.h"
+
 #include "core/deliver/placed_for.h"
 #include "core/base/json_text.h"
 #include "core/base/words.h"
@@ -30,12 +29,11 @@ Model colliderModel(const Model& model) {
 
 } // namespace
 
-std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& sheet, const Options& options,
-                                     const Progress& progress) {
-    const std::string name = fileNameFrom(options.name);
-    std::string finish = options.finish;
-    if (finish.empty() && !sheet.finishes.empty()) finish = sheet.finishes.front();
-    if (!sheet.finishes.empty() && std::ranges::find(sheet.finishes, finish) == sheet.finishes.end()) {
+std::vector<OutFile> TableFigure::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
+                                       const Progress& progress) const {
+    const std::string name = fileNameFrom(labels.name);
+    const std::string worn = finish.empty() && !sheet.finishes.empty() ? sheet.finishes.front() : finish;
+    if (!sheet.finishes.empty() && std::ranges::find(sheet.finishes, worn) == sheet.finishes.end()) {
         throw Refused(fmt::format("there is no finish \"{}\"", finish), sheet.name,
                       "Choose one of " + inARow(sheet.finishes) + ".");
     }
@@ -45,14 +43,14 @@ std::vector<OutFile> makeTableFigure(const Model& model, const platform::Sheet& 
     nlohmann::ordered_json about{
         {"format", "table-figure"},
         {"version", 1},
-        {"name", options.name},
+        {"name", labels.name},
         {"model", files[0].name},
         {"pictures", namesFrom(files, 2)},
         {"collider", nullptr},
-        {"finish", finish},
+        {"finish", worn},
         {"unit", {{"name", sheet.unitName}, {"millimetres", sheet.metresPerUnit * 1000}}},
         {"scale", 1.0},
-        {"credit", options.credit}};
+        {"credit", labels.credit}};
     if (!model.colliders.empty()) {
         progress.report(0.6, "writing the collider");
         auto collider =

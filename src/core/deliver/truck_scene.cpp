@@ -1,5 +1,5 @@
-// A truck for Mudhaul: one COLLADA file in decimetres, declared as 0.1, Y up, front to +X, nothing on the
-// nodes; pictures beside it. docs/formats/truck-scene.md.
+#include "core/deliver/truck_scene.h"
+
 #include "core/deliver/placed_for.h"
 
 #include "core/base/json_text.h"
@@ -8,9 +8,9 @@
 
 namespace zl::deliver {
 
-std::vector<OutFile> makeTruckScene(const Model& model, const platform::Sheet& sheet, const Options& options,
-                                    const Progress& progress) {
-    const std::string name = fileNameFrom(options.name);
+std::vector<OutFile> TruckScene::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
+                                      const Progress& progress) const {
+    const std::string name = fileNameFrom(labels.name);
     progress.report(0, "baking into the platform's axes");
     Model ready = withNormalsAdded(bakedFor(sheet, model));
     // The corners are in the file's numbers already: take the writer's own conversion off again.
@@ -19,12 +19,12 @@ std::vector<OutFile> makeTruckScene(const Model& model, const platform::Sheet& s
     auto files = formats::writeCollada(ready, {name, sheet.fileMetresPerUnit(), sheet.up}, nullptr);
     nlohmann::ordered_json about{{"format", "truck-scene"},
                                  {"version", 1},
-                                 {"name", options.name},
+                                 {"name", labels.name},
                                  {"model", files[0].name},
                                  {"pictures", namesFrom(files, 1)},
                                  {"unitMetres", sheet.fileMetresPerUnit()},
                                  {"front", sheet.front},
-                                 {"credit", options.credit}};
+                                 {"credit", labels.credit}};
     files.push_back({name + ".truck.json", jsonText(about, 2) + "\n"});
     return files;
 }

@@ -15,6 +15,10 @@
 #include <string_view>
 #include <vector>
 
+namespace zl::platform {
+struct Sheet;
+}
+
 namespace zl::fields {
 
 struct Choice {
@@ -32,7 +36,8 @@ struct Field {
     double least = -1e9;
     double most = 1e9;
     std::span<const Choice> choices{};
-    std::span<const Field> rowFields{};     ///< of a list's rows
+    std::vector<std::string> (*offers)(const platform::Sheet& sheet) = nullptr; ///< of a word
+    std::span<const Field> rowFields{};                                         ///< of a list's rows
     nlohmann::json (*emptyRow)() = nullptr; ///< a new row, as recipes have it
     std::string_view whenField{};           ///< shown only when this choice field …
     std::string_view whenValues{};          ///< … has one of these ids, separated by spaces
@@ -71,6 +76,10 @@ struct Field {
     }
     constexpr Field oneOf(std::span<const Choice> list) const {
         return with([&](Field& f) { f.type = choice, f.choices = list; });
+    }
+    /// A text that is one of those that the sheet offers; empty is the first of them.
+    constexpr Field offeredBySheet(std::vector<std::string> (*words)(const platform::Sheet&)) const {
+        return with([&](Field& f) { f.type = word, f.offers = words; });
     }
     constexpr Field when(std::string_view choiceField, std::string_view values) const {
         return with([&](Field& f) { f.whenField = choiceField, f.whenValues = values; });

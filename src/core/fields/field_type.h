@@ -35,6 +35,7 @@ const FieldType& flag();
 const FieldType& choice(); ///< an enum: the id of one of Field::choices
 const FieldType& point();  ///< [x, y, z] in metres
 const FieldType& text();
+const FieldType& word();      ///< one of the words that the sheet offers; empty is the first
 const FieldType& parts();     ///< PartNames
 const FieldType& colour();    ///< Colour
 const FieldType& list();      ///< rows, each with fields of its own

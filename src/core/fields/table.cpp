@@ -1,5 +1,6 @@
 #include "core/fields/table.h"
 
+#include "core/base/json_text.h"
 #include "core/base/words.h"
 
 namespace zl::fields {
@@ -58,6 +59,30 @@ bool isShown(std::span<const Field> fields, const void* owner, const Field& fiel
         rest = space == std::string_view::npos ? std::string_view{} : rest.substr(space + 1);
     }
     return false;
+}
+
+namespace {
+
+std::string whenItCounts(std::span<const Field> fields, const Field& field) {
+    if (field.whenField.empty()) return {};
+    std::string_view label = field.whenField;
+    if (const Field* other = named(fields, field.whenField)) label = other->label;
+    std::string values(field.whenValues);
+    for (std::size_t at = 0; (at = values.find(' ', at)) != std::string::npos; at += 6)
+        values.replace(at, 1, "`, or `");
+    return fmt::format(" Counts when *{}* is `{}`.", label, values);
+}
+
+} // namespace
+
+std::string manualTable(std::span<const Field> fields, const nlohmann::ordered_json& defaults) {
+    if (fields.empty()) return "\nIt takes no parameters.\n";
+    std::string out = "\n| parameter | | takes | default | |\n|---|---|---|---|---|\n";
+    for (const Field& field : fields)
+        out += fmt::format("| `{}` | {} | {} | `{}` | {}{} |\n", field.name, field.label,
+                           field.type().describe(field), jsonText(defaults[std::string(field.name)]),
+                           field.explanation, whenItCounts(fields, field));
+    return out;
 }
 
 } // namespace zl::fields

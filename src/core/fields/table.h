@@ -12,6 +12,9 @@ void readInto(std::span<const Field> fields, void* owner, const nlohmann::json& 
 /// Whether a field has a meaning with the present choices.
 bool isShown(std::span<const Field> fields, const void* owner, const Field& field);
 
+/// The fields with what they take and their defaults, as a table in Markdown.
+std::string manualTable(std::span<const Field> fields, const nlohmann::ordered_json& defaults);
+
 const Field* named(std::span<const Field> fields, std::string_view name);
 
 } // namespace zl::fields

@@ -68,6 +68,18 @@ public:
     std::string describe(const Field& field) const override { return "text" + emptyIs(field); }
 };
 
+/// Whether the sheet knows it is seen where the sheet is.
+class Word final : public FieldType {
+public:
+    std::string_view name() const override { return "word"; }
+    nlohmann::json read(const Field& field, const nlohmann::json& value) const override {
+        return checkedText(field, value);
+    }
+    std::string describe(const Field&) const override {
+        return "a word that the sheet has; empty is the sheet's first";
+    }
+};
+
 /// A list in JSON; one text with commas, as recipes had it once, is read too.
 class Parts final : public FieldType {
 public:
@@ -96,6 +108,10 @@ const FieldType& choice() {
 }
 const FieldType& text() {
     static const Text type;
+    return type;
+}
+const FieldType& word() {
+    static const Word type;
     return type;
 }
 const FieldType& parts() {

@@ -111,9 +111,8 @@ private:
         const Crossing* crossing = piece.on(sheet.id);
         const auto folder = folderOf(options_.out, sheet.id, piece.name);
         const auto built = deliver::build(
-            loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet, folder,
-            {piece.name, crossing ? crossing->finish : "", result.credit, crossing ? crossing->format : ""},
-            nullptr, progress, &around);
+            loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet, folder, {piece.name, result.credit},
+            crossing ? crossing->deliver : nlohmann::ordered_json::object(), nullptr, progress, &around);
         if (!built.fits) {
             result.outcome = Outcome::DoesNotFit;
             for (const auto& rule : built.report.rules)

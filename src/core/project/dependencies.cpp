@@ -39,8 +39,8 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
     }
     out.files.insert(out.files.end(), named.files.begin(), named.files.end());
     const Crossing* crossing = piece.on(sheet.id);
-    out.delivery = fmt::format("{}|{}|{}|{}|{}", piece.name, crossing ? crossing->finish : "",
-                               crossing ? crossing->format : "", creditOf(piece), programVersion());
+    out.delivery = fmt::format("{}|{}|{}|{}", piece.name, crossing ? jsonText(crossing->deliver) : "{}",
+                               creditOf(piece), programVersion());
     return out;
 }
 

@@ -11,7 +11,7 @@ struct Dependencies {
     std::vector<std::filesystem::path> files; ///< whole paths: sources, its own and of what it takes in
     std::string
         shape; ///< what else decides on the model: recipes, kept selections, the sheet, yardsticks' units
-    std::string delivery; ///< what else decides on the files: name, finish, format, credit, program
+    std::string delivery; ///< what else decides on the files: name, its parameters, credit, program
 
     /// Changes when the model may come out otherwise. `more` are files that were found on reading.
     Hash shapeKey(Stamps& stamps, const std::vector<std::filesystem::path>& more = {}) const;

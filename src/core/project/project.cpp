@@ -12,7 +12,7 @@ namespace zl::project {
 
 namespace {
 
-constexpr int currentVersion = 1;
+constexpr int currentVersion = 2; // 1 had a finish and a format in place of a crossing's deliver
 constexpr std::string_view formatName = "zest-loom-project";
 
 struct PermissionWords {
@@ -52,6 +52,18 @@ recipe::Recipe recipeIn(const nlohmann::json& json, const std::string& where) {
     } catch (const Error& error) {
         throw Error(error.what(), where + ", " + error.where(), error.mend());
     }
+}
+
+/// A version 1 had two of the parameters of the time as texts of their own.
+nlohmann::ordered_json deliveryIn(const nlohmann::json& json, const std::string& where) {
+    nlohmann::ordered_json deliver = nlohmann::ordered_json::object();
+    if (json.contains("deliver")) {
+        if (!json["deliver"].is_object()) fail("\"deliver\" is not an object", where, "{\"name\": value}");
+        deliver = json["deliver"];
+    }
+    for (const char* name : {"finish", "format"})
+        if (const std::string value = text(json, name, where, false); !value.empty()) deliver[name] = value;
+    return deliver;
 }
 
 KeptSelection keptFrom(const nlohmann::json& json, const std::string& where) {
@@ -102,7 +114,7 @@ Crossing* Piece::on(std::string_view platform) {
 
 Crossing& Piece::setUpOn(const std::string& platform) {
     if (Crossing* crossing = on(platform)) return *crossing;
-    return crossings.emplace_back(Crossing{platform, {}, "", ""});
+    return crossings.emplace_back(Crossing{platform, {}});
 }
 
 const Piece* Project::piece(std::string_view wanted) const {
@@ -155,8 +167,8 @@ nlohmann::ordered_json toJson(const Project& project) {
             p["selections"].push_back({{"name", kept.name}, {"faces", selection::toJson(kept.selection)}});
         p["crossings"] = nlohmann::ordered_json::array();
         for (const Crossing& crossing : piece.crossings) {
-            nlohmann::ordered_json c{{"platform", crossing.platform}, {"finish", crossing.finish}};
-            if (!crossing.format.empty()) c["format"] = crossing.format;
+            nlohmann::ordered_json c{{"platform", crossing.platform}};
+            if (!crossing.deliver.empty()) c["deliver"] = crossing.deliver;
             c["recipe"] = recipe::toJson(crossing.recipe);
             p["crossings"].push_back(std::move(c));
         }
@@ -211,8 +223,7 @@ Project fromJson(const nlohmann::json& json, const fs::path& file) {
         for (const auto& c : list(p, "crossings", here)) {
             Crossing crossing;
             crossing.platform = text(c, "platform", here);
-            crossing.finish = text(c, "finish", here, false);
-            crossing.format = text(c, "format", here, false);
+            crossing.deliver = deliveryIn(c, here + ", " + crossing.platform);
             crossing.recipe = recipeIn(c, here + ", " + crossing.platform);
             if (piece.on(crossing.platform))
                 fail(fmt::format("\"{}\" stands there twice", crossing.platform), here,

@@ -29,8 +29,8 @@ struct YardstickSource {
 struct Crossing {
     std::string platform;
     recipe::Recipe recipe;
-    std::string finish;
-    std::string format; ///< of the files, where the platform takes several; empty is the usual
+    /// Parameters of the platform's deliverable that are not its usual ones.
+    nlohmann::ordered_json deliver = nlohmann::ordered_json::object();
 };
 
 /// A selection that several steps of a piece use by its name.
