@@ -1,6 +1,8 @@
 // Pictures: told by their bytes, decoded only when looked at, written as they were.
 #include "core/base/error.h"
+#include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
+#include "core/texture/picture_format.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -45,7 +47,7 @@ TEST_CASE("a PNG comes back pixel for pixel, with alpha and without") {
     CHECK(with->width == 2);
     CHECK(with->height == 2);
     CHECK(with->channels == 4);
-    CHECK(with->mime == "image/png");
+    CHECK(with->format == "png");
     CHECK(texture::decode(*with).rgba == four().rgba);
     const auto without = texture::pictureFromBytes("a.png", texture::encodePng(four(), false));
     CHECK(without->channels == 3); // no alpha channel sneaks in
@@ -92,4 +94,95 @@ TEST_CASE("a picture's name is its file's, without folders") {
     TemporaryFolder folder;
     folder.write("deep/oak bark.png", texture::encodePng(four()));
     CHECK(texture::readPicture(folder / "deep/oak bark.png")->name == "oak bark.png");
+}
+
+TEST_CASE("every kind of picture that is written is told by its bytes and read again") {
+    Pixels smooth{16, 8, {}};
+    for (int y = 0; y < 8; ++y)
+        for (int x = 0; x < 16; ++x)
+            for (const int c : {4 * x, 8 * y, 128, 255})
+                smooth.rgba.push_back(std::uint8_t(std::min(c, 255)));
+    for (const auto& format : texture::allPictureFormats()) {
+        INFO(format.id);
+        REQUIRE(format.write);
+        for (const bool alpha : {false, true}) {
+            const std::string bytes = format.write(smooth, alpha);
+            const auto image = texture::pictureFromBytes("smooth", bytes);
+            CHECK(image->format == format.id);
+            CHECK(image->width == 16);
+            CHECK(image->height == 8);
+            const Pixels back = texture::decode(*image);
+            REQUIRE(back.rgba.size() == smooth.rgba.size());
+            int worst = 0;
+            for (std::size_t i = 0; i < back.rgba.size(); ++i)
+                worst = std::max(worst, std::abs(int(back.rgba[i]) - int(smooth.rgba[i])));
+            CHECK(worst <= (format.id == "dds" ? 24 : format.id == "jpeg" ? 16 : 0)); // blocks and waves lose
+        }
+        const std::string bytes = format.write(smooth, true);
+        for (std::size_t cut = 0; cut < bytes.size(); cut += 1 + bytes.size() / 40) try {
+                texture::decode(*texture::pictureFromBytes("cut", bytes.substr(0, cut)));
+            } catch (const Error& error) {
+                CHECK(error.whole().find("cut") != std::string::npos);
+            }
+    }
+    CHECK_THROWS_WITH(texture::pictureFormat("gif"), Catch::Contains("gif"));
+}
+
+TEST_CASE("DDS in blocks and in plain pixels is read as its reference says, levels and all") {
+    Pixels red{4, 4, {}};
+    for (int i = 0; i < 16; ++i) red.rgba.insert(red.rgba.end(), {255, 0, 0, 255});
+    const std::string blocks = texture::writeDds(red, false);
+    CHECK(blocks.size() == 128 + 3 * 8); // 4, 2 and 1 pixels: a block of 8 bytes each
+    CHECK(std::memcmp(blocks.data() + 84, "DXT1", 4) == 0);
+    CHECK(int(blocks[28]) == 3);
+    CHECK(texture::readDds(blocks).rgba == red.rgba);
+    CHECK(texture::writeDds(red, true).size() == 128 + 3 * 16);
+    // Two plain pixels, blue green red and alpha: B8G8R8A8.
+    std::string plain = blocks.substr(0, 128);
+    const auto put = [&](std::size_t at, std::uint32_t value) {
+        for (int k = 0; k < 4; ++k) plain[at + k] = static_cast<char>(value >> 8 * k);
+    };
+    put(12, 1), put(16, 2), put(80, 0x41), put(84, 0), put(88, 32);
+    put(92, 0xff0000), put(96, 0xff00), put(100, 0xff), put(104, 0xff000000);
+    plain += std::string("\x01\x02\x03\x04\xff\x00\x00\x80", 8);
+    CHECK(texture::readDds(plain).rgba == std::vector<std::uint8_t>{3, 2, 1, 4, 0, 0, 255, 128});
+    put(16, 70000); // claims more than there is
+    CHECK_THROWS_AS(texture::readDds(plain), Error);
+    put(16, 0xffffffff);
+    CHECK_THROWS_AS(texture::pictureFromBytes("x.dds", plain), Error);
+}
+
+TEST_CASE("a picture is decoded once while there is room, and one that was made here is encoded once") {
+    const auto image = texture::pictureFromBytes("a.png", texture::encodePng(four()));
+    const auto first = texture::pixelsOf(image);
+    CHECK(first->rgba == four().rgba);
+    CHECK(texture::pixelsOf(image) == first);
+    CHECK(texture::pictureCacheBytes() <= texture::mostPictureCacheBytes());
+    CHECK(*texture::encodedOf(image) == image->encoded);
+    const auto made = texture::pictureFromPixels("b.png", four(), true);
+    CHECK(texture::pixelsOf(made)->rgba == four().rgba);
+    const auto bytes = texture::encodedOf(made);
+    CHECK(bytes == texture::encodedOf(made));
+    CHECK(texture::decode(*texture::pictureFromBytes("b.png", *bytes)).rgba == four().rgba);
+    // A picture that comes to lie where another was is another.
+    for (int i = 0; i < 50; ++i) {
+        Pixels grey{1, 1, {std::uint8_t(i), 0, 0, 255}};
+        const auto one = texture::pictureFromBytes("c.png", texture::encodePng(grey));
+        CHECK(texture::pixelsOf(one)->rgba[0] == i);
+    }
+    CHECK_THROWS_AS(
+        texture::pixelsOf(std::make_shared<const Image>(Image{"x", "no picture", "png", 1, 1, 4})), Error);
+}
+
+TEST_CASE("the cache of pictures holds bytes, not pictures") {
+    const std::size_t most = texture::mostPictureCacheBytes();
+    const int edge = 2048; // 16 MB each
+    std::vector<std::shared_ptr<const Image>> held;
+    const std::string bytes =
+        texture::encodePng({edge, edge, std::vector<std::uint8_t>(std::size_t(4) * edge * edge, 9)});
+    for (std::size_t i = 0; i < most / (std::size_t(4) * edge * edge) + 3 && i < 80; ++i) {
+        held.push_back(texture::pictureFromBytes("grey.png", bytes));
+        texture::pixelsOf(held.back());
+        CHECK(texture::pictureCacheBytes() <= most);
+    }
 }

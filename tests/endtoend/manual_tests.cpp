@@ -109,6 +109,7 @@ TEST_CASE("every picture in docs is shown somewhere, and is of the size that scr
 TEST_CASE("the manual's page of steps is what the steps' tables say") {
     CHECK(cli("steps --manual").out == document("docs/steps.md"));
     CHECK(cli("steps --manual --json").code == 2);
+    CHECK(cli("platforms --manual").out == document("docs/deliverables.md"));
 }
 
 TEST_CASE("the documents name every kind of rule, every step and every command") {

@@ -4,7 +4,7 @@
 #include "core/geometry/light_mesh.h"
 #include "core/geometry/normals.h"
 #include "core/texture/colour_transfer.h"
-#include "core/texture/picture_file.h"
+#include "core/texture/picture_cache.h"
 
 namespace zl::app {
 
@@ -30,8 +30,7 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
                 auto& picture = pictures[use.image];
                 range.sampler = use.sampler;
                 try {
-                    if (!picture)
-                        picture = std::make_shared<const Pixels>(texture::decode(*model.images[use.image]));
+                    if (!picture) picture = texture::pixelsOf(model.images[use.image]);
                 } catch (const std::exception&) {
                     picture = std::make_shared<const Pixels>(); // broken pictures are reported on Gather;
                                                                 // shown plain here

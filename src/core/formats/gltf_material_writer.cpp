@@ -1,7 +1,9 @@
 #include "core/formats/gltf_material_writer.h"
 
 #include "core/texture/pack_channels.h"
+#include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
+#include "core/texture/picture_format.h"
 
 #include <fmt/format.h>
 
@@ -35,13 +37,13 @@ public:
     const Pixels* of(const PictureUse& use) {
         if (!use) return nullptr;
         const auto [entry, fresh] = pixels_.try_emplace(use.image);
-        if (fresh) entry->second = texture::decode(*model_.images[use.image]);
-        return &entry->second;
+        if (fresh) entry->second = texture::pixelsOf(model_.images[use.image]);
+        return entry->second.get();
     }
 
 private:
     const Model& model_;
-    std::map<int, Pixels> pixels_;
+    std::map<int, std::shared_ptr<const Pixels>> pixels_;
 };
 
 } // namespace
@@ -100,12 +102,13 @@ GltfMaterialWriter::Placed GltfMaterialWriter::colour(const Material& m) {
     if (!made) {
         Decoded pictures(model_);
         const Pixels* from = pictures.of(colour);
-        made = texture::pictureFromBytes(
-            fmt::format("{}-colour.png", m.name),
-            texture::encodePng(texture::packedChannels({{{from, PictureChannel::Red},
-                                                         {from, PictureChannel::Green},
-                                                         {from, PictureChannel::Blue},
-                                                         {pictures.of(opacity), opacity.channel}}})));
+        made =
+            texture::pictureFromPixels(fmt::format("{}-colour.png", m.name),
+                                       texture::packedChannels({{{from, PictureChannel::Red},
+                                                                 {from, PictureChannel::Green},
+                                                                 {from, PictureChannel::Blue},
+                                                                 {pictures.of(opacity), opacity.channel}}}),
+                                       true);
     }
     return {made, colour ? colour : opacity};
 }
@@ -128,13 +131,13 @@ GltfMaterialWriter::Placed GltfMaterialWriter::metalRough(const Material& m) {
                                    int(metal.channel), turned)];
     if (!made) {
         Decoded pictures(model_);
-        made = texture::pictureFromBytes(
-            fmt::format("{}-metal-rough.png", m.name),
-            texture::encodePng(texture::packedChannels({{{nullptr},
-                                                         {pictures.of(rough), rough.channel, turned},
-                                                         {pictures.of(metal), metal.channel},
-                                                         {nullptr}}}),
-                               false));
+        made =
+            texture::pictureFromPixels(fmt::format("{}-metal-rough.png", m.name),
+                                       texture::packedChannels({{{nullptr},
+                                                                 {pictures.of(rough), rough.channel, turned},
+                                                                 {pictures.of(metal), metal.channel},
+                                                                 {nullptr}}}),
+                                       false);
     }
     return {made, rough ? rough : metal};
 }
@@ -149,9 +152,8 @@ GltfMaterialWriter::Placed GltfMaterialWriter::occlusion(const Material& m) {
     if (!made) {
         Decoded pictures(model_);
         const texture::PackedChannel grey{pictures.of(use), use.channel};
-        made = texture::pictureFromBytes(
-            fmt::format("{}-occlusion.png", m.name),
-            texture::encodePng(texture::packedChannels({grey, grey, grey, {}}), false));
+        made = texture::pictureFromPixels(fmt::format("{}-occlusion.png", m.name),
+                                          texture::packedChannels({grey, grey, grey, {}}), false);
     }
     return {made, use};
 }
@@ -161,12 +163,12 @@ int GltfMaterialWriter::image(const std::shared_ptr<const Image>& picture) {
     if (!fresh) return entry->second;
     tinygltf::Image target;
     target.name = std::filesystem::path(picture->name).stem().string();
-    target.mimeType = picture->mime;
-    if (picture->mime == "image/png" || picture->mime == "image/jpeg") { // glTF takes only these two
-        target.bufferView = addBytes_(picture->encoded);
+    if (picture->format == "png" || picture->format == "jpeg") { // glTF takes only these two
+        target.mimeType = texture::pictureFormat(picture->format).mime;
+        target.bufferView = addBytes_(*texture::encodedOf(picture));
     } else {
         target.mimeType = "image/png";
-        target.bufferView = addBytes_(texture::encodePng(texture::decode(*picture)));
+        target.bufferView = addBytes_(texture::encodePng(*texture::pixelsOf(picture)));
     }
     out_.images.push_back(target);
     return entry->second;

@@ -1,6 +1,8 @@
 #include "core/formats/written_pictures.h"
 
 #include "core/base/unique_names.h"
+#include "core/texture/picture_cache.h"
+#include "core/texture/picture_format.h"
 
 #include <fmt/format.h>
 
@@ -15,14 +17,11 @@ WrittenPictures writtenPictures(const Model& model, const std::string& folder) {
     });
     for (const int image : usedImages(model)) {
         const Image& picture = *model.images[image];
-        const std::string extension = picture.mime == "image/png"    ? ".png"
-                                      : picture.mime == "image/jpeg" ? ".jpg"
-                                      : picture.mime == "image/bmp"  ? ".bmp"
-                                                                     : ".tga";
+        const std::string extension(texture::pictureFormat(picture.format).extension);
         const std::string name =
             taken.made(fileNameFrom(std::filesystem::path(picture.name).stem().string()) + extension);
         out.names[image] = folder + name;
-        out.files.push_back({folder + name, picture.encoded});
+        out.files.push_back({folder + name, *texture::encodedOf(model.images[image])});
     }
     return out;
 }

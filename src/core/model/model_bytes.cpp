@@ -109,8 +109,13 @@ void fieldsOf(auto& way, Is<Material> auto& m) {
     way(m.doubleSided), way(m.alpha), way(m.alphaCutoff);
 }
 void fieldsOf(auto& way, Is<Image> auto& image) {
-    way(image.name), way(image.encoded), way(image.mime);
+    way(image.name), way(image.encoded), way(image.format);
     way(image.width), way(image.height), way(image.channels);
+    std::vector<std::uint8_t> rgba = image.pixels ? image.pixels->rgba : std::vector<std::uint8_t>();
+    way(rgba);
+    if constexpr (!std::is_const_v<std::remove_reference_t<decltype(image)>>)
+        if (!rgba.empty())
+            image.pixels = std::make_shared<const Pixels>(Pixels{image.width, image.height, std::move(rgba)});
 }
 void fieldsOf(auto& way, Is<Skin> auto& skin) {
     way(skin.name), way(skin.joints), way(skin.inverseBind), way(skin.root);
@@ -133,7 +138,7 @@ void fieldsOf(In& in, std::shared_ptr<const T>& held) {
 }
 void fieldsOf(auto& way, Is<Model> auto& model) {
     way(model.name), way(model.format), way(model.nodes), way(model.meshes), way(model.materials);
-    way(model.images), way(model.skins), way(model.clips), way(model.placement);
+    way(model.images), way(model.skins), way(model.clips), way(model.placement), way(model.travelled);
     way(model.frame.unit.id), way(model.frame.unit.name), way(model.frame.unit.metres);
     way(model.frame.up), way(model.frame.unitAssumed), way(model.frame.upAssumed);
     way(model.headingKnown), way(model.dropped), way(model.warnings), way(model.files);

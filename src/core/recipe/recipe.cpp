@@ -88,7 +88,8 @@ std::size_t bytesMade(const Model& made, const Model& from) {
     for (const auto& mesh : made.meshes)
         if (held.insert(mesh.get()).second) bytes += bytesOf(*mesh);
     for (const auto& image : made.images)
-        if (held.insert(image.get()).second) bytes += image->encoded.size();
+        if (held.insert(image.get()).second)
+            bytes += image->encoded.size() + (image->pixels ? image->pixels->rgba.size() : 0);
     return bytes;
 }
 

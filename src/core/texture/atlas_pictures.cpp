@@ -174,7 +174,7 @@ private:
         if (pixels.width == 0) return;
         for (const auto& [role, channel] : roles)
             out_.material.picture(role) = {.image = int(out_.images.size()), .channel = channel};
-        out_.images.push_back(pictureFromBytes(file, encodePng(pixels, withAlpha)));
+        out_.images.push_back(pictureFromPixels(file, pixels, withAlpha));
     }
 
     /// The mean of a factor over the model's surface.

@@ -6,14 +6,17 @@
 
 namespace zl::texture {
 
-/// Reads a picture file without decoding it. Throws Error when it is missing, is no PNG, JPEG, TGA or BMP,
-/// or claims more than 32768 pixels along an edge.
+/// Reads a picture file without decoding it. Throws Error when it is missing, is of no kind that is
+/// known (picture_format.h), or claims more than 32768 pixels along an edge.
 std::shared_ptr<const Image> readPicture(const std::filesystem::path& path);
 
 /// The same for bytes already in memory; `name` is what the picture is called from now on.
 std::shared_ptr<const Image> pictureFromBytes(std::string name, std::string bytes);
 
-/// Decodes to 8-bit RGBA. Throws Error when the bytes are broken.
+/// A picture of pixels that were made here; without `alpha` the fourth channel is not written.
+std::shared_ptr<const Image> pictureFromPixels(std::string name, Pixels pixels, bool alpha);
+
+/// Decodes to 8-bit RGBA, each time anew; pixelsOf() does it once. Throws Error when the bytes are broken.
 Pixels decode(const Image& image);
 
 /// PNG bytes of 8-bit RGBA (or RGB, with `withAlpha` false) pixels.

@@ -3,7 +3,7 @@
 #include "core/base/error.h"
 #include "core/texture/colour_transfer.h"
 #include "core/texture/halved.h"
-#include "core/texture/picture_file.h"
+#include "core/texture/picture_cache.h"
 #include "core/texture/sample.h"
 
 #include <fmt/format.h>
@@ -81,7 +81,7 @@ void WornLook::decode(glm::dvec2 wanted) {
         const std::pair<int, bool> key{use.image, isColour(role)};
         if (levels_.contains(key)) continue;
         try {
-            Pixels level = texture::decode(*model_.images[use.image]);
+            Pixels level = *texture::pixelsOf(model_.images[use.image]);
             while (level.width >= 2 * wanted.x && level.height >= 2 * wanted.y && level.width > 1 &&
                    level.height > 1)
                 level = halved(level, key.second);

@@ -1,0 +1,50 @@
+#pragma once
+#include "core/model/image.h"
+
+#include <optional>
+#include <span>
+#include <string_view>
+
+namespace zl::texture {
+
+/// What a picture's bytes say of it before it is decoded.
+struct PictureFacts {
+    int width = 0, height = 0, channels = 0;
+};
+
+/// A kind of picture file: one file for its reading and writing, one line in picture_formats.cpp.
+struct PictureFormat {
+    std::string_view id;        ///< "png"
+    std::string_view name;      ///< "PNG"
+    std::string_view mime;      ///< "image/png"
+    std::string_view extension; ///< with its dot, as files are written
+    /// What bytes of this kind say; nothing for bytes of another, or when they are broken.
+    std::optional<PictureFacts> (*facts)(std::string_view bytes) = nullptr;
+    /// 8-bit RGBA, the first row on top. Throws Error for broken bytes.
+    Pixels (*read)(std::string_view bytes) = nullptr;
+    /// Without `alpha` the fourth channel is left out where the format can. Null where none are written.
+    std::string (*write)(const Pixels& pixels, bool alpha) = nullptr;
+};
+
+std::span<const PictureFormat> allPictureFormats();
+/// The one whose facts() knows the bytes; null when none does.
+const PictureFormat* pictureFormatOf(std::string_view bytes, PictureFacts* facts = nullptr);
+/// By id; throws Error listing those there are.
+const PictureFormat& pictureFormat(std::string_view id);
+
+// Readers and writers, each in a file of its own.
+std::optional<PictureFacts> pngFacts(std::string_view bytes);
+std::optional<PictureFacts> jpegFacts(std::string_view bytes);
+std::optional<PictureFacts> bmpFacts(std::string_view bytes);
+std::optional<PictureFacts> tgaFacts(std::string_view bytes);
+std::optional<PictureFacts> ddsFacts(std::string_view bytes);
+Pixels readByStb(std::string_view bytes);
+Pixels readDds(std::string_view bytes);
+std::string writePng(const Pixels& pixels, bool alpha);
+std::string writeJpeg(const Pixels& pixels, bool alpha); ///< never holds alpha
+std::string writeBmp(const Pixels& pixels, bool alpha);
+std::string writeTga(const Pixels& pixels, bool alpha);
+/// Blocks of 4 by 4 (BC1, with alpha BC3) and all smaller levels down to one pixel.
+std::string writeDds(const Pixels& pixels, bool alpha);
+
+} // namespace zl::texture

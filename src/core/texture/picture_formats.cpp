@@ -1,0 +1,38 @@
+#include "core/texture/picture_format.h"
+
+#include "core/base/error.h"
+#include "core/base/words.h"
+
+#include <fmt/format.h>
+
+namespace zl::texture {
+
+std::span<const PictureFormat> allPictureFormats() {
+    // TGA comes last, for its bytes have no mark to be told by.
+    static constexpr PictureFormat formats[] = {
+        {"png", "PNG", "image/png", ".png", pngFacts, readByStb, writePng},
+        {"jpeg", "JPEG", "image/jpeg", ".jpg", jpegFacts, readByStb, writeJpeg},
+        {"bmp", "BMP", "image/bmp", ".bmp", bmpFacts, readByStb, writeBmp},
+        {"dds", "DDS", "image/vnd-ms.dds", ".dds", ddsFacts, readDds, writeDds},
+        {"tga", "TGA", "image/x-tga", ".tga", tgaFacts, readByStb, writeTga},
+    };
+    return formats;
+}
+
+const PictureFormat* pictureFormatOf(std::string_view bytes, PictureFacts* facts) {
+    for (const PictureFormat& format : allPictureFormats())
+        if (const auto found = format.facts(bytes)) {
+            if (facts) *facts = *found;
+            return &format;
+        }
+    return nullptr;
+}
+
+const PictureFormat& pictureFormat(std::string_view id) {
+    for (const PictureFormat& format : allPictureFormats())
+        if (format.id == id) return format;
+    throw Error(fmt::format("there is no kind of picture \"{}\"", id), {},
+                "Use one of " + inARow(allPictureFormats(), &PictureFormat::id) + ".");
+}
+
+} // namespace zl::texture
