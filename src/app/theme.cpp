@@ -18,13 +18,13 @@ namespace {
 Tokens lightTokens() {
     return {"#F3EEE4", "#FBF8F1", "#DDD3C2", "#20303A", "#5E6B72", "#E59A12", "#FBE8C4",
             "#F0AB32", "#2E7255", "#DCEBE2", "#B4492D", "#F6DDD4", "#2C6C8C", "#D9E8EF",
-            "#E3E9E6", "#C5D0CC", "#FFFFFF", "#7A5200", "#20303A", "#FBF8F1"};
+            "#E3E9E6", "#C5D0CC", "#FFFFFF", "#7A5200", "#20303A", "#FBF8F1", "#24333B"};
 }
 
 Tokens duskTokens() {
     return {"#1D262B", "#243037", "#3A4951", "#ECE6D8", "#A3B0B4", "#E9A52B", "#544223",
             "#F3B74B", "#7CC4A0", "#274438", "#EE8A6C", "#53332A", "#7DB9D6", "#27424F",
-            "#33424A", "#1F2A30", "#1D262B", "#F0C06A", "#ECE6D8", "#1D262B"};
+            "#33424A", "#1F2A30", "#1D262B", "#F0C06A", "#ECE6D8", "#1D262B", "#080C0E"};
 }
 
 } // namespace

@@ -8,7 +8,7 @@ namespace zl::app {
 /// The colours of one theme; names as in the design's table, with a few derived ones.
 struct Tokens {
     QColor linen, paper, edge, ink, dim, zest, zestSoft, zestHover, leaf, leafSoft, clay, claySoft, sea,
-        seaSoft, mistTop, mistBottom, field, amber, strong, onStrong;
+        seaSoft, mistTop, mistBottom, field, amber, strong, onStrong, shadow;
 };
 
 /// Fonts, colours and icons of the whole program. One for the process, made before the first window.

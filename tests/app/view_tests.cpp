@@ -190,3 +190,52 @@ TEST_CASE("labels that would lie on one another go below one another") {
         for (std::size_t b = 0; b < a; ++b) CHECK_FALSE(taken[a].intersects(taken[b]));
     CHECK(taken[0].top() == Approx(97)); // the first stays where it was wanted
 }
+
+TEST_CASE("what stands on the floor darkens it softly, what is high above only a little, what is below not "
+          "at all") {
+    const auto shadowOf = [](double lift) {
+        const Mesh box = geometry::transformed(geometry::boxMesh({-1, 0, -1}, {1, 1, 1}),
+                                               glm::translate(glm::dmat4(1.0), {0.0, lift, 0.0}));
+        return floorShadowOf(box, geometry::meshBounds(box));
+    };
+    const auto at = [](const FloorShadow& shadow, double x, double z) {
+        const double wide = shadow.most.x - shadow.least.x;
+        const int column = int((x - shadow.least.x) / wide * shadow.edge),
+                  row = int((z - shadow.least.y) / wide * shadow.edge);
+        return int(shadow.dark.at(std::size_t(row * shadow.edge + column)));
+    };
+    const FloorShadow standing = shadowOf(0), high = shadowOf(2);
+    CHECK(at(standing, 0, 0) > 180);
+    CHECK(at(standing, 1.6, 1.6) < 10);
+    int before = 255; // it grows fainter outward, without a step
+    for (double x = 0.8; x < 1.6; x += 0.1) {
+        CHECK(at(standing, x, 0) <= before);
+        CHECK(before - at(standing, x, 0) < 90);
+        before = at(standing, x, 0);
+    }
+    CHECK(at(high, 0, 0) < at(standing, 0, 0) / 3);
+    CHECK(at(high, 0, 0) > 0);
+    CHECK(shadowOf(-5).edge == 0);
+    CHECK(floorShadowOf(Mesh{}, {}).edge == 0);
+}
+
+TEST_CASE("at rest edges are smooth: there are colours between the model's and the ground's") {
+    Desk desk(60, true);
+    desk.open();
+    ModelView& view = desk.window->workbench().view();
+    desk.click("mode-figure");
+    REQUIRE(waitFor([&] { return view.isResting(); }));
+    const QImage still = view.grabFramebuffer();
+    // From the ball's middle upward: the step from ball to ground is taken in several pixels somewhere
+    // around.
+    int soft = 0;
+    const QPoint middle = view.onScreen({0, 0.016, 0}).toPoint();
+    for (int x = middle.x() - 60; x < middle.x() + 60; ++x)
+        for (int y = 80; y < middle.y(); ++y) {
+            const auto grey = [&](int row) { return qGray(still.pixel(x, row)); };
+            const int step = std::abs(grey(y - 1) - grey(y + 1));
+            if (step > 30 && std::abs(grey(y) - grey(y - 1)) > 6 && std::abs(grey(y) - grey(y + 1)) > 6)
+                ++soft;
+        }
+    CHECK(soft > 30);
+}

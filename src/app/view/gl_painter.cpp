@@ -20,7 +20,7 @@ void main() {
 
 const char* solidFragment = R"(#version 330 core
 in vec3 at; in vec3 facing; in vec2 texel; in float warmth;
-uniform vec4 colour, tint; uniform vec3 eye; uniform float gloss, opacity; uniform bool textured, heated, wired; uniform sampler2D picture;
+uniform vec4 colour, tint; uniform vec3 eye, above, below; uniform float gloss, opacity; uniform bool textured, heated, wired; uniform sampler2D picture;
 out vec4 pixel;
 vec3 scale(float t) { // dark blue, teal, green, yellow: brighter means more, also without colour vision
     vec3 a = vec3(0.24, 0.29, 0.54), b = vec3(0.13, 0.57, 0.55), c = vec3(0.48, 0.77, 0.38), d = vec3(0.97, 0.87, 0.20);
@@ -36,7 +36,8 @@ void main() {
     if (dot(n, toEye) < 0.0) n = -n;
     vec3 right = normalize(cross(vec3(0.0, 1.0, 0.0), toEye) + vec3(1e-5, 0.0, 0.0));
     vec3 key = normalize(-0.5 * right + vec3(0.0, 0.9, 0.0) + 0.6 * toEye);
-    float light = 0.62 * max(dot(n, key), 0.0) + 0.34 * (0.62 + 0.38 * n.y) + 0.14;
+    // A key light, and the sky above and the floor below in their colours.
+    vec3 light = vec3(0.60 * max(dot(n, key), 0.0)) + 0.46 * mix(below, above, 0.5 + 0.5 * n.y);
     float shine = gloss * pow(max(dot(reflect(-key, n), toEye), 0.0), mix(8.0, 60.0, gloss));
     pixel = vec4(base * light + shine, opacity);
 })";
@@ -46,6 +47,12 @@ layout(location = 0) in vec3 position; uniform mat4 toClip;
 void main() { gl_Position = toClip * vec4(position, 1.0); })";
 const char* flatFragment = R"(#version 330 core
 uniform vec4 colour; out vec4 pixel; void main() { pixel = colour; })";
+const char* shadowVertex = R"(#version 330 core
+uniform mat4 toClip; uniform vec4 square; out vec2 place;
+void main() { place = vec2(gl_VertexID & 1, gl_VertexID >> 1); vec2 xz = mix(square.xy, square.zw, place); gl_Position = toClip * vec4(xz.x, 0.0, xz.y, 1.0); })";
+const char* shadowFragment = R"(#version 330 core
+in vec2 place; uniform sampler2D dark; uniform vec4 colour; out vec4 pixel;
+void main() { pixel = vec4(colour.rgb, colour.a * texture(dark, place).r); })";
 const char* skyVertex = R"(#version 330 core
 out float high;
 void main() { vec2 p = vec2((gl_VertexID & 1) * 4 - 1, (gl_VertexID & 2) * 2 - 1); high = p.y * 0.5 + 0.5; gl_Position = vec4(p, 0.999999, 1.0); })";
@@ -146,7 +153,7 @@ bool GlPainter::start(QString* problem) {
     flatArray_.create();
     flatBuffer_.create();
     return build(solid_, solidVertex, solidFragment) && build(flat_, flatVertex, flatFragment) &&
-           build(sky_, skyVertex, skyFragment);
+           build(sky_, skyVertex, skyFragment) && build(shadow_, shadowVertex, shadowFragment);
 }
 
 void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::size_t count) {
@@ -156,6 +163,8 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
     solid_.setUniformValue("toClip", qt(look.toClip));
     solid_.setUniformValue("placing", qt(look.placing));
     solid_.setUniformValue("eye", QVector3D(look.eye.x, look.eye.y, look.eye.z));
+    solid_.setUniformValue("above", QVector3D(look.above.x, look.above.y, look.above.z));
+    solid_.setUniformValue("below", QVector3D(look.below.x, look.below.y, look.below.z));
     solid_.setUniformValue("gloss", look.gloss);
     solid_.setUniformValue("opacity", look.opacity);
     solid_.setUniformValue("heated", look.heat);
@@ -223,6 +232,37 @@ void GlPainter::lines(const std::vector<glm::vec3>& ends, const glm::mat4& toCli
 void GlPainter::triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip,
                           const glm::vec4& colour) {
     flat(GL_TRIANGLES, corners, toClip, colour);
+}
+
+void GlPainter::shade(const FloorShadow& shadow, const glm::mat4& toClip, const glm::vec4& colour) {
+    if (shadow.edge == 0) return;
+    if (shadowOf_ != &shadow || !shadowPicture_) {
+        shadowPicture_ = std::make_unique<QOpenGLTexture>(QOpenGLTexture::Target2D);
+        shadowPicture_->setFormat(QOpenGLTexture::R8_UNorm);
+        shadowPicture_->setSize(shadow.edge, shadow.edge);
+        shadowPicture_->setMinMagFilters(QOpenGLTexture::Linear, QOpenGLTexture::Linear);
+        shadowPicture_->setWrapMode(QOpenGLTexture::ClampToEdge);
+        shadowPicture_->allocateStorage();
+        shadowPicture_->setData(QOpenGLTexture::Red, QOpenGLTexture::UInt8, shadow.dark.data());
+        shadowOf_ = &shadow;
+    }
+    shadow_.bind();
+    shadow_.setUniformValue("toClip", qt(toClip));
+    shadow_.setUniformValue("colour", qt(colour));
+    shadow_.setUniformValue("square", QVector4D(float(shadow.least.x), float(shadow.least.y),
+                                                float(shadow.most.x), float(shadow.most.y)));
+    shadow_.setUniformValue("dark", 0);
+    shadowPicture_->bind(0);
+    glEnable(GL_BLEND);
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+    glDepthMask(GL_FALSE);
+    flatArray_.bind();
+    glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+    flatArray_.release();
+    glDepthMask(GL_TRUE);
+    glDisable(GL_BLEND);
+    shadowPicture_->release();
+    shadow_.release();
 }
 
 void GlPainter::background(const QColor& top, const QColor& bottom) {

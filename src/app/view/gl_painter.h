@@ -1,4 +1,6 @@
 #pragma once
+#include "app/view/floor_shadow.h"
+
 #include "core/model/model.h"
 
 #include <QColor>
@@ -70,6 +72,7 @@ public:
         glm::mat4 toClip{1.0f};
         glm::mat4 placing{1.0f};
         glm::vec3 eye{0.0f};
+        glm::vec3 above{1.0f}, below{0.72f}; ///< light from the sky and from the floor
         float gloss = 0.15f;
         bool wire = false;
         bool heat = false;
@@ -82,11 +85,19 @@ public:
                float width = 1);
     void triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip, const glm::vec4& colour);
     void background(const QColor& top, const QColor& bottom);
+    /// The shadow on the floor, in `colour` where there is no light at all. Keeps its picture while it is
+    /// asked for the same one, which must stay where it is.
+    void shade(const FloorShadow& shadow, const glm::mat4& toClip, const glm::vec4& colour);
+    /// Lets go of what belongs to the context, which must be current.
+    void end() { shadowPicture_.reset(); }
+    void forgetShadow() { shadowOf_ = nullptr; }
 
 private:
     void flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip,
               const glm::vec4& colour);
-    QOpenGLShaderProgram solid_, flat_, sky_;
+    QOpenGLShaderProgram solid_, flat_, sky_, shadow_;
+    std::unique_ptr<QOpenGLTexture> shadowPicture_;
+    const FloorShadow* shadowOf_ = nullptr;
     QOpenGLVertexArrayObject flatArray_;
     QOpenGLBuffer flatBuffer_{QOpenGLBuffer::VertexBuffer};
 };

@@ -22,10 +22,7 @@ ModelView::ModelView(Selected& selected, QWidget* parent) : QOpenGLWidget(parent
         resting_ = true;
         stillReady_ = false;
         stillDone_ = 0;
-        if (isHeavy())
-            drawTimer_.start(0);
-        else
-            update();
+        drawTimer_.start(0);
     });
     connect(&drawTimer_, &QTimer::timeout, this, &ModelView::drawStep);
     connect(&Theme::instance(), &Theme::changed, this, &ModelView::moved);
@@ -38,6 +35,7 @@ ModelView::~ModelView() {
         drawn->full.reset(), drawn->light.reset();
     colliderMeshes_.clear();
     still_.reset();
+    painter_.end();
     doneCurrent();
 }
 
@@ -78,6 +76,7 @@ void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<co
         after_.scene = std::move(after);
         heated_ = {};
         posed_ = {};
+        painter_.forgetShadow();
         upload(after_);
         setHighlight(lit_, highlightLabel_);
         showSelected();
@@ -95,6 +94,7 @@ void ModelView::setPosed(std::shared_ptr<const Scene> posed) {
     const bool sameCorners = posed && posed_.full && posed_.scene &&
                              posed->full.corners.size() == posed_.scene->full.corners.size();
     posed_.scene = std::move(posed);
+    painter_.forgetShadow();
     if (sameCorners && isValid()) {
         makeCurrent();
         posed_.full->moveCorners(posed_.scene->full.corners);
@@ -163,7 +163,7 @@ void ModelView::setCaptions(const QString& before, const QString& after) {
 
 void ModelView::setFront(std::optional<Front> front) {
     front_ = std::move(front);
-    update();
+    moved();
 }
 
 void ModelView::setYardstick(std::shared_ptr<const Scene> scene, const QString& caption) {

@@ -2,13 +2,13 @@
 #include "app/selected.h"
 #include "app/session.h"
 #include "app/view/camera.h"
+#include "app/view/gl_still.h"
 #include "app/view/overlay.h"
 #include "app/view/picking.h"
 #include "app/view/tools/handle_tool.h"
 #include "app/view/tools/look_tool.h"
 #include "app/view/tools/wipe_tool.h"
 
-#include <QOpenGLFramebufferObject>
 #include <QOpenGLWidget>
 #include <QTimer>
 
@@ -60,7 +60,7 @@ public:
     /// Milliseconds that the last frame took while moving; for tests and benchmarks.
     double lastFrameMillis() const { return frameMillis_; }
     /// The camera is at rest and the full model is on screen.
-    bool isResting() const { return resting_ && (stillReady_ || !isHeavy()); }
+    bool isResting() const { return resting_ && (stillReady_ || !after_.scene || failed_); }
 
     // What tools see and do.
     /// What stands there, in the pose that it is shown in.
@@ -103,9 +103,12 @@ private:
     void drawStep();
     void drawModel(Drawn& drawn, bool light, std::size_t first = 0, std::size_t count = ~std::size_t(0));
     void drawFloor();
+    GlPainter::Look look() const;
     void drawBeside();
     glm::dvec3 besideFoot() const;
     int stackCount() const;
+    /// What stands around the model: copies, a known object, the figure, the front's arrow.
+    void drawStanding();
     void drawOver();
     void drawLabels(QPainter& painter);
     /// Those that answer to the hand, first come first served.
@@ -122,7 +125,7 @@ private:
     Drawn after_, before_, heated_, posed_, yardstick_;
     std::optional<Front> front_;
     QString yardstickCaption_;
-    std::unique_ptr<QOpenGLFramebufferObject> still_;
+    std::unique_ptr<GlStill> still_;
     std::size_t stillDone_ = 0;
     bool stillReady_ = false;
     QTimer restTimer_, drawTimer_;

@@ -6,7 +6,6 @@
 #include "app/view/front_arrow.h"
 
 #include <QElapsedTimer>
-#include <QOpenGLExtraFunctions>
 #include <QOpenGLFunctions>
 
 namespace zl::app {
@@ -21,9 +20,7 @@ constexpr std::size_t trianglesAGo = 30000;
 void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size_t count) {
     GlMesh* mesh = light && drawn.light ? drawn.light.get() : drawn.full.get();
     if (!mesh) return;
-    GlPainter::Look look;
-    look.toClip = toClip();
-    look.eye = glm::vec3(camera_.eye());
+    GlPainter::Look look = this->look();
     look.heat = &drawn == &heated_;
     if (solid || look.heat) painter_.draw(*mesh, look, first, count);
     if (wire) {
@@ -35,6 +32,21 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
     }
 }
 
+GlPainter::Look ModelView::look() const {
+    GlPainter::Look look;
+    look.toClip = toClip();
+    look.eye = glm::vec3(camera_.eye());
+    // The sky's and the floor's colours, half as strong as they are, so that what is white stays white.
+    const auto light = [](const QColor& c, float most) {
+        const glm::vec3 colour(c.redF(), c.greenF(), c.blueF());
+        const float brightest = std::max({colour.r, colour.g, colour.b, 0.01f});
+        return glm::mix(glm::vec3(1), colour / brightest, 0.6f) * most;
+    };
+    look.above = light(tokens().mistTop, 1.06f);
+    look.below = light(tokens().mistBottom, 0.62f);
+    return look;
+}
+
 void ModelView::drawFloor() {
     const Tokens& t = tokens();
     painter_.background(t.mistTop, t.mistBottom);
@@ -44,46 +56,50 @@ void ModelView::drawFloor() {
         extent = std::max({extent * 0.5, after_.scene->bounds.size().x, after_.scene->bounds.size().y,
                            after_.scene->bounds.size().z});
     painter_.lines(floorGrid(gridStep(extent, sheet_->metresPerUnit), 12), toClip(), glColour(t.sea, 0.20f));
+    if (solid) painter_.shade(scene()->shadow, toClip(), glColour(t.shadow));
 }
 
 void ModelView::drawStep() {
     if (failed_ || !isValid() || !after_.scene) return drawTimer_.stop();
     makeCurrent();
     const QSize size = this->size() * devicePixelRatio();
+    const int times = devicePixelRatio() < 1.75 ? 2 : 1; // fine screens have fine edges
     if (!still_ || still_->size() != size) {
-        still_ =
-            std::make_unique<QOpenGLFramebufferObject>(size, QOpenGLFramebufferObject::CombinedDepthStencil);
+        still_ = std::make_unique<GlStill>(size, times);
         stillDone_ = 0;
     }
     still_->bind();
     auto* gl = context()->functions();
-    gl->glViewport(0, 0, size.width(), size.height());
     gl->glEnable(GL_DEPTH_TEST);
     if (stillDone_ == 0) {
         gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
         drawFloor();
     }
-    const int split = int(wipe_.x(width()) * devicePixelRatio());
+    const QSize drawn = still_->drawn();
+    const int split = int(wipe_.x(width()) * devicePixelRatio()) * times;
     gl->glEnable(GL_SCISSOR_TEST);
     std::size_t most = 0;
-    const auto part = [&](Drawn& drawn, int from, int to) {
-        if (!drawn.full || to <= from) return;
-        most = std::max(most, drawn.scene->triangles);
-        gl->glScissor(from, 0, to - from, size.height());
-        drawModel(drawn, false, stillDone_ * 3, trianglesAGo * 3);
+    const auto part = [&](Drawn& of, int from, int to) {
+        if (!of.full || to <= from) return;
+        most = std::max(most, of.scene->triangles);
+        gl->glScissor(from, 0, to - from, drawn.height());
+        drawModel(of, false, stillDone_ * 3, trianglesAGo * 3);
     };
     if (holdingBefore_ && before_.scene)
-        part(before_, 0, size.width());
+        part(before_, 0, drawn.width());
     else if (wipe && before_.scene)
-        part(before_, 0, split), part(afterDrawn(), split, size.width());
+        part(before_, 0, split), part(afterDrawn(), split, drawn.width());
     else
-        part(afterDrawn(), 0, size.width());
+        part(afterDrawn(), 0, drawn.width());
     gl->glDisable(GL_SCISSOR_TEST);
     gl->glFinish(); // keeps each go short; software GL would pile them up otherwise
-    still_->release();
     stillDone_ += trianglesAGo;
     if (stillDone_ < most) return;
     drawTimer_.stop();
+    drawStanding();
+    const auto& bounds = scene()->bounds;
+    const float reach = solid && !bounds.empty() ? 0.07f * float(glm::length(bounds.size())) : 0;
+    still_->finish(glm::mat4(camera_.projection()), reach);
     stillReady_ = true;
     update();
 }
@@ -99,13 +115,7 @@ void ModelView::paintGL() {
         gl->glEnable(GL_DEPTH_TEST);
         gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
         if (stillReady_ && still_ && still_->size() == size) {
-            QOpenGLFramebufferObject::bindDefault();
-            auto* extra = context()->extraFunctions();
-            extra->glBindFramebuffer(GL_READ_FRAMEBUFFER, still_->handle());
-            extra->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
-            extra->glBlitFramebuffer(0, 0, size.width(), size.height(), 0, 0, size.width(), size.height(),
-                                     GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT, GL_NEAREST);
-            extra->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+            still_->copyTo(defaultFramebufferObject());
         } else {
             drawFloor();
             const int split = int(wipe_.x(width()) * ratio);
@@ -121,6 +131,7 @@ void ModelView::paintGL() {
             } else {
                 drawModel(afterDrawn(), true);
             }
+            drawStanding();
         }
         drawOver();
         gl->glDisable(GL_DEPTH_TEST);
@@ -148,29 +159,32 @@ void ModelView::drawOver() {
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
     if (showCollider && !colliderMeshes_.empty()) {
-        GlPainter::Look look;
-        look.toClip = toClip();
-        look.eye = glm::vec3(camera_.eye());
+        GlPainter::Look look = this->look();
         look.opacity = 0.22f;
         gl->glDepthMask(GL_FALSE);
         for (auto& mesh : colliderMeshes_) painter_.draw(*mesh, look);
         painter_.lines(colliderEdges_, toClip(), glColour(t.sea, 0.9f), 2);
+        gl->glDisable(GL_DEPTH_TEST); // it may lie inside the model
+        painter_.lines(colliderEdges_, toClip(), glColour(t.sea, 0.4f), 1.5f);
+        gl->glEnable(GL_DEPTH_TEST);
         gl->glDepthMask(GL_TRUE);
     }
+}
+
+void ModelView::drawStanding() {
     drawBeside();
+    auto* gl = context()->functions();
     if (showFigure && sheet_ && after_.scene) {
         gl->glDepthMask(GL_FALSE);
         painter_.triangles(figureOutline(figureFoot(), sheet_->figureMetres(), camera_.yaw), toClip(),
-                           glColour(t.sea, 0.40f));
+                           glColour(tokens().sea, 0.40f));
         gl->glDepthMask(GL_TRUE);
     }
 }
 
 void ModelView::drawBeside() {
     if (!after_.scene || after_.scene->bounds.empty()) return;
-    GlPainter::Look look;
-    look.toClip = toClip();
-    look.eye = glm::vec3(camera_.eye());
+    GlPainter::Look look = this->look();
     const auto& b = after_.scene->bounds;
     if (stack && after_.full) {
         // Copies of the light stand-in: a measuring stick, not a picture.

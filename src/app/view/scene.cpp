@@ -77,6 +77,7 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
         scene->firstOfNode[std::size_t(scene->nodeOfTriangle[t])] = t;
     scene->materialOfTriangle = triangleMaterials(scene->mesh);
     scene->bounds = geometry::meshBounds(scene->mesh);
+    scene->shadow = floorShadowOf(scene->mesh, scene->bounds);
     scene->triangles = scene->mesh.triangleCount();
     progress.report(0.2);
     const Mesh shaded = scene->mesh.normals.empty() && scene->triangles > 0
@@ -86,7 +87,7 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
     scene->full = upload(shaded, model);
     scene->swatches = swatchesOf(scene->full, shaded, model);
     if (scene->triangles > mostWhileMoving) {
-        Mesh light = geometry::lightMesh(scene->mesh, 40000);
+        Mesh light = geometry::lightMesh(scene->mesh, mostWhileMoving * 4 / 5);
         progress.report(0.8);
         scene->light = upload(geometry::withNormals(light), model);
     }
@@ -119,6 +120,7 @@ std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& p
         corner.normal += glm::cross(b - a, c - a);
     }
     progress.report(0.7);
+    scene->shadow = floorShadowOf(mesh, geometry::meshBounds(mesh));
     if (still) {
         scene->bounds = geometry::meshBounds(mesh);
         scene->rays = std::make_shared<geometry::RayScene>(mesh);

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/view/floor_shadow.h"
 #include "app/view/gl_painter.h"
 
 #include "core/base/progress.h"
@@ -22,6 +23,7 @@ struct Scene {
     GlGeometry light; ///< empty when the full one is light enough
     std::shared_ptr<geometry::RayScene> rays;
     geometry::Bounds bounds;
+    FloorShadow shadow;
     std::size_t triangles = 0;
     std::vector<std::size_t> firstOfNode; ///< where each node's triangles begin
 
@@ -31,7 +33,7 @@ struct Scene {
 };
 
 /// Above this many triangles software GL is too slow to turn the view, so a stand-in is drawn meanwhile.
-inline constexpr std::size_t mostWhileMoving = 150000;
+inline constexpr std::size_t mostWhileMoving = 30000;
 
 std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress);
 
