@@ -21,47 +21,9 @@ namespace zl::app {
 
 namespace {
 
-/// The path as a project file keeps it: relative below the project's folder, else whole.
-fs::path pathFrom(const project::Project& project, const fs::path& whole) {
-    if (project.file.empty()) return whole;
-    const fs::path relative = whole.lexically_relative(project.folder());
-    return !relative.empty() && *relative.begin() != ".." ? relative : whole;
-}
-
-/// "press-kiosk.obj" is a "Press kiosk".
-std::string nameFrom(const QString& file) {
-    QString name = QFileInfo(file).completeBaseName().replace('-', ' ').replace('_', ' ').simplified();
-    if (!name.isEmpty()) name[0] = name[0].toUpper();
-    return name.toStdString();
-}
-
 std::vector<SheetPointer> loadedSheets(const fs::path& folder, std::vector<std::string>* problems = nullptr) {
     return platform::loadSheets(folder, problems, deliver::sheetWords(standins::standInIds()));
 }
-
-/// One step of undo: the whole project before and after. Projects are small (models are not in them).
-class ProjectEdit : public QUndoCommand {
-public:
-    ProjectEdit(Session& session, const QString& text, project::Project before, project::Project after,
-                QString mergeKey)
-        : QUndoCommand(text), session_(session), before_(std::move(before)), after_(std::move(after)),
-          mergeKey_(std::move(mergeKey)) {}
-
-    void undo() override { session_.replaceProject(before_); }
-    void redo() override { session_.replaceProject(after_); }
-    int id() const override { return mergeKey_.isEmpty() ? -1 : 1; }
-    bool mergeWith(const QUndoCommand* other) override {
-        const auto* next = static_cast<const ProjectEdit*>(other);
-        if (next->mergeKey_ != mergeKey_) return false;
-        after_ = next->after_;
-        return true;
-    }
-
-private:
-    Session& session_;
-    project::Project before_, after_;
-    QString mergeKey_;
-};
 
 } // namespace
 
@@ -167,8 +129,9 @@ void Session::saveAs(const fs::path& file) {
     saved.file = fs::absolute(file);
     if (saved.file.extension() != ".zestloom") saved.file += ".zestloom";
     // Paths stay relative to wherever the project lies now.
-    project::movePaths(
-        saved, [&](const fs::path& path) { return pathFrom(saved, project::wholePath(project_, path)); });
+    project::movePaths(saved, [&](const fs::path& path) {
+        return project::keptPath(saved, project::wholePath(project_, path));
+    });
     project::save(saved);
     dropAutosave();
     project_ = std::move(saved);
@@ -210,45 +173,6 @@ void Session::autosave() {
     }
 }
 
-void Session::edit(const QString& what, const std::function<void(project::Project&)>& change,
-                   const QString& mergeKey) {
-    project::Project after = project_;
-    change(after);
-    undo_.push(new ProjectEdit(*this, what, project_, std::move(after), mergeKey));
-}
-
-void Session::editPiece(const QString& what, const QString& piece,
-                        const std::function<void(project::Piece&)>& change, const QString& mergeKey) {
-    if (!project_.piece(piece.toStdString())) return;
-    edit(
-        what, [&](project::Project& project) { change(*project.piece(piece.toStdString())); }, mergeKey);
-}
-
-void Session::editCrossing(const QString& what, const QString& piece, const QString& platform,
-                           const std::function<void(project::Crossing&)>& change, const QString& mergeKey) {
-    editPiece(
-        what, piece, [&](project::Piece& p) { change(p.setUpOn(platform.toStdString())); }, mergeKey);
-}
-
-void Session::showPlatform(const platform::Sheet& sheet, bool shown) {
-    const auto name = qs(sheet.name);
-    edit(shown ? tr("add %1").arg(name) : tr("hide %1").arg(name), [&](project::Project& p) {
-        std::erase(p.platforms, sheet.id);
-        if (shown) p.platforms.push_back(sheet.id);
-    });
-}
-
-void Session::choosePlatforms(const std::vector<std::string>& platforms) {
-    if (platforms == project_.platforms) return;
-    edit(tr("choose platforms"), [&](project::Project& p) {
-        const bool first = p.platforms.empty();
-        p.platforms = platforms;
-        for (project::Piece& piece : p.pieces)
-            for (const std::string& id : platforms)
-                if (first) piece.setUpOn(id);
-    });
-}
-
 void Session::followNames(const project::Project& before) {
     if (before.pieces.size() != project_.pieces.size()) return;
     for (std::size_t i = 0; i < before.pieces.size(); ++i) {
@@ -271,35 +195,6 @@ void Session::replaceProject(project::Project project) {
     followNames(before);
     refresh();
     Q_EMIT projectChanged();
-}
-
-void Session::bringIn(const QStringList& files) {
-    if (files.isEmpty()) return;
-    const QString what = files.size() == 1 ? tr("bring in %1").arg(QFileInfo(files[0]).fileName())
-                                           : tr("bring in %1 files").arg(files.size());
-    edit(what, [&](project::Project& project) {
-        for (const QString& file : files) {
-            project::Piece piece;
-            piece.name = project.freeName(nameFrom(file));
-            piece.sources.push_back(
-                {pathFrom(project, fs::absolute(file.toStdString())), "", "", project::Permission::AskFirst});
-            for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
-            project.pieces.push_back(std::move(piece));
-        }
-    });
-}
-
-void Session::addYardstick(const QString& file) {
-    edit(tr("add a yardstick"), [&](project::Project& project) {
-        project.yardsticks.push_back(
-            {nameFrom(file), pathFrom(project, fs::absolute(file.toStdString())), "", ""});
-    });
-}
-
-void Session::renamePiece(const QString& from, const QString& to) {
-    edit(tr("rename %1").arg(from), [&](project::Project& project) {
-        project::renamePiece(project, from.toStdString(), to.toStdString());
-    });
 }
 
 std::shared_ptr<const project::Project> Session::snapshot() {

@@ -135,7 +135,6 @@ TEST_CASE("a heading is said on Place and shown as an arrow") {
 
 TEST_CASE("a selected part is sized, and names are previewed before they are delivered") {
     LevelDesk desk;
-    ModelView& view = desk.window->workbench().view();
     desk.selectNodes({0});
     CHECK(waitFor([&] { return showsText(*desk.window, "ball"); }));
     desk.click("sizeByPart");

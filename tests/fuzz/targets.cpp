@@ -2,9 +2,13 @@
 #include "fuzz/targets.h"
 
 #include "core/base/file_set.h"
+#include "core/base/json_text.h"
 #include "core/formats/format.h"
+#include "core/geometry/solids.h"
 #include "core/model/promises.h"
 #include "core/project/project.h"
+#include "core/selection/chosen.h"
+#include "core/texture/picture_file.h"
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
 #include "standins/stand_in.h"
@@ -86,6 +90,26 @@ void shape(const standins::world::Shape& shape) {
         if (index >= shape.positions.size()) complain("an index of a stand-in's shape is out of range");
 }
 
+/// Bytes as a picture, decoded where its claims are small enough to be worth the time.
+void picture(std::string_view bytes) {
+    const auto image = texture::pictureFromBytes("picture", std::string(bytes));
+    if (std::int64_t(image->width) * image->height <= 1 << 20) texture::decode(*image);
+}
+
+/// Text as a selection, made out on a small model.
+void selection_(std::string_view bytes) {
+    const auto json = parsedJson(bytes);
+    if (json.is_discarded()) return;
+    const auto read = selection::fromJson(json);
+    const auto again = selection::toJson(read);
+    if (selection::toJson(selection::fromJson(again)) != again)
+        complain("a selection is read otherwise again");
+    Model model;
+    model.meshes.push_back(std::make_shared<const Mesh>(geometry::boxMesh({0, 0, 0}, {1, 1, 1})));
+    model.nodes = {{"hull", -1, glm::dmat4(1.0), 0}, {"wheel", 0, glm::dmat4(1.0), 0}};
+    selection::chosen(model, read);
+}
+
 void standInObj(std::string_view bytes) {
     shape(standins::world::readObjFile(written("s.obj", bytes)).shape);
 }
@@ -128,6 +152,10 @@ const std::vector<Target>& allTargets() {
                                              {"glb", reader<glb>},
                                              {"gltf", reader<gltf>},
                                              {"level", reader<level>},
+                                             {"picture", picture},
+                                             {"selection", selection_},
+                                             {"picture", picture},
+                                             {"selection", selection_},
                                              {"project", project_},
                                              {"recipe", recipe_},
                                              {"sheet", sheet_},

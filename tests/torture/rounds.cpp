@@ -9,6 +9,7 @@
 #include "core/formats/format.h"
 #include "core/model/model_bytes.h"
 #include "core/model/promises.h"
+#include "core/motion/posed.h"
 #include "core/planner/planner.h"
 #include "core/platform/check.h"
 #include "core/render/snapshot.h"
@@ -337,6 +338,18 @@ void tortureRound(std::uint64_t seed, const std::filesystem::path& folder) {
         break;
     default:
         roundOfStep(model, std::string(dice.of(steps::allSteps())->info().id), dice);
+    }
+    if (!model.clips.empty() && dice.chance(0.3)) {
+        const auto& clip = *dice.of(model.clips);
+        Mesh flat = geometry::flattened(model);
+        const std::size_t corners = flat.vertexCount();
+        if (!answered("a pose",
+                      [&] {
+                          motion::poseFlattened(model, motion::posed(model, clip, dice.between(-1.0, 5.0)),
+                                                flat);
+                      }) ||
+            flat.vertexCount() != corners)
+            throw Failure("a pose: it has other corners than at rest");
     }
     if (dice.chance(0.02)) {
         render::SnapshotOptions small;

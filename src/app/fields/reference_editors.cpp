@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 
 #include "core/model/node_path.h"
+#include "core/project/dependencies.h"
 
 #include <QFileDialog>
 
@@ -49,11 +50,8 @@ void offerFile(ReferenceBox& box, const QString& filter, const EditingPlace& pla
         const QString chosen =
             QFileDialog::getOpenFileName(box.window(), QObject::tr("Choose a file"), {}, filter);
         if (chosen.isEmpty()) return box.setNow(now, {});
-        std::filesystem::path path = chosen.toStdString();
-        if (place.project && !place.project->file.empty()) {
-            const auto relative = path.lexically_relative(place.project->folder());
-            if (!relative.empty() && *relative.begin() != "..") path = relative;
-        }
+        const std::filesystem::path whole = chosen.toStdString();
+        const auto path = place.project ? project::keptPath(*place.project, whole) : whole;
         changed({{"file", path.generic_string()}});
     });
 }

@@ -122,13 +122,13 @@ void DeliverPanel::rebuild() {
     if (!piece || !sheet) return;
     layout_->addWidget(textLabel(tr("All files are written together, or none."), "dim"));
     addParams(*piece, sheet);
+    if (const Built* last = lastBuilt()) addResult(*last);
+    if (!wasBuilt()) addOutlook(sheet);
     if (const auto words = sheet->importerWords(); !words.empty())
         layout_->addWidget(textLabel(qs(words), "dim"));
     addChain(*sheet);
     addFolder();
     addCredit(*piece);
-    if (const Built* last = lastBuilt()) addResult(*last);
-    if (!wasBuilt()) addOutlook(sheet);
     layout_->addStretch(1);
 }
 

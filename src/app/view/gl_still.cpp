@@ -91,9 +91,11 @@ void GlStill::bind() {
     glViewport(0, 0, drawn().width(), drawn().height());
 }
 
-void GlStill::finish(const glm::mat4& projection, float reach) {
+void GlStill::finish(const glm::mat4& projection, float reach, int firstRow, int rows) {
     done_->bind();
     glViewport(0, 0, size_.width(), size_.height());
+    glEnable(GL_SCISSOR_TEST);
+    glScissor(0, firstRow, size_.width(), rows);
     glDisable(GL_BLEND);
     glEnable(GL_DEPTH_TEST);
     glDepthFunc(GL_ALWAYS);
@@ -118,6 +120,7 @@ void GlStill::finish(const glm::mat4& projection, float reach) {
     glActiveTexture(GL_TEXTURE0);
     glBindTexture(GL_TEXTURE_2D, 0);
     glDepthFunc(GL_LESS);
+    glDisable(GL_SCISSOR_TEST);
     glFinish();
     done_->release();
 }

@@ -24,9 +24,9 @@ public:
     /// What is drawn next goes into the large picture, `drawn()` pixels wide and high.
     void bind();
     QSize drawn() const { return size_ * times_; }
-    /// Makes the picture of what was drawn. `reach` is how far crevices darken, in the scene's unit; 0 for
-    /// none.
-    void finish(const glm::mat4& projection, float reach);
+    /// Makes rows of the picture, from below, of what was drawn: some at a time, so that each go is short.
+    /// `reach` is how far crevices darken, in the scene's unit; 0 for none.
+    void finish(const glm::mat4& projection, float reach, int firstRow, int rows);
     /// Copies colours and depths to the framebuffer.
     void copyTo(unsigned framebuffer);
 

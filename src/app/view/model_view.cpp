@@ -22,6 +22,7 @@ ModelView::ModelView(Selected& selected, QWidget* parent) : QOpenGLWidget(parent
         resting_ = true;
         stillReady_ = false;
         stillDone_ = 0;
+        stillRows_.reset();
         drawTimer_.start(0);
     });
     connect(&drawTimer_, &QTimer::timeout, this, &ModelView::drawStep);
@@ -202,6 +203,8 @@ bool ModelView::isHeavy() const {
 void ModelView::moved() {
     resting_ = false;
     stillReady_ = false;
+    stillRows_.reset();
+    longestStepMillis_ = 0;
     drawTimer_.stop();
     restTimer_.start();
     update();

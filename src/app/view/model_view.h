@@ -59,6 +59,8 @@ public:
     const Camera& camera() const { return camera_; }
     /// Milliseconds that the last frame took while moving; for tests and benchmarks.
     double lastFrameMillis() const { return frameMillis_; }
+    /// Milliseconds of the longest go at the picture at rest since the view last moved.
+    double longestStepMillis() const { return longestStepMillis_; }
     /// The camera is at rest and the full model is on screen.
     bool isResting() const { return resting_ && (stillReady_ || !after_.scene || failed_); }
 
@@ -100,7 +102,10 @@ private:
     };
     void upload(Drawn& drawn);
     void showSelected();
+    /// One go at the picture at rest: some triangles, or some rows of it brought down to size.
     void drawStep();
+    void drawSome();
+    void finishStep();
     void drawModel(Drawn& drawn, bool light, std::size_t first = 0, std::size_t count = ~std::size_t(0));
     void drawFloor();
     GlPainter::Look look() const;
@@ -127,6 +132,7 @@ private:
     QString yardstickCaption_;
     std::unique_ptr<GlStill> still_;
     std::size_t stillDone_ = 0;
+    std::optional<int> stillRows_; ///< rows that are finished, once all is drawn
     bool stillReady_ = false;
     QTimer restTimer_, drawTimer_;
     SheetPointer sheet_;
@@ -141,7 +147,7 @@ private:
     std::vector<glm::vec3> colliderEdges_, highlightCorners_, highlightEdges_, selectedCorners_;
     LitFaces lit_;
     QString message_, captionBefore_, captionAfter_, highlightLabel_;
-    double hottest_ = 0, frameMillis_ = 0;
+    double hottest_ = 0, frameMillis_ = 0, longestStepMillis_ = 0;
     QPointF pressedAt_, lastAt_;
 };
 

@@ -62,6 +62,16 @@ void ModelView::drawFloor() {
 void ModelView::drawStep() {
     if (failed_ || !isValid() || !after_.scene) return drawTimer_.stop();
     makeCurrent();
+    QElapsedTimer watch;
+    watch.start();
+    if (stillRows_)
+        finishStep();
+    else
+        drawSome();
+    longestStepMillis_ = std::max(longestStepMillis_, double(watch.nsecsElapsed()) / 1e6);
+}
+
+void ModelView::drawSome() {
     const QSize size = this->size() * devicePixelRatio();
     const int times = devicePixelRatio() < 1.75 ? 2 : 1; // fine screens have fine edges
     if (!still_ || still_->size() != size) {
@@ -95,11 +105,18 @@ void ModelView::drawStep() {
     gl->glFinish(); // keeps each go short; software GL would pile them up otherwise
     stillDone_ += trianglesAGo;
     if (stillDone_ < most) return;
-    drawTimer_.stop();
     drawStanding();
+    stillRows_ = 0;
+}
+
+void ModelView::finishStep() {
+    constexpr int rowsAGo = 96;
     const auto& bounds = scene()->bounds;
     const float reach = solid && !bounds.empty() ? 0.07f * float(glm::length(bounds.size())) : 0;
-    still_->finish(glm::mat4(camera_.projection()), reach);
+    still_->finish(glm::mat4(camera_.projection()), reach, *stillRows_, rowsAGo);
+    *stillRows_ += rowsAGo;
+    if (*stillRows_ < still_->size().height()) return;
+    drawTimer_.stop();
     stillReady_ = true;
     update();
 }

@@ -8,6 +8,12 @@ namespace fs = std::filesystem;
 
 namespace zl::project {
 
+fs::path keptPath(const Project& project, const fs::path& whole) {
+    if (project.file.empty()) return whole;
+    const fs::path relative = whole.lexically_relative(project.folder());
+    return !relative.empty() && *relative.begin() != ".." ? relative : whole;
+}
+
 fs::path wholePath(const Project& project, const fs::path& path) {
     return (path.is_absolute() ? path : fs::absolute(project.folder() / path)).lexically_normal();
 }

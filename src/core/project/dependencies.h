@@ -21,6 +21,9 @@ struct Dependencies {
 
 Dependencies dependenciesOf(const Project& project, const Piece& piece, const platform::Sheet& sheet);
 
+/// A whole path as a project's file keeps it: relative below the project's folder, else whole.
+std::filesystem::path keptPath(const Project& project, const std::filesystem::path& whole);
+
 /// A path of the project file as a whole one.
 std::filesystem::path wholePath(const Project& project, const std::filesystem::path& path);
 

@@ -1,0 +1,86 @@
+// The row above the workbench's view: what it shows, and what the hand does on it.
+#include "app/pages/workbench_page.h"
+
+#include "app/widgets/flow_row.h"
+#include "app/widgets/ui.h"
+
+#include <QToolButton>
+
+namespace zl::app {
+
+void WorkbenchPage::addModes() {
+    auto* modes = new FlowRow(view_);
+    const auto plain = [&](const char* name, const QString& text, const QString& tip, bool ModelView::*flag) {
+        modes->add(modeButton(name, text, tip, view_->*flag, [this, flag](bool on) {
+            view_->*flag = on;
+            scenes_->show();
+        }));
+    };
+    // Of what stands beside the model only one at a time has room.
+    const auto beside = [&](const char* name, const QString& text, const QString& tip, bool ModelView::*flag,
+                            bool ModelView::*otherFlag, const char* other) {
+        modes->add(modeButton(name, text, tip, false, [this, flag, otherFlag, other](bool on) {
+            view_->*flag = on;
+            if (on) view_->*otherFlag = false, modes_[other]->setChecked(false);
+            if (on && flag == &ModelView::showYardstick) scenes_->showYardstick();
+            view_->frameAll();
+        }));
+    };
+    plain("solid", tr("Solid"), tr("Filled faces"), &ModelView::solid);
+    plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
+    plain("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
+    plain("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
+    modes->add(modeButton("deviation", tr("Deviation"),
+                          tr("How far the reduced surface is from the one before, as colours"), false,
+                          [this](bool on) {
+                              view_->deviation = on;
+                              if (on) scenes_->measureDeviation();
+                              scenes_->show();
+                          }));
+    plain("wipe", tr("Before | after"),
+          tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
+          &ModelView::wipe);
+    modes->addGap();
+    beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack,
+           &ModelView::showYardstick, "yardstick");
+    beside("yardstick", tr("Yardstick"), tr("An object of known size beside it; bring one in on Gather"),
+           &ModelView::showYardstick, &ModelView::stack, "stack");
+    const auto tool = [&](const char* name, const QString& text, const QString& tip, ViewTool& of) {
+        auto* made = modeButton(name, text, tip, false, [this, &of](bool on) {
+            if (on || view_->tool() == &of) view_->setTool(on ? &of : nullptr);
+        });
+        modes->add(made);
+        connect(view_, &ModelView::toolChanged, made,
+                [this, made, &of] { made->setChecked(view_->tool() == &of); });
+    };
+    tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
+    tool("faces", tr("Pick faces"), tr("Select faces: a region up to its creases, or a loose part with Ctrl"),
+         *faces_);
+    auto* whole = iconButton("frame", tr("Bring the whole piece into sight (F)"));
+    whole->setObjectName("mode-whole");
+    whole->setProperty("mode", true);
+    connect(whole, &QToolButton::clicked, view_, &ModelView::frameAll);
+    modes->add(whole);
+}
+
+QToolButton* WorkbenchPage::modeButton(const QString& name, const QString& text, const QString& tip, bool on,
+                                       const std::function<void(bool)>& set) {
+    auto* made = new QToolButton;
+    made->setObjectName("mode-" + name);
+    made->setText(text);
+    made->setToolTip(tip);
+    made->setCheckable(true);
+    made->setChecked(on);
+    made->setProperty("mode", true);
+    made->setFocusPolicy(Qt::StrongFocus);
+    connect(made, &QToolButton::toggled, this, set);
+    modes_[name] = made;
+    return made;
+}
+
+void WorkbenchPage::showMode(const QString& mode, bool on) {
+    if (modes_.contains(mode)) modes_[mode]->setChecked(on);
+    if (mode == "parts") rail_->partsButton().setChecked(on);
+}
+
+} // namespace zl::app
