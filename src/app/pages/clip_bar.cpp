@@ -3,6 +3,7 @@
 #include "app/fields/choice_box.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/widgets/elided_label.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/units.h"
@@ -64,15 +65,14 @@ ClipBar::ClipBar(QWidget* parent) : QFrame(parent) {
     which_->setObjectName("whichClip");
     which_->setToolTip(tr("The clip that is played"));
     row->addWidget(which_, 1);
-    facts_ = textLabel({}, "dim");
-    facts_->setWordWrap(false);
-    row->addWidget(facts_);
-    row->addStretch(1);
+    facts_ = new ElidedLabel(QString());
+    facts_->setProperty("dim", true);
+    row->addWidget(facts_, 2);
     frame_ = textLabel({});
     frame_->setObjectName("clipFrame");
     frame_->setWordWrap(false);
     row->addWidget(frame_);
-    rest_ = button(tr("At rest"), "quiet");
+    rest_ = button(tr("Back to rest"), "quiet");
     rest_->setObjectName("clipRest");
     rest_->setToolTip(tr("Show the piece as it stands without a clip"));
     row->addWidget(rest_);
