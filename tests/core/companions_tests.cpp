@@ -204,6 +204,24 @@ TEST_CASE("a kept selection that changed runs again what uses it") {
     CHECK(triangleCount(again.model) == 2);
 }
 
+TEST_CASE("kept selections that each use the next twice, or one another, do not hold up a recipe") {
+    const Model model = shapes::box({0, 0, 0}, {1, 1, 1});
+    TestSurroundings around;
+    for (int i = 0; i < 60; ++i) {
+        const selection::OfNamed next{fmt::format("{}", i + 1)};
+        around.kept[fmt::format("{}", i)] = {{{next, false}, {next, false}}};
+    }
+    around.kept["60"] = {{{selection::InBox{{-9, 0.9, -9}, {9, 9, 9}}, false}}};
+    const recipe::Recipe recipe{entry("leave-out", {{"faces", {{{"named", "0"}}}}})};
+    recipe::EvaluationCache cache;
+    CHECK(triangleCount(recipe::evaluate(model, 1, recipe, {nullptr, &around}, &cache).model) == 10);
+    around.kept["60"] = {{{selection::InBox{{-9, -9, -9}, {9, 0.9, 9}}, false}}}; // the last of all counts
+    CHECK(triangleCount(recipe::evaluate(model, 1, recipe, {nullptr, &around}, &cache).model) == 2);
+    around.kept["60"] = {{{selection::OfNamed{"0"}, false}}};
+    CHECK_THROWS_WITH(recipe::evaluate(model, 1, recipe, {nullptr, &around}, &cache),
+                      Catch::Contains("uses itself"));
+}
+
 TEST_CASE("kept selections and references survive the project's file") {
     Twins twins;
     twins.project.pieces[0].selections = {{"lids", {{{selection::OfParts{{"lid*"}, {}}, false}}}}};

@@ -117,12 +117,15 @@ std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, cons
     return result;
 }
 
-void addKept(Hash& key, std::string_view name, const steps::Surroundings& around, int depth = 0) {
-    constexpr int deepest = 32; // a circle is refused when the step runs
+/// Adds what a kept selection says, and those that it uses in turn: each once, for they may use one another
+/// many times over, and in a circle, which is refused when the step runs.
+void addKept(Hash& key, const std::string& name, const steps::Surroundings& around,
+             std::set<std::string>& added) {
+    if (!added.insert(name).second) return;
     const auto* kept = around.keptSelection(name);
     key = hashText(kept ? jsonText(selection::toJson(*kept)) : "", hashText(name, key));
-    if (!kept || depth > deepest) return;
-    for (const std::string& used : selection::namesIn(*kept)) addKept(key, used, around, depth + 1);
+    if (!kept) return;
+    for (const std::string& used : selection::namesIn(*kept)) addKept(key, used, around, added);
 }
 
 /// What stands for a step's result: its input, itself, and what else it reads.
@@ -132,7 +135,8 @@ Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, co
     if (inputs.sheet) add(setting.sheet ? platform::hashOf(*setting.sheet) : 1);
     if (!setting.around) return key;
     for (const fields::ModelRef& ref : inputs.models) add(setting.around->companion(ref).key);
-    for (const std::string& name : inputs.selections) addKept(key, name, *setting.around);
+    std::set<std::string> added;
+    for (const std::string& name : inputs.selections) addKept(key, name, *setting.around, added);
     return key;
 }
 
