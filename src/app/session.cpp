@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 
 #include "core/deliver/deliver.h"
+#include "core/files/address.h"
 #include "core/project/autosave.h"
 #include "core/project/companions.h"
 #include "core/project/dependencies.h"
@@ -49,7 +50,8 @@ void Session::diskChanged(const DiskChanges& changes) {
         const auto* piece = project_.piece(id.first);
         if (state.kind != CrossingState::Kind::Failed || !piece) continue;
         for (const auto& source : piece->sources) {
-            const fs::path folder = project::wholePath(project_, source.path).parent_path();
+            const fs::path folder =
+                files::addressOf(project::wholePath(project_, source.path)).file.parent_path();
             if (changes.folders.contains(qs(folder.string()))) state.key = 0;
         }
     }

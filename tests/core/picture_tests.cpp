@@ -1,5 +1,6 @@
 // Pictures: told by their bytes, decoded only when looked at, written as they were.
 #include "core/base/error.h"
+#include "core/formats/picture_beside.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
@@ -86,14 +87,15 @@ TEST_CASE("what is no picture is refused with its name, and claims beyond reason
     half.resize(half.size() / 2);
     const auto image = texture::pictureFromBytes("half.png", half); // its head is whole
     CHECK_THROWS_AS(texture::decode(*image), Error);
-    CHECK_THROWS_AS(texture::readPicture(folder / "gone.png"), Error);
-    CHECK_THROWS_AS(texture::readPicture(folder.path()), Error);
 }
 
 TEST_CASE("a picture's name is its file's, without folders") {
     TemporaryFolder folder;
     folder.write("deep/oak bark.png", texture::encodePng(four()));
-    CHECK(texture::readPicture(folder / "deep/oak bark.png")->name == "oak bark.png");
+    files::SourceFile source(files::addressOf(folder / "model.obj"));
+    CHECK(formats::pictureBeside(source, source.beside("deep/oak bark.png").value())->name == "oak bark.png");
+    CHECK_FALSE(source.beside("gone.png"));
+    CHECK_FALSE(source.beside("deep")); // a folder
 }
 
 TEST_CASE("every kind of picture that is written is told by its bytes and read again") {

@@ -3,6 +3,7 @@
 
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/files/files.h"
 #include "core/formats/format.h"
 #include "core/geometry/solids.h"
 #include "core/model/promises.h"
@@ -58,7 +59,7 @@ void reader(std::string_view bytes) {
 }
 
 constexpr char obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf",
-               level[] = "lamplevel";
+               level[] = "lamplevel", archive[] = "zip", package[] = "sqlar";
 
 void mtl(std::string_view bytes) {
     written("x.mtl", bytes);
@@ -94,6 +95,21 @@ void shape(const standins::world::Shape& shape) {
 void picture(std::string_view bytes) {
     const auto image = texture::pictureFromBytes("picture", std::string(bytes));
     if (std::int64_t(image->width) * image->height <= 1 << 20) texture::decode(*image);
+}
+
+/// Bytes as an archive or a package: listed, and the small files in it opened.
+template <const char* extension>
+void container(std::string_view bytes) {
+    files::Limits limits;
+    limits.bytes = limits.freeOfRatio = 1 << 20;
+    const auto held = files::filesIn(written(std::string("x.") + extension, bytes), limits);
+    for (const files::Entry& entry : held->list()) {
+        if (files::normalPath(entry.path) != entry.path) complain("a listed path is not in normal form");
+        try {
+            if (held->open(entry.path).size() > limits.bytes) complain("more bytes than the limit");
+        } catch (const Error&) {
+        }
+    }
 }
 
 /// Text as a selection, made out on a small model.
@@ -154,8 +170,8 @@ const std::vector<Target>& allTargets() {
                                              {"level", reader<level>},
                                              {"picture", picture},
                                              {"selection", selection_},
-                                             {"picture", picture},
-                                             {"selection", selection_},
+                                             {"archive", container<archive>},
+                                             {"package", container<package>},
                                              {"project", project_},
                                              {"recipe", recipe_},
                                              {"sheet", sheet_},

@@ -1,7 +1,6 @@
 #include "core/base/stamp.h"
 
 #include "core/base/letters.h"
-#include "core/base/utf8.h"
 
 #include <fmt/format.h>
 
@@ -11,8 +10,6 @@
 namespace fs = std::filesystem;
 
 namespace zl {
-
-namespace {
 
 fs::path withoutRegardToCase(const fs::path& folder, const fs::path& name) {
     const std::string wanted = lowerCase(name.filename().string());
@@ -24,8 +21,6 @@ fs::path withoutRegardToCase(const fs::path& folder, const fs::path& name) {
             found.push_back(entry.path());
     return found.empty() ? fs::path() : *std::ranges::min_element(found);
 }
-
-} // namespace
 
 std::string stampOf(const fs::path& file) {
     struct stat status {};
@@ -47,18 +42,6 @@ std::string Stamps::of(const std::vector<fs::path>& files) {
     std::string out;
     for (const fs::path& file : files) out += fmt::format("{}={}\n", file.string(), of(file));
     return out;
-}
-
-fs::path findBeside(const fs::path& folder, std::string_view name, fs::path* tried) {
-    std::string wanted(name);
-    std::ranges::replace(wanted, '\\', '/');
-    std::error_code error;
-    const fs::path bare = fs::path(wanted).filename();
-    if (tried) *tried = folder / bare;
-    // Old files name others in Latin-1 that lie on the disk in UTF-8.
-    for (const fs::path& candidate : {folder / wanted, folder / bare, folder / asUtf8(bare.string())})
-        if (fs::is_regular_file(candidate, error)) return candidate;
-    return withoutRegardToCase(folder, asUtf8(bare.string()));
 }
 
 } // namespace zl

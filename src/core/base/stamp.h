@@ -22,10 +22,8 @@ private:
     std::map<std::filesystem::path, std::string> known_;
 };
 
-/// The file in `folder` that `name` means: as written, with '/' for '\', by its bare name, then the same
-/// without regard to case. Empty when there is none; `tried`, when given, receives the path that was looked
-/// for first.
-std::filesystem::path findBeside(const std::filesystem::path& folder, std::string_view name,
-                                 std::filesystem::path* tried = nullptr);
+/// The plain file in `folder` whose name is `name`'s but for upper and lower case; empty when there is none.
+std::filesystem::path withoutRegardToCase(const std::filesystem::path& folder,
+                                          const std::filesystem::path& name);
 
 } // namespace zl

@@ -9,12 +9,11 @@
 #include "core/base/child_process.h"
 #include "core/base/deep_stack.h"
 #include "core/base/error.h"
-#include "core/base/file_set.h"
-#include "core/base/letters.h"
-#include "core/base/file_bytes.h"
 #include "core/model/model_bytes.h"
 
+#include <assimp/IOSystem.hpp>
 #include <assimp/Importer.hpp>
+#include <assimp/MemoryIOWrapper.h>
 #include <assimp/ProgressHandler.hpp>
 #include <assimp/config.h>
 #include <assimp/postprocess.h>
@@ -25,7 +24,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <optional>
+#include <list>
 
 namespace zl::formats {
 
@@ -45,8 +44,8 @@ private:
 };
 
 /// What the format or its metadata says about unit and up; the rest is assumed.
-SourceFrame frameOf(const aiScene& scene, const std::filesystem::path& path, const std::string& extension) {
-    if (extension != ".fbx") return declaredFrame(path, extension);
+SourceFrame frameOf(const aiScene& scene, std::string_view bytes, const std::string& extension) {
+    if (extension != "fbx") return declaredFrame(bytes, extension);
     SourceFrame frame;
     if (scene.mMetaData) {
         double centimetres = 1;
@@ -129,10 +128,38 @@ std::string withBareUrls(std::string_view text) {
     return out.append(text, done);
 }
 
-Model readHere(const std::filesystem::path& path, const Progress& progress) {
-    std::optional<FileBytes> file(path);
-    if (file->size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
-    const std::string extension = lowerCase(path.extension().string());
+/// The library's way to files: the model's text, and what lies beside it.
+class SourceIo final : public Assimp::IOSystem {
+public:
+    SourceIo(files::SourceFile& source, std::string name, std::string_view text)
+        : source_(source), name_(std::move(name)), text_(text) {}
+
+    bool Exists(const char* name) const override { return name == name_ || source_.beside(name); }
+    char getOsSeparator() const override { return '/'; }
+    Assimp::IOStream* Open(const char* name, const char*) override {
+        if (name == name_) return stream(text_);
+        const auto file = source_.beside(name);
+        return file ? stream(held_.emplace_back(source_.bytes(*file)).text()) : nullptr;
+    }
+    void Close(Assimp::IOStream* stream) override { delete stream; }
+
+private:
+    static Assimp::IOStream* stream(std::string_view text) {
+        return new Assimp::MemoryIOStream(reinterpret_cast<const std::uint8_t*>(text.data()), text.size());
+    }
+
+    files::SourceFile& source_;
+    std::string name_;
+    std::string_view text_;
+    std::list<FileBytes> held_; ///< what its streams read from
+};
+
+Model readHere(files::SourceFile& source, const Progress& progress) {
+    const FileBytes file = source.bytes();
+    const std::string extension = source.extension(), name = source.stem() + "." + extension;
+    std::string storage; // of a file in UTF-16, which the library does not take
+    std::string_view text = textOf(file, storage);
+    if (extension == "x3d") text = storage = withBareUrls(text);
     Assimp::Importer importer;
     importer.SetProgressHandler(new ProgressBridge(progress)); // the importer deletes it
     importer.SetPropertyInteger(AI_CONFIG_PP_SBP_REMOVE, aiPrimitiveType_POINT | aiPrimitiveType_LINE);
@@ -147,17 +174,8 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
         const unsigned flags = aiProcess_Triangulate | aiProcess_JoinIdenticalVertices |
                                aiProcess_SortByPType | aiProcess_LimitBoneWeights |
                                aiProcess_ValidateDataStructure;
-        std::string inUtf8; // of a file in UTF-16, which the library does not take
-        const std::string_view text = textOf(*file, inUtf8);
-        if (extension == ".x3d") {
-            const std::string bare = withBareUrls(text);
-            scene = importer.ReadFileFromMemory(bare.data(), bare.size(), flags, "x3d");
-        } else if (!inUtf8.empty()) {
-            scene = importer.ReadFileFromMemory(text.data(), text.size(), flags, extension.c_str() + 1);
-        } else {
-            file.reset(); // the library reads it itself
-            scene = importer.ReadFile(path.string(), flags);
-        }
+        importer.SetIOHandler(new SourceIo(source, name, text)); // the importer deletes it
+        scene = importer.ReadFile(name, flags);
         problem = importer.GetErrorString();
     } catch (const Cancelled&) {
         throw;
@@ -169,11 +187,12 @@ Model readHere(const std::filesystem::path& path, const Progress& progress) {
     progress.checkCancel();
     if (problem.find("bad_alloc") != std::string::npos) throw std::bad_alloc(); // the library swallowed it
     if (!scene || !scene->mRootNode)
-        throw Error(fmt::format("cannot be read ({})", problem), path.string(),
+        throw Error(fmt::format("cannot be read ({})", problem), source.where(),
                     "Export or copy the file again.");
-    Model model = assimpScene(*scene, path);
-    model.frame = frameOf(*scene, path, extension);
-    if (extension == ".dae") {
+    Model model = assimpScene(*scene, source);
+    model.files = source.restsOn();
+    model.frame = frameOf(*scene, text, extension);
+    if (extension == "dae") {
         model.nodes[0].local =
             glm::scale(glm::dmat4(1.0), glm::dvec3(1 / model.frame.unit.metres)) * model.nodes[0].local;
         dropClipPrefix(model);
@@ -193,16 +212,17 @@ std::size_t memoryFor(std::size_t bytes) {
 
 /// In a process of its own, on a deep stack: there are files over which the library crashes, or takes
 /// memory without end (a letter among a COLLADA file's indices is enough).
-Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress) {
-    std::error_code error; // a file that cannot be looked at is refused where it is read
-    const std::uintmax_t size = std::filesystem::file_size(path, error);
+Model readThroughAssimp(files::SourceFile& source, const Progress& progress) {
+    const std::size_t size = source.bytes().size();
     return modelFromBytes(inChildProcess(
         [&](const Progress& own) {
             std::string bytes;
-            onDeepStack([&] { bytes = toBytes(readHere(path, own)); });
+            // Opened anew: what is open in this process is not the other's to read from.
+            files::SourceFile again(source.address(), {}, own);
+            onDeepStack([&] { bytes = toBytes(readHere(again, own)); });
             return bytes;
         },
-        memoryFor(error ? 0 : std::size_t(size)), progress, path.string()));
+        memoryFor(size), progress, source.where()));
 }
 
 } // namespace zl::formats

@@ -1,7 +1,8 @@
 #include "core/formats/assimp_scene.h"
 
+#include "core/formats/picture_beside.h"
+
 #include "core/base/error.h"
-#include "core/base/stamp.h"
 #include "core/geometry/merge_meshes.h"
 #include "core/texture/picture_file.h"
 
@@ -23,7 +24,7 @@ glm::vec3 vector(const aiVector3D& v) {
 
 class SceneReader {
 public:
-    SceneReader(const aiScene& scene, std::filesystem::path path) : scene_(scene), path_(std::move(path)) {}
+    SceneReader(const aiScene& scene, files::SourceFile& source) : scene_(scene), source_(source) {}
 
     Model read() {
         for (unsigned i = 0; i < scene_.mNumMaterials; ++i) readMaterial(*scene_.mMaterials[i]);
@@ -41,7 +42,6 @@ private:
         const std::string key = name.C_Str();
         if (const auto known = pictures_.find(key); known != pictures_.end()) return known->second;
         int index = -1;
-        std::filesystem::path tried;
         try {
             if (const aiTexture* held = scene_.GetEmbeddedTexture(key.c_str()); held && held->mHeight == 0) {
                 const auto* bytes = reinterpret_cast<const char*>(held->pcData);
@@ -49,12 +49,10 @@ private:
                     std::filesystem::path(held->mFilename.C_Str()).filename().string(),
                     {bytes, bytes + held->mWidth}));
                 index = static_cast<int>(model_.images.size()) - 1;
-            } else if (const auto path = findBeside(path_.parent_path(), key, &tried); !path.empty()) {
-                model_.images.push_back(texture::readPicture(path));
-                model_.files.push_back(path);
+            } else if (const auto file = source_.beside(key)) {
+                model_.images.push_back(pictureBeside(source_, *file));
                 index = static_cast<int>(model_.images.size()) - 1;
             } else {
-                model_.files.push_back(tried);
                 model_.warnings.push_back(
                     fmt::format("the picture \"{}\" is missing; put it beside the model", key));
             }
@@ -205,7 +203,7 @@ private:
                 if (found == nodeByName_.end())
                     throw Error(
                         fmt::format("weighs corners to the bone \"{}\", which it does not have", name),
-                        path_.string());
+                        source_.where());
                 model_.skins[s].joints[index] = found->second;
             }
     }
@@ -244,7 +242,7 @@ private:
     }
 
     const aiScene& scene_;
-    std::filesystem::path path_;
+    files::SourceFile& source_;
     Model model_;
     std::map<std::string, int> pictures_;
     std::map<std::string, int> nodeByName_;
@@ -252,8 +250,8 @@ private:
 
 } // namespace
 
-Model assimpScene(const aiScene& scene, std::filesystem::path path) {
-    return SceneReader(scene, std::move(path)).read();
+Model assimpScene(const aiScene& scene, files::SourceFile& source) {
+    return SceneReader(scene, source).read();
 }
 
 } // namespace zl::formats

@@ -1,11 +1,11 @@
 #include "core/formats/declared_frame.h"
 
+#include "core/base/error.h"
 #include "core/base/plain_number.h"
+#include "core/files/files.h"
 
-#include <zip.h>
-
+#include <algorithm>
 #include <cmath>
-#include <fstream>
 #include <map>
 
 namespace zl::formats {
@@ -14,32 +14,19 @@ namespace {
 
 constexpr std::size_t headBytes = 1 << 16;
 
-std::string headOfFile(const std::filesystem::path& path) {
-    std::string head(headBytes, '\0');
-    std::ifstream in(path, std::ios::binary);
-    in.read(head.data(), headBytes);
-    head.resize(static_cast<std::size_t>(std::max<std::streamsize>(0, in.gcount())));
-    return head;
-}
-
-/// The start of the first "….model" part in a 3MF archive.
-std::string headOf3mf(const std::filesystem::path& path) {
-    int problem = 0;
-    zip_t* archive = zip_open(path.c_str(), ZIP_RDONLY, &problem);
-    if (!archive) return {};
-    std::string head;
-    for (zip_int64_t i = 0; i < zip_get_num_entries(archive, 0) && head.empty(); ++i) {
-        const char* name = zip_get_name(archive, i, 0);
-        if (!name || !std::string_view(name).ends_with(".model")) continue;
-        zip_file_t* file = zip_fopen_index(archive, i, 0);
-        if (!file) continue;
-        head.resize(headBytes);
-        const auto got = zip_fread(file, head.data(), headBytes);
-        head.resize(got > 0 ? std::size_t(got) : 0);
-        zip_fclose(file);
+/// The start of the first "….model" part in a 3MF archive; empty when it cannot be read.
+std::string headOf3mf(std::string_view bytes) {
+    try {
+        auto copy = std::unique_ptr<char[]>(new char[bytes.size()]);
+        std::ranges::copy(bytes, copy.get());
+        const auto parts = files::filesIn(FileBytes(std::move(copy), bytes.size()), "3MF");
+        for (const files::Entry& part : parts->list())
+            if (part.path.ends_with(".model"))
+                return std::string(parts->open(part.path).text().substr(0, headBytes));
+    } catch (const Error&) {
+        // What is wrong with it, the reader itself will say.
     }
-    zip_discard(archive);
-    return head;
+    return {};
 }
 
 /// The value of `attribute` in the first `<element …>`; empty when there is none.
@@ -78,15 +65,16 @@ SourceFrame declaredByCollada(const std::string& head) {
 
 } // namespace
 
-SourceFrame declaredFrame(const std::filesystem::path& path, const std::string& extension) {
-    if (extension == ".dae") return declaredByCollada(headOfFile(path));
-    if (extension == ".x3d") return {unitNamed("m"), Up::Y, false, false};
-    const bool is3mf = extension == ".3mf";
-    if (!is3mf && extension != ".amf") return {};
+SourceFrame declaredFrame(std::string_view bytes, const std::string& extension) {
+    const std::string head(bytes.substr(0, headBytes));
+    if (extension == "dae") return declaredByCollada(head);
+    if (extension == "x3d") return {unitNamed("m"), Up::Y, false, false};
+    const bool is3mf = extension == "3mf";
+    if (!is3mf && extension != "amf") return {};
     // Both mean millimetres and Z up unless told otherwise; AMF says nothing of an axis.
     SourceFrame frame{unitNamed("mm"), Up::Z, !is3mf, !is3mf};
     const std::string said =
-        is3mf ? attributeOf(headOf3mf(path), "model", "unit") : attributeOf(headOfFile(path), "amf", "unit");
+        is3mf ? attributeOf(headOf3mf(bytes), "model", "unit") : attributeOf(head, "amf", "unit");
     if (const Unit* unit = unitCalled(said)) {
         frame.unit = *unit;
         frame.unitAssumed = false;

@@ -82,16 +82,40 @@ std::span<const Format> allFormats() {
 
 namespace {
 
+/// By extension; null when no format has it.
+const Format* knows(const std::filesystem::path& path, bool toWrite) {
+    const std::string extension = lowerCase(path.extension().string());
+    if (extension.empty()) return nullptr;
+    for (const Format& format : allFormats())
+        if ((toWrite ? format.write != nullptr : format.read != nullptr) &&
+            std::ranges::find(format.extensions, std::string_view(extension).substr(1)) !=
+                format.extensions.end())
+            return &format;
+    return nullptr;
+}
+
+/// A file that is an archive is no model by itself: what helps is to name one in it.
+void refuseArchive(const std::filesystem::path& path) {
+    std::string inside;
+    try {
+        for (const files::Entry& entry : files::filesIn(path)->list())
+            if (inside.empty() && knows(entry.path, false)) inside = (path / entry.path).string();
+    } catch (const Error&) {
+        return;
+    }
+    if (!inside.empty())
+        throw Error("is an archive", path.string(),
+                    fmt::format("Name a model in it, such as \"{}\".", inside));
+}
+
 const Format& find(const std::filesystem::path& path, bool toWrite) {
+    if (const Format* format = knows(path, toWrite)) return *format;
     std::string extension = lowerCase(path.extension().string());
     if (!extension.empty()) extension.erase(0, 1);
     std::vector<std::string_view> all;
     for (const Format& format : allFormats()) {
         if (toWrite ? !format.write : !format.read) continue;
-        for (const std::string_view known : format.extensions) {
-            if (known == extension) return format;
-            all.push_back(known);
-        }
+        all.insert(all.end(), format.extensions.begin(), format.extensions.end());
     }
     throw Error(extension.empty() ? std::string("has no file extension")
                                   : fmt::format("files ending in \".{}\" cannot be {}", extension,
@@ -126,8 +150,10 @@ glm::dmat4 worldToFile(const WriteOptions& options) {
 }
 
 Model readModel(const std::filesystem::path& path, const Progress& progress) {
+    if (!knows(path, false)) refuseArchive(path);
     const Format& format = formatToRead(path);
-    Model model = format.read(path, progress);
+    files::SourceFile source(files::addressOf(path), {}, progress);
+    Model model = format.read(source, progress);
     model.format = format.id;
     if (model.name.empty()) model.name = path.stem().string();
     for (std::size_t i = 0; i < model.nodes.size(); ++i)
@@ -145,8 +171,9 @@ Model readModel(const std::filesystem::path& path, const Progress& progress) {
         model.warnings.push_back(
             vertexCount(model) > 0 ? "the file holds points but no triangles; make a surface from them first"
                                    : "the file holds no triangles");
-    if (std::ranges::find(model.files, path) == model.files.end())
-        model.files.insert(model.files.begin(), path);
+    // A reader that worked in a process of its own has its list in the model.
+    for (const auto& file : model.files.empty() ? source.restsOn() : std::exchange(model.files, {}))
+        if (std::ranges::find(model.files, file) == model.files.end()) model.files.push_back(file);
     progress.report(1);
     return model;
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/file_set.h"
 #include "core/base/progress.h"
+#include "core/files/source_file.h"
 #include "core/formats/aspect.h"
 #include "core/model/model.h"
 
@@ -21,7 +22,7 @@ struct Format {
     std::string_view id;
     std::string_view name;
     std::vector<std::string_view> extensions; ///< lower case, without dot
-    Model (*read)(const std::filesystem::path&, const Progress&) = nullptr;
+    Model (*read)(files::SourceFile&, const Progress&) = nullptr;
     std::vector<OutFile> (*write)(const Model&, const WriteOptions&,
                                   std::vector<std::string>* dropped) = nullptr;
     Aspects loses{};       ///< what its writer leaves out or the format cannot hold
@@ -40,8 +41,8 @@ const Format& formatToWrite(const std::filesystem::path& path);
 /// By id; null when there is none.
 const Format* formatWithId(std::string_view id);
 
-/// Reads any known format, checks the result against Model's promises, gives unnamed things names and the
-/// model the file's.
+/// Reads any known format, also from inside archives (core/files/address.h), checks the result against
+/// Model's promises, gives unnamed things names and the model the file's.
 Model readModel(const std::filesystem::path& path, const Progress& progress = {});
 
 /// The options as the format's writer can follow them: what it fixes itself takes the place of what was
@@ -52,11 +53,11 @@ WriteOptions inFrameOf(const Format& format, WriteOptions options);
 glm::dmat4 worldToFile(const WriteOptions& options);
 
 // The readers and writers; each is described in its own file.
-Model readObj(const std::filesystem::path& path, const Progress& progress);
-Model readStl(const std::filesystem::path& path, const Progress& progress);
-Model readPly(const std::filesystem::path& path, const Progress& progress);
-Model readGltf(const std::filesystem::path& path, const Progress& progress);
-Model readThroughAssimp(const std::filesystem::path& path, const Progress& progress);
+Model readObj(files::SourceFile& source, const Progress& progress);
+Model readStl(files::SourceFile& source, const Progress& progress);
+Model readPly(files::SourceFile& source, const Progress& progress);
+Model readGltf(files::SourceFile& source, const Progress& progress);
+Model readThroughAssimp(files::SourceFile& source, const Progress& progress);
 std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
 std::vector<OutFile> writeStl(const Model& model, const WriteOptions& options,
@@ -74,7 +75,7 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
 /// 3MF is Z up, in the asked unit where it knows it, else in millimetres.
 void fix3mfFrame(WriteOptions& options);
-Model readLevelText(const std::filesystem::path& path, const Progress& progress);
+Model readLevelText(files::SourceFile& source, const Progress& progress);
 std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& options,
                                     std::vector<std::string>* dropped);
 

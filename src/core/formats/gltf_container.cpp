@@ -25,23 +25,22 @@ bool keepEncoded(tinygltf::Image* image, const int, std::string*, std::string*, 
 }
 
 /// How the library gets at files beside the model; its own way is not compiled into every build of it.
-/// `asked` receives every path it asks for, there or not.
-tinygltf::FsCallbacks filesBeside(std::vector<std::filesystem::path>& asked) {
+tinygltf::FsCallbacks filesBeside(files::SourceFile& source) {
     tinygltf::FsCallbacks files{};
-    files.user_data = &asked;
-    files.FileExists = [](const std::string& path, void* data) {
-        if (path.starts_with("./")) return false; // it would look where the program was started, too
-        auto& asked = *static_cast<std::vector<std::filesystem::path>*>(data);
-        if (std::find(asked.begin(), asked.end(), path) == asked.end()) asked.emplace_back(path);
-        std::error_code error;
-        return std::filesystem::is_regular_file(path, error);
+    files.user_data = &source;
+    files.FileExists = [](const std::string& name, void* data) {
+        if (name.starts_with("./")) return false; // it would look where the program was started, too
+        return static_cast<files::SourceFile*>(data)->beside(name).has_value();
     };
-    files.ExpandFilePath = [](const std::string& path, void*) { return path; };
-    files.ReadWholeFile = [](std::vector<unsigned char>* out, std::string* problem, const std::string& path,
-                             void*) {
+    files.ExpandFilePath = [](const std::string& name, void*) { return name; };
+    files.ReadWholeFile = [](std::vector<unsigned char>* out, std::string* problem, const std::string& name,
+                             void* data) {
         try {
-            const FileBytes file(path);
-            out->assign(file.text().begin(), file.text().end());
+            auto& source = *static_cast<files::SourceFile*>(data);
+            const auto beside = source.beside(name);
+            if (!beside) return false;
+            const FileBytes bytes = source.bytes(*beside);
+            out->assign(bytes.text().begin(), bytes.text().end());
             return true;
         } catch (const Error& error) {
             if (problem) *problem += error.whole() + "\n";
@@ -77,8 +76,8 @@ std::pair<std::uint32_t, std::string_view> headOf(std::string_view bytes) {
 
 /// Says why the library refused a file. Its own words tell a programmer what failed; what people can do
 /// something about is looked for first.
-[[noreturn]] void refuse(std::string_view bytes, std::string words,
-                         const std::vector<std::filesystem::path>& asked, const std::string& where) {
+[[noreturn]] void refuse(std::string_view bytes, std::string words, const files::SourceFile& source) {
+    const std::string& where = source.where();
     const auto [version, text] = headOf(bytes);
     if (version == 1) refuseVersion("1.0", where);
     const auto json = parsedJson(text);
@@ -93,12 +92,9 @@ std::pair<std::uint32_t, std::string_view> headOf(std::string_view bytes) {
             refuseUnknownExtensions(needed, where);
         }
     }
-    std::error_code error;
-    for (const auto& file : asked)
-        if (!std::filesystem::is_regular_file(file, error))
-            throw Error(
-                fmt::format("names the file \"{}\", which is missing", asUtf8(file.filename().string())),
-                where, "Put that file beside the model, where it names it.");
+    if (!source.missing().empty())
+        throw Error(fmt::format("names the file \"{}\", which is missing", source.missing().front()), where,
+                    "Put that file beside the model, where it names it.");
     while (!words.empty() && words.back() == '\n') words.pop_back();
     std::ranges::replace(words, '\n', ' ');
     if (words.starts_with("[json.")) words.erase(0, words.find(']') + 2); // the library's name for it
@@ -108,19 +104,18 @@ std::pair<std::uint32_t, std::string_view> headOf(std::string_view bytes) {
 
 } // namespace
 
-GltfContainer openGltf(const std::filesystem::path& path) {
-    const FileBytes file(path);
-    const std::string where = path.string();
-    if (file.size() == 0) throw Error("is empty", where, "Export or copy the file again.");
+GltfContainer openGltf(files::SourceFile& source) {
+    const FileBytes file = source.bytes();
+    const std::string& where = source.where();
     if (file.size() > 0xffffffffu) throw Error("is larger than GLB allows (4 GB)", where);
     GltfContainer out;
     tinygltf::TinyGLTF loader;
     loader.SetImageLoader(keepEncoded, nullptr);
-    loader.SetFsCallbacks(filesBeside(out.asked));
+    loader.SetFsCallbacks(filesBeside(source));
     std::string error;
     bool loaded = false;
     try {
-        const std::string folder = std::filesystem::absolute(path).parent_path().string();
+        const std::string folder; // the source knows it
         const auto size = static_cast<unsigned>(file.size());
         loaded = file.text().starts_with("glTF")
                      ? loader.LoadBinaryFromMemory(&out.content, &error, &out.warning,
@@ -131,7 +126,7 @@ GltfContainer openGltf(const std::filesystem::path& path) {
     } catch (const std::exception& problem) {
         error = problem.what();
     }
-    if (!loaded) refuse(file.text(), std::move(error), out.asked, where);
+    if (!loaded) refuse(file.text(), std::move(error), source);
     if (!out.content.asset.version.starts_with("2.")) refuseVersion(out.content.asset.version, where);
     refuseUnknownExtensions(out.content.extensionsRequired, where);
     while (!out.warning.empty() && out.warning.back() == '\n') out.warning.pop_back();

@@ -33,8 +33,8 @@ double component(const unsigned char* p, int type, bool normalized) {
 
 } // namespace
 
-GltfData::GltfData(const tinygltf::Model& source, std::filesystem::path path)
-    : source_(source), path_(std::move(path)) {
+GltfData::GltfData(const tinygltf::Model& source, std::string where)
+    : source_(source), where_(std::move(where)) {
     // Values may be shared, sparse or all zero, so a model is larger than its file; a few bytes that ask for
     // gigabytes are none.
     constexpr std::size_t alwaysAllowed = 64u << 20, timesTheFile = 200;

@@ -19,11 +19,11 @@ namespace zl::formats {
 class GltfData {
 public:
     /// `source` must outlive it.
-    GltfData(const tinygltf::Model& source, std::filesystem::path path);
+    GltfData(const tinygltf::Model& source, std::string where);
 
     [[noreturn]] void fail(const std::string& what,
                            const std::string& mend = "Export the file again.") const {
-        throw Error(what, path_.string(), mend);
+        throw Error(what, where_, mend);
     }
     /// The entry of a list that a file refers to by number; `what` names its kind.
     template <class T>
@@ -70,7 +70,7 @@ private:
     }
 
     const tinygltf::Model& source_;
-    std::filesystem::path path_;
+    std::string where_;
     mutable std::size_t allowance_ = 0; ///< bytes that may still be asked for
     std::map<int, std::vector<float>> read_;
 };

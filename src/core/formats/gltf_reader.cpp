@@ -25,8 +25,8 @@ namespace {
 
 class GltfReader {
 public:
-    GltfReader(const tinygltf::Model& source, std::filesystem::path path)
-        : source_(source), path_(path), data_(source, std::move(path)) {}
+    GltfReader(const tinygltf::Model& source, const std::string& where)
+        : source_(source), data_(source, where) {}
 
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
@@ -324,7 +324,6 @@ private:
     }
 
     const tinygltf::Model& source_;
-    std::filesystem::path path_;
     GltfData data_;
     Model model_;
     std::vector<int> order_;
@@ -333,12 +332,11 @@ private:
 
 } // namespace
 
-Model readGltf(const std::filesystem::path& path, const Progress& progress) {
+Model readGltf(files::SourceFile& source, const Progress& progress) {
     progress.report(0, "reading");
-    GltfContainer container = openGltf(path);
-    Model model = GltfReader(container.content, path).read(progress);
+    GltfContainer container = openGltf(source);
+    Model model = GltfReader(container.content, source.where()).read(progress);
     if (!container.warning.empty()) model.warnings.push_back(std::move(container.warning));
-    model.files = std::move(container.asked);
     return model;
 }
 

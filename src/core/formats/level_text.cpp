@@ -1,17 +1,16 @@
 // Lampwright's level text (docs/formats/level-text.md): reader and writer.
 #include "core/formats/format.h"
+#include "core/formats/picture_beside.h"
 #include "core/formats/text.h"
 #include "core/formats/write_buffer.h"
 #include "core/formats/written_pictures.h"
 
 #include "core/base/error.h"
-#include "core/base/stamp.h"
 #include "core/base/unique_names.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/world.h"
 #include "core/model/axes.h"
 #include "core/texture/colour_transfer.h"
-#include "core/texture/picture_file.h"
 
 #include <fmt/format.h>
 
@@ -34,7 +33,7 @@ std::string inQuotes(const std::string& name) {
 
 class LevelReader {
 public:
-    LevelReader(std::string_view text, std::filesystem::path path) : scan_(text), path_(std::move(path)) {}
+    LevelReader(std::string_view text, files::SourceFile& source) : scan_(text), source_(source) {}
 
     Model read() {
         expectHead();
@@ -75,7 +74,7 @@ public:
 
 private:
     [[noreturn]] void fail(const std::string& what) const {
-        throw Error(what, fmt::format("{}:{}", path_.string(), line_), "Build the level again.");
+        throw Error(what, fmt::format("{}:{}", source_.where(), line_), "Build the level again.");
     }
     float number(float fallback) {
         scan_.skipBlanks();
@@ -130,17 +129,14 @@ private:
     }
     void readPicture() {
         const std::string file = name();
-        std::filesystem::path tried;
-        const auto path = findBeside(path_.parent_path(), file, &tried);
-        if (path.empty()) {
-            model_.files.push_back(tried);
+        const auto beside = source_.beside(file);
+        if (!beside) {
             model_.warnings.push_back(
                 fmt::format("the picture \"{}\" is missing; put it beside the level", file));
             return;
         }
         try {
-            model_.images.push_back(texture::readPicture(path));
-            model_.files.push_back(path);
+            model_.images.push_back(pictureBeside(source_, *beside));
             material_->picture(PictureRole::Colour).image = int(model_.images.size()) - 1;
             material_->baseColour = glm::vec4(1);
         } catch (const Error& error) {
@@ -210,7 +206,7 @@ private:
     }
 
     Scanner scan_;
-    std::filesystem::path path_;
+    files::SourceFile& source_;
     int line_ = 1;
     Model model_;
     std::string front_;
@@ -223,10 +219,10 @@ private:
 
 } // namespace
 
-Model readLevelText(const std::filesystem::path& path, const Progress&) {
-    const FileBytes file(path);
+Model readLevelText(files::SourceFile& source, const Progress&) {
+    const FileBytes file = source.bytes();
     std::string storage;
-    return LevelReader(textOf(file, storage), path).read();
+    return LevelReader(textOf(file, storage), source).read();
 }
 
 std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& options,

@@ -2,18 +2,15 @@
 
 #include "core/base/error.h"
 #include "core/base/letters.h"
-#include "core/base/stamp.h"
+#include "core/formats/picture_beside.h"
 #include "core/formats/text.h"
 #include "core/texture/colour_transfer.h"
-#include "core/texture/picture_file.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
 #include <optional>
-
-namespace fs = std::filesystem;
 
 namespace zl::formats {
 
@@ -74,21 +71,19 @@ void wearsPicture(Material& material, PictureRole role) {
 } // namespace
 
 void MaterialLibrary::load(const std::string& names) {
-    if (!loaded_.insert(names).second) return; // named again by another object
-    if (const fs::path whole = findBeside(folder_, names); !whole.empty()) return read(whole);
+    if (!asked_.insert(names).second) return; // named again by another object
+    // The whole line is one name first, and several when there is no such file.
+    if (const auto whole = source_.beside(names)) return read(*whole);
     Scanner scan(names);
     while (!scan.atEnd()) {
         scan.skipSpace();
         const std::string name(scan.word());
         if (name.empty()) break;
-        fs::path tried;
-        if (const fs::path path = findBeside(folder_, name, &tried); !path.empty()) {
-            read(path);
-        } else {
-            model_.files.push_back(tried);
+        if (const auto file = source_.beside(name))
+            read(*file);
+        else
             model_.warnings.push_back(
                 fmt::format("the material file \"{}\" is missing; put it beside the model", name));
-        }
     }
 }
 
@@ -123,15 +118,13 @@ PictureUse MaterialLibrary::picture(std::string_view argument) {
 int MaterialLibrary::pictureFile(const std::string& name) {
     if (const auto known = pictures_.find(name); known != pictures_.end()) return known->second;
     int index = -1;
-    fs::path tried;
-    if (const fs::path path = findBeside(folder_, name, &tried); path.empty()) {
-        model_.files.push_back(tried);
+    const auto file = source_.beside(name);
+    if (!file) {
         model_.warnings.push_back(
             fmt::format("the picture \"{}\" is missing; put it beside the model", name));
     } else {
         try {
-            model_.images.push_back(texture::readPicture(path));
-            model_.files.push_back(path);
+            model_.images.push_back(pictureBeside(source_, *file));
             index = static_cast<int>(model_.images.size()) - 1;
         } catch (const Error& error) {
             model_.warnings.push_back("the picture " + error.sentence());
@@ -141,12 +134,11 @@ int MaterialLibrary::pictureFile(const std::string& name) {
     return index;
 }
 
-void MaterialLibrary::read(const fs::path& path) {
-    if (!loaded_.insert(path.string()).second) return;
-    model_.files.push_back(path);
-    const FileBytes file(path);
+void MaterialLibrary::read(const files::SourceFile::Beside& file) {
+    if (!loaded_.insert(file.path).second) return;
+    const FileBytes bytes = source_.bytes(file);
     std::string storage;
-    Scanner scan(textOf(file, storage));
+    Scanner scan(textOf(bytes, storage));
     Material* material = nullptr;
     const auto number = [&](float fallback) {
         scan.skipBlanks();

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/files/source_file.h"
 #include "core/model/model.h"
 
 #include <map>
@@ -10,7 +11,8 @@ namespace zl::formats {
 /// materials and pictures become warnings; the model keeps its shape.
 class MaterialLibrary {
 public:
-    MaterialLibrary(std::filesystem::path folder, Model& model) : folder_(std::move(folder)), model_(model) {}
+    /// Both must outlive it.
+    MaterialLibrary(files::SourceFile& source, Model& model) : source_(source), model_(model) {}
 
     /// Reads one library named by an `mtllib` line (the whole line is one file name first, then several).
     void load(const std::string& names);
@@ -18,14 +20,14 @@ public:
     int use(const std::string& name);
 
 private:
-    void read(const std::filesystem::path& path);
+    void read(const files::SourceFile::Beside& file);
     /// What the words behind a picture statement say: options, and a file.
     PictureUse picture(std::string_view argument);
     int pictureFile(const std::string& name);
 
-    std::filesystem::path folder_;
+    files::SourceFile& source_;
     Model& model_;
-    std::set<std::string> loaded_; ///< libraries, by name and by path
+    std::set<std::string> asked_, loaded_; ///< libraries: as they are named, and the files themselves
     std::map<std::string, Material> known_;
     std::map<std::string, int> used_;
     std::map<std::string, int> pictures_;

@@ -59,11 +59,10 @@ std::vector<ObjectPlan> planObjects(const std::vector<Chunk>& chunks, MaterialLi
 
 } // namespace
 
-Model readObj(const std::filesystem::path& path, const Progress& progress) {
-    const FileBytes file(path);
+Model readObj(files::SourceFile& source, const Progress& progress) {
+    const FileBytes file = source.bytes();
     std::string storage;
     const std::string_view text = textOf(file, storage);
-    if (text.empty()) throw Error("is empty", path.string(), "Export or copy the file again.");
     std::vector<Chunk> chunks = cut(text, 4 * std::max(4, tbb::this_task_arena::max_concurrency()));
     std::atomic<std::size_t> done{0};
     progress.report(0, "reading");
@@ -75,7 +74,7 @@ Model readObj(const std::filesystem::path& path, const Progress& progress) {
     progress.checkCancel();
 
     Model model;
-    MaterialLibrary library(path.parent_path(), model);
+    MaterialLibrary library(source, model);
     std::size_t ignored = 0, broken = 0;
     bool other = false;
     for (const Chunk& chunk : chunks) {
@@ -83,7 +82,7 @@ Model readObj(const std::filesystem::path& path, const Progress& progress) {
         for (const Event& event : chunk.events)
             if (event.kind == Event::Kind::Library) library.load(event.name);
     }
-    auto plans = planObjects(chunks, library, path.stem().string());
+    auto plans = planObjects(chunks, library, source.stem());
     Assembler assembler(chunks);
     for (std::size_t i = 0; i < plans.size(); ++i) {
         progress.report(0.6 + 0.4 * double(i) / double(plans.size()), "putting objects together");
@@ -93,10 +92,10 @@ Model readObj(const std::filesystem::path& path, const Progress& progress) {
     if (plans.empty()) {
         auto positions = assembler.takePositions();
         if (positions.empty())
-            throw Error("holds no corners and no faces", path.string(), "Check that it is an OBJ model.");
+            throw Error("holds no corners and no faces", source.where(), "Check that it is an OBJ model.");
         auto cloud = std::make_shared<Mesh>();
         cloud->positions = std::move(positions);
-        model.nodes.push_back({path.stem().string(), -1, glm::dmat4(1.0), 0});
+        model.nodes.push_back({source.stem(), -1, glm::dmat4(1.0), 0});
         model.meshes.push_back(std::move(cloud));
     }
     if (assembler.badFaces() > 0)

@@ -289,16 +289,15 @@ void readFaces(const Element& element, Body& body, Mesh& mesh, Model& model, con
 
 } // namespace
 
-Model readPly(const std::filesystem::path& path, const Progress& progress) {
-    const FileBytes file(path);
-    if (file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
+Model readPly(files::SourceFile& source, const Progress& progress) {
+    const FileBytes file = source.bytes();
     std::string storage;
     const std::string_view text = textOf(file, storage);
-    const Header header = readHeader(text, path.string());
-    Body body(text.substr(header.bodyStart), header.coding, path.string());
+    const Header header = readHeader(text, source.where());
+    Body body(text.substr(header.bodyStart), header.coding, source.where());
     Model model;
     auto mesh = std::make_shared<Mesh>();
-    mesh->name = path.stem().string();
+    mesh->name = source.stem();
     bool hasCorners = false;
     for (const Element& element : header.elements) {
         if (element.name == "vertex" && !std::exchange(hasCorners, true)) { // a second list is nobody's
@@ -315,7 +314,7 @@ Model readPly(const std::filesystem::path& path, const Progress& progress) {
                 }
         }
     }
-    if (mesh->positions.empty()) throw Error("holds no corners", path.string(), "Check that it is a model.");
+    if (mesh->positions.empty()) throw Error("holds no corners", source.where(), "Check that it is a model.");
     mesh->runs = {{0, static_cast<std::uint32_t>(mesh->triangleCount()), -1}};
     model.nodes.push_back({mesh->name, -1, glm::dmat4(1.0), 0});
     model.meshes.push_back(std::move(mesh));

@@ -114,16 +114,15 @@ Mesh readText(std::string_view text, const std::string& where, Model& model, con
 
 } // namespace
 
-Model readStl(const std::filesystem::path& path, const Progress& progress) {
-    const FileBytes file(path);
-    if (file.size() == 0) throw Error("is empty", path.string(), "Export or copy the file again.");
+Model readStl(files::SourceFile& source, const Progress& progress) {
+    const FileBytes file = source.bytes();
     Model model;
     model.frame = {unitNamed("mm"), Up::Z, true, true}; // what most programs mean; the format does not say
     std::string storage;
-    Mesh mesh = looksLikeText(file.text()) ? readText(textOf(file, storage), path.string(), model, progress)
-                                           : readBinary(file.text(), path.string(), model, progress);
-    mesh.name = path.stem().string();
-    model.name = path.stem().string();
+    Mesh mesh = looksLikeText(file.text()) ? readText(textOf(file, storage), source.where(), model, progress)
+                                           : readBinary(file.text(), source.where(), model, progress);
+    mesh.name = source.stem();
+    model.name = source.stem();
     model.nodes.push_back({mesh.name, -1, glm::dmat4(1.0), 0});
     model.meshes.push_back(std::make_shared<const Mesh>(std::move(mesh)));
     model.placement = model.frame.toMetres();

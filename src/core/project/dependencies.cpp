@@ -2,6 +2,7 @@
 
 #include "core/base/json_text.h"
 #include "core/base/version.h"
+#include "core/files/address.h"
 #include "core/project/companions.h"
 
 namespace fs = std::filesystem;
@@ -20,9 +21,17 @@ fs::path wholePath(const Project& project, const fs::path& path) {
 
 namespace {
 
+/// A file is watched and compared where it lies on the disk; which one of an archive is meant is part of the
+/// shape.
+void addFile(Dependencies& out, const fs::path& whole) {
+    const files::Address address = files::addressOf(whole);
+    out.files.push_back(address.file);
+    if (!address.inside.empty()) out.shape += "|" + address.inside;
+}
+
 /// What a piece comes of: its sources, and in words its recipe and the selections that it keeps.
 void addPiece(Dependencies& out, const Project& project, const Piece& piece, const std::string& platform) {
-    for (const Source& source : piece.sources) out.files.push_back(wholePath(project, source.path));
+    for (const Source& source : piece.sources) addFile(out, wholePath(project, source.path));
     out.shape += jsonText(recipe::toJson(recipeFor(piece, platform)));
     for (const KeptSelection& kept : piece.selections)
         out.shape += fmt::format("|{}|{}", kept.name, jsonText(selection::toJson(kept.selection)));
@@ -40,10 +49,10 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
         addPiece(out, project, *other, sheet.id);
     }
     for (const YardstickSource* yardstick : named.yardsticks) {
-        out.files.push_back(wholePath(project, yardstick->path));
+        addFile(out, wholePath(project, yardstick->path));
         out.shape += fmt::format("|{}|{}|{}", yardstick->name, yardstick->unit, yardstick->up);
     }
-    out.files.insert(out.files.end(), named.files.begin(), named.files.end());
+    for (const fs::path& file : named.files) addFile(out, file);
     const Crossing* crossing = piece.on(sheet.id);
     out.delivery = fmt::format("{}|{}|{}|{}", piece.name, crossing ? jsonText(crossing->deliver) : "{}",
                                creditOf(piece), programVersion());

@@ -1,7 +1,6 @@
 #include "core/texture/picture_file.h"
 
 #include "core/base/error.h"
-#include "core/base/file_set.h"
 #include "core/texture/picture_format.h"
 
 #include <fmt/format.h>
@@ -31,10 +30,6 @@ std::shared_ptr<const Image> pictureFromPixels(std::string name, Pixels pixels, 
     image->width = pixels.width, image->height = pixels.height, image->channels = alpha ? 4 : 3;
     image->pixels = std::make_shared<const Pixels>(std::move(pixels));
     return image;
-}
-
-std::shared_ptr<const Image> readPicture(const std::filesystem::path& path) {
-    return pictureFromBytes(path.filename().string(), readText(path, 1u << 30));
 }
 
 Pixels decode(const Image& image) {

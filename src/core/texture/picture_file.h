@@ -1,16 +1,12 @@
 #pragma once
 #include "core/model/image.h"
 
-#include <filesystem>
 #include <memory>
 
 namespace zl::texture {
 
-/// Reads a picture file without decoding it. Throws Error when it is missing, is of no kind that is
-/// known (picture_format.h), or claims more than 32768 pixels along an edge.
-std::shared_ptr<const Image> readPicture(const std::filesystem::path& path);
-
-/// The same for bytes already in memory; `name` is what the picture is called from now on.
+/// A picture file's bytes as a picture, not decoded yet; `name` is what it is called from now on. Throws Error
+/// when it is of no kind that is known (picture_format.h), or claims more than 32768 pixels along an edge.
 std::shared_ptr<const Image> pictureFromBytes(std::string name, std::string bytes);
 
 /// A picture of pixels that were made here; without `alpha` the fourth channel is not written.

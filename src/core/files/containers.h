@@ -1,0 +1,11 @@
+#pragma once
+#include "core/files/files.h"
+
+namespace zl::files {
+
+// The kinds of containers that filesIn() chooses from, each in a file of its own.
+std::unique_ptr<Files> archiveFiles(const std::filesystem::path& file, const Limits& limits);
+std::unique_ptr<Files> archiveFiles(FileBytes bytes, std::string where, const Limits& limits);
+std::unique_ptr<Files> packageFiles(const std::filesystem::path& file, const Limits& limits);
+
+} // namespace zl::files
