@@ -98,7 +98,8 @@ const Format* knows(const std::filesystem::path& path, bool toWrite) {
 void refuseArchive(const std::filesystem::path& path) {
     std::string inside;
     try {
-        for (const files::Entry& entry : files::filesIn(path)->list())
+        const auto held = files::filesIn(path);
+        for (const files::Entry& entry : held->list())
             if (inside.empty() && knows(entry.path, false)) inside = (path / entry.path).string();
     } catch (const Error&) {
         return;
