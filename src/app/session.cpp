@@ -28,7 +28,8 @@ std::vector<SheetPointer> loadedSheets(const fs::path& folder, std::vector<std::
 
 } // namespace
 
-Session::Session(QObject* parent) : QObject(parent) {
+Session::Session(QObject* parent, std::shared_ptr<project::Documents> documents)
+    : QObject(parent), documents_(std::move(documents)) {
     autosaveTimer_.setSingleShot(true);
     autosaveTimer_.setInterval(1500);
     connect(&autosaveTimer_, &QTimer::timeout, this, &Session::autosave);
@@ -76,6 +77,7 @@ void Session::reset(project::Project project) {
     sheetProblems_.clear();
     for (const std::string& problem : problems) sheetProblems_ << qs(problem);
     project_ = std::move(project);
+    documents_->forgetAll();
     undo_.clear();
     unsaved_.reset();
     open_ = true;
@@ -93,7 +95,7 @@ void Session::openProject(const fs::path& file, bool recovered) {
     project.file = fs::absolute(file);
     reset(std::move(project));
     lastSaved_ = QFileInfo(qs(file.string())).lastModified();
-    if (recovered) edit(tr("recover unsaved work"), [](project::Project&) {});
+    if (recovered) recoverFrom(project::autosavePath(file));
     refresh();
     Q_EMIT projectChanged();
     Q_EMIT saveStateChanged();
@@ -107,10 +109,19 @@ void Session::takeUp(const fs::path& autosave) {
     reset(std::move(project));
     unsaved_ = std::move(place);
     lastSaved_ = {};
-    edit(tr("recover unsaved work"), [](project::Project&) {});
+    recoverFrom(autosave);
     refresh();
     Q_EMIT projectChanged();
     Q_EMIT saveStateChanged();
+}
+
+void Session::recoverFrom(const fs::path& autosave) {
+    try {
+        project::takeUpDocuments(autosave, *documents_);
+    } catch (const Error& error) {
+        Q_EMIT said(qs(error.whole()));
+    }
+    edit(tr("recover unsaved work"), [](project::Project&) {});
 }
 
 namespace {
@@ -134,6 +145,11 @@ void Session::saveAs(const fs::path& file) {
     project::movePaths(saved, [&](const fs::path& path) {
         return project::keptPath(saved, project::wholePath(project_, path));
     });
+    // Documents first: a project never names one that is not there.
+    std::vector<fs::path> used;
+    for (const project::Piece& piece : saved.pieces)
+        for (const project::Source& source : piece.sources) used.push_back(wholePath(saved, source.path));
+    documents_->save(used);
     project::save(saved);
     dropAutosave();
     project_ = std::move(saved);
@@ -168,7 +184,7 @@ void Session::autosave() {
     if (!autosaves_ || !open_ || undo_.isClean()) return;
     try {
         if (project_.file.empty() && !unsaved_) unsaved_ = project::UnsavedPlace::madeIn(unsavedFolder());
-        project::autosave(project_, autosaveFile());
+        project::autosave(project_, *documents_, autosaveFile());
         Q_EMIT saveStateChanged();
     } catch (const Error& error) {
         Q_EMIT said(tr("Autosave failed: %1").arg(qs(error.whole())));
@@ -199,6 +215,12 @@ void Session::replaceProject(project::Project project) {
     Q_EMIT projectChanged();
 }
 
+void Session::documentChanged() {
+    autosaveTimer_.start();
+    refresh();
+    Q_EMIT projectChanged();
+}
+
 std::shared_ptr<const project::Project> Session::snapshot() {
     if (!snapshot_) snapshot_ = std::make_shared<const project::Project>(project_);
     return snapshot_;
@@ -218,7 +240,7 @@ void Session::prefer(const std::string& piece, const std::string& platform) {
     if (const auto found = working_.find(preferred_); found != working_.end() && found->second)
         found->second->cancel();
     states_[preferred_].key = 0;
-    Stamps stamps;
+    Stamps stamps = sources_->stamps();
     startCrossing(piece, platform, Urgency::Chosen, stamps);
 }
 
@@ -237,13 +259,13 @@ Hash Session::deliveryKey(const std::string& pieceName, const std::string& platf
     const project::Piece* piece = project_.piece(pieceName);
     const SheetPointer sheet = this->sheet(platform);
     if (!piece || !sheet) return 0;
-    Stamps stamps;
+    Stamps stamps = sources_->stamps();
     return dependenciesOf(project_, *piece, *sheet).deliveryKey(stamps, state(pieceName, platform).files);
 }
 
 void Session::refresh() {
     snapshot_.reset();
-    Stamps stamps;
+    Stamps stamps = sources_->stamps();
     for (const project::Piece& piece : project_.pieces)
         for (const project::Crossing& crossing : piece.crossings)
             startCrossing(piece.name, crossing.platform,
@@ -290,7 +312,7 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
                 cache.get(), progress.between(0.4, 0.9), recipe::OnProblem::PassOn);
             result.files = result.loaded.model.files;
             result.files.insert(result.files.end(), around.filesRead().begin(), around.filesRead().end());
-            result.stamps = Stamps().of(result.files);
+            result.stamps = sources->stamps().of(result.files);
             result.report = platform::check(result.evaluation.model, *sheet, progress.between(0.9, 1));
             return result;
         },

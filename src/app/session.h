@@ -5,6 +5,7 @@
 #include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
 #include "core/base/stamp.h"
+#include "core/project/documents.h"
 #include "core/project/source_cache.h"
 #include "core/project/unsaved_place.h"
 
@@ -39,7 +40,8 @@ struct CrossingState {
 class Session : public QObject {
     Q_OBJECT
 public:
-    explicit Session(QObject* parent = nullptr);
+    explicit Session(QObject* parent = nullptr,
+                     std::shared_ptr<project::Documents> documents = std::make_shared<project::Documents>());
 
     bool isOpen() const { return open_; }
     const project::Project& project() const { return project_; }
@@ -84,6 +86,14 @@ public:
     void bringIn(const QStringList& files);
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);
+    /// Adds a piece whose source is a new document beside the project's file. Throws Error when the project
+    /// has no file yet.
+    void addDocument(const project::DocumentKind& kind, const QString& name);
+    /// Changes a document that is a source, as one step of undo among the project's; edits of it with the
+    /// same non-empty `mergeKey` in a row become one step. Throws Error as the change does.
+    void editDocument(const QString& what, const std::filesystem::path& file,
+                      std::unique_ptr<project::DocumentChange> change, const QString& mergeKey = {});
+    project::Documents& documents() { return *documents_; }
     /// Gives a piece another name, also where other pieces take it in. Throws Error when it is empty or
     /// taken.
     void renamePiece(const QString& from, const QString& to);
@@ -102,8 +112,9 @@ public:
     recipe::EvaluationCache& cache() { return *cache_; }
     std::shared_ptr<recipe::EvaluationCache> sharedCache() { return cache_; }
     std::shared_ptr<project::SourceCache> sources() { return sources_; }
-    /// Called by the undo history.
+    // Called by the undo history.
     void replaceProject(project::Project project);
+    void documentChanged();
 
 Q_SIGNALS:
     void projectChanged();
@@ -115,6 +126,7 @@ Q_SIGNALS:
 
 private:
     void reset(project::Project project);
+    void recoverFrom(const std::filesystem::path& autosave);
     void refresh();
     /// Takes what was worked out along to pieces' new names, be they given or given back by undo.
     void followNames(const project::Project& before);
@@ -133,7 +145,8 @@ private:
     Jobs jobs_;
     std::vector<SheetPointer> sheets_;
     QStringList sheetProblems_;
-    std::shared_ptr<project::SourceCache> sources_ = std::make_shared<project::SourceCache>();
+    std::shared_ptr<project::Documents> documents_;
+    std::shared_ptr<project::SourceCache> sources_ = std::make_shared<project::SourceCache>(documents_);
     std::shared_ptr<recipe::EvaluationCache> cache_ = std::make_shared<recipe::EvaluationCache>();
     std::map<std::pair<std::string, std::string>, CrossingState> states_;
     std::map<std::pair<std::string, std::string>, QPointer<Job>> working_;

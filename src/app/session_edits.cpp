@@ -9,6 +9,8 @@
 #include <QFileInfo>
 #include <QUndoCommand>
 
+#include <ranges>
+
 namespace fs = std::filesystem;
 
 namespace zl::app {
@@ -44,6 +46,55 @@ private:
     Session& session_;
     project::Project before_, after_;
     QString mergeKey_;
+};
+
+/// One step of undo in a document, that was made already.
+class DocumentEdit : public QUndoCommand {
+public:
+    DocumentEdit(Session& session, const QString& text, fs::path file,
+                 std::unique_ptr<project::DocumentChange> change, QString mergeKey)
+        : QUndoCommand(text), session_(session), file_(std::move(file)), mergeKey_(std::move(mergeKey)) {
+        changes_.push_back(std::move(change));
+    }
+
+    void undo() override {
+        again([&] {
+            for (auto& change : changes_ | std::views::reverse) session_.documents().takeBack(file_, *change);
+        });
+        made_ = false;
+    }
+    void redo() override {
+        if (!made_)
+            again([&] {
+                for (auto& change : changes_) session_.documents().edit(file_, *change);
+            });
+        made_ = true;
+    }
+    int id() const override { return mergeKey_.isEmpty() ? -1 : 2; }
+    bool mergeWith(const QUndoCommand* other) override {
+        const auto* next = static_cast<const DocumentEdit*>(other);
+        if (next->mergeKey_ != mergeKey_ || next->file_ != file_) return false;
+        for (auto& change : next->changes_) changes_.push_back(std::move(change));
+        return true;
+    }
+
+private:
+    /// What was made once can fail only when another program has written the file meanwhile.
+    void again(const std::function<void()>& work) {
+        try {
+            work();
+        } catch (const Error& error) {
+            setObsolete(true);
+            Q_EMIT session_.said(qs(error.whole()));
+        }
+        session_.documentChanged();
+    }
+
+    Session& session_;
+    fs::path file_;
+    mutable std::vector<std::unique_ptr<project::DocumentChange>> changes_;
+    QString mergeKey_;
+    bool made_ = true;
 };
 
 } // namespace
@@ -108,6 +159,28 @@ void Session::addYardstick(const QString& file) {
         project.yardsticks.push_back(
             {nameFrom(file), project::keptPath(project, fs::absolute(file.toStdString())), "", ""});
     });
+}
+
+void Session::addDocument(const project::DocumentKind& kind, const QString& name) {
+    if (project_.file.empty())
+        throw Error("has no file yet", project_.name, "Save the project; its documents lie beside it.");
+    const std::string called = project_.freeName(name.toStdString());
+    const fs::path file = project_.folder() / (called + "." + std::string(kind.extension));
+    documents_->make(file);
+    edit(tr("add %1").arg(qs(called)), [&](project::Project& project) {
+        project::Piece piece;
+        piece.name = called;
+        piece.sources.push_back({project::keptPath(project, file), "", "", project::Permission::OwnWork});
+        for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
+        project.pieces.push_back(std::move(piece));
+    });
+}
+
+void Session::editDocument(const QString& what, const fs::path& file,
+                           std::unique_ptr<project::DocumentChange> change, const QString& mergeKey) {
+    documents_->edit(file, *change);
+    undo_.push(new DocumentEdit(*this, what, file, std::move(change), mergeKey));
+    documentChanged();
 }
 
 void Session::renamePiece(const QString& from, const QString& to) {

@@ -1,6 +1,7 @@
 // The session behind the window: every change undone and redone, several changes at once, files that come,
 // change and go, and keys without a mouse.
 #include "desk.h"
+#include "support/crates.h"
 
 #include "app/theme.h"
 
@@ -320,4 +321,64 @@ TEST_CASE("buttons of a page are there when the page is, and only then") {
     CHECK_FALSE(shown("try"));
     CHECK(shown("suggest"));
     desk.session().undo().setClean();
+}
+
+TEST_CASE("a piece made of a document is edited, undone, saved and opened again") {
+    TemporaryFolder folder;
+    const auto documents = [] { return std::make_shared<project::Documents>(std::span(&cratesKind(), 1)); };
+    const std::string on = "playmeadow";
+    const auto crates = [&](const Session& session) {
+        const CrossingState& state = session.state("Pile", on);
+        return state.kind == CrossingState::Kind::Ready ? int(state.source.nodes.size()) : -1;
+    };
+    const auto file = folder / "fair.zestloom", pile = folder / "Pile.crates";
+    Session session(nullptr, documents());
+    session.newProject();
+    CHECK_THROWS_AS(session.addDocument(cratesKind(), "Pile"), Error); // there is no place beside the project
+    session.choosePlatforms({on});
+    session.saveAs(file);
+    session.addDocument(cratesKind(), "Pile");
+    REQUIRE(waitFor([&] { return crates(session) == 0; }));
+    session.editDocument("put on", pile, std::make_unique<PutOn>(1));
+    session.editDocument("put on", pile, std::make_unique<PutOn>(2), "drag");
+    session.editDocument("put on", pile, std::make_unique<PutOn>(3), "drag");
+    REQUIRE(waitFor([&] { return crates(session) == 3; }));
+    CHECK_THROWS_AS(session.editDocument("put on", pile, std::make_unique<PutOn>(0)), Error);
+    session.undo().undo(); // both of the drag
+    REQUIRE(waitFor([&] { return crates(session) == 1; }));
+    session.undo().redo();
+    REQUIRE(waitFor([&] { return crates(session) == 3; }));
+    session.undo().undo();
+    CHECK_FALSE(std::filesystem::exists(pile));
+    session.saveAs(file);
+    CHECK(std::filesystem::exists(pile));
+    CHECK(session.isSaved());
+    session.undo().undo();
+    CHECK_FALSE(session.isSaved());
+
+    Session later(nullptr, documents());
+    later.openProject(file);
+    REQUIRE(waitFor([&] { return crates(later) == 1; }));
+    later.undo().undo(); // nothing to take back in a project just opened
+    CHECK(crates(later) == 1);
+}
+
+TEST_CASE("unsaved edits of a document come back with the autosave") {
+    TemporaryFolder folder;
+    const auto documents = [] { return std::make_shared<project::Documents>(std::span(&cratesKind(), 1)); };
+    const auto file = folder / "fair.zestloom";
+    {
+        Session session(nullptr, documents());
+        session.newProject();
+        session.choosePlatforms({"playmeadow"});
+        session.saveAs(file);
+        session.addDocument(cratesKind(), "Pile");
+        session.editDocument("put on", folder / "Pile.crates", std::make_unique<PutOn>(1));
+        REQUIRE(waitFor([&] { return project::hasUnsavedWork(file); }));
+    }
+    Session later(nullptr, documents());
+    later.openProject(file, true);
+    REQUIRE(waitFor([&] { return later.state("Pile", "playmeadow").kind == CrossingState::Kind::Ready; }));
+    CHECK(later.state("Pile", "playmeadow").source.nodes.size() == 1);
+    CHECK_FALSE(later.isSaved());
 }

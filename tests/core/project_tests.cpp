@@ -119,11 +119,11 @@ TEST_CASE("an autosave counts only while it goes on from the very file that is t
     const auto aside = project::autosavePath(whole.file);
     CHECK(aside.parent_path() == whole.file.parent_path());
     CHECK_FALSE(project::hasUnsavedWork(whole.file));
-    project::autosave(whole, aside);
+    project::autosave(whole, project::Documents(), aside);
     CHECK_FALSE(project::hasUnsavedWork(whole.file)); // nothing in it is new
     project::Project later = whole;
     later.name = "later";
-    project::autosave(later, aside);
+    project::autosave(later, project::Documents(), aside);
     CHECK(project::hasUnsavedWork(whole.file));
     CHECK(project::load(aside).name == "later");
     whole.name = "saved by somebody else";
@@ -159,7 +159,7 @@ TEST_CASE("unsaved work that no program holds is found, whatever process number 
     TemporaryFolder folder;
     project::Project fresh;
     auto own = project::UnsavedPlace::madeIn(folder / "kept");
-    project::autosave(fresh, own.autosave());
+    project::autosave(fresh, project::Documents(), own.autosave());
     CHECK(project::unsavedIn(folder / "kept").empty()); // it is held
     CHECK_FALSE(project::UnsavedPlace::takenUp(own.autosave()));
     auto second = project::UnsavedPlace::madeIn(folder / "kept");

@@ -34,7 +34,10 @@ std::string stampOf(const fs::path& file) {
 
 const std::string& Stamps::of(const fs::path& file) {
     const auto [entry, fresh] = known_.try_emplace(file);
-    if (fresh) entry->second = stampOf(file);
+    if (fresh) {
+        auto held = held_ ? held_(file) : std::nullopt;
+        entry->second = held ? std::move(*held) : stampOf(file);
+    }
     return entry->second;
 }
 

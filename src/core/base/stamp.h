@@ -1,6 +1,8 @@
 #pragma once
 #include <filesystem>
+#include <functional>
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -14,11 +16,16 @@ std::string stampOf(const std::filesystem::path& file);
 /// Stamps that are asked of the disk once each, for work that needs many of the same.
 class Stamps {
 public:
+    /// What speaks for a file in place of the disk; nothing where the disk does.
+    using Held = std::function<std::optional<std::string>(const std::filesystem::path&)>;
+    explicit Stamps(Held held = {}) : held_(std::move(held)) {}
+
     const std::string& of(const std::filesystem::path& file);
     /// One text for all of them, in order.
     std::string of(const std::vector<std::filesystem::path>& files);
 
 private:
+    Held held_;
     std::map<std::filesystem::path, std::string> known_;
 };
 

@@ -11,7 +11,8 @@ namespace zl::project {
 
 namespace {
 
-constexpr std::string_view ending = ".autosave", basedOn = "goes-on-from";
+constexpr std::string_view ending = ".autosave", basedOn = "goes-on-from",
+                           unsavedDocuments = "unsaved-documents";
 
 /// What an autosave says of the file it goes on from.
 std::string versionOf(const fs::path& file) {
@@ -25,10 +26,17 @@ fs::path autosavePath(const fs::path& file) {
     return fs::path(file.string() + std::string(ending));
 }
 
-void autosave(const Project& project, const fs::path& path) {
+void autosave(const Project& project, const Documents& documents, const fs::path& path) {
     auto json = toJson(project);
     json[std::string(basedOn)] = versionOf(project.file);
+    if (auto unsaved = documents.unsavedJson(); !unsaved.empty())
+        json[std::string(unsavedDocuments)] = std::move(unsaved);
     writeFile(path, jsonText(json, 2) + "\n");
+}
+
+void takeUpDocuments(const fs::path& path, Documents& documents) {
+    if (const auto json = parsedJson(readText(path)); json.contains(unsavedDocuments))
+        documents.takeUp(json[std::string(unsavedDocuments)]);
 }
 
 bool hasUnsavedWork(const fs::path& file) {
@@ -39,7 +47,7 @@ bool hasUnsavedWork(const fs::path& file) {
         const auto json = parsedJson(readText(path));
         const std::string version = json.value(std::string(basedOn), "");
         if (version.empty() || version != versionOf(file)) return false;
-        return toJson(load(path)) != toJson(load(file));
+        return json.contains(unsavedDocuments) || toJson(load(path)) != toJson(load(file));
     } catch (const std::exception&) {
         return false;
     }

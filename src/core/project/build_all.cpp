@@ -97,7 +97,7 @@ private:
     void buildInto(BuiltCrossing& result, const Piece& piece, const platform::Sheet& sheet,
                    const Progress& progress) {
         const fs::path recordFile = options_.out / ".zest-loom" / (nameOf(sheet.id, piece.name) + ".json");
-        Stamps stamps;
+        Stamps stamps = sources_.stamps();
         const std::string key = Record::keyText(dependenciesOf(project_, piece, sheet).deliveryKey(stamps));
         std::error_code error;
         if (const Record record = Record::read(recordFile); record.holds(key)) {
@@ -124,7 +124,7 @@ private:
         result.files = built.files;
         Record record{key, {}, {}};
         for (const auto& files : {loaded.model.files, around.filesRead()})
-            for (const fs::path& file : files) record.inputs[file.string()] = stampOf(file);
+            for (const fs::path& file : files) record.inputs[file.string()] = stamps.of(file);
         for (const auto& [file, bytes] : built.files) record.outputs[file] = stampOf(file);
         record.write(recordFile);
     }

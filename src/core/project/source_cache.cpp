@@ -13,19 +13,17 @@ LoadedPiece SourceCache::load(const fs::path& file, const Progress& progress) {
     std::unique_lock lock(mutex_);
     read_.wait(lock, [&] { return !held_[key].reading; });
     Held& held = held_[key]; // map entries stay in place
-    const auto stampNow = [](const Model& model) { return hashText(Stamps().of(model.files)); };
     if (held.stamp && stampNow(held.model) == *held.stamp) return {held.model, *held.stamp};
     held.reading = true;
     lock.unlock();
     try {
-        Model model = formats::readModel(key, progress);
-        const Hash stamp = stampNow(model);
+        LoadedPiece loaded = read(key, progress);
         lock.lock();
-        held.model = std::move(model);
-        held.stamp = stamp;
+        held.model = loaded.model;
+        held.stamp = loaded.hash;
         held.reading = false;
         read_.notify_all();
-        return {held.model, stamp};
+        return loaded;
     } catch (...) {
         if (!lock.owns_lock()) lock.lock();
         held.reading = false;
@@ -33,6 +31,22 @@ LoadedPiece SourceCache::load(const fs::path& file, const Progress& progress) {
         read_.notify_all();
         throw;
     }
+}
+
+LoadedPiece SourceCache::read(const fs::path& file, const Progress& progress) const {
+    LoadedPiece out;
+    if (documents_->kindOf(file)) {
+        const Documents::State now = documents_->now(file);
+        out.model = now.document->model(progress);
+        out.model.files = {file};
+        // Of this very state, though it may be edited by now.
+        out.hash =
+            hashText(Stamps([&](const fs::path&) { return std::optional(now.stamp); }).of(out.model.files));
+    } else {
+        out.model = formats::readModel(file, progress);
+        out.hash = stampNow(out.model);
+    }
+    return out;
 }
 
 LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const Progress& progress) {

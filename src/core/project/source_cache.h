@@ -1,4 +1,5 @@
 #pragma once
+#include "core/project/documents.h"
 #include "core/project/project.h"
 
 #include <condition_variable>
@@ -16,6 +17,13 @@ struct LoadedPiece {
 /// May be used from several threads; a file that is being read by one is waited for by the others.
 class SourceCache {
 public:
+    /// `documents` are the project's own sources that are edited; without, there are only files.
+    explicit SourceCache(std::shared_ptr<Documents> documents = std::make_shared<Documents>())
+        : documents_(std::move(documents)) {}
+
+    /// Stamps that change with every edit of a document, too.
+    Stamps stamps() const { return documents_->stamps(); }
+
     /// Throws Error when a source is missing or unreadable, or when the piece has none.
     LoadedPiece load(const Project& project, const Piece& piece, const Progress& progress = {});
     LoadedPiece load(const std::filesystem::path& file, const Progress& progress = {});
@@ -24,11 +32,16 @@ public:
     LoadedPiece load(const Project& project, const YardstickSource& yardstick, const Progress& progress = {});
 
 private:
+    /// What lies there, with the stamp of all files behind it.
+    LoadedPiece read(const std::filesystem::path& file, const Progress& progress) const;
+    Hash stampNow(const Model& model) const { return hashText(stamps().of(model.files)); }
+
     struct Held {
         Model model;
         std::optional<Hash> stamp; ///< of all files behind the model; nothing when it has to be read
         bool reading = false;
     };
+    std::shared_ptr<Documents> documents_;
     std::mutex mutex_;
     std::condition_variable read_;
     std::map<std::string, Held> held_;
