@@ -56,7 +56,11 @@ void AnswerOptions::declare(CLI::App& app) {
 }
 
 std::string AnswerOptions::asking(const planner::Question& question) {
-    return question.words + " Say it with --front, as +z, +x, -z, -x or degrees.";
+    std::string out = question.words + (question.step == "size"
+                                            ? " Say it with --size, as height=1.4m, width=22dm or length=7ft."
+                                            : " Say it with --front, as +z, +x, -z, -x or degrees.");
+    if (!question.goesBy.empty()) out += fmt::format(" Until then it is {}.", question.goesBy);
+    return out;
 }
 
 recipe::Recipe AnswerOptions::steps(bool asked) const {

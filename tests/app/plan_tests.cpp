@@ -4,8 +4,12 @@
 
 #include "app/widgets/fit_strip.h"
 
+#include "core/geometry/world.h"
+
 #include <QCheckBox>
+#include <QComboBox>
 #include <QDialog>
+#include <QDoubleSpinBox>
 #include <QToolButton>
 #include <QWheelEvent>
 
@@ -113,6 +117,57 @@ TEST_CASE("a plan asks what only a person can know, and follows the answer at on
     REQUIRE(heading != recipe.end());
     CHECK(heading->params["front"] == "-z");
     CHECK(std::ranges::count(recipe, std::string("heading"), &recipe::Entry::step) == 1);
+    while (desk.session().undo().canUndo()) desk.session().undo().undo();
+}
+
+TEST_CASE("a plan asks how large a thing is; two points are clicked and the length between them typed") {
+    Desk desk;
+    desk.session().edit("test", [](project::Project& project) { project.platforms.push_back("mudhaul"); });
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Ball", "mudhaul");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.click("suggest");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+    CHECK(showsText(*desk.window, "How large is it really?"));
+    QTest::mouseClick(desk.find<QToolButton>("front-+x"), Qt::LeftButton);
+    REQUIRE(waitFor([&] { return showsText(*desk.window, "These steps make every limit hold"); }));
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    CHECK(showsText(*desk.window, "dm wide, which Mudhaul allows"));
+    auto& view = desk.window->workbench().view();
+    auto* by = desk.find<QComboBox>("sizeBy");
+    CHECK(by->currentData() == "width");
+    by->setCurrentIndex(by->findData("points"));
+    CHECK(view.tool() == &desk.window->workbench().measuring());
+    CHECK(showsText(*desk.window, "Click two points on the piece"));
+    // The poles of the ball as it stands in the view, turned and enlarged by the plan.
+    const auto bounds = geometry::worldBounds(view.scene()->model);
+    const auto spot = [&](double up) {
+        auto at = bounds.centre();
+        at.y += up * bounds.size().y;
+        return view.onScreen(at).toPoint();
+    };
+    QTest::mouseClick(&view, Qt::LeftButton, {}, spot(0.3));
+    QTest::mouseClick(&view, Qt::LeftButton, {}, spot(-0.2));
+    REQUIRE(desk.window->workbench().measuring().measured());
+    const auto [a, b] = *desk.window->workbench().measuring().measured();
+    const double share = glm::distance(a, b) / bounds.size().y; // of the ball's height
+    auto* length = desk.find<QDoubleSpinBox>("sizeMeasure");
+    CHECK(waitFor([&] { return length->hasFocus(); }));
+    length->selectAll();
+    QTest::keyClicks(length, "1.3 m");
+    QTest::keyClick(length, Qt::Key_Return);
+    const auto answer = [&]() -> const recipe::Entry* {
+        static recipe::Recipe chosen;
+        chosen = desk.find<PlanPanel>("planPanel")->chosen();
+        const auto found = std::ranges::find(chosen, std::string("size"), &recipe::Entry::step);
+        return found == chosen.end() || found->params["by"] != "points" ? nullptr : &*found;
+    };
+    REQUIRE(waitFor([&] { return answer() != nullptr; }));
+    CHECK(answer()->params["measure"].get<double>() == Approx(1.3));
+    desk.click("planApply");
+    REQUIRE(desk.idle());
+    const auto& state = desk.session().state("Ball", "mudhaul");
+    CHECK(geometry::worldBounds(state.evaluation.model).size().y == Approx(1.3 / share).epsilon(0.01));
     while (desk.session().undo().canUndo()) desk.session().undo().undo();
 }
 

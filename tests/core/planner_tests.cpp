@@ -234,6 +234,34 @@ TEST_CASE("steps that a plan ran are found in the cache when its recipe is added
     CHECK(held > 0);
 }
 
+TEST_CASE("a size that nothing says is asked beside the guess that the plan goes by") {
+    Model ball = shapes::modelOf(shapes::sphere(24, 12, 0.016), "ball"); // 32 mm: no truck in any unit
+    ball.frame.unitAssumed = true;
+    const auto truck = sheet("mudhaul");
+    const recipe::Recipe facing{{"heading", true, steps::makeStep("heading", {{"front", "+x"}})->params()}};
+    const auto asked = planner::plan(ball, *truck, nullptr, 0, {}, facing);
+    CHECK(asked.holds); // it is no hindrance
+    REQUIRE(asked.questions.size() == 1);
+    CHECK(asked.questions[0].step == "size");
+    CHECK_FALSE(asked.questions[0].waits());
+    CHECK(asked.questions[0].goesBy == "22 dm wide, which Mudhaul allows");
+    // Once it is said it is not asked again, by a measure or by two points.
+    for (const nlohmann::json& said :
+         {nlohmann::json{{"by", "height"}, {"measure", 2.0}},
+          nlohmann::json{{"by", "points"}, {"from", {0, 0, 0}}, {"to", {0, 0.016, 0}}, {"measure", 1.0}}}) {
+        auto answers = facing;
+        answers.push_back({"size", true, steps::makeStep("size", said)->params()});
+        const auto plan = planner::plan(ball, *truck, nullptr, 0, {}, answers);
+        CHECK(plan.questions.empty());
+        CHECK(plan.holds);
+        const auto made = recipe::evaluate(ball, 1, plan.recipe(), truck.get(), nullptr);
+        CHECK(geometry::worldBounds(made.model).size().y == Approx(2.0).epsilon(1e-6));
+    }
+    // A file that says its unit says its size.
+    ball.frame.unitAssumed = false;
+    CHECK(planner::plan(ball, *truck, nullptr, 0, {}, facing).questions.empty());
+}
+
 TEST_CASE("what only a person can know is asked, and the answer makes the plan") {
     // A ball looks alike from everywhere; trucks must face somewhere.
     Model ball = shapes::modelOf(shapes::sphere(24, 12, 1.1), "ball");

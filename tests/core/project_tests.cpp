@@ -422,6 +422,6 @@ TEST_CASE("a project of version 1 opens as it was meant, and is saved as this ve
     // A recipe that measured by a yardstick named it by a plain text, or the first by none.
     const auto recipe = recipe::fromJson({{{"step", "match-yardstick"}, {"params", {{"yardstick", "Gate"}}}},
                                           {{"step", "match-yardstick"}, {"params", {{"yardstick", ""}}}}});
-    CHECK(recipe[0].params["yardstick"] == nlohmann::json{{"yardstick", "Gate"}});
-    CHECK(recipe[1].params["yardstick"] == nlohmann::json{{"yardstick", ""}});
+    CHECK(recipe[0].params["yardstick"] == nlohmann::ordered_json{{"yardstick", "Gate"}});
+    CHECK(recipe[1].params["yardstick"] == nlohmann::ordered_json{{"yardstick", ""}});
 }

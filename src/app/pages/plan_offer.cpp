@@ -67,10 +67,21 @@ void PlanOffer::offer(const planner::Plan& plan, const QString& piece, const QSt
             tr("%1 has changed while a fit was looked for; suggest again.").arg(name));
     piece_ = piece, platform_ = platform, key_ = key;
     open_ = true;
-    for (const auto& question : plan.questions) asked_.push_back(question);
-    panel_.show(plan, asked_, answers_);
+    for (const auto& question : plan.questions)
+        if (std::ranges::find(asked_, question.step, &planner::Question::step) == asked_.end())
+            asked_.push_back(question);
+    // In the order in which they were asked, but what has to be answered first.
+    std::ranges::stable_partition(asked_, &planner::Question::waits);
+    stood_ = state.evaluation.model.travelled;
+    stands_ = stood_;
+    panel_.show(plan, asked_, answers_, {sheet});
     Q_EMIT offered();
     if (!plan.steps.empty()) preview();
+}
+
+void PlanOffer::point(const glm::dvec3& from, const glm::dvec3& to) {
+    const glm::dmat4 back = stood_ * glm::inverse(stands_);
+    panel_.setPoints(glm::dvec3(back * glm::dvec4(from, 1)), glm::dvec3(back * glm::dvec4(to, 1)));
 }
 
 void PlanOffer::preview() {
@@ -93,6 +104,7 @@ void PlanOffer::preview() {
         [this, isWanted](const PlanPreview& preview) {
             if (!isWanted()) return;
             panel_.setProblem({});
+            stands_ = preview.model.travelled;
             Q_EMIT previewed(preview);
         },
         [this, isWanted](const QString& problem) {

@@ -29,6 +29,9 @@ public:
     const recipe::Entry* answerOf(std::string_view step) const;
     /// Looks again with one more thing known, or known otherwise.
     void answer(const recipe::Entry& answer);
+    /// Two points of the piece were clicked as it stands in the view, with the ticked lines; a question may
+    /// go by them.
+    void point(const glm::dvec3& from, const glm::dvec3& to);
     /// Ends an offer, which changes nothing; also when the crossing is no longer what it was made for.
     void leave();
     void leaveIfStale();
@@ -52,7 +55,8 @@ private:
     std::vector<planner::Question> asked_; ///< all that was asked since suggest()
     Hash key_ = 0;                         ///< of the evaluation that the plan goes on from
     bool open_ = false;
-    int previews_ = 0; ///< counts them, for only the last one asked for is shown
+    glm::dmat4 stood_{1.0}, stands_{1.0}; ///< how the piece was moved before the plan, and is in the view
+    int previews_ = 0;                    ///< counts them, for only the last one asked for is shown
 };
 
 } // namespace zl::app

@@ -7,7 +7,6 @@
 #include <QCheckBox>
 #include <QLabel>
 #include <QPushButton>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace zl::app {
@@ -20,9 +19,10 @@ PlanPanel::PlanPanel(QWidget* parent) : QWidget(parent) {
 }
 
 void PlanPanel::show(const planner::Plan& plan, const std::vector<planner::Question>& asked,
-                     const recipe::Recipe& answers) {
+                     const recipe::Recipe& answers, const EditingPlace& place) {
     plan_ = plan;
     ticks_.clear();
+    questions_.clear();
     clearLayout(layout_);
     promise_ = textLabel({});
     promise_->setObjectName("planPromise");
@@ -42,9 +42,9 @@ void PlanPanel::show(const planner::Plan& plan, const std::vector<planner::Quest
     problem_->hide();
     layout_->addSpacing(4);
     QWidget* first = nullptr;
+    const bool waits = std::ranges::any_of(plan.questions, &planner::Question::waits);
     for (const auto& question : asked)
-        if (QWidget* answer = addQuestion(question, answers); !first && !plan.questions.empty())
-            first = answer;
+        if (QWidget* answer = addQuestion(question, answers, place); !first && waits) first = answer;
     for (const auto& step : plan.steps) addCard(step);
     for (const std::string& reason : plan.reasons)
         layout_->addWidget(textLabel(tr("Stays broken. %1.").arg(qs(reason)), "bad"));
@@ -54,45 +54,24 @@ void PlanPanel::show(const planner::Plan& plan, const std::vector<planner::Quest
     (first ? first : plan.steps.empty() ? leave : take_)->setFocus();
 }
 
-QWidget* PlanPanel::addQuestion(const planner::Question& question, const recipe::Recipe& answers) {
-    if (question.step != "heading") return nullptr;
-    auto* card = new QFrame;
-    card->setObjectName("question-" + qs(question.step));
-    card->setProperty("card", true);
-    card->setProperty("selected", true);
-    auto* words = new QVBoxLayout(card);
-    words->setContentsMargins(12, 9, 12, 10);
-    words->setSpacing(6);
-    words->addWidget(headingLabel(qs(question.words), 2));
-    words->addWidget(
-        textLabel(tr("Nothing about the piece says it. The arrow on the floor shows your answer."), "dim"));
-    auto* row = new QHBoxLayout;
-    row->setSpacing(6);
-    QWidget* first = nullptr;
-    static constexpr std::pair<const char*, const char*> ways[] = {
-        {"+z", "+Z"}, {"+x", "+X"}, {"-z", "−Z"}, {"-x", "−X"}};
-    for (const auto& [id, label] : ways) {
-        auto* way = new QToolButton;
-        way->setObjectName(QString("front-%1").arg(id));
-        way->setText(QString::fromUtf8(label));
-        way->setToolTip(tr("The front points to %1 as the piece stands now").arg(way->text()));
-        way->setProperty("mode", true);
-        way->setCheckable(true);
-        way->setAutoExclusive(true);
-        way->setFocusPolicy(Qt::StrongFocus);
-        way->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-        way->setChecked(std::ranges::any_of(answers, [&](const recipe::Entry& answer) {
-            return answer.step == "heading" && answer.params.value("front", "") == id;
-        }));
-        connect(way, &QToolButton::clicked, this, [this, id = id] {
-            Q_EMIT answered({"heading", true, steps::makeStep("heading", {{"front", id}})->params()});
-        });
-        row->addWidget(way);
-        if (!first) first = way;
-    }
-    words->addLayout(row);
+QWidget* PlanPanel::addQuestion(const planner::Question& question, const recipe::Recipe& answers,
+                                const EditingPlace& place) {
+    const auto given = std::ranges::find(answers, question.step, &recipe::Entry::step);
+    const auto planned = std::ranges::find(plan_.steps, question.step,
+                                           [](const planner::PlannedStep& step) { return step.entry.step; });
+    const recipe::Entry* known = given != answers.end()         ? &*given
+                                 : planned != plan_.steps.end() ? &planned->entry
+                                                                : nullptr;
+    auto* card = QuestionCard::of(question, known, place, this);
+    connect(card, &QuestionCard::answered, this, &PlanPanel::answered);
+    connect(card, &QuestionCard::pointsAsked, this, &PlanPanel::pointsAsked);
+    questions_.push_back(card);
     layout_->addWidget(card);
-    return first;
+    return card->begin();
+}
+
+void PlanPanel::setPoints(const glm::dvec3& from, const glm::dvec3& to) {
+    for (QuestionCard* card : questions_) card->setPoints(from, to);
 }
 
 void PlanPanel::addCard(const planner::PlannedStep& step) {
@@ -135,7 +114,8 @@ void PlanPanel::showPromise() {
     for (std::size_t i = 0; i < ticks_.size(); ++i)
         whole &= ticks_[i]->isChecked() || !plan_.steps[i].required;
     promise_->setText(
-        !plan_.questions.empty()        ? tr("One thing only you can know; say it, and the rest follows.")
+        std::ranges::any_of(plan_.questions, &planner::Question::waits)
+            ? tr("One thing only you can know; say it, and the rest follows.")
         : ticks_.empty() && plan_.holds ? tr("It fits as it is; there is nothing to do.")
         : ticks_.empty()                ? tr("No step here can make it fit.")
         : !whole ? tr("Without the steps that are left out, limits stay broken. The others are "

@@ -1,4 +1,6 @@
 #pragma once
+#include "app/pages/plan_questions.h"
+
 #include "core/planner/planner.h"
 
 #include <QWidget>
@@ -20,7 +22,9 @@ public:
     /// that takes the plan. What was `asked` can be answered there, and answered otherwise while `answers`
     /// hold.
     void show(const planner::Plan& plan, const std::vector<planner::Question>& asked,
-              const recipe::Recipe& answers);
+              const recipe::Recipe& answers, const EditingPlace& place);
+    /// Two points that a question may go by, in metres as the piece stands before the plan.
+    void setPoints(const glm::dvec3& from, const glm::dvec3& to);
     /// The lines that stayed ticked.
     recipe::Recipe chosen() const;
     /// What the ticked lines cannot do without those that were left out; empty takes it away.
@@ -31,10 +35,12 @@ Q_SIGNALS:
     void taken(); ///< "Add these steps"
     void left();  ///< "Leave as it is"
     void answered(const zl::recipe::Entry& answer);
+    void pointsAsked(bool asked);
 
 private:
-    /// The button to begin with; null for a question that is answered elsewhere.
-    QWidget* addQuestion(const planner::Question& question, const recipe::Recipe& answers);
+    /// Gives where the keyboard begins.
+    QWidget* addQuestion(const planner::Question& question, const recipe::Recipe& answers,
+                         const EditingPlace& place);
     void addCard(const planner::PlannedStep& step);
     void showPromise();
 
@@ -44,6 +50,7 @@ private:
     QLabel* problem_ = nullptr;
     QPushButton* take_ = nullptr;
     std::vector<QCheckBox*> ticks_;
+    std::vector<QuestionCard*> questions_;
 };
 
 } // namespace zl::app

@@ -91,7 +91,8 @@ void SuggestAll::take(const std::vector<Found>& found) {
         } else if (f.plan.holds) {
             line.words = qs(showCount(long(f.plan.steps.size()), "step", "steps"));
             taken.push_back(&f);
-        } else if (!f.plan.questions.empty() && f.plan.reasons.empty()) {
+        } else if (std::ranges::any_of(f.plan.questions, &planner::Question::waits) &&
+                   f.plan.reasons.empty()) {
             line.outcome = Line::Outcome::Asks;
             line.words = qs(f.plan.questions.front().words);
         } else {

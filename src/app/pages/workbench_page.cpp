@@ -115,6 +115,9 @@ void WorkbenchPage::connectAll() {
     connect(offer_, &PlanOffer::offered, this, [this] { setStage(stage_); });
     connect(offer_, &PlanOffer::previewed, this, &WorkbenchPage::showPreview);
     connect(offer_, &PlanOffer::ended, this, &WorkbenchPage::endOffer);
+    connect(plan_, &PlanPanel::pointsAsked, this,
+            [this](bool asked) { view_->setTool(asked ? &measuring_ : nullptr); });
+    connect(plan_, &PlanPanel::answered, this, [this] { view_->setTool(nullptr); });
     connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
     connect(scenes_, &WorkbenchScenes::stopped, this, [this] {
         noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
@@ -286,7 +289,9 @@ void WorkbenchPage::refreshHandles() {
 void WorkbenchPage::showMeasured() {
     const auto points = measuring_.measured();
     const auto sheet = session_.sheet(platform_.toStdString());
-    if (points && sheet)
+    const bool forQuestion = offer_->asks("size");
+    if (points && forQuestion) offer_->point(points->first, points->second);
+    if (points && sheet && !forQuestion)
         measureCard_->show(points->first, points->second, *sheet);
     else
         measureCard_->hide();
@@ -344,6 +349,7 @@ void WorkbenchPage::showPreview(const PlanPreview& preview) {
 }
 
 void WorkbenchPage::endOffer() {
+    view_->setTool(nullptr);
     scenes_->showInstead(std::nullopt);
     if (!piece_.isEmpty() && session_.project().piece(piece_.toStdString())) refresh();
 }

@@ -79,7 +79,8 @@ public:
             const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted,
                                                &cache, progress.between(0.8, 1), &around);
             auto reasons = plan.reasons;
-            for (const auto& question : plan.questions) reasons.push_back(AnswerOptions::asking(question));
+            for (const auto& question : plan.questions)
+                if (question.waits()) reasons.push_back(AnswerOptions::asking(question));
             return report(result, piece, *sheet, readSeconds, watch.seconds(), reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted, &cache,

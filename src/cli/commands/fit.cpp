@@ -83,7 +83,10 @@ private:
         out["questions"] = nlohmann::ordered_json::array();
         for (const auto& question : plan.questions)
             out["questions"].push_back(
-                {{"rule", question.rule}, {"step", question.step}, {"words", question.words}});
+                {{"rule", question.rule},
+                 {"step", question.step},
+                 {"words", question.words},
+                 {"goesBy", question.goesBy}});
         if (!json) {
             for (const auto& question : plan.questions)
                 std::cout << "  asks: " << AnswerOptions::asking(question) << '\n';

@@ -88,6 +88,7 @@ FrameGuess guessFrame(const Model& model, const platform::Sheet& sheet) {
                                                 sheet.showLength(sheet.figureMetres())));
             return guess;
         }
+        guess.likely = false;
         guess.reasons.push_back(
             fmt::format("no usual unit gives a likely size; {} are kept", guess.frame.unit.name));
     }

@@ -8,6 +8,7 @@ namespace zl::planner {
 struct FrameGuess {
     SourceFrame frame; ///< still marked as assumed
     std::vector<std::string> reasons;
+    bool likely = true; ///< false: no usual unit makes it a plausible size
 };
 
 /// Looks at the file's own numbers: the unit is the first, in the order of what is usual for the format, in

@@ -56,6 +56,7 @@ public:
             plan_.steps[0].entry.step == "unit-and-up")
             plan_.steps.clear(); // it fits as it is; nothing to do
         explain();
+        askSize();
         return std::move(plan_);
     }
 
@@ -252,6 +253,28 @@ private:
             if (triangleCount(start_) == 0) why = "the model has no triangles";
             plan_.reasons.push_back(fmt::format("{}: {}; {}", rule.label, rule.finding.note, why));
         }
+    }
+
+    /// A file without a unit says no size: where the plan takes one from what the platform allows, or finds
+    /// no likely one, a person may know better.
+    void askSize() {
+        if (!start_.frame.unitAssumed || triangleCount(start_) == 0 || isAnswered("size")) return;
+        const auto sized = std::ranges::find(
+            plan_.steps, "size", [](const PlannedStep& step) -> std::string_view { return step.entry.step; });
+        std::string goesBy;
+        if (sized != plan_.steps.end()) {
+            const auto& params = sized->entry.params;
+            const std::string by = params.value("by", "");
+            goesBy = fmt::format("{} {}, which {} allows", sheet_.showLength(params.value("measure", 1.0)),
+                                 by == "width"    ? "wide"
+                                 : by == "length" ? "long"
+                                                  : "tall",
+                                 sheet_.name);
+        } else if (!guessFrame(start_, sheet_).likely) {
+            goesBy = fmt::format("its numbers as {}", model_.frame.unit.name);
+        }
+        if (!goesBy.empty())
+            plan_.questions.push_back({{}, "size", "How large is it really?", std::move(goesBy)});
     }
 
     const Model& start_;

@@ -16,14 +16,17 @@ struct PlannedStep {
 /// Something that nothing about the model says and only a person can know. The answer is a step with its
 /// parameters.
 struct Question {
-    std::string rule; ///< the rule that waits for it
+    std::string rule; ///< the rule that waits for it; empty where the plan goes on without an answer
     std::string step; ///< id of the step that says it
     std::string words;
+    std::string goesBy; ///< what the plan goes by without an answer, such as "22 dm wide"
+
+    bool waits() const { return !rule.empty(); }
 };
 
 struct Plan {
     std::vector<PlannedStep> steps;
-    std::vector<Question> questions; ///< of rules that stay broken until they are answered
+    std::vector<Question> questions;
     platform::FitReport before;
     platform::FitReport after;
     bool holds = false;               ///< every `must` rule holds behind the last step
