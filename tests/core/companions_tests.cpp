@@ -176,18 +176,18 @@ TEST_CASE("renaming a piece renames it wherever a recipe names it") {
         entry("match-yardstick", {{"yardstick", {{"piece", "Slim"}}}})};
     project::renamePiece(twins.project, "Slim", "Narrow");
     CHECK(twins.project.pieces[0].name == "Narrow");
-    CHECK(twins.own("Broad").back().params["from"] == nlohmann::json{{"piece", "Narrow"}});
+    CHECK(twins.own("Broad").back().params["from"] == nlohmann::ordered_json{{"piece", "Narrow"}});
     CHECK(twins.project.pieces[1].crossings[0].recipe[0].params["yardstick"] ==
-          nlohmann::json{{"piece", "Narrow"}});
+          nlohmann::ordered_json{{"piece", "Narrow"}});
     CHECK_NOTHROW(twins.come("Broad"));
     CHECK_THROWS_WITH(project::renamePiece(twins.project, "Narrow", "Broad"), Catch::Contains("taken"));
     CHECK_THROWS_AS(project::renamePiece(twins.project, "Narrow", ""), Error);
     twins.project.yardsticks = {{"Narrow", "slim.obj", "", ""}};
     twins.own("Broad").push_back(entry("match-yardstick", {{"yardstick", {{"yardstick", "Narrow"}}}}));
     project::renameYardstick(twins.project, "Narrow", "Gate");
-    CHECK(twins.own("Broad").back().params["yardstick"] == nlohmann::json{{"yardstick", "Gate"}});
+    CHECK(twins.own("Broad").back().params["yardstick"] == nlohmann::ordered_json{{"yardstick", "Gate"}});
     CHECK(twins.own("Broad")[1].params["from"] ==
-          nlohmann::json{{"piece", "Narrow"}}); // a piece of that name
+          nlohmann::ordered_json{{"piece", "Narrow"}}); // a piece of that name
 }
 
 TEST_CASE("a kept selection that changed runs again what uses it") {
@@ -239,6 +239,6 @@ TEST_CASE("a project saved elsewhere takes the paths in its recipes along") {
     twins.own("Broad").push_back(entry("match-yardstick", {{"yardstick", {{"piece", "slim.obj"}}}}));
     project::movePaths(twins.project, [](const std::filesystem::path& path) { return ".." / path; });
     CHECK(twins.project.pieces[0].sources[0].path == "../slim.obj");
-    CHECK(twins.own("Broad")[2].params["yardstick"] == nlohmann::json{{"file", "../slim.obj"}});
-    CHECK(twins.own("Broad")[3].params["yardstick"] == nlohmann::json{{"piece", "slim.obj"}});
+    CHECK(twins.own("Broad")[2].params["yardstick"] == nlohmann::ordered_json{{"file", "../slim.obj"}});
+    CHECK(twins.own("Broad")[3].params["yardstick"] == nlohmann::ordered_json{{"piece", "slim.obj"}});
 }

@@ -262,6 +262,19 @@ TEST_CASE("a size that nothing says is asked beside the guess that the plan goes
     CHECK(planner::plan(ball, *truck, nullptr, 0, {}, facing).questions.empty());
 }
 
+TEST_CASE("a rule of placing that only should hold is planned too, and may be left out") {
+    Model ball = moved(shapes::modelOf(shapes::sphere(24, 12, 1.1), "ball"),
+                       glm::translate(glm::dmat4(1.0), glm::dvec3(40, 0, 0)));
+    const auto plan =
+        planner::plan(ball, *sheet("mudhaul"), nullptr, 0, {},
+                      {{"heading", true, steps::makeStep("heading", {{"front", "+x"}})->params()}});
+    CHECK(plan.holds);
+    const auto origin =
+        std::ranges::find_if(plan.steps, [](const auto& step) { return step.entry.step == "origin"; });
+    REQUIRE(origin != plan.steps.end());
+    CHECK(plan.after.rule("origin-under-foot")->state == platform::State::Fits);
+}
+
 TEST_CASE("what only a person can know is asked, and the answer makes the plan") {
     // A ball looks alike from everywhere; trucks must face somewhere.
     Model ball = shapes::modelOf(shapes::sphere(24, 12, 1.1), "ball");

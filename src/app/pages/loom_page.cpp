@@ -211,7 +211,11 @@ void LoomPage::showSummary(const std::vector<SuggestAll::Line>& lines) {
             else
                 Q_EMIT openAsked(line.piece, line.platform);
         });
-        side_->addWidget(open, 0, Qt::AlignLeft);
+        auto* below = new QHBoxLayout; // under the words, beside the mark
+        below->setContentsMargins(13, 0, 0, 0);
+        below->addWidget(open);
+        below->addStretch(1);
+        side_->addLayout(below);
     }
     side_->addStretch(1);
 }

@@ -121,7 +121,7 @@ QuestionCard::QuestionCard(const planner::Question& question, const QString& hin
     : QFrame(parent), step_(question.step) {
     setObjectName("question-" + qs(question.step));
     setProperty("card", true);
-    setProperty("selected", true);
+    setProperty("selected", question.waits());
     layout_ = new QVBoxLayout(this);
     layout_->setContentsMargins(12, 9, 12, 10);
     layout_->setSpacing(6);

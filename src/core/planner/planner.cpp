@@ -48,6 +48,7 @@ public:
             prunePlacing();
             mendAll(Severity::Must, false);
             mendAll(Severity::Must, true); // reducing may have moved the lowest point
+            mendAll(Severity::Should, true);
             mendAll(Severity::Should, false);
         }
         plan_.after = report_;
