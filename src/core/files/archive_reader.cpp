@@ -124,7 +124,7 @@ FileBytes ArchiveReader::bytes(const Head& head, const Progress& progress) {
         limits_.checkRatio(end, std::uint64_t(archive_filter_bytes(archive_, -1) - packedBefore), head.name,
                            where_);
         if (end > out.size()) out.resize(end); // a gap between blocks is zeros
-        std::memcpy(out.data() + offset, block, size);
+        if (size > 0) std::memcpy(out.data() + offset, block, size);
     }
     auto bytes = std::unique_ptr<char[]>(new char[out.size()]);
     std::ranges::copy(out, bytes.get());
