@@ -40,6 +40,15 @@ std::vector<std::string_view> usualUnits(std::string_view format) {
 
 } // namespace
 
+nlohmann::json unitAndUpParams(const SourceFrame& frame) {
+    nlohmann::json params{{"up", frame.up == Up::Y ? "y" : "z"}};
+    bool known = false;
+    for (const Unit& unit : knownUnits()) known |= unit.id == frame.unit.id;
+    params["unit"] = known ? frame.unit.id : "custom";
+    if (!known) params["metres"] = frame.unit.metres;
+    return params;
+}
+
 FrameGuess guessFrame(const Model& model, const platform::Sheet& sheet) {
     FrameGuess guess{model.frame, {}};
     Model raw = model;

@@ -31,6 +31,8 @@ std::size_t broken(const FitReport& report, bool withShould) {
     return count;
 }
 
+constexpr std::size_t worthJoining = 20000; ///< triangles
+
 class Planner {
 public:
     Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key,
@@ -42,10 +44,12 @@ public:
         plan_.before = report_ = platform::check(start_, sheet_);
         model_ = start_;
         if (triangleCount(start_) > 0) {
+            joinLooseCorners();
             addUnit();
             addAnswers();
             mendAll(Severity::Must, true);
             prunePlacing();
+            leaveStandIn();
             mendAll(Severity::Must, false);
             mendAll(Severity::Must, true); // reducing may have moved the lowest point
             mendAll(Severity::Should, true);
@@ -62,10 +66,36 @@ public:
     }
 
 private:
+    /// While placing is planned, a model whose every triangle has corners of its own is stood in for by the
+    /// same with joined corners: it takes the same places, and each try looks at a sixth of the corners.
+    void joinLooseCorners() {
+        Model joined = start_;
+        for (auto& mesh : joined.meshes) {
+            if (mesh->triangleCount() < worthJoining || mesh->vertexCount() != mesh->indices.size()) continue;
+            auto welded = geometry::weld(*mesh, 0, progress_);
+            joinedCorners_ += welded.cornersJoined;
+            mesh = std::make_shared<const Mesh>(std::move(welded.mesh));
+        }
+        if (joinedCorners_ == 0) return;
+        standIn_ = std::move(joined);
+        model_ = *standIn_;
+        report_ = platform::check(model_, sheet_);
+    }
+
+    /// From here on it is the model itself, placed as it was found out.
+    void leaveStandIn() {
+        if (!standIn_) return;
+        standIn_.reset();
+        model_ = run(plan_.steps);
+        report_ = platform::check(model_, sheet_);
+    }
+
     Model run(const std::vector<PlannedStep>& steps) {
         recipe::Recipe recipe;
         for (const PlannedStep& step : steps) recipe.push_back(step.entry);
-        return recipe::evaluateFrom(start_, key_, recipe, &sheet_, cache_, progress_).model;
+        return recipe::evaluateFrom(standIn_ ? *standIn_ : start_, standIn_ ? hashText("joined", key_) : key_,
+                                    recipe, &sheet_, cache_, progress_)
+            .model;
     }
 
     struct Outcome {
@@ -133,15 +163,14 @@ private:
 
     void addUnit() {
         if (!start_.frame.unitAssumed && !start_.frame.upAssumed) return;
-        const FrameGuess guess = guessFrame(start_, sheet_);
+        const FrameGuess guess = guessFrame(model_, sheet_);
+        likelySize_ = guess.likely;
         const bool differs = guess.frame.unit.id != start_.frame.unit.id || guess.frame.up != start_.frame.up;
         if (!differs && broken(report_, false) == 0) return;
-        const auto candidates = proposals("unit-and-up", {}, start_, sheet_);
-        if (candidates.empty()) return;
         const auto show = [](const SourceFrame& f, bool assumed) {
             return fmt::format("{}, {} up{}", f.unit.name, upName(f.up), assumed ? " (assumed)" : "");
         };
-        PlannedStep step{entryOf("unit-and-up", candidates[0]),
+        PlannedStep step{entryOf("unit-and-up", unitAndUpParams(guess.frame)),
                          show(start_.frame, true),
                          show(guess.frame, false),
                          {},
@@ -175,14 +204,15 @@ private:
 
     /// A reduction needs joined corners; a weld goes before it when it would join many.
     std::vector<PlannedStep> weldFirst() {
-        std::size_t joined = 0, all = 0, left = 0;
+        std::size_t joined = joinedCorners_, all = 0;
         for (const PlannedStep& step : plan_.steps)
             if (step.entry.step == "weld-and-clean") return {};
         for (const auto& mesh : model_.meshes) {
-            const auto welded = geometry::weld(*mesh, 0);
-            joined += welded.cornersJoined, all += mesh->vertexCount(), left += welded.mesh.vertexCount();
+            if (joinedCorners_ == 0) joined += geometry::weld(*mesh, 0).cornersJoined;
+            all += mesh->vertexCount();
         }
         if (joined * 20 <= all) return {};
+        const std::size_t left = all - joined;
         return {{entryOf("weld-and-clean", nlohmann::json::object()),
                  showCount(static_cast<long long>(all), "corner", "corners"),
                  showCount(static_cast<long long>(left), "corner", "corners"),
@@ -271,7 +301,7 @@ private:
                                  : by == "length" ? "long"
                                                   : "tall",
                                  sheet_.name);
-        } else if (!guessFrame(start_, sheet_).likely) {
+        } else if (!likelySize_) {
             goesBy = fmt::format("its numbers as {}", model_.frame.unit.name);
         }
         if (!goesBy.empty())
@@ -285,6 +315,9 @@ private:
     Hash key_;
     const Progress& progress_;
     const recipe::Recipe& answers_;
+    bool likelySize_ = true;        ///< in the unit that was guessed
+    std::optional<Model> standIn_;  ///< for start_, while placing is planned
+    std::size_t joinedCorners_ = 0; ///< in it
     Model model_;
     FitReport report_;
     Plan plan_;

@@ -15,13 +15,7 @@ using Json = nlohmann::json;
 
 std::vector<Json> unitAndUp(const Model& model, const platform::Sheet& sheet) {
     if (!model.frame.unitAssumed && !model.frame.upAssumed) return {};
-    const SourceFrame frame = guessFrame(model, sheet).frame;
-    Json params{{"up", frame.up == Up::Y ? "y" : "z"}};
-    bool known = false;
-    for (const Unit& unit : knownUnits()) known |= unit.id == frame.unit.id;
-    params["unit"] = known ? frame.unit.id : "custom";
-    if (!known) params["metres"] = frame.unit.metres;
-    return {params};
+    return {unitAndUpParams(guessFrame(model, sheet).frame)};
 }
 
 std::vector<Json> size(const platform::RuleResult& rule, const platform::Sheet& sheet) {
