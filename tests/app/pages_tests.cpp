@@ -382,3 +382,33 @@ TEST_CASE("a project of 200 pieces is usable within a second while checks go on 
         120000));
     window.session().close();
 }
+
+TEST_CASE("a Loom of many platforms and long names keeps the names in sight and its words whole") {
+    Desk desk;
+    desk.session().edit("test", [](project::Project& project) {
+        project.pieces[0].name = "Gezeitenglockenturmaufhängungsnachbildung";
+        for (int i = 0; i < 15; ++i) project.platforms.push_back("unknown-" + std::to_string(i));
+    });
+    REQUIRE(desk.idle());
+    auto* area = desk.window->loom().findChild<QScrollArea*>();
+    QTest::qWait(100);
+    auto* bar = area->horizontalScrollBar();
+    REQUIRE(bar->maximum() > 0);
+    const auto names = desk.window->loom().findChildren<QWidget*>("loomName");
+    REQUIRE(names.size() == 2); // the corner, and one row
+    const auto left = [&](QWidget* widget) { return widget->mapTo(area->viewport(), QPoint(0, 0)).x(); };
+    for (const int at : {0, bar->maximum() / 2, bar->maximum()}) {
+        bar->setValue(at);
+        QTest::qWait(20);
+        for (QWidget* name : names) {
+            CHECK(left(name) == 0);
+            const QPoint middle = name->mapTo(desk.window.get(), name->rect().center());
+            QWidget* top = desk.window->childAt(middle);
+            CHECK((top == name || name->isAncestorOf(top))); // nothing lies over it
+        }
+    }
+    // Beside it the panel's words end where the panel does.
+    for (auto* label : desk.window->loom().findChildren<QLabel*>())
+        if (label->isVisible() && label->wordWrap()) CHECK(label->minimumSizeHint().width() <= 240);
+    while (desk.session().undo().canUndo()) desk.session().undo().undo();
+}

@@ -52,7 +52,8 @@ void CrossingButton::show(const CrossingState& state, bool setUp) {
              : state.kind == Kind::Stopped ? tr("stopped")
                                            : tr("checking");
     setAccessibleName(tr("%1 on %2: %3").arg(piece_, platform_, words_));
-    setToolTip(setUp ? tr("Enter or double click opens it") : tr("Click to set %1 up here").arg(piece_));
+    setToolTip(setUp ? tr("%1. Enter or double click opens it").arg(words_)
+                     : tr("Click to set %1 up here").arg(piece_));
     update();
 }
 
@@ -86,7 +87,10 @@ void CrossingButton::paintEvent(QPaintEvent*) {
         const QRectF words(box.left() + 3, box.top() + 22, box.width() - 6, box.height() - 23);
         const bool narrow = painter.fontMetrics().horizontalAdvance(words_) > words.width();
         paintMark(painter, mark_, QPointF(box.center().x(), box.top() + (narrow ? 12 : 17)), 14);
-        painter.drawText(words, Qt::AlignCenter | Qt::TextWordWrap, words_);
+        QStringList whole; // a word that is too long by itself ends in "…"; the tooltip has all of it
+        for (const QString& word : words_.split(' '))
+            whole << painter.fontMetrics().elidedText(word, Qt::ElideRight, int(words.width()));
+        painter.drawText(words, Qt::AlignCenter | Qt::TextWordWrap, whole.join(' '));
     }
     if (hasFocus()) {
         painter.setPen(QPen(t.sea, 2));

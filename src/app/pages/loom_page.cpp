@@ -6,6 +6,8 @@
 
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QVBoxLayout>
 
 namespace zl::app {
@@ -32,6 +34,8 @@ LoomPage::LoomPage(Session& session, QWidget* parent) : QWidget(parent), session
     inner->setContentsMargins(0, 0, 12, 0);
     table_ = new LoomTable(session_);
     inner->addWidget(table_);
+    connect(findChild<QScrollArea*>()->horizontalScrollBar(), &QScrollBar::valueChanged, table_,
+            &LoomTable::keepNamesAt);
     inner->addStretch(1);
     auto* foot = new QHBoxLayout;
     foot->setContentsMargins(0, 6, 12, 4);

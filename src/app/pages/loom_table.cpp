@@ -56,7 +56,7 @@ void LoomTable::rebuild() {
     layoutKey_ = key;
     clearLayout(grid_);
     shareWidth();
-    crossings_.clear(), pictures_.clear(), size_.clear(), facts_.clear(), counts_.clear();
+    names_.clear(), crossings_.clear(), pictures_.clear(), size_.clear(), facts_.clear(), counts_.clear();
     rowsMade_ = 0;
     makeHead();
     if (project.pieces.empty()) makeEmpty(gridRow(0));
@@ -66,12 +66,31 @@ void LoomTable::rebuild() {
 void LoomTable::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
     shareWidth();
+    QTimer::singleShot(0, this, &LoomTable::placeNames);
 }
 
 void LoomTable::shareWidth() {
     // Names and numbers of the pieces get what the columns can spare.
     const int columns = int(session_.project().platforms.size());
-    grid_->setColumnMinimumWidth(0, std::clamp(width() - 92 * columns, 170, 250));
+    grid_->setColumnMinimumWidth(0, std::clamp(width() - 92 * columns, 226, 260));
+}
+
+bool LoomTable::event(QEvent* event) {
+    const bool done = QWidget::event(event);
+    if (event->type() == QEvent::LayoutRequest) QTimer::singleShot(0, this, &LoomTable::placeNames);
+    return done;
+}
+
+void LoomTable::keepNamesAt(int left) {
+    left_ = left;
+    placeNames();
+}
+
+void LoomTable::placeNames() {
+    for (const auto& [row, name] : names_) {
+        name->move(grid_->cellRect(row, 0).left() + left_, name->y());
+        name->raise();
+    }
 }
 
 void LoomTable::makeRows(int upTo) {
@@ -90,6 +109,7 @@ void LoomTable::makeHead() {
     cornerLayout->setContentsMargins(0, 0, 0, 8);
     cornerLayout->setSpacing(0);
     auto* title = headingLabel(tr("Loom"), 0);
+    cornerLayout->addStretch(1);
     cornerLayout->addWidget(title);
     auto* counts = new QHBoxLayout;
     counts->setSpacing(2);
@@ -100,9 +120,12 @@ void LoomTable::makeHead() {
     counts->addWidget(platformChooser());
     counts->addStretch(1);
     cornerLayout->addLayout(counts);
+    corner->setObjectName("loomName");
     grid_->addWidget(corner, 0, 0);
+    names_.emplace_back(0, corner);
     grid_->setColumnStretch(0, 3);
-    for (int c = 1; c < grid_->columnCount(); ++c) grid_->setColumnStretch(c, 0);
+    for (int c = 1; c < grid_->columnCount(); ++c)
+        grid_->setColumnStretch(c, 0), grid_->setColumnMinimumWidth(c, 0);
     int column = 1;
     for (const auto& id : project.platforms) {
         const auto sheet = session_.sheet(id);
@@ -115,10 +138,12 @@ void LoomTable::makeHead() {
         auto* count = textLabel(sheet ? "" : tr("no sheet"), "dim");
         count->setAlignment(Qt::AlignCenter);
         counts_[qs(id)] = count;
+        headLayout->addStretch(1); // all stand on the line, however long the longest is
         headLayout->addWidget(name);
         headLayout->addWidget(count);
         if (sheet) head->setToolTip(QString("%1: %2").arg(qs(sheet->kind), qs(sheet->about)));
         grid_->addWidget(head, 0, column);
+        grid_->setColumnMinimumWidth(column, 96);
         grid_->setColumnStretch(column++, 2);
     }
     grid_->addWidget(line(), 1, 0, 1, column);
@@ -138,6 +163,8 @@ QToolButton* LoomTable::platformChooser() {
 void LoomTable::makeRow(const project::Piece& piece, int row) {
     const QString name = qs(piece.name);
     auto* head = new QWidget;
+    head->setObjectName("loomName");
+    names_.emplace_back(row, head);
     auto* headLayout = new QHBoxLayout(head);
     headLayout->setContentsMargins(0, 6, 2, 6);
     headLayout->setSpacing(8);
@@ -147,7 +174,9 @@ void LoomTable::makeRow(const project::Piece& piece, int row) {
     auto* words = new QVBoxLayout;
     words->setSpacing(1);
     words->addStretch(1);
-    words->addWidget(headingLabel(name, 2));
+    auto* called = new ElidedLabel(name);
+    called->setProperty("heading2", true);
+    words->addWidget(called);
     const auto factLine = [&](std::map<QString, QLabel*>& lines, const QString& text) {
         auto* fact = new ElidedLabel(text);
         fact->setProperty("dim", true);

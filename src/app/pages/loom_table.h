@@ -19,6 +19,8 @@ public:
     void rebuild();
     void select(const QString& piece, const QString& platform);
     void forgetPictures();
+    /// The table is seen from `left` on: the pieces' names stay in sight.
+    void keepNamesAt(int left);
     /// Gives the keyboard to the selected crossing.
     void focusSelected();
 
@@ -30,9 +32,11 @@ Q_SIGNALS:
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
+    bool event(QEvent* event) override;
 
 private:
     void shareWidth();
+    void placeNames();
     void makeHead();
     QToolButton* platformChooser();
     void makeRows(int upTo);
@@ -46,7 +50,8 @@ private:
     Session& session_;
     QGridLayout* grid_;
     QString layoutKey_;
-    int rowsMade_ = 0;
+    int rowsMade_ = 0, left_ = 0;
+    std::vector<std::pair<int, QWidget*>> names_; ///< of the first column, by row
     std::pair<QString, QString> selected_;
     std::map<std::pair<QString, QString>, CrossingButton*> crossings_;
     std::map<QString, QLabel*> pictures_, size_, facts_, counts_;

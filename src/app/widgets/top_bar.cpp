@@ -47,6 +47,7 @@ TopBar::TopBar(QWidget* parent) : QWidget(parent) {
     crumbs_->setWordWrap(false);
     crumbs_->setTextFormat(Qt::RichText);
     crumbs_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    crumbs_->installEventFilter(this);
     layout->addWidget(crumbs_, 1);
     const auto add = [&](const char* name, const QString& text, const char* kind, const char* icon,
                          const QString& tip, void (TopBar::*asked)()) {
@@ -110,22 +111,37 @@ void TopBar::setCanBuildAll(bool can) {
 }
 
 void TopBar::showCrumbs() {
-    const QString project = place_.project.toHtmlEscaped(), dim = tokens().dim.name();
-    if (place_.page == Page::Start)
-        crumbs_->clear();
-    else if (place_.page == Page::Loom)
-        crumbs_->setText(QString("<span style='color:%1'>%2</span>").arg(dim, project));
-    else // where there is little room, the project's name is the first to go
-        crumbs_->setText(
-            QString("<span style='color:%1'>%2</span><b>%3</b> <span "
-                    "style='color:%1'>%4</span> <b>%5</b>")
-                .arg(dim, width() < 1240 ? QString() : project + "  /  ", place_.piece.toHtmlEscaped(),
-                     place_.page == Page::Tryout ? " trial on" : " on", place_.platform.toHtmlEscaped()));
+    const QString dim = tokens().dim.name();
+    QFont strong = crumbs_->font();
+    strong.setBold(true);
+    const QFontMetrics plain(crumbs_->font()), bold(strong);
+    int room = crumbs_->width();
+    const auto fitted = [](const QFontMetrics& letters, const QString& text, int width) {
+        return letters.elidedText(text, Qt::ElideMiddle, width).toHtmlEscaped();
+    };
+    if (place_.page == Page::Start) return crumbs_->clear();
+    if (place_.page == Page::Loom)
+        return crumbs_->setText(
+            QString("<span style='color:%1'>%2</span>").arg(dim, fitted(plain, place_.project, room)));
+    const QString on = place_.page == Page::Tryout ? tr("trial on") : tr("on");
+    room -= plain.horizontalAdvance("  " + on) + 8;
+    // Where there is little room, the project's name is the first to go, then the longer of the two others.
+    const int piece = bold.horizontalAdvance(place_.piece),
+              platform = bold.horizontalAdvance(place_.platform);
+    QString project = place_.project + "  /  ";
+    if (plain.horizontalAdvance(project) + piece + platform > room) project.clear();
+    const int share = std::max({room / 2, room - platform, 40}),
+              rest = std::max({room / 2, room - piece, 40});
+    crumbs_->setText(
+        QString("<span style='color:%1'>%2</span><b>%3</b> <span style='color:%1'>%4</span> <b>%5</b>")
+            .arg(dim, project.toHtmlEscaped(), fitted(bold, place_.piece, share), on,
+                 fitted(bold, place_.platform, rest)));
+    crumbs_->setToolTip(project.isEmpty() ? place_.project : QString());
 }
 
-void TopBar::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    showCrumbs();
+bool TopBar::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == crumbs_ && event->type() == QEvent::Resize) showCrumbs();
+    return QWidget::eventFilter(watched, event);
 }
 
 } // namespace zl::app

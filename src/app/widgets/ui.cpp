@@ -11,15 +11,39 @@
 
 namespace zl::app {
 
+QString breakable(const QString& text) {
+    constexpr int longest = 16, piece = 8;
+    constexpr QChar here(0x200b); // a space without width
+    const bool rich = Qt::mightBeRichText(text);
+    QString out;
+    bool inTag = false;
+    for (qsizetype i = 0; i < text.size();) {
+        qsizetype end = i;
+        while (end < text.size() && text[end].isLetterOrNumber()) ++end;
+        if (end == i) {
+            if (rich && text[i] == '<') inTag = true;
+            if (rich && text[i] == '>') inTag = false;
+            out += text[i++];
+            continue;
+        }
+        const bool breaks = !inTag && end - i > longest;
+        for (qsizetype at = 0; i < end; ++i, ++at) {
+            if (breaks && at > 0 && at % piece == 0 && end - i >= 4) out += here;
+            out += text[i];
+        }
+    }
+    return out;
+}
+
 QLabel* headingLabel(const QString& text, int level) {
-    auto* label = new QLabel(text);
+    auto* label = new QLabel(breakable(text));
     label->setProperty(level == 0 ? "heading3" : level == 1 ? "heading" : "heading2", true);
     label->setWordWrap(true);
     return label;
 }
 
 QLabel* textLabel(const QString& text, const char* tone) {
-    auto* label = new QLabel(text);
+    auto* label = new QLabel(breakable(text));
     if (tone) label->setProperty(tone, true);
     label->setWordWrap(true);
     return label;

@@ -9,7 +9,12 @@ class QVBoxLayout;
 
 namespace zl::app {
 
+/// The text with places where a long word may be broken, so that one word does not push out everything beside
+/// it. Words of up to 16 letters stay whole; tags of rich text are left alone.
+QString breakable(const QString& text);
+
 /// Small makers for things that every page has; each sets the property that the style sheet goes by.
+/// Labels wrap, and their text is breakable().
 QLabel* headingLabel(const QString& text, int level = 1);
 QLabel* textLabel(const QString& text, const char* tone = nullptr); ///< tone: "dim", "bad", "good", "warn"
 QPushButton* button(const QString& text, const char* kind = nullptr,
