@@ -48,7 +48,6 @@ BuildAllDialog::BuildAllDialog(const std::vector<project::BuiltCrossing>& result
                               : Mark::Broken;
         grid->addWidget(markLabel(mark), row, 0, Qt::AlignTop);
         auto* what = textLabel(tr("%1 on %2").arg(qs(result.piece), qs(result.platformName)));
-        what->setWordWrap(false);
         grid->addWidget(what, row, 1, Qt::AlignTop);
         const QString words = result.outcome == Outcome::Unchanged ? tr("unchanged, left as it was")
                               : result.outcome == Outcome::Built
@@ -66,7 +65,8 @@ BuildAllDialog::BuildAllDialog(const std::vector<project::BuiltCrossing>& result
     if (results.empty())
         grid->addWidget(textLabel(tr("No crossing of this project has anything to deliver yet."), "dim"), 0,
                         0);
-    grid->setColumnStretch(2, 1);
+    grid->setColumnStretch(1, 2);
+    grid->setColumnStretch(2, 3);
     inner->addLayout(grid);
     inner->addStretch(1);
     auto* actions = new QHBoxLayout;
