@@ -45,8 +45,7 @@ glm::vec3 around(const glm::vec3& n, Random& random) {
 class Renderer {
 public:
     Renderer(const Model& model, const SnapshotOptions& options)
-        : options_(options), mesh_(prepared(model)), scene_(mesh_),
-          materials_(triangleMaterials(mesh_)) {
+        : options_(options), mesh_(prepared(model)), scene_(mesh_), materials_(triangleMaterials(mesh_)) {
         // A broken picture was reported when the model was read; its material shows its plain colour.
         for (const int m : usedMaterials(model)) {
             if (m < 0) continue;
@@ -76,8 +75,7 @@ public:
                 }
                 sum /= float(grid * grid);
                 for (int k = 0; k < 3; ++k)
-                    out.rgba[4 * (std::size_t(y) * options_.width + x) + k] =
-                        texture::toSrgbByte(sum[k]);
+                    out.rgba[4 * (std::size_t(y) * options_.width + x) + k] = texture::toSrgbByte(sum[k]);
             }
             progress.report(double(++done) / options_.height, "drawing");
         });
@@ -86,6 +84,8 @@ public:
     }
 
 private:
+    static constexpr float thrownBack = 0.22f; ///< light from other faces, where these shut out the sky
+
     static Mesh prepared(const Model& model) {
         Mesh mesh = geometry::flattened(model);
         return mesh.normals.empty() && !mesh.indices.empty() ? geometry::withNormals(mesh) : mesh;
@@ -127,7 +127,8 @@ private:
         return glm::mix(bottom, top, py * 0.5f + 0.5f);
     }
 
-    /// Light that arrives at a point: a soft key light and the sky, each by one shadow ray.
+    /// Light that arrives at a point: a soft key light, and sky and floor around, each by one shadow ray. As
+    /// strong as the window's view has them, so that a piece looks alike in both.
     float keyLight(const glm::vec3& at, const glm::vec3& n, Random& random) const {
         const glm::vec3 key = glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
         const glm::vec3 towards =
@@ -137,8 +138,8 @@ private:
     }
     float skyLight(const glm::vec3& at, const glm::vec3& n, Random& random) const {
         const glm::vec3 towards = around(n, random);
-        if (scene_.blocked(at + n * epsilon_, towards, epsilon_, radius_ * 4)) return 0;
-        return 0.55f + 0.45f * towards.y;
+        if (scene_.blocked(at + n * epsilon_, towards, epsilon_, radius_ * 4)) return thrownBack;
+        return 0.75f + 0.25f * towards.y; // the floor, below, is a little darker than the sky
     }
 
     glm::vec3 shade(float px, float py, Random& random) const {
@@ -151,7 +152,7 @@ private:
             const glm::vec3 at = eye_ + direction * ((eye_.y - floor_) / -direction.y);
             const float away = glm::length(at - glm::vec3(eye_ - back_ * glm::dot(eye_, back_))) / radius_;
             const float light = 0.45f * keyLight(at, {0, 1, 0}, random) / 0.72f +
-                                0.55f * skyLight(at, {0, 1, 0}, random) / 0.85f;
+                                0.55f * skyLight(at, {0, 1, 0}, random) / 0.92f;
             return behind * glm::mix(std::min(1.0f, light), 1.0f, std::clamp((away - 6) / 10, 0.0f, 1.0f));
         }
         const std::uint32_t* c = &mesh_.indices[3 * std::size_t(hit->triangle)];
@@ -179,7 +180,7 @@ private:
         const float key = keyLight(at, n, random), sky = skyLight(at, n, random);
         const glm::vec3 diffuse =
             colour * (1 - 0.5f * metal) *
-            (key * 1.15f * glm::vec3(1, 0.96f, 0.9f) + sky * 0.62f * glm::vec3(0.92f, 0.97f, 1));
+            (key * 0.92f * glm::vec3(1, 0.98f, 0.95f) + sky * 0.34f * glm::vec3(0.95f, 0.99f, 1));
         const glm::vec3 mirror = glm::reflect(direction, n);
         const glm::vec3 keyDirection =
             glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
