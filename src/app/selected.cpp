@@ -41,11 +41,7 @@ selection::Chosen Selected::in(const Model& model) const {
     selection::Chosen sum{std::vector<std::vector<char>>(model.nodes.size())};
     for (const selection::Term& term : asSelection().terms) try {
             const auto found = selection::chosen(model, {{term}});
-            for (std::size_t n = 0; n < sum.faces.size(); ++n) {
-                if (found.faces[n].empty()) continue;
-                if (sum.faces[n].empty()) sum.faces[n].assign(found.faces[n].size(), 0);
-                for (std::size_t t = 0; t < found.faces[n].size(); ++t) sum.faces[n][t] |= found.faces[n][t];
-            }
+            for (std::size_t n = 0; n < sum.faces.size(); ++n) sum.join(n, found.faces[n]);
         } catch (const Error&) {
             continue; // its object is gone or made of other triangles now
         }

@@ -310,8 +310,7 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             result.evaluation = recipe::evaluate(
                 result.loaded.model, result.loaded.hash, recipeFor(piece, platform), {sheet.get(), &around},
                 cache.get(), progress.between(0.4, 0.9), recipe::OnProblem::PassOn);
-            result.files = result.loaded.model.files;
-            result.files.insert(result.files.end(), around.filesRead().begin(), around.filesRead().end());
+            result.files = around.filesWith(result.loaded.model);
             result.stamps = sources->stamps().of(result.files);
             result.report = platform::check(result.evaluation.model, *sheet, progress.between(0.9, 1));
             return result;

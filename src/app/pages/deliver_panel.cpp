@@ -80,9 +80,8 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
     if (!piece || !sheet || state.kind != CrossingState::Kind::Ready)
         return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
     const auto warnings = project::permissionWarnings(*piece);
-    const auto* crossing = piece->on(sheet->id);
     const deliver::Labels labels{piece->name, project::creditOf(*piece)};
-    const nlohmann::json params = crossing ? nlohmann::json(crossing->deliver) : nlohmann::json::object();
+    const nlohmann::json params = deliveryFor(*piece, sheet->id);
     const QString folder = this->folder();
     const std::pair id(piece_, platform_);
     session_.jobs().start<deliver::BuildResult>(
@@ -133,11 +132,10 @@ void DeliverPanel::rebuild() {
 }
 
 void DeliverPanel::addParams(const project::Piece& piece, const SheetPointer& sheet) {
-    const auto* crossing = piece.on(sheet->id);
     const auto usual = deliver::deliverableFor(*sheet);
     const auto now = usual->clone();
     try {
-        if (crossing) now->setParams(crossing->deliver);
+        now->setParams(deliveryFor(piece, sheet->id));
     } catch (const Error& error) { // of another version of the sheet
         layout_->addWidget(textLabel(qs(error.whole()), "bad"));
     }
@@ -230,15 +228,14 @@ void DeliverPanel::addOutlook(const SheetPointer& sheet) {
 
 void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
     const auto* piece = session_.project().piece(piece_.toStdString());
-    const auto* crossing = piece ? piece->on(sheet->id) : nullptr;
+    if (!piece) return;
     outlook_ = {};
     outlook_.key = key;
     session_.jobs().start<Outlook>(
         tr("Working out the files of %1").arg(piece_), this,
         [model = session_.state(piece_.toStdString(), sheet->id).evaluation.model, sheet, key,
          labels = deliver::Labels{piece->name, project::creditOf(*piece)},
-         params = crossing ? nlohmann::json(crossing->deliver)
-                           : nlohmann::json::object()](const Progress& progress) {
+         params = deliveryFor(*piece, sheet->id)](const Progress& progress) {
             Outlook outlook;
             outlook.key = key, outlook.ready = true;
             for (const OutFile& file :

@@ -27,7 +27,7 @@ void LookedFirst::refresh(const QString& piece, const QString& platform) {
     if (!owner || !entry || entry->on || !sheet || state.kind != CrossingState::Kind::Ready ||
         !steps::makeStep(entry->step)->looksFirst())
         return leave();
-    const std::size_t at = std::size_t(place.index) + (place.ofPiece ? 0 : owner->recipe.size());
+    const std::size_t at = place.within(*owner);
     if (at >= state.evaluation.after.size()) return leave();
     const Hash key = hashText(jsonText(entry->params), hashText(entry->step, state.evaluation.key ^ at));
     if (key == key_) return;

@@ -18,6 +18,7 @@ namespace zl::app {
 namespace {
 
 constexpr int rowsAtOnce = 24, rowsInBetween = 6;
+constexpr int mostAtOnce = 8; ///< columns that stand side by side in the smallest window
 
 int gridRow(int piece) {
     return 2 + 2 * piece; // heads and their line come first; each row has a line below it
@@ -55,7 +56,6 @@ void LoomTable::rebuild() {
     }
     layoutKey_ = key;
     clearLayout(grid_);
-    shareWidth();
     names_.clear(), crossings_.clear(), pictures_.clear(), size_.clear(), facts_.clear(), counts_.clear();
     rowsMade_ = 0;
     makeHead();
@@ -70,9 +70,12 @@ void LoomTable::resizeEvent(QResizeEvent* event) {
 }
 
 void LoomTable::shareWidth() {
-    // Names and numbers of the pieces get what the columns can spare.
+    // A few columns stand side by side, and the pieces' names get what they can spare; many are scrolled, so
+    // that all have room.
     const int columns = int(session_.project().platforms.size());
-    grid_->setColumnMinimumWidth(0, std::clamp(width() - 92 * columns, 226, 260));
+    const bool many = columns > mostAtOnce;
+    grid_->setColumnMinimumWidth(0, std::clamp(width() - 92 * columns, many ? 226 : 170, many ? 260 : 250));
+    for (int c = 1; c <= columns; ++c) grid_->setColumnMinimumWidth(c, many ? 96 : 0);
 }
 
 bool LoomTable::event(QEvent* event) {
@@ -126,6 +129,7 @@ void LoomTable::makeHead() {
     grid_->setColumnStretch(0, 3);
     for (int c = 1; c < grid_->columnCount(); ++c)
         grid_->setColumnStretch(c, 0), grid_->setColumnMinimumWidth(c, 0);
+    shareWidth();
     int column = 1;
     for (const auto& id : project.platforms) {
         const auto sheet = session_.sheet(id);
@@ -143,7 +147,6 @@ void LoomTable::makeHead() {
         headLayout->addWidget(count);
         if (sheet) head->setToolTip(QString("%1: %2").arg(qs(sheet->kind), qs(sheet->about)));
         grid_->addWidget(head, 0, column);
-        grid_->setColumnMinimumWidth(column, 96);
         grid_->setColumnStretch(column++, 2);
     }
     grid_->addWidget(line(), 1, 0, 1, column);

@@ -332,7 +332,7 @@ void StepsPanel::rebuild() {
         textLabel(tr("Steps run from top to bottom on every rebuild. Turn one off to compare."), "dim"));
     for (const EntryPlace& place : all) {
         const recipe::Entry* e = entry(place);
-        const std::size_t at = place.index + (place.ofPiece ? 0 : piece->recipe.size());
+        const std::size_t at = place.within(*piece);
         const auto& outcomes = state.evaluation.outcomes;
         const bool known =
             state.kind == CrossingState::Kind::Ready && at < outcomes.size() && outcomes[at].step == e->step;

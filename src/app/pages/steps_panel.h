@@ -15,6 +15,10 @@ struct EntryPlace {
     bool ofPiece = false;
     int index = -1;
     bool operator==(const EntryPlace&) const = default;
+    /// Its place in the recipe that the piece runs on a platform.
+    std::size_t within(const project::Piece& piece) const {
+        return std::size_t(index) + (ofPiece ? 0 : piece.recipe.size());
+    }
 };
 
 /// The steps of one stage as cards, with the parameters of the selected one.

@@ -41,7 +41,7 @@ std::optional<HandsPlace> WorkbenchHands::placeOf(EntryPlace place) const {
     const auto* entry = steps_.entry(place);
     const auto& evaluation = state.evaluation;
     if (!entry || !piece || state.kind != CrossingState::Kind::Ready) return std::nullopt;
-    const std::size_t at = std::size_t(place.index) + (place.ofPiece ? 0 : piece->recipe.size());
+    const std::size_t at = place.within(*piece);
     if (at >= evaluation.after.size()) return std::nullopt;
     return HandsPlace{entry->params, at == 0 ? state.source : evaluation.after[at - 1], evaluation.after[at],
                       evaluation.model, session_.sheet(platform_.toStdString())};

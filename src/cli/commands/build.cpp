@@ -85,11 +85,9 @@ public:
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted, &cache,
                                            progress.between(0.2, 1), &around);
-        auto files = loaded.model.files;
-        files.insert(files.end(), around.filesRead().begin(), around.filesRead().end());
         if (!depfile_.empty() && result.fits)
-            writeFile(depfile_,
-                      project::dependencyRule(std::filesystem::path(depfile_).replace_extension(), files));
+            writeFile(depfile_, project::dependencyRule(std::filesystem::path(depfile_).replace_extension(),
+                                                        around.filesWith(loaded.model)));
         return report(result, piece, *sheet, readSeconds, watch.seconds(), {});
     }
 
@@ -146,8 +144,7 @@ private:
     }
 
     nlohmann::json params(const project::Piece& piece, const platform::Sheet& sheet) const {
-        const project::Crossing* crossing = piece.on(sheet.id);
-        return delivery_.over(crossing ? nlohmann::json(crossing->deliver) : nlohmann::json::object(), sheet);
+        return delivery_.over(deliveryFor(piece, sheet.id), sheet);
     }
 
     recipe::Recipe readRecipe() const {

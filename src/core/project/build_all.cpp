@@ -108,11 +108,10 @@ private:
         }
         const auto loaded = sources_.load(project_, piece, progress);
         const Companions around(project_, piece, sheet, sources_, nullptr, progress);
-        const Crossing* crossing = piece.on(sheet.id);
         const auto folder = folderOf(options_.out, sheet.id, piece.name);
-        const auto built = deliver::build(
-            loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet, folder, {piece.name, result.credit},
-            crossing ? crossing->deliver : nlohmann::ordered_json::object(), nullptr, progress, &around);
+        const auto built = deliver::build(loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet,
+                                          folder, {piece.name, result.credit}, deliveryFor(piece, sheet.id),
+                                          nullptr, progress, &around);
         if (!built.fits) {
             result.outcome = Outcome::DoesNotFit;
             for (const auto& rule : built.report.rules)
@@ -123,8 +122,8 @@ private:
         result.outcome = Outcome::Built;
         result.files = built.files;
         Record record{key, {}, {}};
-        for (const auto& files : {loaded.model.files, around.filesRead()})
-            for (const fs::path& file : files) record.inputs[file.string()] = stamps.of(file);
+        for (const fs::path& file : around.filesWith(loaded.model))
+            record.inputs[file.string()] = stamps.of(file);
         for (const auto& [file, bytes] : built.files) record.outputs[file] = stampOf(file);
         record.write(recordFile);
     }

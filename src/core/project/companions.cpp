@@ -41,8 +41,10 @@ Companions::Companions(std::shared_ptr<Shared> shared, const Piece& piece)
 
 Companions::~Companions() = default;
 
-const std::vector<std::filesystem::path>& Companions::filesRead() const {
-    return shared_->files;
+std::vector<std::filesystem::path> Companions::filesWith(const Model& own) const {
+    auto out = own.files;
+    out.insert(out.end(), shared_->files.begin(), shared_->files.end());
+    return out;
 }
 
 const selection::Selection* Companions::keptSelection(std::string_view name) const {

@@ -19,8 +19,8 @@ public:
 
     steps::Companion companion(const fields::ModelRef& ref) const override;
     const selection::Selection* keptSelection(std::string_view name) const override;
-    /// The files behind what was taken in so far.
-    const std::vector<std::filesystem::path>& filesRead() const;
+    /// The files behind the piece's own model and behind what was taken in so far.
+    std::vector<std::filesystem::path> filesWith(const Model& own) const;
 
 private:
     struct Shared;

@@ -53,8 +53,7 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
         out.shape += fmt::format("|{}|{}|{}", yardstick->name, yardstick->unit, yardstick->up);
     }
     for (const fs::path& file : named.files) addFile(out, file);
-    const Crossing* crossing = piece.on(sheet.id);
-    out.delivery = fmt::format("{}|{}|{}|{}", piece.name, crossing ? jsonText(crossing->deliver) : "{}",
+    out.delivery = fmt::format("{}|{}|{}|{}", piece.name, jsonText(deliveryFor(piece, sheet.id)),
                                creditOf(piece), programVersion());
     return out;
 }

@@ -140,6 +140,11 @@ recipe::Recipe recipeFor(const Piece& piece, std::string_view platform) {
     return out;
 }
 
+nlohmann::json deliveryFor(const Piece& piece, std::string_view platform) {
+    const Crossing* crossing = piece.on(platform);
+    return crossing ? nlohmann::json(crossing->deliver) : nlohmann::json::object();
+}
+
 nlohmann::ordered_json toJson(const Project& project) {
     nlohmann::ordered_json json{{"format", formatName},
                                 {"version", currentVersion},

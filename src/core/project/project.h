@@ -68,6 +68,8 @@ struct Project {
 
 /// The recipe that a piece runs on a platform: its own, then the crossing's.
 recipe::Recipe recipeFor(const Piece& piece, std::string_view platform);
+/// Parameters of the platform's deliverable that are not its usual ones; an empty object where there are none.
+nlohmann::json deliveryFor(const Piece& piece, std::string_view platform);
 
 nlohmann::ordered_json toJson(const Project& project);
 /// Throws Error naming the place for what is wrong, and for files of a newer version.

@@ -27,7 +27,7 @@ public:
             found_ = Chosen{std::vector<std::vector<char>>(model_.nodes.size())};
             std::visit(*this, term.what);
             const Chosen found = std::move(found_);
-            for (std::size_t n = 0; n < model_.nodes.size(); ++n) combine(sum, found, n, term.takesAway);
+            for (std::size_t n = 0; n < model_.nodes.size(); ++n) sum.join(n, found.faces[n], term.takesAway);
         }
         for (std::size_t n = 0; n < model_.nodes.size(); ++n)
             if (std::ranges::find(sum.faces[n], 1) == sum.faces[n].end()) sum.faces[n].clear();
@@ -51,12 +51,6 @@ private:
         auto& list = found_.faces[node];
         if (list.empty()) list.assign(meshOf(node).triangleCount(), 0);
         return list;
-    }
-    void combine(Chosen& sum, const Chosen& found, std::size_t n, bool takesAway) const {
-        if (found.faces[n].empty()) return;
-        if (sum.faces[n].empty()) sum.faces[n].assign(found.faces[n].size(), 0);
-        for (std::size_t t = 0; t < found.faces[n].size(); ++t)
-            if (found.faces[n][t]) sum.faces[n][t] = !takesAway;
     }
     /// The node that holds the stored faces here.
     std::size_t nodeOf(const StoredFaces& stored);
@@ -214,6 +208,13 @@ std::size_t Chosen::count() const {
     std::size_t sum = 0;
     for (std::size_t n = 0; n < faces.size(); ++n) sum += countOf(n);
     return sum;
+}
+
+void Chosen::join(std::size_t node, const std::vector<char>& marks, bool takesAway) {
+    auto& list = faces[node];
+    if (list.empty()) list.assign(marks.size(), 0);
+    for (std::size_t t = 0; t < marks.size(); ++t)
+        if (marks[t]) list[t] = !takesAway;
 }
 
 bool Chosen::isWhole(const Model& model, std::size_t node) const {

@@ -14,6 +14,8 @@ struct Chosen {
     std::size_t count() const;
     std::size_t countOf(std::size_t node) const;
     bool isWhole(const Model& model, std::size_t node) const;
+    /// Adds the marked triangles of a node, or takes them away; no marks change nothing.
+    void join(std::size_t node, const std::vector<char>& marks, bool takesAway = false);
     bool has(std::size_t node, std::size_t face) const {
         return node < faces.size() && !faces[node].empty() && faces[node][face];
     }

@@ -24,20 +24,17 @@ void FacesTool::release(ModelView& view, const Hand& hand) {
         if (!adds && !takesAway) selected_.clear();
         return;
     }
-    constexpr double creases = 0.5235987755982988; // 30°
     const Model& model = scene->model;
     const auto node = std::size_t(under->node);
     const Mesh& mesh = *model.meshes[std::size_t(model.nodes[node].mesh)];
     std::vector<char> marks(mesh.triangleCount(), 0);
     marks[scene->triangleWithinNode(under->triangle)] = 1;
-    marks = hand.keys & Qt::ControlModifier ? selection::grownToLooseParts(mesh, std::move(marks))
-                                            : selection::grownToCreases(mesh, std::move(marks), creases);
+    marks = hand.keys & Qt::ControlModifier
+                ? selection::grownToLooseParts(mesh, std::move(marks))
+                : selection::grownToCreases(mesh, std::move(marks), selection::OfRegion{}.angle);
     auto chosen = adds || takesAway ? selected_.in(model)
                                     : selection::Chosen{std::vector<std::vector<char>>(model.nodes.size())};
-    auto& list = chosen.faces[node];
-    if (list.empty()) list.assign(marks.size(), 0);
-    for (std::size_t t = 0; t < marks.size(); ++t)
-        if (marks[t]) list[t] = !takesAway;
+    chosen.join(node, marks, takesAway);
     selected_.setFaces(model, chosen);
 }
 
