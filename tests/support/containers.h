@@ -6,6 +6,7 @@
 #include <sqlite3.h>
 
 #include <filesystem>
+#include <locale.h>
 #include <stdexcept>
 #include <string>
 #include <vector>
@@ -30,6 +31,12 @@ inline const std::vector<Kind>& archives() {
 /// Writes `files` in their order; names are taken as they are. With a key, a zip is encrypted (AES).
 inline void writeArchive(const std::filesystem::path& path, const Kind& kind,
                          const std::vector<zl::OutFile>& files, const std::string& key = {}) {
+    // Formats that keep names as letters take them from those of the locale.
+    static const locale_t utf8 = newlocale(LC_CTYPE_MASK, "C.UTF-8", locale_t{});
+    struct Letters {
+        locale_t before = uselocale(utf8);
+        ~Letters() { uselocale(before); }
+    } letters;
     const auto must = [](archive* a, int result) {
         if (result < ARCHIVE_WARN) throw std::runtime_error(archive_error_string(a));
     };

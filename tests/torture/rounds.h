@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/file_set.h"
 #include "core/model/model.h"
 #include "core/steps/step.h"
 #include "dice.h"
@@ -24,6 +25,10 @@ void roundOfRules(const zl::Model& model, Dice& dice);                         /
 void roundOfPlan(const zl::Model& model, Dice& dice);                          ///< a plan for one sheet
 void roundOfWriter(const zl::Model& model, Dice& dice,
                    const std::filesystem::path& folder); ///< and read back
+/// The same files in an archive or a package, where they must be read as `outside` was; then in a damaged
+/// one.
+void roundOfContainer(const std::vector<zl::OutFile>& files, const zl::Model& outside, Dice& dice,
+                      const std::filesystem::path& folder);
 /// A deliverable and its stand-in; what fits must be accepted.
 void roundOfDelivery(const zl::Model& model, Dice& dice, const std::filesystem::path& folder);
 /// A text file with everything that readers may meet.

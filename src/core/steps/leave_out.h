@@ -36,7 +36,7 @@ struct RemoveHidden {
                      .leastIs("all of them")
                      .help("Names of objects, with * for any letters."),
                  field<&RemoveHidden::rays>("rays", "Directions")
-                     .between(16, 4096)
+                     .between(16, 1024)
                      .help("Looked at from every face; more find narrower gaps and take longer."));
 
     /// Looks first: what it would take away is shown before it is turned on.
