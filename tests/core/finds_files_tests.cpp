@@ -12,6 +12,7 @@
 #include "standins/world/obj_file.h"
 #include "standins/yard/collada_file.h"
 #include "support/finds.h"
+#include "support/glb_builder.h"
 #include "support/rich_model.h"
 #include "support/temporary_folder.h"
 
@@ -240,4 +241,25 @@ TEST_CASE("a language with a decimal comma changes no file that is written and n
         formats::writeLevelText(model, {"x", 1, Up::Z, "+X"}, nullptr)[0].bytes);
     CHECK(level.problem == "");
     std::setlocale(LC_ALL, "C");
+}
+
+TEST_CASE(
+    "a glTF mesh of parts, some with normals, whose indices lead out of it, is read without those faces") {
+    TemporaryFolder folder;
+    GlbBuilder glb;
+    glb.triangle();
+    const int normals = glb.floats({0, 0, 1, 0, 0, 1, 0, 0, 1}, 3, "VEC3");
+    const auto part = glb.primitive();
+    auto other = part;
+    other["attributes"]["NORMAL"] = normals;
+    other["indices"] =
+        glb.values(std::vector<std::uint32_t>{0, 1, 2, 0, 1, 4'000'000'000u}, 5125, 6, "SCALAR");
+    auto third = part; // its normals are worked out while the parts are put together
+    third["indices"] =
+        glb.values(std::vector<std::uint32_t>{2, 1, 0, 0, 3'000'000'000u, 2}, 5125, 6, "SCALAR");
+    glb.json["meshes"][0]["primitives"] = {part, other, third};
+    const Model model = formats::readModel(folder.write("torn.glb", glb.bytes()));
+    CHECK(triangleCount(model) == 3);
+    CHECK(brokenPromise(model) == "");
+    CHECK_FALSE(model.warnings.empty());
 }

@@ -1,6 +1,7 @@
 // glTF 2.0 and GLB: what gltf_container took apart becomes a Model. Source: glTF 2.0 specification (Khronos).
 #include "core/formats/format.h"
 #include "core/formats/gltf_container.h"
+#include "core/formats/mend_mesh.h"
 #include "core/formats/gltf_data.h"
 #include "core/formats/gltf_materials.h"
 #include "core/formats/tinygltf.h"
@@ -195,6 +196,8 @@ private:
     std::shared_ptr<const Mesh> readMesh(const tinygltf::Mesh& source) {
         std::vector<Mesh> parts;
         for (const auto& primitive : source.primitives) parts.push_back(readPrimitive(primitive, source));
+        if (parts.size() > 1) // putting them together works out normals, and relies on sound faces
+            for (Mesh& part : parts) part = mendedMesh(std::move(part), model_.warnings);
         Mesh mesh = geometry::merged(parts, &model_.dropped);
         mesh.name = source.name;
         return std::make_shared<const Mesh>(std::move(mesh));
