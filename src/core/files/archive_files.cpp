@@ -5,7 +5,6 @@
 #include "core/files/archive_reader.h"
 #include "core/files/listing.h"
 
-#include "core/base/error.h"
 #include "core/base/hash.h"
 #include "core/base/stamp.h"
 
@@ -15,23 +14,17 @@ namespace zl::files {
 
 namespace {
 
-class ArchiveFiles final : public Files {
+/// Places in its listing are how many entries lie before each.
+class ArchiveFiles final : public ListedFiles {
 public:
-    ArchiveFiles(std::filesystem::path file, const Limits& limits)
-        : file_(std::move(file)), where_(file_.string()), limits_(limits), listing_(where_, limits),
-          stamp_(stampOf(file_)) {
+    ArchiveFiles(const std::filesystem::path& file, const Limits& limits)
+        : ListedFiles(file.string(), limits, stampOf(file)), file_(file) {
         walk();
     }
     ArchiveFiles(FileBytes bytes, std::string where, const Limits& limits)
-        : bytes_(std::move(bytes)), where_(std::move(where)), limits_(limits), listing_(where_, limits),
-          stamp_(fmt::format("{:016x}", hashText(bytes_->text()))) {
+        : ListedFiles(std::move(where), limits, fmt::format("{:016x}", hashText(bytes.text()))),
+          bytes_(std::move(bytes)) {
         walk();
-    }
-
-    const std::vector<Entry>& list() const override { return listing_.entries(); }
-    const std::vector<Passed>& passedOver() const override { return listing_.passed(); }
-    std::string stamp(std::string_view path) const override {
-        return listing_.placeOf(path) ? stamp_ : "missing";
     }
 
     FileBytes open(std::string_view path, const Progress& progress) const override {
@@ -40,7 +33,7 @@ public:
             if (!reader_ || at_ > place) start();
             std::optional<ArchiveReader::Head> head;
             while (at_ <= place && (head = reader_->next())) ++at_, progress.checkCancel();
-            if (!head) throwChanged();
+            if (!head) demandStamp("shorter than it was listed");
             FileBytes out = reader_->bytes(*head, progress);
             checkUnchanged();
             return out;
@@ -59,11 +52,7 @@ private:
         at_ = 0;
     }
     void checkUnchanged() const {
-        if (!bytes_ && stampOf(file_) != stamp_) throwChanged();
-    }
-    [[noreturn]] void throwChanged() const {
-        throw Error("was changed by another program", where_,
-                    "Wait until that program is done, then read it again.");
+        if (!bytes_) demandStamp(stampOf(file_));
     }
 
     void walk() {
@@ -78,10 +67,6 @@ private:
 
     std::filesystem::path file_;
     std::optional<FileBytes> bytes_; ///< of one that is not on the disk
-    std::string where_;
-    Limits limits_;
-    Listing listing_; ///< by how many entries lie before each
-    std::string stamp_;
     mutable std::unique_ptr<ArchiveReader> reader_;
     mutable std::int64_t at_ = 0; ///< entries that the reader has gone through
 };

@@ -29,4 +29,26 @@ private:
     std::map<std::string, std::int64_t, std::less<>> places_;
 };
 
+/// A container that is gone through once and changes only as a whole.
+class ListedFiles : public Files {
+public:
+    const std::vector<Entry>& list() const override { return listing_.entries(); }
+    const std::vector<Passed>& passedOver() const override { return listing_.passed(); }
+    std::string stamp(std::string_view path) const override {
+        return listing_.placeOf(path) ? stamp_ : "missing";
+    }
+
+protected:
+    ListedFiles(std::string where, const Limits& limits, std::string stamp)
+        : where_(std::move(where)), limits_(limits), stamp_(std::move(stamp)), listing_(where_, limits) {}
+
+    /// Throws Error when the container is not as it was when it was listed.
+    void demandStamp(const std::string& now) const;
+
+    std::string where_; ///< for messages
+    Limits limits_;
+    std::string stamp_;
+    Listing listing_;
+};
+
 } // namespace zl::files

@@ -26,10 +26,11 @@ struct Close {
 using Database = std::unique_ptr<sqlite3, Close>;
 using Statement = std::unique_ptr<sqlite3_stmt, Close>;
 
-class PackageFiles final : public Files {
+/// Places in its listing are rows.
+class PackageFiles final : public ListedFiles {
 public:
-    PackageFiles(std::filesystem::path file, const Limits& limits)
-        : file_(std::move(file)), limits_(limits), stamp_(stampOf(file_)), listing_(file_.string(), limits) {
+    PackageFiles(const std::filesystem::path& file, const Limits& limits)
+        : ListedFiles(file.string(), limits, stampOf(file)), file_(file) {
         sqlite3* opened = nullptr;
         const int result =
             sqlite3_open_v2(file_.c_str(), &opened, SQLITE_OPEN_READONLY | SQLITE_OPEN_NOMUTEX, nullptr);
@@ -44,26 +45,18 @@ public:
         walk();
     }
 
-    const std::vector<Entry>& list() const override { return listing_.entries(); }
-    const std::vector<Passed>& passedOver() const override { return listing_.passed(); }
-    std::string stamp(std::string_view path) const override {
-        return listing_.placeOf(path) ? stamp_ : "missing";
-    }
-
     FileBytes open(std::string_view path, const Progress& progress) const override {
         const std::int64_t row = listing_.mustHave(path);
         progress.checkCancel();
-        if (stampOf(file_) != stamp_)
-            throw Error("was changed by another program", file_.string(),
-                        "Wait until that program is done, then read it again.");
+        demandStamp(stampOf(file_));
         const Statement read = prepared("SELECT sz, data FROM sqlar WHERE rowid = ?1");
         sqlite3_bind_int64(read.get(), 1, row);
         if (sqlite3_step(read.get()) != SQLITE_ROW) fail();
         const sqlite3_int64 size = sqlite3_column_int64(read.get(), 0);
         const auto* data = static_cast<const char*>(sqlite3_column_blob(read.get(), 1));
         const std::size_t held = std::size_t(sqlite3_column_bytes(read.get(), 1));
-        limits_.checkBytes(std::uint64_t(size), path, file_.string());
-        limits_.checkRatio(std::uint64_t(size), held, path, file_.string());
+        limits_.checkBytes(std::uint64_t(size), path, where_);
+        limits_.checkRatio(std::uint64_t(size), held, path, where_);
         auto bytes = std::unique_ptr<char[]>(new char[std::size_t(size)]);
         if (std::uint64_t(size) == held) {
             std::copy_n(data, held, bytes.get());
@@ -72,7 +65,7 @@ public:
             if (::uncompress(reinterpret_cast<Bytef*>(bytes.get()), &got,
                              reinterpret_cast<const Bytef*>(data), held) != Z_OK ||
                 got != uLongf(size))
-                throw Error(fmt::format("holds \"{}\", which is broken", path), file_.string(),
+                throw Error(fmt::format("holds \"{}\", which is broken", path), where_,
                             "Copy the package again.");
         }
         return {std::move(bytes), std::size_t(size)};
@@ -85,7 +78,7 @@ private:
             sqlite3_step(table.get()) != SQLITE_ROW)
             fail();
         else if (sqlite3_column_int(table.get(), 0) != 1)
-            throw Error("is an SQLite file without a table of files (\"sqlar\")", file_.string(),
+            throw Error("is an SQLite file without a table of files (\"sqlar\")", where_,
                         "Choose an archive that SQLite made.");
         // A folder has no bytes at all, a link the length -1.
         const Statement all =
@@ -106,13 +99,10 @@ private:
     }
     [[noreturn]] void fail() const {
         throw Error(fmt::format("is no package that can be opened ({})", sqlite3_errmsg(database_.get())),
-                    file_.string(), "Copy the package again.");
+                    where_, "Copy the package again.");
     }
 
     std::filesystem::path file_;
-    Limits limits_;
-    std::string stamp_;
-    Listing listing_; ///< by the row of each
     Database database_;
 };
 
