@@ -1,5 +1,6 @@
 // What the documents say: every example is run, every link leads somewhere, every step, rule and command is
 // named in them, and the demo data has the faults that it is said to have.
+#include "core/base/archive.h"
 #include "core/base/file_set.h"
 #include "core/platform/rule.h"
 #include "core/steps/step.h"
@@ -62,6 +63,8 @@ TEST_CASE("every example of the manual runs as it stands there") {
     TemporaryFolder folder;
     const auto lines = examples(document("docs/manual.md"), "zest-loom-cli ");
     REQUIRE(lines.size() >= 5);
+    // The archive that one of them looks into.
+    folder.write("kits.zip", zipped({{"lamps/bell.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"}}));
     for (std::string line : lines) {
         INFO(line);
         replaceAll(line, "/tmp/", folder.path().string() + "/");
