@@ -49,10 +49,10 @@ std::optional<std::string> Files::find(std::string_view folder, std::string_view
 }
 
 std::unique_ptr<Files> filesIn(const std::filesystem::path& file, const Limits& limits) {
-    std::array<char, 16> head{};
+    constexpr std::string_view mark("SQLite format 3\0", 16);
+    std::array<char, mark.size()> head{};
     std::ifstream(file, std::ios::binary).read(head.data(), head.size());
-    return std::string_view(head.data()) == "SQLite format 3" ? packageFiles(file, limits)
-                                                              : archiveFiles(file, limits);
+    return std::ranges::equal(head, mark) ? packageFiles(file, limits) : archiveFiles(file, limits);
 }
 
 std::unique_ptr<Files> filesIn(FileBytes bytes, std::string where, const Limits& limits) {
