@@ -272,6 +272,9 @@ TEST_CASE("a rule of placing that only should hold is planned too, and may be le
     const auto origin =
         std::ranges::find_if(plan.steps, [](const auto& step) { return step.entry.step == "origin"; });
     REQUIRE(origin != plan.steps.end());
+    CHECK(std::ranges::count_if(plan.steps, [](const auto& step) { // one does for all that was moved
+              return step.entry.step == "bake-placement";
+          }) == 1);
     CHECK(plan.after.rule("origin-under-foot")->state == platform::State::Fits);
 }
 

@@ -48,11 +48,11 @@ public:
             addUnit();
             addAnswers();
             mendAll(Severity::Must, true);
+            mendAll(Severity::Should, true);
             prunePlacing();
             leaveStandIn();
             mendAll(Severity::Must, false);
             mendAll(Severity::Must, true); // reducing may have moved the lowest point
-            mendAll(Severity::Should, true);
             mendAll(Severity::Should, false);
         }
         plan_.after = report_;
@@ -260,7 +260,9 @@ private:
     /// Takes the steps' outcome for the plan's when they break no more than the plan does.
     bool holdsWith(const std::vector<PlannedStep>& steps) {
         auto tried = attempt(steps); // a later step may need what was taken out
-        if (!tried || broken(tried->report, false) > broken(report_, false)) return false;
+        if (!tried || broken(tried->report, true) > broken(report_, true) ||
+            broken(tried->report, false) > broken(report_, false))
+            return false;
         model_ = std::move(tried->model);
         report_ = std::move(tried->report);
         return true;
