@@ -24,6 +24,16 @@ std::string nameFrom(const QString& file) {
     return name.toStdString();
 }
 
+/// Adds a piece of one source that is set up on all platforms of the project.
+void addPiece(project::Project& project, const std::string& name, const fs::path& file,
+              project::Permission permission) {
+    project::Piece piece;
+    piece.name = name;
+    piece.sources.push_back({project::keptPath(project, file), "", "", permission});
+    for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
+    project.pieces.push_back(std::move(piece));
+}
+
 /// One step of undo: the whole project before and after. Projects are small (models are not in them).
 class ProjectEdit : public QUndoCommand {
 public:
@@ -143,14 +153,9 @@ void Session::bringIn(const QStringList& files) {
     const QString what = files.size() == 1 ? tr("bring in %1").arg(QFileInfo(files[0]).fileName())
                                            : tr("bring in %1 files").arg(files.size());
     edit(what, [&](project::Project& project) {
-        for (const QString& file : files) {
-            project::Piece piece;
-            piece.name = project.freeName(nameFrom(file));
-            piece.sources.push_back({project::keptPath(project, fs::absolute(file.toStdString())), "", "",
-                                     project::Permission::AskFirst});
-            for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
-            project.pieces.push_back(std::move(piece));
-        }
+        for (const QString& file : files)
+            addPiece(project, project.freeName(nameFrom(file)), fs::absolute(file.toStdString()),
+                     project::Permission::AskFirst);
     });
 }
 
@@ -167,13 +172,8 @@ void Session::addDocument(const project::DocumentKind& kind, const QString& name
     const std::string called = project_.freeName(name.toStdString());
     const fs::path file = project_.folder() / (called + "." + std::string(kind.extension));
     documents_->make(file);
-    edit(tr("add %1").arg(qs(called)), [&](project::Project& project) {
-        project::Piece piece;
-        piece.name = called;
-        piece.sources.push_back({project::keptPath(project, file), "", "", project::Permission::OwnWork});
-        for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
-        project.pieces.push_back(std::move(piece));
-    });
+    edit(tr("add %1").arg(qs(called)),
+         [&](project::Project& project) { addPiece(project, called, file, project::Permission::OwnWork); });
 }
 
 void Session::editDocument(const QString& what, const fs::path& file,

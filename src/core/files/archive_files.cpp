@@ -33,7 +33,7 @@ public:
             if (!reader_ || at_ > place) start();
             std::optional<ArchiveReader::Head> head;
             while (at_ <= place && (head = reader_->next())) ++at_, progress.checkCancel();
-            if (!head) demandStamp("shorter than it was listed");
+            if (!head) throwChanged();
             FileBytes out = reader_->bytes(*head, progress);
             checkUnchanged();
             return out;

@@ -42,10 +42,9 @@ std::int64_t Listing::mustHave(std::string_view path) const {
     throw Error(fmt::format("does not hold \"{}\"", path), where_, "Choose one of the files in it.");
 }
 
-void ListedFiles::demandStamp(const std::string& now) const {
-    if (now != stamp_)
-        throw Error("was changed by another program", where_,
-                    "Wait until that program is done, then read it again.");
+void ListedFiles::throwChanged() const {
+    throw Error("was changed by another program", where_,
+                "Wait until that program is done, then read it again.");
 }
 
 } // namespace zl::files

@@ -43,7 +43,10 @@ protected:
         : where_(std::move(where)), limits_(limits), stamp_(std::move(stamp)), listing_(where_, limits) {}
 
     /// Throws Error when the container is not as it was when it was listed.
-    void demandStamp(const std::string& now) const;
+    void demandStamp(const std::string& now) const {
+        if (now != stamp_) throwChanged();
+    }
+    [[noreturn]] void throwChanged() const;
 
     std::string where_; ///< for messages
     Limits limits_;
