@@ -90,14 +90,23 @@ TEST_CASE("a plan stands beside the piece and shows its result before it is take
     }
 }
 
-TEST_CASE("a plan asks what only a person can know, and follows the answer at once") {
-    Desk desk;
+namespace {
+
+/// Nothing says which way the ball faces there, nor how large it is.
+void suggestOnMudhaul(Desk& desk) {
     desk.session().edit("test", [](project::Project& project) { project.platforms.push_back("mudhaul"); });
     REQUIRE(desk.idle());
     desk.window->showWorkbench("Ball", "mudhaul");
     REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
     desk.click("suggest");
     REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+}
+
+} // namespace
+
+TEST_CASE("a plan asks what only a person can know, and follows the answer at once") {
+    Desk desk;
+    suggestOnMudhaul(desk);
     CHECK(showsText(*desk.window, "Which way does its front point?"));
     CHECK(showsText(*desk.window, "One thing only you can know"));
     CHECK(waitFor([&] { return desk.find<QToolButton>("front-+z")->hasFocus(); }));
@@ -122,12 +131,7 @@ TEST_CASE("a plan asks what only a person can know, and follows the answer at on
 
 TEST_CASE("a plan asks how large a thing is; two points are clicked and the length between them typed") {
     Desk desk;
-    desk.session().edit("test", [](project::Project& project) { project.platforms.push_back("mudhaul"); });
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Ball", "mudhaul");
-    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
-    desk.click("suggest");
-    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+    suggestOnMudhaul(desk);
     CHECK(showsText(*desk.window, "How large is it really?"));
     QTest::mouseClick(desk.find<QToolButton>("front-+x"), Qt::LeftButton);
     REQUIRE(waitFor([&] { return showsText(*desk.window, "These steps make every limit hold"); }));
