@@ -170,6 +170,18 @@ TEST_CASE("reducing keeps material borders, open borders and UV seams") {
         CHECK(reduced.uvSets[0][i].x == Approx(reduced.positions[i].x / n).margin(1e-5));
 }
 
+TEST_CASE("a faceted surface is reduced as far as a smooth one") {
+    // Corners of the same place that differ in their normals only hold nothing fast.
+    Mesh faceted = shapes::exploded(shapes::sphere(160, 80));
+    for (std::size_t t = 0; t < faceted.triangleCount(); ++t)
+        faceted.normals.insert(faceted.normals.end(), 3, glm::normalize(geometry::faceNormal(faceted, t)));
+    const Mesh reduced = geometry::reduce(faceted, {400, 0, true});
+    CHECK(reduced.triangleCount() <= 400);
+    CHECK(reduced.triangleCount() >= 388);
+    CHECK(reduced.normals.size() == reduced.vertexCount());
+    CHECK(geometry::topologyOf(geometry::weld(reduced, 0).mesh).openEdges == 0);
+}
+
 TEST_CASE("reducing a faceted box keeps its hard edges") {
     Mesh box = shapes::exploded(geometry::boxMesh({0, 0, 0}, {1, 1, 1}));
     box = geometry::withNormals(geometry::weld(box, 0).mesh, 0.5);

@@ -60,6 +60,26 @@ std::vector<std::uint32_t> joinedButForNormals(const Collapsible& from) {
     return joined;
 }
 
+/// Without the vertices that no triangle uses: the library takes one for the end of a seam at its place and
+/// holds that place fast.
+Collapsible withoutUnused(Collapsible from) {
+    constexpr std::uint32_t none = ~0u;
+    std::vector<std::uint32_t> keep, newIndex(from.mesh.vertexCount(), none);
+    for (const std::uint32_t v : from.mesh.indices) newIndex[v] = 0;
+    for (std::uint32_t v = 0; v < newIndex.size(); ++v)
+        if (newIndex[v] != none) {
+            newIndex[v] = static_cast<std::uint32_t>(keep.size());
+            keep.push_back(v);
+        }
+    if (keep.size() == newIndex.size()) return from;
+    for (std::uint32_t& v : from.mesh.indices) v = newIndex[v];
+    Collapsible out;
+    for (const std::uint32_t v : keep) out.vertexMaterial.push_back(from.vertexMaterial[v]);
+    const auto materials = triangleMaterials(from.mesh);
+    out.mesh = withVertices(from.mesh, keep, std::move(from.mesh.indices), materials);
+    return out;
+}
+
 Collapsible collapsible(const Mesh& mesh) {
     Mesh bare = mesh;
     bare.normals.clear();
@@ -70,7 +90,7 @@ Collapsible collapsible(const Mesh& mesh) {
         mesh.tangents.empty() && mesh.morphs.empty() && mesh.weights.empty()) {
         result.vertexMaterial.assign(bare.positions.size(), mesh.runs.empty() ? -1 : mesh.runs[0].material);
         result.mesh = std::move(bare);
-        return result;
+        return withoutUnused(std::move(result));
     }
     // Vertices used by several materials are doubled so that the border becomes a seam.
     std::vector<int> owner(bare.positions.size(), -2);
@@ -93,7 +113,7 @@ Collapsible collapsible(const Mesh& mesh) {
     }
     result.mesh = withVertices(bare, keep, std::move(indices), materials);
     result.mesh.indices = joinedButForNormals(result);
-    return result;
+    return withoutUnused(std::move(result));
 }
 
 /// Where corners stand that are at one place, each place's in a row.
