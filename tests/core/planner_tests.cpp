@@ -311,3 +311,18 @@ TEST_CASE("what only a person can know is asked, and the answer makes the plan")
     REQUIRE_FALSE(large.reasons.empty());
     CHECK(large.reasons[0].find("that is as you said") != std::string::npos);
 }
+
+TEST_CASE("a width that was said is the width of the piece as it faces, whichever was said first") {
+    // A desk of 2 m by 1 m that looks along its long side: what is wide of it is the metre.
+    Model desk = shapes::box({-1, 0, -0.5}, {1, 1, 0.5});
+    desk.frame.unitAssumed = true;
+    const auto truck = sheet("mudhaul");
+    const recipe::Entry front{"heading", true, steps::makeStep("heading", {{"front", "+x"}})->params()};
+    const recipe::Entry width{"size", true,
+                              steps::makeStep("size", {{"by", "width"}, {"measure", 2.2}})->params()};
+    for (const recipe::Recipe& answers : {recipe::Recipe{front, width}, recipe::Recipe{width, front}}) {
+        const auto plan = planner::plan(desk, *truck, nullptr, 0, {}, answers);
+        CHECK(plan.holds);
+        CHECK(plan.after.rule("width")->finding.measured == "22\u202fdm");
+    }
+}

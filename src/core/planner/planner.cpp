@@ -187,7 +187,10 @@ private:
     }
 
     void addAnswers() {
-        for (const recipe::Entry& answer : answers_) {
+        recipe::Recipe answers = answers_;
+        // Width and length are those of the piece as it faces.
+        std::ranges::stable_partition(answers, [](const auto& answer) { return answer.step == "heading"; });
+        for (const recipe::Entry& answer : answers) {
             PlannedStep step{entryOf(answer.step, answer.params), {}, {}, "as you said", true};
             const FitReport was = report_;
             plan_.steps.push_back(step);
