@@ -10,6 +10,8 @@
 #include <QComboBox>
 #include <QDialog>
 #include <QDoubleSpinBox>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QToolButton>
 #include <QWheelEvent>
 
@@ -113,6 +115,14 @@ TEST_CASE("a plan asks what only a person can know, and follows the answer at on
     QTest::mouseClick(desk.find<QToolButton>("front-+x"), Qt::LeftButton);
     REQUIRE(waitFor([&] { return showsText(*desk.window, "These steps make every limit hold"); }));
     CHECK(desk.find<QToolButton>("front-+x")->isChecked()); // and can be answered otherwise
+    // What was answered stays under the hand: neither the keyboard nor the panel has gone elsewhere.
+    CHECK(desk.find<QToolButton>("front-+x")->hasFocus());
+    QWidget* scrolled = desk.find<PlanPanel>("planPanel");
+    while (scrolled && !qobject_cast<QScrollArea*>(scrolled)) scrolled = scrolled->parentWidget();
+    REQUIRE(scrolled);
+    const auto* bar = qobject_cast<QScrollArea*>(scrolled)->verticalScrollBar();
+    REQUIRE(bar->maximum() > 0);
+    CHECK(bar->value() == 0);
     QTest::mouseClick(desk.find<QToolButton>("front--z"), Qt::LeftButton);
     REQUIRE(waitFor([&] { // the plan was made anew
         const auto chosen = desk.find<PlanPanel>("planPanel")->chosen();

@@ -4,6 +4,7 @@
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
+#include <QApplication>
 #include <QCheckBox>
 #include <QLabel>
 #include <QPushButton>
@@ -20,6 +21,9 @@ PlanPanel::PlanPanel(QWidget* parent) : QWidget(parent) {
 
 void PlanPanel::show(const planner::Plan& plan, const std::vector<planner::Question>& asked,
                      const recipe::Recipe& answers, const EditingPlace& place) {
+    // A widget that goes hands its focus on, and the panel would scroll after it.
+    const QString held = nameOfFocus();
+    if (!held.isEmpty()) QWidget::setFocus();
     plan_ = plan;
     ticks_.clear();
     questions_.clear();
@@ -51,7 +55,17 @@ void PlanPanel::show(const planner::Plan& plan, const std::vector<planner::Quest
     layout_->addStretch(1);
     showPromise();
     QWidget::show();
-    (first ? first : plan.steps.empty() ? leave : take_)->setFocus();
+    const auto named = held.isEmpty() ? QWidgetList() : findChildren<QWidget*>(held);
+    QWidget* again = named.isEmpty() ? nullptr : named.last(); // the one before goes later
+    (again ? again : first ? first : plan.steps.empty() ? leave : take_)->setFocus();
+}
+
+QString PlanPanel::nameOfFocus() const {
+    const QWidget* widget = QApplication::focusWidget();
+    if (!widget || !isAncestorOf(widget)) return {};
+    while (widget != this && (widget->objectName().isEmpty() || widget->objectName().startsWith("qt_")))
+        widget = widget->parentWidget();
+    return widget == this ? QString() : widget->objectName();
 }
 
 QWidget* PlanPanel::addQuestion(const planner::Question& question, const recipe::Recipe& answers,

@@ -42,6 +42,8 @@ private:
     QWidget* addQuestion(const planner::Question& question, const recipe::Recipe& answers,
                          const EditingPlace& place);
     void addCard(const planner::PlannedStep& step);
+    /// The named widget in here that has the keyboard, or holds what has it; empty when it is elsewhere.
+    QString nameOfFocus() const;
     void showPromise();
 
     planner::Plan plan_;
