@@ -150,6 +150,21 @@ TEST_CASE("COLLADA in UTF-16 is read as in UTF-8") {
     CHECK_FALSE(model.frame.unitAssumed);
 }
 
+TEST_CASE("a COLLADA scene of cameras and nodes only has no triangles, and none are made up") {
+    const TemporaryFolder folder;
+    const auto path = folder.write("cameras.dae", R"(<?xml version="1.0"?>
+<COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
+  <asset><unit meter="1" name="meter"/><up_axis>Y_UP</up_axis></asset>
+  <library_visual_scenes><visual_scene id="s">
+    <node id="mast"><translate>0 2 0</translate><node id="boom"><translate>3 0 0</translate></node></node>
+  </visual_scene></library_visual_scenes>
+  <scene><instance_visual_scene url="#s"/></scene>
+</COLLADA>)");
+    const Model model = formats::readModel(path);
+    CHECK(triangleCount(model) == 0);
+    CHECK(model.skins.empty());
+}
+
 TEST_CASE("FBX is read with names, materials and its declared unit") {
     TemporaryFolder folder;
     const Model model = formats::readModel(exported(folder, "fbxa", "crate.fbx"));

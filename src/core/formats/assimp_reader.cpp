@@ -168,6 +168,7 @@ Model readHere(files::SourceFile& source, const Progress& progress) {
                              true); // not the ids, which nobody sees
     importer.SetPropertyBool(AI_CONFIG_IMPORT_REMOVE_EMPTY_BONES,
                              false); // they belong to the rig all the same
+    importer.SetPropertyBool(AI_CONFIG_IMPORT_NO_SKELETON_MESHES, true); // made up where a file has no mesh
     const aiScene* scene = nullptr;
     std::string problem;
     try {
