@@ -18,9 +18,6 @@ void roundOfContainer(const std::vector<OutFile>& files, const Model& outside, D
     std::vector<OutFile> held;
     for (const OutFile& file : files) held.push_back({below + file.name, file.bytes});
     const std::size_t which = dice.below(containers::archives().size() + 1);
-    const bool anyBytes = which < containers::archives().size() &&
-                          containers::archives()[which].format != "7zip" &&
-                          containers::archives()[which].format != "pax"; // others keep names as letters
     const std::size_t more = dice.below(4);
     for (std::size_t i = 0; i < more; ++i) {
         const char* names[] = {"../up.obj", "/root.mtl", "caf\xe9.png", "a\\b.txt",
