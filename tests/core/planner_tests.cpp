@@ -312,6 +312,21 @@ TEST_CASE("what only a person can know is asked, and the answer makes the plan")
     CHECK(large.reasons[0].find("that is as you said") != std::string::npos);
 }
 
+TEST_CASE("where a step falls short, the reason is its own") {
+    // A truck's nodes may carry no transform; what a clip moves keeps one.
+    Model lid = shapes::box({-1, 0, -1}, {1, 1, 1});
+    lid.nodes[0].local = glm::scale(glm::dmat4(1.0), glm::dvec3(2.0));
+    Channel rising;
+    rising.node = 0, rising.times = {0, 1}, rising.values = {0, 0, 0, 0, 1, 0};
+    lid.clips.push_back(std::make_shared<const Clip>(Clip{"open", {rising}}));
+    const auto plan = planner::plan(lid, *sheet("mudhaul"));
+    const auto baked = std::ranges::find_if(
+        plan.reasons, [](const std::string& reason) { return reason.starts_with("Baked"); });
+    INFO(Catch::Detail::stringify(plan.reasons));
+    REQUIRE(baked != plan.reasons.end());
+    CHECK(baked->find("because a clip or a bone moves") != std::string::npos);
+}
+
 TEST_CASE("a width that was said is the width of the piece as it faces, whichever was said first") {
     // A desk of 2 m by 1 m that looks along its long side: what is wide of it is the metre.
     Model desk = shapes::box({-1, 0, -0.5}, {1, 1, 0.5});

@@ -90,22 +90,26 @@ private:
         report_ = platform::check(model_, sheet_);
     }
 
-    Model run(const std::vector<PlannedStep>& steps) {
+    recipe::Evaluation evaluated(const std::vector<PlannedStep>& steps) {
         recipe::Recipe recipe;
         for (const PlannedStep& step : steps) recipe.push_back(step.entry);
         return recipe::evaluateFrom(standIn_ ? *standIn_ : start_, standIn_ ? hashText("joined", key_) : key_,
-                                    recipe, &sheet_, cache_, progress_)
-            .model;
+                                    recipe, &sheet_, cache_, progress_);
     }
+    Model run(const std::vector<PlannedStep>& steps) { return evaluated(steps).model; }
 
     struct Outcome {
         Model model;
         FitReport report;
+        std::string shortfall; ///< of the last step
     };
     /// What the steps come to; nothing where one of them cannot be done on this model, and `why` not.
     std::optional<Outcome> attempt(const std::vector<PlannedStep>& steps, std::string* why = nullptr) {
         try {
-            Outcome outcome{run(steps), {}};
+            auto evaluation = evaluated(steps);
+            Outcome outcome{std::move(evaluation.model), {}, {}};
+            if (!evaluation.outcomes.empty())
+                outcome.shortfall = std::move(evaluation.outcomes.back().shortfall);
             outcome.report = platform::check(outcome.model, sheet_);
             return outcome;
         } catch (const Error& error) {
@@ -120,12 +124,16 @@ private:
         auto steps = plan_.steps;
         steps.insert(steps.end(), first.begin(), first.end());
         steps.push_back(step);
-        auto tried = attempt(steps, &impossible_[id]);
-        if (!tried) return false;
-        impossible_.erase(id);
-        auto& [model, report] = *tried;
+        std::string why;
+        auto tried = attempt(steps, &why);
+        if (!tried) return impossible_[id] = why, false;
+        auto& [model, report, shortfall] = *tried;
         const RuleResult *now = report.rule(id), *was = report_.rule(id);
-        if (!now || now->state == State::Broken) return false;
+        if (!now || now->state == State::Broken) {
+            if (!shortfall.empty()) impossible_[id] = shortfall;
+            return false;
+        }
+        impossible_.erase(id);
         steps.back().before = was->finding.measured;
         steps.back().after = now->finding.measured;
         if (broken(report, true) >= broken(report_, true) && !followUp(steps, model, report)) return false;
@@ -326,7 +334,7 @@ private:
     Model model_;
     FitReport report_;
     Plan plan_;
-    std::map<std::string, std::string> impossible_; ///< by rule: why the last step tried could not be done
+    std::map<std::string, std::string> impossible_; ///< by rule: why the last step tried could not do it
 };
 
 } // namespace

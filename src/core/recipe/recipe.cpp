@@ -105,6 +105,7 @@ std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, cons
         result->model = step.apply(in, context);
         assert(brokenPromise(result->model).empty());
         result->outcome.notes = std::move(context.notes);
+        result->outcome.shortfall = std::move(context.shortfall);
         result->outcome.facts = std::move(context.facts);
         result->bytes = bytesMade(result->model, in);
     } catch (const Error& error) {

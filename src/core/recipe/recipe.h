@@ -31,6 +31,7 @@ struct Outcome {
     double seconds = 0; ///< of the run that made the result
     std::vector<std::string> notes;
     nlohmann::json facts = nlohmann::json::object();
+    std::string shortfall; ///< the note that says what the step could not do; empty when it did all
     std::string problem; ///< empty, or why the step could not run; its input is passed on then
 };
 

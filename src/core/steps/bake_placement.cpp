@@ -11,7 +11,7 @@ Model BakePlacement::apply(const Model& in, StepContext& context) const {
     context.note(
         fmt::format("baked {}", showCount(static_cast<long long>(result.baked.size()), "node", "nodes")));
     if (!result.moving.empty())
-        context.note(
+        context.fellShort(
             fmt::format("{} a transform of their own, because a clip or a bone moves them",
                         showCount(static_cast<long long>(result.moving.size()), "node keeps", "nodes keep")));
     context.facts = {{"baked", result.baked}, {"moving", result.moving}};

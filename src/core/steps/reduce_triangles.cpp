@@ -215,7 +215,7 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
                                  showMeasure(100 * best.deviation.largest / height),
                                  showMeasure(100 * best.deviation.mean / height)));
     if (bounds.total > 0 && after > bounds.total)
-        context.note(
+        context.fellShort(
             objectCount(in) > bounds.total
                 ? fmt::format("could not reach {}: there are {}, and each keeps a triangle at least",
                               showNumber(double(bounds.total), 0),
@@ -223,6 +223,13 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
                 : fmt::format("could not reach {}: seams, borders or corners that are not joined hold "
                               "the rest",
                               showNumber(double(bounds.total), 0)));
+    for (const auto& mesh : best.model.meshes)
+        if (bounds.each > 0 && mesh->triangleCount() > bounds.each) {
+            context.fellShort(fmt::format("could not reach {} an object: seams, borders or corners that are "
+                                          "not joined hold the rest",
+                                          showNumber(double(bounds.each), 0)));
+            break;
+        }
     context.facts = {{"before", before},
                      {"after", after},
                      {"largestDeviationMetres", best.deviation.largest},

@@ -44,8 +44,12 @@ struct StepContext {
     const Surroundings* around = nullptr;
     std::vector<std::string> notes{};                ///< one short line each: what was done
     nlohmann::json facts = nlohmann::json::object(); ///< measured numbers, for reports
+    std::string shortfall{};                         ///< the last note that says what could not be done
 
     void note(std::string text) { notes.push_back(std::move(text)); }
+    /// Notes what the step could not do, and why not: a plan gives it as the reason where a limit stays
+    /// broken.
+    void fellShort(std::string text) { note(shortfall = std::move(text)); }
     /// The model that `ref` names, which a field of the step or its inputs() must name; throws Error with the
     /// reason when it is not to be had.
     Companion input(const ModelRef& ref) const;
