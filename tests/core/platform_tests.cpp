@@ -157,18 +157,18 @@ TEST_CASE("a wide figure without a collider is warned about, and a hovering coll
 
 TEST_CASE("the plan is the shortest that makes a piece fit") {
     const auto table = sheet("hearthboard");
+    const Model stout = shapes::box({-0.012, 0, -0.012}, {0.012, 0.032, 0.012}); // stands without a collider
     const auto stepsOf = [](const planner::Plan& plan) {
         std::vector<std::string> ids;
         for (const auto& step : plan.steps) ids.push_back(step.entry.step);
         return ids;
     };
-    CHECK(planner::plan(figure(), *table).steps.empty());
-    const auto lifted = planner::plan(moved(figure(), glm::translate(glm::dmat4(1.0), {0, 0.01, 0})), *table);
+    CHECK(planner::plan(stout, *table).steps.empty());
+    const auto lifted = planner::plan(moved(stout, glm::translate(glm::dmat4(1.0), {0, 0.01, 0})), *table);
     CHECK(stepsOf(lifted) == std::vector<std::string>{"stand-on-floor"});
-    const auto astray =
-        planner::plan(moved(figure(), glm::translate(glm::dmat4(1.0), {0.1, 0.01, 0})), *table);
+    const auto astray = planner::plan(moved(stout, glm::translate(glm::dmat4(1.0), {0.1, 0.01, 0})), *table);
     CHECK(stepsOf(astray) == std::vector<std::string>{"origin"}); // one step mends floor and origin
-    const auto large = planner::plan(moved(figure(), glm::scale(glm::dmat4(1.0), glm::dvec3(10))), *table);
+    const auto large = planner::plan(moved(stout, glm::scale(glm::dmat4(1.0), glm::dvec3(10))), *table);
     CHECK(stepsOf(large) == std::vector<std::string>{"size"});
     CHECK(large.holds);
     CHECK(large.steps[0].before != large.steps[0].after);
@@ -178,7 +178,7 @@ TEST_CASE("the plan is the shortest that makes a piece fit") {
     CHECK(dense.holds);
     CHECK(stepsOf(dense)[0] == "weld-and-clean");
     CHECK(stepsOf(dense)[1] == "reduce-triangles");
-    Model two = figure();
+    Model two = stout;
     two.nodes.push_back({"other", -1, glm::dmat4(1.0), 0});
     CHECK(stepsOf(planner::plan(two, *table)) == std::vector<std::string>{"join-parts"});
 }
@@ -325,6 +325,23 @@ TEST_CASE("the table measures what can be worked out by hand") {
     post.collider = shape(geometry::boxMesh({-0.3, -0.1, -0.3}, {0.3, 1.28, 0.3}));
     CHECK(standins::table::measure(post, standins::table::ColliderKind::Own).gapToFloor ==
           Approx(0.1).margin(0.01));
+}
+
+TEST_CASE("a figure on the table is as heavy as its collider, and stands as firmly") {
+    standins::table::Shape wedge; // a tetrahedron's middle is a quarter of the way along each edge
+    wedge.positions = {{1, 1, 1}, {5, 1, 1}, {1, 3, 1}, {1, 1, 9}};
+    wedge.indices = {0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3};
+    CHECK(glm::distance(wedge.middleOfMass(), {2, 1.5, 3}) < 1e-5);
+    wedge.positions.pop_back(); // flat, and encloses nothing
+    wedge.indices = {0, 2, 1};
+    CHECK(glm::distance(wedge.middleOfMass(), {3, 2, 1}) < 1e-5);
+
+    // A tall, narrow post falls with the box around it, which leans 17° at most, and stands on a low one.
+    standins::table::Figure post;
+    post.model = standins::world::boxShape({-0.2f, 0, -0.2f}, {0.2f, 1.28f, 0.2f});
+    post.collider = standins::world::boxShape({-0.19f, 0, -0.19f}, {0.19f, 0.095f, 0.19f});
+    CHECK(standins::table::measure(post, standins::table::ColliderKind::Own).uprightDrops == 10);
+    CHECK(standins::table::measure(post, standins::table::ColliderKind::DefaultBox).uprightDrops < 5);
 }
 
 TEST_CASE("a project comes back as it was saved, with credits and warnings") {

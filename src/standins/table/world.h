@@ -17,10 +17,8 @@ public:
     static void addCollidersOf(const Figure& figure, world::Physics& physics) {
         const glm::vec3 low = figure.model.low(), high = figure.model.high();
         const Shape box = world::boxShape(low, high), own = figure.collider ? *figure.collider : box;
-        const glm::vec3 middle = (own.low() + own.high()) * 0.5f;
-        const glm::vec3 centre(middle.x, low.y + (high.y - low.y) / 3, middle.z);
-        physics.addShape(own, centre);
-        physics.addShape(box, centre);
+        physics.addShape(own, own.middleOfMass()); // the weight is the collider's: a low one stands firm
+        physics.addShape(box, box.middleOfMass());
     }
     int add(const glm::vec3& place, ColliderKind collider, float tilt = 0, float heading = 0) {
         return Physics::add(static_cast<int>(collider), place, tilt, heading);

@@ -13,6 +13,24 @@ glm::vec3 Shape::high() const {
     return p;
 }
 
+glm::vec3 Shape::middleOfMass() const {
+    const glm::dvec3 origin = (low() + high()) * 0.5f;
+    glm::dvec3 weighted(0.0);
+    double volume = 0;
+    for (std::size_t i = 0; i + 2 < indices.size(); i += 3) {
+        const glm::dvec3 a = glm::dvec3(positions[indices[i]]) - origin,
+                         b = glm::dvec3(positions[indices[i + 1]]) - origin,
+                         c = glm::dvec3(positions[indices[i + 2]]) - origin;
+        const double six = glm::dot(a, glm::cross(b, c)); // six times a tetrahedron's volume, signed
+        volume += six;
+        weighted += (a + b + c) * (six / 4);
+    }
+    const glm::dvec3 box = size(), middle = volume != 0 ? weighted / volume : glm::dvec3(0.0);
+    const bool inside = std::abs(volume) > 1e-3 * box.x * box.y * box.z &&
+                        glm::all(glm::lessThanEqual(glm::abs(middle), box * 0.5));
+    return origin + (inside ? middle : glm::dvec3(0.0));
+}
+
 Shape boxShape(const glm::vec3& low, const glm::vec3& high) {
     Shape shape;
     for (int i = 0; i < 8; ++i)

@@ -17,6 +17,9 @@ struct Shape {
 
     glm::vec3 low() const;
     glm::vec3 high() const;
+    /// The middle of mass of an even body inside the surface, by the divergence theorem; that of its box when
+    /// it encloses nothing.
+    glm::vec3 middleOfMass() const;
     glm::vec3 size() const { return positions.empty() ? glm::vec3(0) : high() - low(); }
 };
 
