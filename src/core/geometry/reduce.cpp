@@ -1,6 +1,7 @@
 #include "core/geometry/reduce.h"
 
 #include "core/geometry/collapse.h"
+#include "core/geometry/corners_apart.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/weld.h"
 
@@ -75,7 +76,7 @@ Collapsible withoutUnused(Collapsible from) {
     for (std::uint32_t& v : from.mesh.indices) v = newIndex[v];
     Collapsible out;
     for (const std::uint32_t v : keep) out.vertexMaterial.push_back(from.vertexMaterial[v]);
-    const auto materials = triangleMaterials(from.mesh);
+    std::vector<int> materials(from.mesh.triangleCount(), -1); // the vertices know them
     out.mesh = withVertices(from.mesh, keep, std::move(from.mesh.indices), materials);
     return out;
 }
@@ -93,25 +94,10 @@ Collapsible collapsible(const Mesh& mesh) {
         return withoutUnused(std::move(result));
     }
     // Vertices used by several materials are doubled so that the border becomes a seam.
-    std::vector<int> owner(bare.positions.size(), -2);
-    std::vector<std::uint32_t> keep, indices(bare.indices.size());
-    std::unordered_map<std::uint64_t, std::uint32_t> extra;
-    std::vector<std::uint32_t> first(bare.positions.size(), ~0u);
-    for (std::size_t c = 0; c < bare.indices.size(); ++c) {
-        const std::uint32_t v = bare.indices[c];
-        const int material = materials[c / 3];
-        std::uint32_t* slot = &first[v];
-        if (owner[v] == -2) owner[v] = material;
-        if (owner[v] != material)
-            slot = &extra.try_emplace(std::uint64_t(v) << 32 | std::uint32_t(material), ~0u).first->second;
-        if (*slot == ~0u) {
-            *slot = static_cast<std::uint32_t>(keep.size());
-            keep.push_back(v);
-            result.vertexMaterial.push_back(material);
-        }
-        indices[c] = *slot;
-    }
-    result.mesh = withVertices(bare, keep, std::move(indices), materials);
+    result.mesh = cornersApart(bare, materials, -1);
+    result.vertexMaterial.resize(result.mesh.vertexCount());
+    for (std::size_t c = 0; c < result.mesh.indices.size(); ++c)
+        result.vertexMaterial[result.mesh.indices[c]] = materials[c / 3];
     result.mesh.indices = joinedButForNormals(result);
     return withoutUnused(std::move(result));
 }
