@@ -13,6 +13,7 @@ pkg_check_modules(bullet REQUIRED IMPORTED_TARGET bullet)
 pkg_check_modules(stb REQUIRED IMPORTED_TARGET stb)
 find_path(TINYGLTF_HEADERS tiny_gltf.h REQUIRED) # the header only, see src/core/formats/tinygltf.h
 pkg_check_modules(libzip REQUIRED IMPORTED_TARGET libzip)
+pkg_check_modules(libsodium REQUIRED IMPORTED_TARGET libsodium)
 pkg_check_modules(libarchive REQUIRED IMPORTED_TARGET libarchive)
 pkg_check_modules(sqlite3 REQUIRED IMPORTED_TARGET sqlite3)
 pkg_check_modules(zlib REQUIRED IMPORTED_TARGET zlib)

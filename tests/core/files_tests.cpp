@@ -246,6 +246,90 @@ TEST_CASE("what is under a key is listed as such and says what helps") {
           std::string::npos);
 }
 
+namespace {
+
+std::shared_ptr<const files::Key> keyOf(std::string letters) {
+    return files::Key::taking(letters);
+}
+
+} // namespace
+
+TEST_CASE("locked files open with their key, and a wrong key is told from a broken archive") {
+    TemporaryFolder folder;
+    auto held = bell();
+    held.push_back({"gr__e/lid.txt", std::string(200000, 'x')});
+    writeArchive(folder / "locked.zip", plainZip, held, "tide");
+    std::string bytes = readText(folder / "locked.zip");
+    for (std::size_t at = 0; (at = bytes.find("gr__e", at)) != std::string::npos; ++at)
+        bytes[at + 2] = '\xf6', bytes[at + 3] = '\xdf'; // its name is in an old code page
+    folder.write("locked.zip", bytes);
+    const auto opened = files::filesIn(folder / "locked.zip", {{}, keyOf("tide")});
+    REQUIRE(opened->list().size() == held.size());
+    for (std::size_t i = 0; i < held.size(); ++i)
+        CHECK(opened->open(opened->list()[held.size() - 1 - i].path).text() ==
+              held[held.size() - 1 - i].bytes);
+
+    const auto refused = [&](const std::shared_ptr<const files::Key>& key) {
+        try {
+            files::filesIn(folder / "locked.zip", {{}, key})->open("bell.obj");
+        } catch (const files::KeyNeeded& error) {
+            return error.wrong() ? "wrong" : "none";
+        } catch (const Error& error) {
+            return "broken";
+        }
+        return "opened";
+    };
+    CHECK(refused(nullptr) == std::string("none"));
+    CHECK(refused(keyOf("ebb")) == std::string("wrong"));
+    CHECK(refused(keyOf("tide")) == std::string("opened"));
+    // What was locked and is changed on the disk is broken, whatever the key.
+    for (std::size_t i = 60; i < 90; ++i) bytes[i] = char(~bytes[i]);
+    folder.write("locked.zip", bytes);
+    CHECK(refused(keyOf("tide")) != std::string("opened"));
+}
+
+TEST_CASE("a key that was given once opens an archive for every reader, also within another") {
+    TemporaryFolder folder;
+    writeArchive(folder / "inner.zip", plainZip, bell(), "tide");
+    writeArchive(folder / "outer.zip", plainZip, {{"a/inner.zip", readText(folder / "inner.zip")}});
+    const auto path = folder / "outer.zip/a/inner.zip/bell.obj";
+    CHECK_THROWS_AS(formats::readModel(path), files::KeyNeeded);
+    files::giveKey(folder / "outer.zip", keyOf("tide"));
+    CHECK(triangleCount(formats::readModel(path)) > 0);
+    files::giveKey(folder / "outer.zip", nullptr);
+    CHECK_THROWS_AS(formats::readModel(path), files::KeyNeeded);
+    files::giveKey({}, keyOf("tide")); // for all
+    CHECK(triangleCount(formats::readModel(path)) > 0);
+    files::giveKey({}, nullptr);
+}
+
+TEST_CASE("a key is read from the first line of a file or from a variable, and its letters are wiped") {
+    TemporaryFolder folder;
+    CHECK(files::keyFromFile(folder.write("key.txt", "low tide\r\nand more").string())->text() == "low tide");
+    CHECK_THROWS_AS(files::keyFromFile(folder.write("none.txt", "\n").string()), Error);
+    CHECK_THROWS_AS(files::keyFromFile(folder.write("long.txt", std::string(100000, 'k')).string()), Error);
+    CHECK_THROWS_AS(files::keyFromFile((folder / "missing.txt").string()), Error);
+    ::setenv("ZEST_TEST_KEY", "ebb", 1);
+    CHECK(files::keyFromVariable("ZEST_TEST_KEY")->text() == "ebb");
+    ::unsetenv("ZEST_TEST_KEY");
+    CHECK_THROWS_AS(files::keyFromVariable("ZEST_TEST_KEY"), Error);
+    std::string letters = "a key long enough to lie outside the string itself";
+    const char* at = letters.data();
+    const auto key = files::Key::taking(letters);
+    CHECK(std::string_view(at, 5) == std::string_view("\0\0\0\0\0", 5)); // the memory is still the string's
+    CHECK(key->text() == "a key long enough to lie outside the string itself");
+}
+
+TEST_CASE("an archive that somebody trusts is opened past the limits") {
+    TemporaryFolder folder;
+    writeArchive(folder / "zeros.zip", plainZip, {{"zeros.obj", std::string(80u << 20, '\0')}});
+    files::SourceFile guarded(files::addressOf(folder / "zeros.zip/zeros.obj"));
+    CHECK(words([&] { guarded.bytes(); }).find("times its size") != std::string::npos);
+    files::trust(folder / "zeros.zip");
+    files::SourceFile trusted(files::addressOf(folder / "zeros.zip/zeros.obj"));
+    CHECK(trusted.bytes().size() == 80u << 20);
+}
+
 TEST_CASE("an archive cut short anywhere is an error or holds what is whole") {
     TemporaryFolder folder;
     for (const auto& kind : containers::archives()) {

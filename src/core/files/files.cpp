@@ -48,15 +48,15 @@ std::optional<std::string> Files::find(std::string_view folder, std::string_view
     return other ? std::optional(other->path) : std::nullopt;
 }
 
-std::unique_ptr<Files> filesIn(const std::filesystem::path& file, const Limits& limits) {
+std::unique_ptr<Files> filesIn(const std::filesystem::path& file, const Terms& terms) {
     constexpr std::string_view mark("SQLite format 3\0", 16);
     std::array<char, mark.size()> head{};
     std::ifstream(file, std::ios::binary).read(head.data(), head.size());
-    return std::ranges::equal(head, mark) ? packageFiles(file, limits) : archiveFiles(file, limits);
+    return std::ranges::equal(head, mark) ? packageFiles(file, terms) : archiveFiles(file, terms);
 }
 
-std::unique_ptr<Files> filesIn(FileBytes bytes, std::string where, const Limits& limits) {
-    return archiveFiles(std::move(bytes), std::move(where), limits);
+std::unique_ptr<Files> filesIn(FileBytes bytes, std::string where, const Terms& terms) {
+    return archiveFiles(std::move(bytes), std::move(where), terms);
 }
 
 } // namespace zl::files

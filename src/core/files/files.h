@@ -1,7 +1,7 @@
 #pragma once
 #include "core/base/file_bytes.h"
 #include "core/base/progress.h"
-#include "core/files/limits.h"
+#include "core/files/terms.h"
 
 #include <map>
 #include <memory>
@@ -52,14 +52,14 @@ private:
 };
 
 /// A folder of the disk and all below it.
-std::unique_ptr<Files> folderFiles(const std::filesystem::path& folder, const Limits& limits = {});
+std::unique_ptr<Files> folderFiles(const std::filesystem::path& folder, const Terms& terms = {});
 
 /// An archive (zip, 7z, tar, also packed) or a package (an SQLite file with the table of files of SQLite's
 /// own archives) on the disk. Throws Error when it is neither.
-std::unique_ptr<Files> filesIn(const std::filesystem::path& file, const Limits& limits = {});
+std::unique_ptr<Files> filesIn(const std::filesystem::path& file, const Terms& terms = {});
 
 /// An archive that was itself taken out of something; `where` names it in messages.
-std::unique_ptr<Files> filesIn(FileBytes bytes, std::string where, const Limits& limits = {});
+std::unique_ptr<Files> filesIn(FileBytes bytes, std::string where, const Terms& terms = {});
 
 /// A path in normal form: '/' for '\', no empty parts, no "."; ".." takes a part away. Nothing when it is
 /// empty or climbs out.

@@ -78,8 +78,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Files> folderFiles(const fs::path& folder, const Limits& limits) {
-    return std::make_unique<FolderFiles>(folder, limits);
+std::unique_ptr<Files> folderFiles(const fs::path& folder, const Terms& terms) {
+    return std::make_unique<FolderFiles>(folder, terms.limits);
 }
 
 } // namespace zl::files

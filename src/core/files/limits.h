@@ -14,6 +14,15 @@ struct Limits {
     std::uint64_t freeOfRatio = 64u << 20; ///< … this
     int depth = 4;                         ///< archives within archives
 
+    /// Of an archive that somebody trusts.
+    static Limits trusting() {
+        return {.entries = 50'000'000,
+                .bytes = std::uint64_t(64) << 30,
+                .ratio = 1e6,
+                .freeOfRatio = std::uint64_t(64) << 30,
+                .depth = 32};
+    }
+
     // Each throws Error; `where` names the container, `name` a file in it.
     void checkEntries(std::size_t count, const std::string& where) const;
     void checkBytes(std::uint64_t unpacked, std::string_view name, const std::string& where) const;

@@ -108,8 +108,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Files> packageFiles(const std::filesystem::path& file, const Limits& limits) {
-    return std::make_unique<PackageFiles>(file, limits);
+std::unique_ptr<Files> packageFiles(const std::filesystem::path& file, const Terms& terms) {
+    return std::make_unique<PackageFiles>(file, terms.limits);
 }
 
 } // namespace zl::files

@@ -26,25 +26,25 @@ std::string partIn(const Files& files, std::string_view path) {
 
 } // namespace
 
-SourceFile::SourceFile(const Address& address, const Limits& limits, const Progress& progress)
+SourceFile::SourceFile(const Address& address, const Terms& terms, const Progress& progress)
     : address_(address), where_(address.path().string()), progress_(progress.silent()) {
     rest(address.file);
     if (address.inside.empty()) {
-        files_ = folderFiles(address.file.parent_path(), limits);
+        files_ = folderFiles(address.file.parent_path(), terms);
         path_ = address.file.filename().string();
         return;
     }
-    files_ = filesIn(address.file, limits);
+    files_ = filesIn(address.file, terms);
     std::string around = address.file.string();
     path_ = normalPath(address.inside).value_or("");
     for (int depth = 1;; ++depth) {
         const std::string part = partIn(*files_, path_);
         if (part.empty() || part.size() == path_.size()) break;
-        if (depth == limits.depth)
-            throw Error(fmt::format("lies deeper than {} archives within one another", limits.depth), where_,
+        if (depth == terms.limits.depth)
+            throw Error(fmt::format("lies deeper than {} archives within one another", terms.limits.depth), where_,
                         "Unpack the outermost first.");
         around += "/" + part;
-        files_ = filesIn(files_->open(part, progress_), around, limits);
+        files_ = filesIn(files_->open(part, progress_), around, terms);
         path_.erase(0, part.size() + 1);
     }
     if (const std::size_t end = path_.rfind('/'); end != std::string::npos) folder_ = path_.substr(0, end);

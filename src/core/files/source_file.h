@@ -12,7 +12,9 @@ class SourceFile {
 public:
     /// Opens the archives on the way. Throws Error when one cannot be opened; whether the file itself is
     /// there shows when its bytes are asked for. `progress` must outlive it.
-    explicit SourceFile(const Address& address, const Limits& limits = {}, const Progress& progress = {});
+    explicit SourceFile(const Address& address, const Progress& progress = {})
+        : SourceFile(address, termsOf(address.file), progress) {}
+    SourceFile(const Address& address, const Terms& terms, const Progress& progress = {});
 
     /// Throws Error when it is missing, empty or cannot be read.
     FileBytes bytes() const;

@@ -219,7 +219,7 @@ Model readThroughAssimp(files::SourceFile& source, const Progress& progress) {
         [&](const Progress& own) {
             std::string bytes;
             // Opened anew: what is open in this process is not the other's to read from.
-            files::SourceFile again(source.address(), {}, own);
+            files::SourceFile again(source.address(), own);
             onDeepStack([&] { bytes = toBytes(readHere(again, own)); });
             return bytes;
         },

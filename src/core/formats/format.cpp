@@ -153,7 +153,7 @@ glm::dmat4 worldToFile(const WriteOptions& options) {
 Model readModel(const std::filesystem::path& path, const Progress& progress) {
     if (!knows(path, false)) refuseArchive(path);
     const Format& format = formatToRead(path);
-    files::SourceFile source(files::addressOf(path), {}, progress);
+    files::SourceFile source(files::addressOf(path), progress);
     Model model = format.read(source, progress);
     model.format = format.id;
     if (model.name.empty()) model.name = path.stem().string();
