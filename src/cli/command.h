@@ -21,6 +21,16 @@ namespace zl::cli {
 
 enum ExitCode { Fine = 0, DoesNotFit = 1, BadInput = 2 };
 
+/// `--key-env`, `--key-file` and `--trust`: on what terms archives are opened.
+struct ArchiveOptions {
+    std::string keyVariable, keyFile;
+    bool trusts = false;
+
+    void declare(CLI::App& app);
+    /// From here on every archive is opened so. Throws Error where the key is not to be had.
+    void give() const;
+};
+
 /// One command: declares its name, help and options, and does its work. Results go to standard output, as
 /// text or as one JSON document; progress and errors go to standard error.
 class Command {
@@ -31,7 +41,8 @@ public:
     virtual void declare(CLI::App& app) = 0;
     virtual int execute(const Progress& progress) = 0;
 
-    bool json = false; ///< set by --json, which every command has
+    bool json = false;       ///< set by --json, which every command has
+    ArchiveOptions archives; ///< of commands that read models, who declare it
 
 protected:
     /// Prints one JSON document. Text that is not UTF-8 (old file names) is mended rather than refused.

@@ -3,6 +3,9 @@
 #include "core/base/error.h"
 #include "core/base/units.h"
 #include "core/base/version.h"
+#include "core/files/address.h"
+#include "core/files/key_memory.h"
+#include "core/files/terms.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -39,6 +42,24 @@ private:
     bool shown_ = false;
 };
 
+/// Keys that opened something in this run are remembered by their hash.
+void rememberKeys() {
+    using namespace zl::files;
+    for (const KeyOpened& opened : takeOpened())
+        KeyMemory(KeyMemory::usualFile()).remember(opened.archive, *opened.key, today());
+}
+
+/// A key that does not open an archive may have opened it before.
+std::string withDay(const zl::files::KeyNeeded& error) {
+    using namespace zl::files;
+    const Terms terms = termsOf(addressOf(error.where()).file);
+    if (error.wrong() && terms.key)
+        if (const auto day = KeyMemory(KeyMemory::usualFile()).lastRight(terms.archive, *terms.key))
+            return fmt::format("{}: the key does not open this archive; it was last right on {}. {}",
+                               error.where(), dayInWords(*day, today()), error.mend());
+    return error.whole();
+}
+
 int run(zl::cli::Command& command) {
     using namespace zl;
     const auto fail = [](const std::string& text, int code) {
@@ -52,9 +73,14 @@ int run(zl::cli::Command& command) {
             terminal ? Progress::Listener([&](double f, std::string_view w) { line.show(f, w); })
                      : Progress::Listener(),
             &interrupted);
-        return command.execute(progress);
+        command.archives.give();
+        const int code = command.execute(progress);
+        rememberKeys();
+        return code;
     } catch (const Cancelled&) {
         return fail("stopped; nothing was written", 130);
+    } catch (const files::KeyNeeded& error) {
+        return fail(withDay(error), cli::BadInput);
     } catch (const Refused& error) {
         return fail(error.whole(), cli::DoesNotFit);
     } catch (const Error& error) {

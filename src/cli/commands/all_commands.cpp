@@ -5,6 +5,8 @@ namespace zl::cli {
 std::vector<std::unique_ptr<Command>> allCommands() {
     std::vector<std::unique_ptr<Command>> list;
     list.push_back(makeInspect());
+    list.push_back(makeContents());
+    list.push_back(makeTakeOut());
     list.push_back(makePlatforms());
     list.push_back(makeSteps());
     list.push_back(makeFit());

@@ -41,6 +41,7 @@ public:
         app.add_option("--recipe", recipe_, "recipe file to run instead of the project's own");
         app.add_flag("--suggest", suggest_, "add the steps that make it fit");
         frame_.declare(app);
+        archives.declare(app);
         answers_.declare(app);
     }
 

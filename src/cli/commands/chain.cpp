@@ -74,6 +74,7 @@ public:
                        "formats instead of the platform's own chain, like glb,dae,obj");
         app.add_option("--piece", piece_, "piece of the project");
         frame_.declare(app);
+        archives.declare(app);
     }
 
     int execute(const Progress& progress) override {

@@ -24,6 +24,7 @@ public:
                        "up axis of the numbers written (GLB and X3D are always Y, 3MF is Z)");
         app.add_option("--through", through_, "formats to go through on the way, like glb,dae");
         frame_.declare(app);
+        archives.declare(app);
     }
 
     int execute(const Progress& progress) override {

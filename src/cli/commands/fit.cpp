@@ -22,6 +22,7 @@ public:
         app.add_option("--piece", piece_, "only this piece of the project");
         app.add_flag("--suggest", suggest_, "propose steps that make it fit");
         frame_.declare(app);
+        archives.declare(app);
         answers_.declare(app);
     }
 
@@ -82,11 +83,10 @@ private:
         out["reasons"] = plan.reasons;
         out["questions"] = nlohmann::ordered_json::array();
         for (const auto& question : plan.questions)
-            out["questions"].push_back(
-                {{"rule", question.rule},
-                 {"step", question.step},
-                 {"words", question.words},
-                 {"goesBy", question.goesBy}});
+            out["questions"].push_back({{"rule", question.rule},
+                                        {"step", question.step},
+                                        {"words", question.words},
+                                        {"goesBy", question.goesBy}});
         if (!json) {
             for (const auto& question : plan.questions)
                 std::cout << "  asks: " << AnswerOptions::asking(question) << '\n';

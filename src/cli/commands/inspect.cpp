@@ -21,6 +21,7 @@ public:
     void declare(CLI::App& app) override {
         app.add_option("FILE", file_, "model file")->required();
         frame_.declare(app);
+        archives.declare(app);
     }
 
     int execute(const Progress& progress) override {

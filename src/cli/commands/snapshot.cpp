@@ -32,6 +32,7 @@ public:
             ->check(CLI::Range(-89.0, 89.0))
             ->capture_default_str();
         frame_.declare(app);
+        archives.declare(app);
     }
 
     int execute(const Progress& progress) override {

@@ -114,7 +114,7 @@ FileBytes ArchiveReader::bytes(const Head& head, const Progress& progress) {
         la_int64_t offset = 0;
         const int result = archive_read_data_block(archive_, &block, &size, &offset);
         if (result == ARCHIVE_EOF) break;
-        if (result < ARCHIVE_WARN) {
+        if (result != ARCHIVE_OK) { // a wrong checksum is only a warning there
             const char* why = archive_error_string(archive_);
             fail(fmt::format("holds \"{}\", which is broken ({})", head.name, why ? why : "unknown reason"),
                  "Download or copy the archive again.");

@@ -81,7 +81,8 @@ FileBytes LockedZip::open(std::string_view path, const Progress& progress) {
     }
     zip_stat_t stat;
     zip_stat_init(&stat);
-    const bool known = zip_stat_index(zip_, place->second, 0, &stat) == 0 && (stat.valid & ZIP_STAT_COMP_SIZE);
+    const bool known =
+        zip_stat_index(zip_, place->second, 0, &stat) == 0 && (stat.valid & ZIP_STAT_COMP_SIZE);
     std::string out;
     for (std::size_t end = 0;;) {
         progress.checkCancel();
@@ -94,6 +95,7 @@ FileBytes LockedZip::open(std::string_view path, const Progress& progress) {
         out.resize(end);
         if (got == 0) break;
     }
+    noteOpened(terms_);
     auto bytes = std::unique_ptr<char[]>(new char[out.size()]);
     std::memcpy(bytes.get(), out.data(), out.size());
     return {std::move(bytes), out.size()};

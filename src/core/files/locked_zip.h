@@ -21,7 +21,8 @@ public:
     ~LockedZip();
     LockedZip(const LockedZip&) = delete;
 
-    /// `path` in normal form. Throws KeyNeeded without the right key, Error when it is broken or over a limit.
+    /// `path` in normal form. Throws KeyNeeded without the right key, Error when it is broken or over a
+    /// limit.
     FileBytes open(std::string_view path, const Progress& progress);
 
 private:

@@ -41,8 +41,8 @@ SourceFile::SourceFile(const Address& address, const Terms& terms, const Progres
         const std::string part = partIn(*files_, path_);
         if (part.empty() || part.size() == path_.size()) break;
         if (depth == terms.limits.depth)
-            throw Error(fmt::format("lies deeper than {} archives within one another", terms.limits.depth), where_,
-                        "Unpack the outermost first.");
+            throw Error(fmt::format("lies deeper than {} archives within one another", terms.limits.depth),
+                        where_, "Unpack the outermost first.");
         around += "/" + part;
         files_ = filesIn(files_->open(part, progress_), around, terms);
         path_.erase(0, part.size() + 1);

@@ -1,5 +1,6 @@
 #include "core/files/terms.h"
 
+#include <algorithm>
 #include <map>
 #include <mutex>
 
@@ -11,7 +12,13 @@ namespace {
 
 struct Given {
     std::mutex mutex;
-    std::map<std::string, Terms> byArchive;
+    struct Own {
+        std::shared_ptr<const Key> key;
+        bool trusted = false;
+    };
+    std::map<std::string, Own> byArchive; ///< "" is all of them
+    std::vector<KeyOpened> opened;
+    std::vector<std::pair<std::string, std::weak_ptr<const Key>>> told; ///< all that were ever in `opened`
 };
 
 Given& given() {
@@ -30,10 +37,14 @@ std::string nameOf(const fs::path& archive) {
 Terms termsOf(const fs::path& archive) {
     const std::string name = nameOf(archive);
     const std::scoped_lock lock(given().mutex);
-    const auto& known = given().byArchive;
-    const auto own = known.find(name), all = known.find({});
-    Terms terms = own != known.end() ? own->second : Terms();
-    if (!terms.key && all != known.end()) terms.key = all->second.key;
+    Terms terms;
+    terms.archive = name;
+    for (const std::string& of : {name, std::string()}) {
+        const auto known = given().byArchive.find(of);
+        if (known == given().byArchive.end()) continue;
+        if (!terms.key) terms.key = known->second.key;
+        if (known->second.trusted) terms.limits = Limits::trusting();
+    }
     return terms;
 }
 
@@ -46,7 +57,24 @@ void giveKey(const fs::path& archive, std::shared_ptr<const Key> key) {
 void trust(const fs::path& archive) {
     const std::string name = nameOf(archive);
     const std::scoped_lock lock(given().mutex);
-    given().byArchive[name].limits = Limits::trusting();
+    given().byArchive[name].trusted = true;
+}
+
+void noteOpened(const Terms& terms) {
+    if (terms.archive.empty() || !terms.key) return;
+    const std::scoped_lock lock(given().mutex);
+    Given& all = given();
+    if (std::ranges::any_of(all.told, [&](const auto& known) {
+            return known.first == terms.archive && known.second.lock() == terms.key;
+        }))
+        return;
+    all.told.emplace_back(terms.archive.string(), terms.key);
+    all.opened.push_back({terms.archive, terms.key});
+}
+
+std::vector<KeyOpened> takeOpened() {
+    const std::scoped_lock lock(given().mutex);
+    return std::exchange(given().opened, {});
 }
 
 } // namespace zl::files

@@ -4,6 +4,7 @@
 #include "core/files/limits.h"
 
 #include <filesystem>
+#include <vector>
 
 namespace zl::files {
 
@@ -11,6 +12,7 @@ namespace zl::files {
 struct Terms {
     Limits limits;
     std::shared_ptr<const Key> key; ///< null where none was given
+    std::filesystem::path archive;  ///< the disk's file that the key was given for, where one is known
 
     Terms(Limits limits = {}, std::shared_ptr<const Key> key = {}) : limits(limits), key(std::move(key)) {}
 };
@@ -33,7 +35,16 @@ private:
 Terms termsOf(const std::filesystem::path& archive);
 /// Null takes it back. An empty path gives it to every archive that has none of its own.
 void giveKey(const std::filesystem::path& archive, std::shared_ptr<const Key> key);
-/// Opens it whatever it holds: for an archive that somebody trusts.
+/// Opens it whatever it holds: for an archive that somebody trusts. An empty path is all of them.
 void trust(const std::filesystem::path& archive);
+
+/// A key that has opened something.
+struct KeyOpened {
+    std::filesystem::path archive;
+    std::shared_ptr<const Key> key;
+};
+void noteOpened(const Terms& terms);
+/// Those noted since it was last asked, each once.
+std::vector<KeyOpened> takeOpened();
 
 } // namespace zl::files

@@ -1,5 +1,6 @@
 #include "core/platform/sheet.h"
 
+#include "core/base/data_folder.h"
 #include "core/base/error.h"
 #include "core/base/words.h"
 #include "core/platform/name_pattern.h"
@@ -294,12 +295,7 @@ std::vector<fs::path> sheetFolders(const fs::path& projectFolder) {
             folders.push_back(shipped);
             break;
         }
-    const char* data = std::getenv("XDG_DATA_HOME");
-    const char* home = std::getenv("HOME");
-    if (data && *data)
-        folders.push_back(fs::path(data) / "zest-loom/platforms");
-    else if (home && *home)
-        folders.push_back(fs::path(home) / ".local/share/zest-loom/platforms");
+    if (const fs::path own = dataFolder(); !own.empty()) folders.push_back(own / "platforms");
     if (!projectFolder.empty()) folders.push_back(projectFolder / "platforms");
     return folders;
 }
