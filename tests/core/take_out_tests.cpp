@@ -121,14 +121,20 @@ TEST_CASE("files are taken out below what they share, whole, and others are not 
     const auto chosen = files::chosenOf(contents, {"quay/lamps", "quay/inner.zip/lamp.obj", "*aux*"});
     const auto taken = files::takeOut(folder / "kit.zip", chosen, folder / "out", {});
     CHECK(taken.refused.empty());
-    CHECK(below(folder / "out") == std::vector<std::string>{"_aux.txt", "inner.zip/lamp.obj",
-                                                            "lamps/LAMP-3.obj", "lamps/lamp-2.obj",
-                                                            "lamps/lamp.obj"});
+    CHECK(below(folder / "out") == std::vector<std::string>{"_aux.txt", "inner/lamp.obj", "lamps/LAMP-3.obj",
+                                                            "lamps/lamp-2.obj", "lamps/lamp.obj"});
     CHECK(readText(folder / "out/lamps/lamp.obj") == "was there");
     CHECK(readText(folder / "out/lamps/lamp-2.obj") == "lamp");
-    CHECK(readText(folder / "out/inner.zip/lamp.obj") == "inner lamp");
+    CHECK(readText(folder / "out/inner/lamp.obj") == "inner lamp");
     CHECK(std::ranges::count_if(taken.files, [](const auto& file) { return file.renamed; }) == 3);
     CHECK_THROWS_AS(files::chosenOf(contents, {"quay/nothing"}), Error);
+    // An archive is taken as it is, and what lies in it only when that is named.
+    CHECK(files::chosenOf(contents, {"quay/inner.zip"}) == std::vector<std::string>{"quay/inner.zip"});
+    CHECK(files::chosenOf(contents, {"*"}).size() == 5);
+    // A file where a folder should be makes it another.
+    folder.write("out2/inner", "a file");
+    files::takeOut(folder / "kit.zip", {"quay/inner.zip", "quay/inner.zip/lamp.obj"}, folder / "out2", {});
+    CHECK(below(folder / "out2") == std::vector<std::string>{"inner", "inner-2/lamp.obj", "inner.zip"});
 }
 
 TEST_CASE("nothing is written outside the chosen folder, whatever names and links there are") {

@@ -64,7 +64,7 @@ TEST_CASE("every example of the manual runs as it stands there") {
     const auto lines = examples(document("docs/manual.md"), "zest-loom-cli ");
     REQUIRE(lines.size() >= 5);
     // The archive that one of them looks into.
-    folder.write("kits.zip", zipped({{"lamps/bell.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"}}));
+    folder.write("kits.zip", zipped({{"lamps/bell.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"}, {"bell.png", "png"}}));
     for (std::string line : lines) {
         INFO(line);
         replaceAll(line, "/tmp/", folder.path().string() + "/");

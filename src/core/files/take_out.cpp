@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 namespace fs = std::filesystem;
@@ -30,6 +31,19 @@ std::string commonFolder(const std::vector<std::string>& paths) {
     return common;
 }
 
+/// The same path with archives as folders: "kit.zip/a.obj" as "kit/a.obj".
+std::string withoutEndings(std::string_view path) {
+    std::string out;
+    for (std::size_t end; (end = path.find('/')) != std::string_view::npos; path.remove_prefix(end + 1)) {
+        std::string part(path.substr(0, end));
+        if (isContainer(part))
+            for (std::size_t dot; isContainer(part) && (dot = part.rfind('.')) > 0 && dot != part.npos;)
+                part.resize(dot);
+        out += part + "/";
+    }
+    return out + std::string(path);
+}
+
 /// A folder of the disk in which files are put, and never beside it.
 class Chest {
 public:
@@ -44,35 +58,48 @@ public:
 
     /// Puts it under `name`, or one like it; gives the file, and whether it is another.
     std::pair<fs::path, bool> put(const std::string& name, std::string_view bytes) {
-        const std::string safe = safePath(name);
-        makeReady(fs::path(safe).parent_path());
-        const std::string given = names_.given(safe);
+        const fs::path safe = safePath(name);
+        const fs::path parent = ready(safe.parent_path());
+        const std::string given = names_.given((parent / safe.filename()).generic_string());
         writeFile(folder_ / given, bytes);
         return {folder_ / given, given != name};
     }
 
 private:
-    /// Makes a folder below, and learns what is in it.
-    void makeReady(const fs::path& below) {
-        if (!ready_.insert(below.string()).second) return;
-        const fs::path folder = folder_ / below;
+    /// A folder below, made where it is missing, once it is known what is in it. Where a file has its name it
+    /// is another.
+    const fs::path& ready(const fs::path& below) {
+        const auto [known, isNew] = ready_.try_emplace(below.generic_string());
+        if (!isNew) return known->second;
+        fs::path& folder = known->second;
         std::error_code error;
-        fs::create_directories(folder, error);
-        const fs::path real = error ? fs::path() : fs::canonical(folder, error);
+        if (!below.empty()) {
+            const fs::path wanted = ready(below.parent_path()) / below.filename();
+            folder = wanted;
+            for (int number = 2; isFile(folder_ / folder); ++number)
+                folder = wanted.string() + "-" + std::to_string(number);
+            fs::create_directory(folder_ / folder, error);
+        }
+        const fs::path real = error ? fs::path() : fs::canonical(folder_ / folder, error);
         if (error)
-            throw Refused(fmt::format("cannot be made ({})", error.message()), folder.string(),
+            throw Refused(fmt::format("cannot be made ({})", error.message()), (folder_ / folder).string(),
                           "Choose another folder.");
         const auto [end, at] = std::mismatch(root_.begin(), root_.end(), real.begin(), real.end());
         if (end != root_.end())
-            throw Refused("leads out of the chosen folder by a link", folder.string(),
+            throw Refused("leads out of the chosen folder by a link", (folder_ / folder).string(),
                           "Choose a folder without links in it.");
-        for (const auto& there : fs::directory_iterator(folder, error))
-            names_.take((below / there.path().filename()).generic_string());
+        for (const auto& there : fs::directory_iterator(folder_ / folder, error))
+            names_.take((folder / there.path().filename()).generic_string());
+        return folder;
+    }
+    static bool isFile(const fs::path& path) {
+        std::error_code error;
+        return fs::exists(fs::symlink_status(path, error)) && !fs::is_directory(path, error);
     }
 
     fs::path folder_, root_;
     UniquePaths names_;
-    std::set<std::string> ready_;
+    std::map<std::string, fs::path> ready_; ///< where each folder is, below
 };
 
 } // namespace
@@ -82,10 +109,13 @@ std::vector<std::string> chosenOf(const Contents& contents, const std::vector<st
     for (const std::string& wanted : chosen) {
         const std::string path = normalPath(wanted).value_or("");
         bool any = false;
+        std::string within; // an archive that is taken as it is
         for (std::size_t i = 0; i < taken.size(); ++i) {
             const std::string& held = contents.held[i].path;
+            if (!within.empty() && isBelow(held, within)) continue;
             if (held != path && !isBelow(held, path) && !matchPattern(wanted, held)) continue;
             taken[i] = any = true;
+            if (isContainer(held)) within = held;
         }
         if (!any)
             throw Error(fmt::format("there is no file \"{}\" in it", wanted), {},
@@ -114,8 +144,8 @@ TakenOut takeOut(const fs::path& container, const std::vector<std::string>& insi
                                       progress.report(double(done++) / double(wanted.size()), held.path);
                                       try {
                                           const FileBytes bytes = files.open(path, progress.silent());
-                                          const auto [file, renamed] =
-                                              chest.put(held.path.substr(common.size()), bytes.text());
+                                          const auto [file, renamed] = chest.put(
+                                              withoutEndings(held.path.substr(common.size())), bytes.text());
                                           out.files.push_back({held.path, file, renamed});
                                       } catch (const KeyNeeded&) {
                                           throw;

@@ -14,8 +14,9 @@ struct TakenOut {
     std::vector<Passed> refused; ///< chosen, but broken, locked or over a limit, and why
 };
 
-/// The files that `chosen` names in what a container holds: paths, folders, archives within, or patterns
-/// with `*`. Throws Error for one that names nothing.
+/// The files that `chosen` names in what a container holds: paths, folders, or patterns with `*`. An archive
+/// within is taken as the file that it is; what lies in it is named by a path of its own. Throws Error for
+/// one that names nothing.
 std::vector<std::string> chosenOf(const Contents& contents, const std::vector<std::string>& chosen);
 
 /// Writes files of a container below `folder`, each whole or not at all, in the folders that they have below
