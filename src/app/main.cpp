@@ -43,11 +43,11 @@ int main(int argc, char** argv) {
     parser.addVersionOption();
     parser.addPositionalArgument("file", "project (*.zestloom) or models to bring in", "[FILE…]");
     const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
-    const QCommandLineOption view(
-        "view",
-        "Which view: start, platforms, loom, suggested, workbench, plan, tryout, chain, built, find, "
-        "settings, about.",
-        "VIEW", "loom");
+    const QCommandLineOption view("view",
+                                  "Which view: start, platforms, loom, suggested, workbench, plan, contents, "
+                                  "tryout, chain, built, find, "
+                                  "settings, about.",
+                                  "VIEW", "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",
                                       "ID"); // Qt keeps --platform for itself
@@ -79,10 +79,7 @@ int main(int argc, char** argv) {
             models << file;
         }
     }
-    if (!models.isEmpty()) {
-        if (!window.session().isOpen()) window.newProject();
-        window.session().bringIn(models);
-    }
+    window.bringIn(models);
     if (!parser.isSet(screenshot)) {
         window.show();
         return QApplication::exec();

@@ -30,7 +30,8 @@ QString modelFilter() {
     for (const auto& format : formats::allFormats())
         if (format.read)
             for (const auto extension : format.extensions) endings += " *." + qs(extension);
-    return QObject::tr("Models (%1);;All files (*)").arg(endings.trimmed());
+    return QObject::tr("Models and archives (%1 *.zip *.7z *.tar *.tar.* *.tgz *.sqlar);;All files (*)")
+        .arg(endings.trimmed());
 }
 } // namespace
 
@@ -52,11 +53,12 @@ MainWindow::MainWindow() {
     start_ = new StartPage;
     platforms_ = new PlatformsPage(session_);
     loom_ = new LoomPage(session_);
+    contents_ = new ContentsPage(session_);
     workbench_ = new WorkbenchPage(session_);
     tryout_ = new TryoutPage(session_);
-    for (QWidget* page :
-         {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(loom_),
-          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
+    for (QWidget* page : {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_),
+                          static_cast<QWidget*>(loom_), static_cast<QWidget*>(contents_),
+                          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
         pages_->addWidget(page);
     status_ = new StatusLine(session_, this);
     layout->addWidget(status_);
@@ -75,13 +77,15 @@ MainWindow::MainWindow() {
         showLoom();
     });
     connect(platforms_, &PlatformsPage::left, this, &MainWindow::showLoom);
+    connect(contents_, &ContentsPage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
+    connect(contents_, &ContentsPage::piecesAsked, this, &MainWindow::bringIn);
     connect(loom_, &LoomPage::platformsAsked, this, &MainWindow::showPlatforms);
     connect(loom_, &LoomPage::openAsked, this, &MainWindow::showWorkbench);
     connect(loom_, &LoomPage::suggestAsked, this, &MainWindow::suggestFor);
-    connect(loom_, &LoomPage::bringInAsked, this, &MainWindow::bringIn);
+    connect(loom_, &LoomPage::bringInAsked, this, &MainWindow::chooseModels);
     connect(bar_, &TopBar::homeAsked, this, &MainWindow::showLoom);
     connect(bar_, &TopBar::findAsked, this, [this] { openFind(); });
-    connect(bar_, &TopBar::bringInAsked, this, &MainWindow::bringIn);
+    connect(bar_, &TopBar::bringInAsked, this, &MainWindow::chooseModels);
     connect(bar_, &TopBar::undoAsked, &session_.undo(), &QUndoStack::undo);
     connect(bar_, &TopBar::suggestAsked, workbench_, &WorkbenchPage::suggest);
     connect(bar_, &TopBar::buildAllAsked, this, &MainWindow::buildAll);
@@ -124,10 +128,11 @@ void MainWindow::showPage(QWidget* page) {
     TopBar::Place place;
     place.page = page == start_                        ? TopBar::Page::Start
                  : page == loom_ || page == platforms_ ? TopBar::Page::Loom
+                 : page == contents_                   ? TopBar::Page::Contents
                  : page == workbench_                  ? TopBar::Page::Workbench
                                                        : TopBar::Page::Tryout;
     place.project = qs(session_.project().name);
-    place.piece = workbench_->piece();
+    place.piece = page == contents_ ? QFileInfo(contents_->archive()).fileName() : workbench_->piece();
     place.hasProject = session_.isOpen();
     if (sheet) {
         place.platform = qs(sheet->name);
@@ -268,10 +273,33 @@ bool MainWindow::mayLeave() {
     return box.clickedButton() == keep && save();
 }
 
-void MainWindow::bringIn() {
+void MainWindow::chooseModels() {
     if (!session_.isOpen()) newProject();
-    const QStringList files = QFileDialog::getOpenFileNames(this, tr("Bring in models"), {}, modelFilter());
-    session_.bringIn(files);
+    bringIn(QFileDialog::getOpenFileNames(this, tr("Bring in models"), {}, modelFilter()));
+}
+
+void MainWindow::bringIn(const QStringList& files) {
+    QStringList models;
+    for (const QString& file : files) {
+        const bool archive = formats::kindOf(file.toStdString()) == formats::FileKind::Archive;
+        if (archive && QFileInfo(file).isFile()) return showContents(file);
+        try {
+            formats::formatToRead(file.toStdString());
+            models << file;
+        } catch (const Error& error) {
+            status_->say(qs(error.whole()));
+        }
+    }
+    if (models.isEmpty()) return;
+    if (!session_.isOpen()) newProject();
+    session_.bringIn(models);
+    if (pages_->currentWidget() == contents_)
+        session_.project().platforms.empty() ? showPlatforms() : showLoom();
+}
+
+void MainWindow::showContents(const QString& archive) {
+    contents_->open(archive);
+    showPage(contents_);
 }
 
 void MainWindow::build() {
@@ -341,7 +369,7 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void MainWindow::dropEvent(QDropEvent* event) {
-    QStringList models;
+    QStringList files;
     for (const QUrl& url : event->mimeData()->urls()) {
         const QString file = url.toLocalFile();
         if (pages_->currentWidget() == tryout_ && QFileInfo(file).isDir()) {
@@ -352,16 +380,9 @@ void MainWindow::dropEvent(QDropEvent* event) {
             openProject(file);
             return;
         }
-        try {
-            formats::formatToRead(file.toStdString());
-            models << file;
-        } catch (const Error& error) {
-            status_->say(qs(error.whole()));
-        }
+        files << file;
     }
-    if (models.isEmpty()) return;
-    if (!session_.isOpen()) newProject();
-    session_.bringIn(models);
+    bringIn(files);
     event->acceptProposedAction();
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/demo_project.h"
+#include "app/pages/contents_page.h"
 #include "app/pages/loom_page.h"
 #include "app/pages/platforms_page.h"
 #include "app/pages/start_page.h"
@@ -29,6 +30,10 @@ public:
     /// Asks which platforms the project makes for.
     void showPlatforms();
     void showLoom();
+    /// Shows what an archive holds.
+    void showContents(const QString& archive);
+    /// Brings models in as pieces; of an archive among them the contents are shown.
+    void bringIn(const QStringList& files);
     void showWorkbench(const QString& piece, const QString& platform);
     void suggestFor(const QString& piece, const QString& platform);
     void build();
@@ -42,6 +47,7 @@ public:
     /// Where the demo project lies or is going to: beside the build, else in the user's data folder.
     void setDemo(const QString& file);
     LoomPage& loom() { return *loom_; }
+    ContentsPage& contents() { return *contents_; }
     WorkbenchPage& workbench() { return *workbench_; }
     TryoutPage& tryout() { return *tryout_; }
 
@@ -54,7 +60,7 @@ private:
     void makeActions();
     void showPage(QWidget* page);
     void backToWorkbench();
-    void bringIn();
+    void chooseModels();
     bool save();
     bool mayLeave();
     void remember(const QString& file);
@@ -66,6 +72,7 @@ private:
     StartPage* start_;
     PlatformsPage* platforms_;
     LoomPage* loom_;
+    ContentsPage* contents_;
     WorkbenchPage* workbench_;
     TryoutPage* tryout_;
     StatusLine* status_;

@@ -15,7 +15,7 @@ void MainWindow::makeActions() {
         {tr("New project"), QKeySequence::New, [this] { newProject(); }},
         {tr("Open a project"), QKeySequence::Open, [this] { Q_EMIT start_->openAsked(); }},
         {tr("Save"), QKeySequence::Save, [this] { save(); }},
-        {tr("Bring in models"), QKeySequence("Ctrl+I"), [this] { bringIn(); }},
+        {tr("Bring in models"), QKeySequence("Ctrl+I"), [this] { chooseModels(); }},
         {tr("Undo"), QKeySequence::Undo, [this] { session_.undo().undo(); }},
         {tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.undo().redo(); }},
         {tr("Choose platforms"), {}, [this] { showPlatforms(); }},

@@ -250,6 +250,12 @@ void Session::resume() {
     refresh();
 }
 
+void Session::readFailedAgain() {
+    for (auto& [id, state] : states_)
+        if (state.kind == CrossingState::Kind::Failed) state.key = 0;
+    if (isOpen()) refresh();
+}
+
 bool Session::isAnythingStopped() const {
     return std::ranges::any_of(
         states_, [](const auto& entry) { return entry.second.kind == CrossingState::Kind::Stopped; });

@@ -102,6 +102,8 @@ public:
     /// Goes on with everything that was stopped.
     void resume();
     bool isAnythingStopped() const;
+    /// Tries everything again that could not be read: a key may have been given.
+    void readFailedAgain();
     /// What a delivery of the crossing would be made of now; changes with finish, credit and the like too.
     Hash deliveryKey(const std::string& piece, const std::string& platform) const;
     /// The project as it is now, for work that goes on beside this.

@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QThread>
+#include <QTreeView>
 
 #include <iostream>
 
@@ -91,6 +92,16 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     if (shot.view == "platforms") window.showPlatforms();
     if (shot.view == "suggested") {
         window.loom().suggestForAll();
+        settle(window);
+    }
+    if (shot.view == "contents") {
+        if (!waitFor([&] { return window.contents().isSettled(); })) return fail("the archive was not read");
+        settle(window);
+        if (auto* tree = window.contents().findChild<QTreeView*>("contentsTree")) {
+            const auto found = tree->model()->match(tree->model()->index(0, 0), Qt::DisplayRole, shot.piece,
+                                                    1, Qt::MatchExactly | Qt::MatchRecursive);
+            if (!found.isEmpty()) tree->setCurrentIndex(found[0]);
+        }
         settle(window);
     }
     if (shot.view == "loom" && !shot.piece.isEmpty()) window.loom().select(shot.piece, shot.platform);

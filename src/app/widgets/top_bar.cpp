@@ -124,6 +124,13 @@ void TopBar::showCrumbs() {
         return crumbs_->setText(
             QString("<span style='color:%1'>%2</span>").arg(dim, fitted(plain, place_.project, room)));
     const QString on = place_.page == Page::Tryout ? tr("trial on") : tr("on");
+    if (place_.page == Page::Contents) {
+        const QString before = place_.hasProject ? place_.project + "  /  " : QString();
+        return crumbs_->setText(
+            QString("<span style='color:%1'>%2</span><b>%3</b>")
+                .arg(dim, before.toHtmlEscaped(),
+                     fitted(bold, place_.piece, std::max(40, room - plain.horizontalAdvance(before)))));
+    }
     room -= plain.horizontalAdvance("  " + on) + 8;
     // Where there is little room, the project's name is the first to go, then the longer of the two others.
     const int piece = bold.horizontalAdvance(place_.piece),

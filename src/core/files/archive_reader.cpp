@@ -53,11 +53,13 @@ archive* newArchive() {
 
 ArchiveReader::ArchiveReader(const std::filesystem::path& file, const Limits& limits)
     : where_(file.string()), limits_(limits), archive_(newArchive()) {
+    std::error_code unknown;
+    packed_ = std::filesystem::file_size(file, unknown);
     open(archive_read_open_filename(archive_, file.c_str(), blockBytes));
 }
 
 ArchiveReader::ArchiveReader(const FileBytes& bytes, std::string where, const Limits& limits)
-    : where_(std::move(where)), limits_(limits), archive_(newArchive()) {
+    : where_(std::move(where)), limits_(limits), packed_(bytes.size()), archive_(newArchive()) {
     open(archive_read_open_memory(archive_, bytes.text().data(), bytes.size()));
 }
 
@@ -94,6 +96,10 @@ std::optional<ArchiveReader::Head> ArchiveReader::next() {
     head.bytes = archive_entry_size_is_set(entry_)
                      ? std::uint64_t(std::max<la_int64_t>(0, archive_entry_size(entry_)))
                      : 0;
+    // All but zips have to be unpacked to get past an entry, whose length there is true to the byte.
+    promised_ += head.bytes;
+    if ((archive_format(archive_) & ARCHIVE_FORMAT_BASE_MASK) != ARCHIVE_FORMAT_ZIP)
+        limits_.checkRatio(promised_, packed_, head.name, where_);
     head.file = archive_entry_filetype(entry_) == AE_IFREG && !archive_entry_hardlink(entry_);
     head.locked = archive_entry_is_encrypted(entry_) != 0;
     return head;

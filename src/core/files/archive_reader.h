@@ -40,6 +40,8 @@ private:
 
     std::string where_;
     Limits limits_;
+    std::uint64_t packed_ = 0;   ///< bytes of the archive
+    std::uint64_t promised_ = 0; ///< bytes of the entries so far, by their heads
     archive* archive_ = nullptr;
     archive_entry* entry_ = nullptr;
 };

@@ -1,6 +1,7 @@
 #include "core/files/contents.h"
 
 #include "core/base/letters.h"
+#include "core/files/source_file.h"
 
 #include <fmt/format.h>
 
@@ -81,6 +82,15 @@ goThrough(const std::filesystem::path& file, const Terms& terms, const Progress&
     const auto files = filesIn(file, terms);
     walk.go(*files, {}, file.string(), 1);
     return walk.refused();
+}
+
+void tryKey(const std::filesystem::path& file, const Contents& contents, const Terms& terms,
+            const Progress& progress) {
+    const Held* smallest = nullptr;
+    for (const Held& held : contents.held)
+        if (held.locked && (!smallest || held.bytes < smallest->bytes)) smallest = &held;
+    if (!smallest) throw Error("holds nothing that is locked", file.string(), "It needs no key.");
+    SourceFile({file, smallest->path}, terms, progress).bytes();
 }
 
 Contents contentsOf(const std::filesystem::path& file, const Terms& terms, const Progress& progress) {

@@ -36,4 +36,9 @@ goThrough(const std::filesystem::path& file, const Terms& terms, const Progress&
 /// All that `file` holds, also in archives within archives.
 Contents contentsOf(const std::filesystem::path& file, const Terms& terms, const Progress& progress = {});
 
+/// Opens the smallest locked file with the key of `terms`: throws KeyNeeded when it is the wrong one, Error
+/// when nothing is locked.
+void tryKey(const std::filesystem::path& file, const Contents& contents, const Terms& terms,
+            const Progress& progress = {});
+
 } // namespace zl::files

@@ -1,10 +1,18 @@
 #pragma once
+#include "core/base/error.h"
+
 #include <cstddef>
 #include <cstdint>
 #include <string>
 #include <string_view>
 
 namespace zl::files {
+
+/// A container holds more than is read out of one that nobody vouched for.
+class OverLimit : public Error {
+public:
+    using Error::Error;
+};
 
 /// What is read out of archives and packages at most, so that a small hostile file cannot fill the memory.
 struct Limits {
@@ -23,7 +31,7 @@ struct Limits {
                 .depth = 32};
     }
 
-    // Each throws Error; `where` names the container, `name` a file in it.
+    // Each throws OverLimit; `where` names the container, `name` a file in it.
     void checkEntries(std::size_t count, const std::string& where) const;
     void checkBytes(std::uint64_t unpacked, std::string_view name, const std::string& where) const;
     void checkRatio(std::uint64_t unpacked, std::uint64_t packed, std::string_view name,

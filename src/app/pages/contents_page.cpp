@@ -1,0 +1,415 @@
+#include "app/pages/contents_page.h"
+
+#include "app/pages/archive_lock.h"
+#include "app/pages/chosen_files.h"
+#include "app/pages/peek.h"
+#include "app/qt_text.h"
+#include "app/theme.h"
+#include "app/widgets/ui.h"
+
+#include "core/base/units.h"
+#include "core/files/take_out.h"
+
+#include <QCheckBox>
+#include <QFileDialog>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QScrollBar>
+#include <QSettings>
+#include <QTreeView>
+#include <QVBoxLayout>
+
+namespace zl::app {
+
+using formats::FileKind;
+
+namespace {
+
+constexpr std::uint64_t mostPeekedBytes = 32u << 20; ///< of a model that is looked at unasked
+
+/// A box of the page, as wide as asked.
+QWidget* column(int width, QVBoxLayout*& layout) {
+    auto* box = new QWidget;
+    box->setProperty("side", true);
+    box->setAttribute(Qt::WA_StyledBackground);
+    if (width > 0) box->setFixedWidth(width);
+    layout = new QVBoxLayout(box);
+    layout->setContentsMargins(16, 16, 16, 14);
+    layout->setSpacing(8);
+    return box;
+}
+
+} // namespace
+
+ContentsPage::ContentsPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setObjectName("page");
+    setAttribute(Qt::WA_StyledBackground);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(makeSide());
+    layout->addWidget(makeList(), 1);
+    layout->addWidget(makeFacts());
+    for (QTimer* timer : {&laySoon_, &peekSoon_}) timer->setSingleShot(true);
+    laySoon_.setInterval(60), peekSoon_.setInterval(80);
+    connect(&laySoon_, &QTimer::timeout, this, &ContentsPage::lay);
+    connect(&peekSoon_, &QTimer::timeout, this, &ContentsPage::peekNext);
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        tree_->forgetPeeked();
+        peekSoon_.start();
+    });
+}
+
+QWidget* ContentsPage::makeSide() {
+    QVBoxLayout* side = nullptr;
+    auto* box = column(232, side);
+    filter_ = new QLineEdit;
+    filter_->setObjectName("contentsFilter");
+    filter_->setPlaceholderText(tr("Find a file…"));
+    filter_->setClearButtonEnabled(true);
+    side->addWidget(filter_);
+    count_ = textLabel({}, "dim");
+    count_->setObjectName("contentsCount");
+    side->addWidget(count_);
+    side->addSpacing(6);
+    side->addWidget(headingLabel(tr("Kind"), 2));
+    for (const FileKind kind :
+         {FileKind::Model, FileKind::Picture, FileKind::Archive, FileKind::Text, FileKind::Other}) {
+        auto* tick = new QCheckBox;
+        tick->setObjectName("kind-" + qs(formats::kindName(kind)));
+        tick->setChecked(true);
+        connect(tick, &QCheckBox::toggled, this, [this] { laySoon_.start(); });
+        side->addWidget(tick);
+        kinds_[kind] = tick;
+    }
+    auto* rest = scrolled(this, side);
+    rest->setContentsMargins(0, 8, 0, 0);
+    refused_ = textLabel({}, "dim");
+    refused_->setObjectName("contentsRefused");
+    rest->addWidget(refused_);
+    rest->addStretch(1);
+    auto* back = button(tr("Back"), "quiet");
+    back->setObjectName("leaveContents");
+    back->setToolTip(tr("Back to where you were (Esc)"));
+    side->addWidget(back, 0, Qt::AlignLeft);
+    connect(back, &QPushButton::clicked, this, &ContentsPage::left);
+    connect(filter_, &QLineEdit::textChanged, this, [this] { laySoon_.start(); });
+    connect(filter_, &QLineEdit::returnPressed, this, [this] {
+        view_->setFocus();
+        if (!view_->currentIndex().isValid()) view_->setCurrentIndex(tree_->index(0, 0));
+    });
+    return box;
+}
+
+QWidget* ContentsPage::makeList() {
+    auto* box = new QWidget;
+    auto* layout = new QVBoxLayout(box);
+    layout->setContentsMargins(14, 14, 14, 10);
+    layout->setSpacing(8);
+    trouble_ = new QFrame;
+    trouble_->setProperty("card", true);
+    auto* words = new QVBoxLayout(trouble_);
+    words->setContentsMargins(14, 12, 14, 12);
+    problem_ = textLabel({}, "bad");
+    problem_->setObjectName("contentsProblem");
+    words->addWidget(problem_);
+    trust_ = button(tr("Open it all the same"));
+    trust_->setObjectName("trustArchive");
+    trust_->setToolTip(tr("Reads past the limits, for as long as the program runs; only for an archive that "
+                          "you trust"));
+    words->addWidget(trust_, 0, Qt::AlignLeft);
+    layout->addWidget(trouble_);
+    tree_ = new ContentsTree(this);
+    view_ = new QTreeView;
+    view_->setObjectName("contentsTree");
+    view_->setModel(tree_);
+    view_->setUniformRowHeights(true);
+    view_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    view_->setAllColumnsShowFocus(true);
+    view_->setIconSize({40, 28});
+    view_->setTextElideMode(Qt::ElideMiddle);
+    view_->setIndentation(18);
+    view_->setAccessibleName(tr("Contents of the archive"));
+    auto* head = view_->header();
+    head->setStretchLastSection(false);
+    head->setSectionResizeMode(ContentsTree::Name, QHeaderView::Stretch);
+    for (const auto& [section, width] : {std::pair{int(ContentsTree::Kind), 70},
+                                         {int(ContentsTree::Size), 80},
+                                         {int(ContentsTree::Triangles), 84}}) {
+        head->setSectionResizeMode(section, QHeaderView::Fixed);
+        head->resizeSection(section, width);
+    }
+    layout->addWidget(view_, 1);
+    empty_ = textLabel({}, "dim");
+    empty_->setObjectName("contentsEmpty");
+    layout->addWidget(empty_);
+    connect(trust_, &QPushButton::clicked, this, [this] {
+        files::trust(archive_.toStdString());
+        read();
+    });
+    connect(view_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &ContentsPage::showChosen);
+    connect(tree_, &QAbstractItemModel::dataChanged, this, &ContentsPage::showChosen);
+    connect(view_, &QTreeView::activated, this, [this](const QModelIndex& row) {
+        const int held = tree_->heldAt(row);
+        if (held >= 0 && tree_->kindAt(held) == FileKind::Model) makePieces();
+    });
+    const auto look = [this] { peekSoon_.start(); };
+    connect(view_->verticalScrollBar(), &QScrollBar::valueChanged, this, look);
+    connect(view_, &QTreeView::expanded, this, look);
+    connect(tree_, &QAbstractItemModel::modelReset, this, look);
+    return box;
+}
+
+QWidget* ContentsPage::makeFacts() {
+    QVBoxLayout* facts = nullptr;
+    auto* box = column(328, facts);
+    lock_ = new ArchiveLock(session_, this);
+    facts->addWidget(lock_);
+    connect(lock_, &ArchiveLock::unlocked, this, &ContentsPage::read); // archives within it may open now
+    chosen_ = new ChosenFiles;
+    facts->addWidget(chosen_, 1);
+    pieces_ = button({}, "main", "plus");
+    pieces_->setObjectName("makePieces");
+    pieces_->setToolTip(tr("Adds the chosen models to the project. They stay linked: when the archive is "
+                           "replaced, they are read again (Enter)"));
+    take_ = button({}, nullptr, "folder-open");
+    take_->setObjectName("takeOut");
+    take_->setToolTip(tr("Writes the chosen files into a folder of yours; nothing there is written over"));
+    facts->addWidget(pieces_);
+    facts->addWidget(take_);
+    connect(pieces_, &QPushButton::clicked, this, &ContentsPage::makePieces);
+    connect(take_, &QPushButton::clicked, this, &ContentsPage::takeOut);
+    return box;
+}
+
+void ContentsPage::open(const QString& archive) {
+    archive_ = archive;
+    contents_ = std::make_shared<files::Contents>();
+    tree_->forgetPeeked();
+    tree_->show(contents_, ContentsTree::lay(*contents_, {}));
+    const QSignalBlocker quiet(filter_);
+    filter_->clear();
+    read();
+    filter_->setFocus();
+}
+
+void ContentsPage::read() {
+    struct Read {
+        files::Contents contents;
+        QString problem;
+        bool overLimit = false;
+    };
+    trouble_->hide();
+    lock_->hide();
+    empty_->setText(tr("Reading what it holds…"));
+    showChosen();
+    if (reading_) reading_->cancel();
+    reading_ = session_.jobs().start<Read>(
+        tr("Looking into %1").arg(QFileInfo(archive_).fileName()), this,
+        [file = std::filesystem::path(archive_.toStdString())](const Progress& progress) {
+            Read read;
+            try {
+                read.contents = files::contentsOf(file, files::termsOf(file), progress);
+            } catch (const files::OverLimit& error) {
+                read.problem = qs(error.whole()), read.overLimit = true;
+            } catch (const Error& error) {
+                read.problem = qs(error.whole());
+            }
+            return read;
+        },
+        [this, archive = archive_](Read read) {
+            if (archive != archive_) return;
+            reading_ = nullptr;
+            contents_ = std::make_shared<files::Contents>(std::move(read.contents));
+            if (!read.problem.isEmpty()) showProblem(read.problem, read.overLimit);
+            showKinds();
+            lock_->show(archive_, contents_);
+            lay();
+        },
+        [this](const QString& problem) { showProblem(problem, false); }, Urgency::Asked,
+        [this] { showProblem(tr("Stopped before all was read."), false); });
+}
+
+void ContentsPage::lay() {
+    ContentsFilter filter{filter_->text(), {}};
+    for (const auto& [kind, tick] : kinds_)
+        if (tick->isChecked()) filter.kinds.insert(kind);
+    if (laying_) laying_->cancel();
+    laying_ = session_.jobs().start<ContentsTree::Laid>(
+        tr("Laying out the contents"), this,
+        [contents = contents_, filter](const Progress& progress) {
+            return ContentsTree::lay(*contents, filter, progress);
+        },
+        [this, contents = contents_](ContentsTree::Laid laid) {
+            laying_ = nullptr;
+            if (contents != contents_) return;
+            count_->setText(laid.files == contents->held.size()
+                                ? qs(showCount(long(laid.files), "file", "files"))
+                                : tr("%1 of %2")
+                                      .arg(qs(showNumber(double(laid.files), 0)),
+                                           qs(showNumber(double(contents->held.size()), 0))));
+            empty_->setText(laid.files > 0 || trouble_->isVisibleTo(this) ? QString()
+                            : contents->held.empty()                      ? tr("There is no file in it.")
+                                                     : tr("No file in it is called or shown so. Clear the "
+                                                          "field or tick more kinds."));
+            empty_->setVisible(!empty_->text().isEmpty());
+            tree_->show(contents, std::move(laid));
+            if (tree_->isSmall())
+                view_->expandAll();
+            else if (tree_->rowCount() == 1)
+                view_->expand(tree_->index(0, 0));
+            showChosen();
+        },
+        [](const QString&) {}, Urgency::Asked);
+}
+
+void ContentsPage::showKinds() {
+    std::map<FileKind, long> counts;
+    for (const files::Held& held : contents_->held) ++counts[formats::kindOf(held.path)];
+    for (const auto& [kind, tick] : kinds_) {
+        const QString words = kind == FileKind::Model     ? tr("Models")
+                              : kind == FileKind::Picture ? tr("Pictures")
+                              : kind == FileKind::Archive ? tr("Archives")
+                              : kind == FileKind::Text    ? tr("Texts")
+                                                          : tr("Others");
+        tick->setText(QString("%1  %2").arg(words, qs(showNumber(double(counts[kind]), 0))));
+        tick->setVisible(counts[kind] > 0);
+    }
+    constexpr std::size_t most = 12;
+    QStringList lines;
+    for (const files::Passed& passed : contents_->refused) {
+        if (std::size_t(lines.size()) == most) break;
+        lines << tr("%1: %2").arg(qs(passed.path), qs(passed.why));
+    }
+    const std::size_t all = contents_->refused.size();
+    refused_->setVisible(all > 0);
+    if (all > most) lines << tr("and %1 more").arg(all - most);
+    refused_->setText(breakable(tr("%1 not shown:").arg(qs(showCount(long(all), "entry", "entries"))) + "\n" +
+                                lines.join("\n")));
+}
+
+void ContentsPage::showProblem(const QString& problem, bool canTrust) {
+    reading_ = nullptr;
+    problem_->setText(breakable(problem));
+    trust_->setVisible(canTrust);
+    trouble_->show();
+    empty_->clear();
+    empty_->hide();
+}
+
+QString ContentsPage::pathOf(int held) const {
+    return archive_ + "/" + qs(contents_->held[std::size_t(held)].path);
+}
+
+QModelIndexList ContentsPage::chosenRows() const {
+    return view_->selectionModel()->selectedRows();
+}
+
+std::vector<int> ContentsPage::chosenModels() const {
+    auto chosen = tree_->filesAt(chosenRows(), true);
+    std::erase_if(chosen, [this](int held) { return tree_->kindAt(held) != FileKind::Model; });
+    return chosen;
+}
+
+void ContentsPage::showChosen() {
+    const auto rows = chosenRows();
+    const auto files = tree_->filesAt(rows, false);
+    const auto models = chosenModels();
+    chosen_->show(*tree_, rows, files, models.size());
+    if (rows.size() == 1 && files.size() == 1 && !tree_->peeked(files[0])) peekSoon_.start();
+    pieces_->setEnabled(!models.empty());
+    pieces_->setText(models.empty()
+                         ? tr("Make a piece of it")
+                         : tr("Make %1").arg(qs(showCount(long(models.size()), "piece", "pieces"))));
+    take_->setEnabled(!files.empty());
+    take_->setText(
+        files.empty()
+            ? tr("Take out into a folder…")
+            : tr("Take %1 out into a folder…").arg(qs(showCount(long(files.size()), "file", "files"))));
+}
+
+void ContentsPage::peekNext() {
+    if (peeking_ || !isVisible()) return;
+    const auto isWanted = [this](const QModelIndex& row, bool asked) {
+        const int held = row.isValid() ? tree_->heldAt(row) : -1;
+        if (held < 0 || tree_->peeked(held)) return false;
+        const files::Held& file = contents_->held[std::size_t(held)];
+        const FileKind kind = tree_->kindAt(held);
+        return (kind == FileKind::Model || kind == FileKind::Picture) &&
+               (asked || file.bytes <= mostPeekedBytes) &&
+               (!file.locked || files::termsOf(archive_.toStdString()).key);
+    };
+    QModelIndex wanted;
+    const auto chosen = chosenRows();
+    if (chosen.size() == 1 && isWanted(chosen[0], true)) wanted = chosen[0];
+    const int bottom = view_->viewport()->height();
+    for (QModelIndex row = view_->indexAt({4, 4}); !wanted.isValid() && row.isValid();
+         row = view_->indexBelow(row)) {
+        if (view_->visualRect(row).top() > bottom) break;
+        if (isWanted(row, false)) wanted = row;
+    }
+    if (!wanted.isValid()) return;
+    const int held = tree_->heldAt(wanted);
+    const auto next = [this, held, contents = contents_](Peeked peeked) {
+        peeking_ = nullptr;
+        if (contents == contents_) tree_->setPeeked(held, std::move(peeked));
+        peekNext();
+    };
+    peeking_ = session_.jobs().start<Peeked>(
+        tr("Looking at %1").arg(tree_->data(wanted.siblingAtColumn(0), Qt::DisplayRole).toString()), this,
+        [path = std::filesystem::path(pathOf(held).toStdString()), kind = tree_->kindAt(held),
+         dusk = Theme::instance().isDusk()](const Progress& progress) {
+            return peekAt(path, kind, dusk, progress);
+        },
+        next,
+        [next](const QString& problem) {
+            next({{}, {}, problem});
+        },
+        Urgency::Idle, [this] { peeking_ = nullptr; });
+}
+
+void ContentsPage::makePieces() {
+    QStringList models;
+    for (const int held : chosenModels()) models << pathOf(held);
+    if (!models.isEmpty()) Q_EMIT piecesAsked(models);
+}
+
+void ContentsPage::takeOut() {
+    std::vector<std::string> insides;
+    for (const int held : tree_->filesAt(chosenRows(), false))
+        insides.push_back(contents_->held[std::size_t(held)].path);
+    if (insides.empty()) return;
+    const QString before = QSettings().value("takeOutFolder").toString();
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Take out into…"), before);
+    if (folder.isEmpty()) return;
+    QSettings().setValue("takeOutFolder", folder);
+    session_.jobs().start<files::TakenOut>(
+        tr("Taking out of %1").arg(QFileInfo(archive_).fileName()), this,
+        [file = std::filesystem::path(archive_.toStdString()), insides, folder](const Progress& progress) {
+            return files::takeOut(file, insides, folder.toStdString(), files::termsOf(file), progress);
+        },
+        [this, folder](const files::TakenOut& taken) {
+            const auto renamed = std::ranges::count_if(taken.files, &files::TakenOut::File::renamed);
+            QString said = tr("Took %1 out into %2")
+                               .arg(qs(showCount(long(taken.files.size()), "file", "files")), folder);
+            if (renamed > 0) said += tr("; %1 another name").arg(qs(showCount(long(renamed), "got", "got")));
+            if (!taken.refused.empty())
+                said += tr("; not \"%1\": %2%3")
+                            .arg(qs(taken.refused[0].path), qs(taken.refused[0].why),
+                                 taken.refused.size() > 1 ? tr(" (and %1 more)").arg(taken.refused.size() - 1)
+                                                          : QString());
+            Q_EMIT session_.said(said);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked,
+        [this] { Q_EMIT session_.said(tr("Stopped; what was taken out so far is whole")); });
+}
+
+void ContentsPage::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape) return Q_EMIT left();
+    QWidget::keyPressEvent(event);
+}
+
+} // namespace zl::app

@@ -1,0 +1,71 @@
+#pragma once
+#include "app/pages/contents_tree.h"
+#include "app/session.h"
+
+#include <QWidget>
+
+class QCheckBox;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QTreeView;
+class QVBoxLayout;
+
+namespace zl::app {
+
+class ArchiveLock;
+class ChosenFiles;
+
+/// What lies in an archive or a package: found by name, kind and look, and taken out of it as pieces that
+/// stay linked or as files in a folder.
+class ContentsPage : public QWidget {
+    Q_OBJECT
+public:
+    explicit ContentsPage(Session& session, QWidget* parent = nullptr);
+
+    void open(const QString& archive);
+    const QString& archive() const { return archive_; }
+    /// Nothing is being read that the page waits for.
+    bool isSettled() const { return !reading_ && !laying_; }
+
+Q_SIGNALS:
+    void left();
+    /// Paths through the archive, to become pieces.
+    void piecesAsked(const QStringList& models);
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    QWidget* makeSide();
+    QWidget* makeList();
+    QWidget* makeFacts();
+    void read();
+    void lay();
+    void peekNext();
+    void showKinds();
+    void showProblem(const QString& problem, bool canTrust);
+    void showChosen();
+    void makePieces();
+    void takeOut();
+    QModelIndexList chosenRows() const;
+    std::vector<int> chosenModels() const;
+    QString pathOf(int held) const;
+
+    Session& session_;
+    QString archive_;
+    std::shared_ptr<const files::Contents> contents_;
+    ContentsTree* tree_;
+    QTreeView* view_;
+    QPointer<Job> reading_, laying_, peeking_;
+    QTimer laySoon_, peekSoon_;
+    std::map<formats::FileKind, QCheckBox*> kinds_;
+    QLineEdit* filter_;
+    QLabel *count_, *refused_, *problem_, *empty_;
+    QWidget* trouble_;
+    ArchiveLock* lock_;
+    ChosenFiles* chosen_;
+    QPushButton *trust_, *pieces_, *take_;
+};
+
+} // namespace zl::app

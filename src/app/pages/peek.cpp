@@ -1,0 +1,45 @@
+#include "app/pages/peek.h"
+
+#include "app/qt_text.h"
+
+#include "core/files/source_file.h"
+#include "core/formats/format.h"
+#include "core/render/snapshot.h"
+#include "core/texture/picture_format.h"
+
+namespace zl::app {
+
+namespace {
+
+constexpr int wide = 264, high = 180;
+
+QImage imageOf(const Pixels& pixels) {
+    return QImage(pixels.rgba.data(), pixels.width, pixels.height, QImage::Format_RGBA8888).copy();
+}
+
+} // namespace
+
+Peeked peekAt(const std::filesystem::path& path, formats::FileKind kind, bool dusk,
+              const Progress& progress) {
+    Peeked out;
+    try {
+        if (kind == formats::FileKind::Model) {
+            const Model model = formats::readModel(path, progress.between(0, 0.7));
+            out.triangles = triangleCount(model);
+            render::SnapshotOptions options;
+            options.width = wide, options.height = high, options.samples = 16, options.dusk = dusk;
+            out.picture = imageOf(render::snapshot(model, options, progress.between(0.7, 1)));
+        } else if (kind == formats::FileKind::Picture) {
+            const FileBytes bytes = files::SourceFile(files::addressOf(path), progress).bytes();
+            const texture::PictureFormat* format = texture::pictureFormatOf(bytes.text());
+            if (!format) throw Error("is no picture that can be shown", path.string());
+            out.picture = imageOf(format->read(bytes.text()))
+                              .scaled(wide, high, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+        }
+    } catch (const Error& error) {
+        out.problem = QString::fromUtf8(error.what());
+    }
+    return out;
+}
+
+} // namespace zl::app

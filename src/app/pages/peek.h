@@ -1,0 +1,10 @@
+#pragma once
+#include "app/pages/contents_tree.h"
+
+namespace zl::app {
+
+/// Reads a file in an archive and looks: a model's triangles and how it looks, a picture scaled down. What
+/// cannot be read comes back with the reason.
+Peeked peekAt(const std::filesystem::path& path, formats::FileKind kind, bool dusk, const Progress& progress);
+
+} // namespace zl::app
