@@ -22,10 +22,10 @@ bool leadsOut(std::string name) {
 void Listing::add(const std::string& name, std::int64_t place, std::uint64_t bytes, bool locked) {
     limits_.checkEntries(entries_.size() + passed_.size() + 1, where_);
     const auto path = normalPath(name);
-    if (!path)
-        passed_.push_back({name, "it has no name"});
-    else if (leadsOut(name))
+    if (leadsOut(name))
         passed_.push_back({name, "its name leads out of the archive"});
+    else if (!path)
+        passed_.push_back({name, "it has no name"});
     else if (!places_.try_emplace(*path, place).second)
         passed_.push_back({name, "it stands there twice; the first is taken"});
     else
