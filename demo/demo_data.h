@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/file_set.h"
 #include "core/model/model.h"
 
 #include <string>
@@ -21,6 +22,15 @@ struct KioskFiles {
     std::string obj, mtl;
 };
 KioskFiles pressKiosk();
+
+/// The harbour's five materials, in this order.
+enum { Wood, Iron, Cloth, Fruit, Glass };
+/// A model that wears nothing yet, with the harbour's materials.
+Model withHarbourMaterials();
+
+/// Small things of the harbour as they are handed round: a kit of OBJ files in folders, with an archive in
+/// it, and a locked archive of the same with the file that holds its key.
+std::vector<OutFile> saltglassKits();
 
 /// A cart of wood with wheels and a bench, six times too large, driving towards -X; its right half is the
 /// left one mirrored, in nested groups.

@@ -11,12 +11,7 @@
 
 namespace zl::demo {
 
-namespace {
-
-enum { Wood, Iron, Cloth, Fruit, Glass };
-
-/// A model with the fair's five materials.
-Model withMaterials() {
+Model withHarbourMaterials() {
     Model model;
     const auto add = [&](const char* name, const Pixels& pixels, const char* file, float rough, float metal) {
         Material material{.name = name, .baseColour = {1, 1, 1, 1}, .metalness = metal, .roughness = rough};
@@ -34,6 +29,8 @@ Model withMaterials() {
                                .roughness = 0.2f});
     return model;
 }
+
+namespace {
 
 glm::dmat4 moved(double x, double y, double z) {
     return glm::translate(glm::dmat4(1.0), {x, y, z});
@@ -78,7 +75,7 @@ Mesh cartHalf(const std::string& name) {
 } // namespace
 
 Model haulCart() {
-    Model cart = withMaterials();
+    Model cart = withHarbourMaterials();
     cart.name = "haul-cart";
     // Drawn six times too large, driving towards -X, with its halves in nested, turned and mirrored groups.
     const glm::dmat4 wrong =
@@ -115,7 +112,7 @@ Model haulCart() {
 }
 
 Model dockHoist() {
-    Model hoist = withMaterials();
+    Model hoist = withHarbourMaterials();
     hoist.name = "dock-hoist";
     Solids foot;
     foot.wear(Wood).box({0, 0.12, 0}, {1.1, 0.12, 1.1}).wear(Iron).box({0, 0.3, 0}, {0.7, 0.06, 0.7});
@@ -162,7 +159,7 @@ Model dockHoist() {
 }
 
 Model kioskProps() {
-    Model pack = withMaterials();
+    Model pack = withHarbourMaterials();
     pack.name = "kiosk-props";
     const int root = addNode(pack, "props export", -1, moved(0.4, 0.05, 0));
     const int left = addNode(pack, "left of the stall", root, moved(-1.6, 0, 0)),

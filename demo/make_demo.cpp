@@ -128,6 +128,7 @@ int main(int argc, char** argv) try {
     add(formats::writeObj(demo::dockHoist(), {"dock-hoist", 0.01, Up::Z}, nullptr));
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
+    add(demo::saltglassKits());
     writeAllOrNone(folder, files);
     std::cout << fmt::format(
         "made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart and eight props\n",

@@ -11,7 +11,7 @@ namespace {
 constexpr zip_uint32_t packingEffort = 6;
 } // namespace
 
-std::string zipped(const std::vector<OutFile>& files) {
+std::string zipped(const std::vector<OutFile>& files, const std::string& key) {
     zip_error_t problem;
     zip_error_init(&problem);
     const auto fail = [&](const char* why) { throw Refused("the archive could not be put together", why); };
@@ -35,6 +35,12 @@ std::string zipped(const std::vector<OutFile>& files) {
         }
         zip_set_file_compression(archive, static_cast<zip_uint64_t>(index), ZIP_CM_DEFLATE, packingEffort);
         zip_file_set_mtime(archive, static_cast<zip_uint64_t>(index), 946684800, 0); // 2000-01-01
+        if (!key.empty() && zip_file_set_encryption(archive, static_cast<zip_uint64_t>(index), ZIP_EM_AES_256,
+                                                    key.c_str()) != 0) {
+            zip_discard(archive);
+            zip_source_free(buffer);
+            fail("it cannot be locked");
+        }
     }
     if (zip_close(archive) != 0) {
         const std::string why = zip_strerror(archive);

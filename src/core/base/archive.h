@@ -3,8 +3,8 @@
 
 namespace zl {
 
-/// The files as one zip archive, in their order, always the same bytes for the same files.
-/// Throws Refused when the archive cannot be put together.
-std::string zipped(const std::vector<OutFile>& files);
+/// The files as one zip archive, in their order, always the same bytes for the same files; with a key they
+/// are locked (AES-256) and differ each time. Throws Refused when the archive cannot be put together.
+std::string zipped(const std::vector<OutFile>& files, const std::string& key = {});
 
 } // namespace zl
