@@ -265,6 +265,7 @@ TEST_CASE("locked files open with their key, and a wrong key is told from a brok
     folder.write("locked.zip", bytes);
     const auto opened = files::filesIn(folder / "locked.zip", {{}, keyOf("tide")});
     REQUIRE(opened->list().size() == held.size());
+    CHECK(opened->list().back().path == "gr÷▀e/lid.txt"); // as code page 437 has it
     for (std::size_t i = 0; i < held.size(); ++i)
         CHECK(opened->open(opened->list()[held.size() - 1 - i].path).text() ==
               held[held.size() - 1 - i].bytes);

@@ -43,6 +43,21 @@ std::string asUtf8(std::string_view bytes) {
     return out;
 }
 
+std::string asUtf8FromZip(std::string_view bytes) {
+    static constexpr std::u32string_view upper = U"ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒ"
+                                                 U"áíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐"
+                                                 U"└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀"
+                                                 U"αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■ ";
+    static_assert(upper.size() == 128);
+    if (isUtf8(bytes)) return std::string(bytes);
+    std::string out;
+    for (const char c : bytes) {
+        const auto byte = static_cast<unsigned char>(c);
+        appendUtf8(out, byte < 128 ? char32_t(byte) : upper[byte - 128u]);
+    }
+    return out;
+}
+
 void appendUtf8(std::string& out, char32_t c) {
     if (c < 0x80) {
         out += static_cast<char>(c);

@@ -11,6 +11,10 @@ bool isUtf8(std::string_view bytes);
 /// old files mean them.
 std::string asUtf8(std::string_view bytes);
 
+/// The same, but bytes that are not UTF-8 are letters of code page 437: names in a zip, by its specification
+/// (APPNOTE 4.4.4 and appendix D).
+std::string asUtf8FromZip(std::string_view bytes);
+
 /// Appends one code point.
 void appendUtf8(std::string& out, char32_t letter);
 

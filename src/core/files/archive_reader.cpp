@@ -89,17 +89,18 @@ std::optional<ArchiveReader::Head> ArchiveReader::next() {
         fail(fmt::format("is broken ({})", why ? why : "unknown reason"), "Download or copy it again.");
     }
     Head head;
+    const bool zip = (archive_format(archive_) & ARCHIVE_FORMAT_BASE_MASK) == ARCHIVE_FORMAT_ZIP;
+    const auto toUtf8 = zip ? &asUtf8FromZip : &asUtf8;
     if (const char* name = archive_entry_pathname(entry_))
-        head.name = asUtf8(name);
+        head.name = toUtf8(name);
     else if (const char* inUtf8 = archive_entry_pathname_utf8(entry_))
-        head.name = asUtf8(inUtf8);
+        head.name = toUtf8(inUtf8);
     head.bytes = archive_entry_size_is_set(entry_)
                      ? std::uint64_t(std::max<la_int64_t>(0, archive_entry_size(entry_)))
                      : 0;
     // All but zips have to be unpacked to get past an entry, whose length there is true to the byte.
     promised_ += head.bytes;
-    if ((archive_format(archive_) & ARCHIVE_FORMAT_BASE_MASK) != ARCHIVE_FORMAT_ZIP)
-        limits_.checkRatio(promised_, packed_, head.name, where_);
+    if (!zip) limits_.checkRatio(promised_, packed_, head.name, where_);
     head.file = archive_entry_filetype(entry_) == AE_IFREG && !archive_entry_hardlink(entry_);
     head.locked = archive_entry_is_encrypted(entry_) != 0;
     return head;

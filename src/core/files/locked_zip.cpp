@@ -60,7 +60,7 @@ void LockedZip::list() {
     const auto count = std::uint64_t(std::max<zip_int64_t>(0, zip_get_num_entries(zip_, 0)));
     for (std::uint64_t i = 0; i < count; ++i)
         if (const char* name = zip_get_name(zip_, i, ZIP_FL_ENC_RAW))
-            if (auto path = normalPath(asUtf8(name))) places_.try_emplace(std::move(*path), i);
+            if (auto path = normalPath(asUtf8FromZip(name))) places_.try_emplace(std::move(*path), i);
 }
 
 void LockedZip::fail(std::string_view path, const std::string& why) const {

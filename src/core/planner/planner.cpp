@@ -197,7 +197,8 @@ private:
     void addAnswers() {
         recipe::Recipe answers = answers_;
         // Width and length are those of the piece as it faces.
-        std::ranges::stable_partition(answers, [](const auto& answer) { return answer.step == "heading"; });
+        std::stable_partition(answers.begin(), answers.end(),
+                              [](const auto& answer) { return answer.step == "heading"; });
         for (const recipe::Entry& answer : answers) {
             PlannedStep step{entryOf(answer.step, answer.params), {}, {}, "as you said", true};
             const FitReport was = report_;
