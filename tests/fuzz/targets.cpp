@@ -3,6 +3,8 @@
 
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/files/contents.h"
+#include "core/files/safe_name.h"
 #include "core/files/files.h"
 #include "core/formats/format.h"
 #include "core/geometry/solids.h"
@@ -97,12 +99,23 @@ void picture(std::string_view bytes) {
     if (std::int64_t(image->width) * image->height <= 1 << 20) texture::decode(*image);
 }
 
-/// Bytes as an archive or a package: listed, and the small files in it opened.
+/// Bytes as an archive or a package: listed, also what lies in archives within, and the small files in it
+/// opened; locked ones with the seeds' key.
 template <const char* extension>
 void container(std::string_view bytes) {
     files::Limits limits;
     limits.bytes = limits.freeOfRatio = 1 << 20;
-    const auto held = files::filesIn(written(std::string("x.") + extension, bytes), limits);
+    static const auto key = [] {
+        std::string letters = "tide";
+        return files::Key::taking(letters);
+    }();
+    const files::Terms terms(limits, key);
+    const auto path = written(std::string("x.") + extension, bytes);
+    for (const files::Held& inside : files::contentsOf(path, terms).held) {
+        const std::string safe = files::safePath(inside.path);
+        if (files::normalPath(safe) != safe || files::safePath(safe) != safe) complain("a safe path is none");
+    }
+    const auto held = files::filesIn(path, terms);
     for (const files::Entry& entry : held->list()) {
         if (files::normalPath(entry.path) != entry.path) complain("a listed path is not in normal form");
         try {

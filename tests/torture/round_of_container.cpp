@@ -2,6 +2,7 @@
 // is damaged.
 #include "answered.h"
 
+#include "core/files/take_out.h"
 #include "core/formats/format.h"
 #include "core/model/model_bytes.h"
 #include "support/containers.h"
@@ -42,6 +43,20 @@ void roundOfContainer(const std::vector<OutFile>& files, const Model& outside, D
     Model plain = outside;
     plain.files.clear(), inside.files.clear();
     if (toBytes(plain) != toBytes(inside)) throw Failure(what + ": comes out otherwise than beside it");
+
+    const auto contents = files::contentsOf(path, {});
+    const auto chosen = files::chosenOf(contents, {"*"});
+    const auto taken = files::takeOut(path, chosen, folder / "taken", {});
+    if (taken.files.size() != chosen.size()) throw Failure(what + ": not all of it was taken out");
+    const auto whole = files::filesIn(path);
+    for (const auto& file : taken.files)
+        if (readText(file.file, std::size_t(1) << 30) != whole->open(file.inside).text())
+            throw Failure(what + ": " + file.inside + " was taken out otherwise than it is");
+    std::size_t written = 0;
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(folder / "taken"))
+        written += !entry.is_directory();
+    if (written != chosen.size()) throw Failure(what + ": files were written over one another, or elsewhere");
+    std::filesystem::remove_all(folder / "taken");
 
     std::string bytes = readText(path, std::size_t(1) << 30);
     for (std::size_t i = 0, hits = 1 + dice.below(5); i < hits && !bytes.empty(); ++i)

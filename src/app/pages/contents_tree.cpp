@@ -83,7 +83,8 @@ ContentsTree::Laid ContentsTree::lay(const files::Contents& contents, const Cont
     for (std::size_t i = 0; i < contents.held.size(); ++i) {
         const std::string& path = contents.held[i].path;
         if (i % 1024 == 0) progress.checkCancel();
-        if (!filter.kinds.contains(formats::kindOf(path))) continue;
+        laid.kinds.push_back(formats::kindOf(path));
+        if (!filter.kinds.contains(laid.kinds.back())) continue;
         if (!words.empty()) {
             const std::string small = lowerCase(path);
             if (!std::ranges::all_of(words, [&](const auto& word) { return small.find(word) != small.npos; }))
@@ -134,21 +135,19 @@ void ContentsTree::forgetPeeked() {
     peeked_.clear();
 }
 
-formats::FileKind ContentsTree::kindAt(int held) const {
-    return formats::kindOf(contents_->held[std::size_t(held)].path);
-}
-
 std::vector<int> ContentsTree::filesAt(const QModelIndexList& rows, bool within) const {
-    std::set<int> found;
+    std::vector<int> found;
     const auto add = [&](int node, const auto& self) -> void {
         const Node& n = laid_.nodes[std::size_t(node)];
-        if (n.held >= 0) found.insert(n.held);
+        if (n.held >= 0) found.push_back(n.held);
         if (n.held < 0 || within)
             for (const int child : n.children) self(child, self);
     };
     for (const QModelIndex& row : rows)
         if (row.column() == 0) add(int(row.internalId()), add);
-    return {found.begin(), found.end()};
+    std::ranges::sort(found); // a row may stand below another that was chosen
+    found.erase(std::unique(found.begin(), found.end()), found.end());
+    return found;
 }
 
 QModelIndex ContentsTree::index(int row, int column, const QModelIndex& parent) const {

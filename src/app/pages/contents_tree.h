@@ -37,7 +37,8 @@ public:
         std::vector<int> children;
     };
     struct Laid {
-        std::vector<Node> nodes; ///< the first is the archive itself
+        std::vector<Node> nodes;              ///< the first is the archive itself
+        std::vector<formats::FileKind> kinds; ///< of all that it holds, shown or not
         std::size_t files = 0;
     };
     static Laid lay(const files::Contents& contents, const ContentsFilter& filter,
@@ -56,7 +57,7 @@ public:
     /// The files at rows and in folders among them. Archives count as files; what lies in one comes with it
     /// where `within` is asked for.
     std::vector<int> filesAt(const QModelIndexList& rows, bool within) const;
-    formats::FileKind kindAt(int held) const;
+    formats::FileKind kindAt(int held) const { return laid_.kinds[std::size_t(held)]; }
     bool isSmall() const { return laid_.files <= 300; }
 
     QModelIndex index(int row, int column, const QModelIndex& parent = {}) const override;
@@ -71,7 +72,7 @@ private:
         return laid_.nodes[index.isValid() ? std::size_t(index.internalId()) : 0];
     }
     std::shared_ptr<const files::Contents> contents_ = std::make_shared<files::Contents>();
-    Laid laid_{{Node{}}, 0};
+    Laid laid_{{Node{}}, {}, 0};
     std::map<int, Peeked> peeked_;
 };
 

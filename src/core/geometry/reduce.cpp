@@ -39,6 +39,7 @@ std::vector<std::uint32_t> joinedButForNormals(const Collapsible& from) {
     for (const auto& set : mesh.uvSets) add(set);
     for (const MorphTarget& morph : mesh.morphs) add(morph.positions);
     std::vector<meshopt_Stream> streams;
+    streams.reserve(arrays.size());
     for (const auto& [data, size] : arrays) streams.push_back({data, size, size});
     std::vector<char> rows;
     if (streams.size() > 16) {
