@@ -103,6 +103,12 @@ TEST_CASE("a dropped archive shows what it holds, through archives within, with 
     CHECK_FALSE(desk.find<QPushButton>("makePieces")->isEnabled());
     clickRow(desk, "broken.glb");
     CHECK(waitFor([&] { return desk.find<QLabel>("chosenFacts")->text().contains("Problem"); }));
+    // Another program writes it anew: what is shown is what is there.
+    writeArchive(desk.folder / "new.zip", zipKind, {{"first.obj", boxOf(0.03)}, {"lamp.png", "no picture"}});
+    std::filesystem::rename(desk.folder / "new.zip", desk.folder / "kit.zip");
+    REQUIRE(waitFor([&] { return rowOf(desk, "first.obj").isValid(); }));
+    CHECK_FALSE(rowOf(desk, "net.obj").isValid());
+    CHECK(waitFor([&] { return text("first.obj", ContentsTree::Triangles) == "12"; }));
     QTest::keyClick(&treeOf(desk), Qt::Key_Escape);
     CHECK(waitFor([&] { return desk.window->loom().isVisible(); }));
 }

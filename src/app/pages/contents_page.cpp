@@ -55,6 +55,9 @@ ContentsPage::ContentsPage(Session& session, QWidget* parent) : QWidget(parent),
     layout->addWidget(makeFacts());
     for (QTimer* timer : {&laySoon_, &peekSoon_}) timer->setSingleShot(true);
     laySoon_.setInterval(60), peekSoon_.setInterval(80);
+    connect(&disk_, &DiskWatch::changed, this, [this](const DiskChanges& changes) {
+        if (isVisible() && !(changes.rewritten + changes.back).isEmpty()) read();
+    });
     connect(&laySoon_, &QTimer::timeout, this, &ContentsPage::lay);
     connect(&peekSoon_, &QTimer::timeout, this, &ContentsPage::peekNext);
     connect(&Theme::instance(), &Theme::changed, this, [this] {
@@ -187,6 +190,8 @@ QWidget* ContentsPage::makeFacts() {
 
 void ContentsPage::open(const QString& archive) {
     archive_ = archive;
+    disk_.clear();
+    disk_.watch({archive.toStdString()});
     contents_ = std::make_shared<files::Contents>();
     tree_->forgetPeeked();
     tree_->show(contents_, ContentsTree::lay(*contents_, {}));
@@ -224,6 +229,7 @@ void ContentsPage::read() {
             if (archive != archive_) return;
             reading_ = nullptr;
             contents_ = std::make_shared<files::Contents>(std::move(read.contents));
+            tree_->forgetPeeked(); // it goes by their places in the list
             if (!read.problem.isEmpty()) showProblem(read.problem, read.overLimit);
             showKinds();
             lock_->show(archive_, contents_);

@@ -59,6 +59,7 @@ private:
     QTreeView* view_;
     QPointer<Job> reading_, laying_, peeking_;
     QTimer laySoon_, peekSoon_;
+    DiskWatch disk_;
     std::map<formats::FileKind, QCheckBox*> kinds_;
     QLineEdit* filter_;
     QLabel *count_, *refused_, *problem_, *empty_;
