@@ -204,6 +204,8 @@ TEST_CASE("a locked archive asks for its key once; a piece that could not be rea
     desk.click("unlockArchive");
     REQUIRE(waitFor([&] { return rowOf(desk, "net.obj").isValid(); }));
     CHECK_FALSE(key->isVisible());
+    CHECK(treeOf(desk).hasFocus());
+    CHECK(rowOf(desk, "note.txt").siblingAtColumn(ContentsTree::Triangles).data().toString().isEmpty());
     CHECK(waitFor(
         [&] { return desk.session().state("Lamp", "hearthboard").kind == CrossingState::Kind::Ready; }));
     // The key stands nowhere in the project, nor beside it.

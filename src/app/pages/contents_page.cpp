@@ -171,7 +171,10 @@ QWidget* ContentsPage::makeFacts() {
     auto* box = column(328, facts);
     lock_ = new ArchiveLock(session_, this);
     facts->addWidget(lock_);
-    connect(lock_, &ArchiveLock::unlocked, this, &ContentsPage::read); // archives within it may open now
+    connect(lock_, &ArchiveLock::unlocked, this, [this] {
+        view_->setFocus();
+        read(); // archives within it may open now
+    });
     chosen_ = new ChosenFiles;
     facts->addWidget(chosen_, 1);
     pieces_ = button({}, "main", "plus");
@@ -230,6 +233,7 @@ void ContentsPage::read() {
             reading_ = nullptr;
             contents_ = std::make_shared<files::Contents>(std::move(read.contents));
             tree_->forgetPeeked(); // it goes by their places in the list
+            tree_->setUnlocked(files::termsOf(archive.toStdString()).key != nullptr);
             if (!read.problem.isEmpty()) showProblem(read.problem, read.overLimit);
             showKinds();
             lock_->show(archive_, contents_);

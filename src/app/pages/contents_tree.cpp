@@ -31,9 +31,9 @@ QString kindWord(formats::FileKind kind) {
     return ContentsTree::tr("file");
 }
 
-const char* iconOf(const files::Held* held) {
+const char* iconOf(const files::Held* held, bool shut) {
     if (!held) return "folder-open";
-    if (held->locked) return "lock";
+    if (shut) return "lock";
     switch (formats::kindOf(held->path)) {
     case formats::FileKind::Archive:
         return "package";
@@ -171,6 +171,7 @@ QVariant ContentsTree::data(const QModelIndex& index, int role) const {
     const Node& node = nodeOf(index);
     const files::Held* held = node.held >= 0 ? &contents_->held[std::size_t(node.held)] : nullptr;
     const Peeked* known = node.held >= 0 ? peeked(node.held) : nullptr;
+    const bool isShut = held && held->locked && !unlocked_;
     switch (role) {
     case Qt::DisplayRole:
         if (index.column() == Name) return node.name;
@@ -178,14 +179,14 @@ QVariant ContentsTree::data(const QModelIndex& index, int role) const {
         if (index.column() == Size && held) return qs(showBytes(double(held->bytes)));
         if (index.column() == Triangles && known && known->triangles)
             return qs(showNumber(double(*known->triangles), 0));
-        if (index.column() == Triangles && held && held->locked && !known) return tr("locked");
+        if (index.column() == Triangles && isShut) return tr("locked");
         return {};
     case Qt::DecorationRole:
         if (index.column() != Name) return {};
         if (known && !known->picture.isNull())
             return inSlot(QPixmap::fromImage(
                 known->picture.scaled(slot, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
-        return inSlot(Theme::instance().icon(iconOf(held), tokens().dim).pixmap(18, 18));
+        return inSlot(Theme::instance().icon(iconOf(held, isShut), tokens().dim).pixmap(18, 18));
     case Qt::ToolTipRole:
         if (known && !known->problem.isEmpty()) return known->problem;
         return held ? qs(held->path) : node.name;

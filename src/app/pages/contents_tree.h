@@ -47,6 +47,8 @@ public:
     using QAbstractItemModel::QAbstractItemModel;
 
     void show(std::shared_ptr<const files::Contents> contents, Laid laid);
+    /// Whether the key to what is locked is known.
+    void setUnlocked(bool unlocked) { unlocked_ = unlocked; }
     void setPeeked(int held, Peeked peeked);
     const Peeked* peeked(int held) const;
     void forgetPeeked();
@@ -74,6 +76,7 @@ private:
     std::shared_ptr<const files::Contents> contents_ = std::make_shared<files::Contents>();
     Laid laid_{{Node{}}, {}, 0};
     std::map<int, Peeked> peeked_;
+    bool unlocked_ = false;
 };
 
 } // namespace zl::app
