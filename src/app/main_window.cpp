@@ -30,8 +30,8 @@ QString modelFilter() {
     for (const auto& format : formats::allFormats())
         if (format.read)
             for (const auto extension : format.extensions) endings += " *." + qs(extension);
-    return QObject::tr("Models and archives (%1 *.zip *.7z *.tar *.tar.* *.tgz *.sqlar);;All files (*)")
-        .arg(endings.trimmed());
+    for (const auto ending : files::containerEndings()) endings += " *" + qs(ending);
+    return QObject::tr("Models and archives (%1);;All files (*)").arg(endings.trimmed());
 }
 } // namespace
 

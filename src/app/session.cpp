@@ -26,6 +26,12 @@ std::vector<SheetPointer> loadedSheets(const fs::path& folder, std::vector<std::
     return platform::loadSheets(folder, problems, deliver::sheetWords(standins::standInIds()));
 }
 
+/// Crossings of that kind are worked out anew when it is next looked what to do.
+void forget(std::map<std::pair<std::string, std::string>, CrossingState>& states, CrossingState::Kind kind) {
+    for (auto& [id, state] : states)
+        if (state.kind == kind) state.key = 0;
+}
+
 } // namespace
 
 Session::Session(QObject* parent, std::shared_ptr<project::Documents> documents)
@@ -245,14 +251,12 @@ void Session::prefer(const std::string& piece, const std::string& platform) {
 }
 
 void Session::resume() {
-    for (auto& [id, state] : states_)
-        if (state.kind == CrossingState::Kind::Stopped) state.key = 0;
+    forget(states_, CrossingState::Kind::Stopped);
     refresh();
 }
 
 void Session::readFailedAgain() {
-    for (auto& [id, state] : states_)
-        if (state.kind == CrossingState::Kind::Failed) state.key = 0;
+    forget(states_, CrossingState::Kind::Failed);
     if (isOpen()) refresh();
 }
 

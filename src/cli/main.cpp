@@ -42,21 +42,12 @@ private:
     bool shown_ = false;
 };
 
-/// Keys that opened something in this run are remembered by their hash.
-void rememberKeys() {
-    using namespace zl::files;
-    for (const KeyOpened& opened : takeOpened())
-        KeyMemory(KeyMemory::usualFile()).remember(opened.archive, *opened.key, today());
-}
-
 /// A key that does not open an archive may have opened it before.
 std::string withDay(const zl::files::KeyNeeded& error) {
     using namespace zl::files;
-    const Terms terms = termsOf(addressOf(error.where()).file);
-    if (error.wrong() && terms.key)
-        if (const auto day = KeyMemory(KeyMemory::usualFile()).lastRight(terms.archive, *terms.key))
-            return fmt::format("{}: the key does not open this archive; it was last right on {}. {}",
-                               error.where(), dayInWords(*day, today()), error.mend());
+    if (const auto day = lastRightInWords(termsOf(addressOf(error.where()).file)); error.wrong() && day)
+        return fmt::format("{}: the key does not open this archive; it was last right on {}. {}",
+                           error.where(), *day, error.mend());
     return error.whole();
 }
 
@@ -75,7 +66,7 @@ int run(zl::cli::Command& command) {
             &interrupted);
         command.archives.give();
         const int code = command.execute(progress);
-        rememberKeys();
+        files::rememberOpened();
         return code;
     } catch (const Cancelled&) {
         return fail("stopped; nothing was written", 130);

@@ -21,19 +21,18 @@ namespace {
 /// Empty when the key opens the archive, which is remembered; else why not.
 QString tried(const fs::path& file, const files::Contents& contents,
               const std::shared_ptr<const files::Key>& key, const Progress& progress) {
-    const files::KeyMemory memory(files::KeyMemory::usualFile());
     files::Terms terms = files::termsOf(file);
     terms.key = key;
     try {
         files::tryKey(file, contents, terms, progress);
-        memory.remember(terms.archive, *key, files::today());
+        files::rememberOpened();
         return {};
     } catch (const files::KeyNeeded&) {
-        if (const auto day = memory.lastRight(terms.archive, *key))
+        if (const auto day = files::lastRightInWords(terms))
             return ArchiveLock::tr(
                        "The key does not open this archive; it was last right on %1. Give the one "
                        "that belongs to it now.")
-                .arg(qs(files::dayInWords(*day, files::today())));
+                .arg(qs(*day));
         return ArchiveLock::tr("The key does not open this archive.");
     }
 }

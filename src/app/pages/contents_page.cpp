@@ -349,8 +349,7 @@ void ContentsPage::peekNext() {
         const files::Held& file = contents_->held[std::size_t(held)];
         const FileKind kind = tree_->kindAt(held);
         return (kind == FileKind::Model || kind == FileKind::Picture) &&
-               (asked || file.bytes <= mostPeekedBytes) &&
-               (!file.locked || files::termsOf(archive_.toStdString()).key);
+               (asked || file.bytes <= mostPeekedBytes) && !tree_->isShut(held);
     };
     QModelIndex wanted;
     const auto chosen = chosenRows();

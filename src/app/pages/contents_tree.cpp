@@ -15,26 +15,8 @@ namespace zl::app {
 
 namespace {
 
-QString kindWord(formats::FileKind kind) {
+const char* iconOf(formats::FileKind kind) {
     switch (kind) {
-    case formats::FileKind::Model:
-        return ContentsTree::tr("model");
-    case formats::FileKind::Picture:
-        return ContentsTree::tr("picture");
-    case formats::FileKind::Archive:
-        return ContentsTree::tr("archive");
-    case formats::FileKind::Text:
-        return ContentsTree::tr("text");
-    case formats::FileKind::Other:
-        break;
-    }
-    return ContentsTree::tr("file");
-}
-
-const char* iconOf(const files::Held* held, bool shut) {
-    if (!held) return "folder-open";
-    if (shut) return "lock";
-    switch (formats::kindOf(held->path)) {
     case formats::FileKind::Archive:
         return "package";
     case formats::FileKind::Picture:
@@ -171,22 +153,26 @@ QVariant ContentsTree::data(const QModelIndex& index, int role) const {
     const Node& node = nodeOf(index);
     const files::Held* held = node.held >= 0 ? &contents_->held[std::size_t(node.held)] : nullptr;
     const Peeked* known = node.held >= 0 ? peeked(node.held) : nullptr;
-    const bool isShut = held && held->locked && !unlocked_;
     switch (role) {
     case Qt::DisplayRole:
         if (index.column() == Name) return node.name;
-        if (index.column() == Kind) return held ? kindWord(formats::kindOf(held->path)) : tr("folder");
+        if (index.column() == Kind) return held ? qs(formats::kindName(kindAt(node.held))) : tr("folder");
         if (index.column() == Size && held) return qs(showBytes(double(held->bytes)));
         if (index.column() == Triangles && known && known->triangles)
             return qs(showNumber(double(*known->triangles), 0));
-        if (index.column() == Triangles && isShut) return tr("locked");
+        if (index.column() == Triangles && held && isShut(node.held)) return tr("locked");
         return {};
     case Qt::DecorationRole:
         if (index.column() != Name) return {};
         if (known && !known->picture.isNull())
             return inSlot(QPixmap::fromImage(
                 known->picture.scaled(slot, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
-        return inSlot(Theme::instance().icon(iconOf(held, isShut), tokens().dim).pixmap(18, 18));
+        return inSlot(Theme::instance()
+                          .icon(!held               ? "folder-open"
+                                : isShut(node.held) ? "lock"
+                                                    : iconOf(kindAt(node.held)),
+                                tokens().dim)
+                          .pixmap(18, 18));
     case Qt::ToolTipRole:
         if (known && !known->problem.isEmpty()) return known->problem;
         return held ? qs(held->path) : node.name;

@@ -59,6 +59,8 @@ public:
     /// The files at rows and in folders among them. Archives count as files; what lies in one comes with it
     /// where `within` is asked for.
     std::vector<int> filesAt(const QModelIndexList& rows, bool within) const;
+    /// Locked, and its key is not known.
+    bool isShut(int held) const { return contents_->held[std::size_t(held)].locked && !unlocked_; }
     formats::FileKind kindAt(int held) const { return laid_.kinds[std::size_t(held)]; }
     bool isSmall() const { return laid_.files <= 300; }
 

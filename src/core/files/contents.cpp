@@ -6,16 +6,20 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
 
 namespace zl::files {
 
+std::span<const std::string_view> containerEndings() {
+    static constexpr std::string_view endings[] = {".zip",    ".7z",      ".tar",    ".tgz",
+                                                   ".tar.gz", ".tar.bz2", ".tar.xz", ".tar.zst",
+                                                   ".tbz2",   ".txz",     ".sqlar"};
+    return endings;
+}
+
 bool isContainer(std::string_view name) {
-    static constexpr std::array<std::string_view, 11> endings{".zip",    ".7z",      ".tar",    ".tgz",
-                                                              ".tar.gz", ".tar.bz2", ".tar.xz", ".tar.zst",
-                                                              ".tbz2",   ".txz",     ".sqlar"};
     const std::string small = lowerCase(name);
-    return std::ranges::any_of(endings, [&](std::string_view ending) { return small.ends_with(ending); });
+    return std::ranges::any_of(containerEndings(),
+                               [&](std::string_view ending) { return small.ends_with(ending); });
 }
 
 namespace {

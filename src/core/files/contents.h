@@ -3,9 +3,12 @@
 #include "core/files/files.h"
 
 #include <functional>
+#include <span>
 
 namespace zl::files {
 
+/// The endings of archives and packages, with their dots, in small letters.
+std::span<const std::string_view> containerEndings();
 /// Whether a file of this name is an archive or a package, by its ending.
 bool isContainer(std::string_view name);
 

@@ -43,7 +43,9 @@ Key::~Key() {
 }
 
 std::shared_ptr<const Key> keyFromFile(const std::string& file) {
-    std::ifstream in(file, std::ios::binary);
+    std::ifstream in;
+    in.rdbuf()->pubsetbuf(nullptr, 0); // no buffer of its own, which nobody would wipe
+    in.open(file, std::ios::binary);
     if (!in) throw Error("cannot be opened", file, "Name the file that holds the key.");
     std::string letters(mostLetters + 2, '\0');
     in.read(letters.data(), std::streamsize(letters.size()));

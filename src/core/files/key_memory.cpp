@@ -64,6 +64,14 @@ std::string hashOf(const nlohmann::json& known, const fs::path& archive, const K
     return inHex(hash.data(), hash.size());
 }
 
+/// Where the machine is.
+std::string today() {
+    const std::time_t now = std::time(nullptr);
+    std::tm local{};
+    ::localtime_r(&now, &local);
+    return fmt::format("{:04}-{:02}-{:02}", local.tm_year + 1900, local.tm_mon + 1, local.tm_mday);
+}
+
 } // namespace
 
 fs::path KeyMemory::usualFile() {
@@ -98,13 +106,6 @@ std::optional<std::string> KeyMemory::lastRight(const fs::path& archive, const K
     return found->get<std::string>();
 }
 
-std::string today() {
-    const std::time_t now = std::time(nullptr);
-    std::tm local{};
-    ::localtime_r(&now, &local);
-    return fmt::format("{:04}-{:02}-{:02}", local.tm_year + 1900, local.tm_mon + 1, local.tm_mday);
-}
-
 std::string dayInWords(const std::string& day, const std::string& today) {
     static constexpr std::array<std::string_view, 12> months{"January",   "February", "March",    "April",
                                                              "May",       "June",     "July",     "August",
@@ -114,6 +115,17 @@ std::string dayInWords(const std::string& day, const std::string& today) {
     if (month < 1 || month > 12) return day;
     const std::string words = fmt::format("{} {}", date, months[std::size_t(month - 1)]);
     return today.starts_with(day.substr(0, 4)) ? words : words + " " + day.substr(0, 4);
+}
+
+void rememberOpened() {
+    for (const KeyOpened& opened : takeOpened())
+        KeyMemory(KeyMemory::usualFile()).remember(opened.archive, *opened.key, today());
+}
+
+std::optional<std::string> lastRightInWords(const Terms& terms) {
+    if (!terms.key) return std::nullopt;
+    const auto day = KeyMemory(KeyMemory::usualFile()).lastRight(terms.archive, *terms.key);
+    return day ? std::optional(dayInWords(*day, today())) : std::nullopt;
 }
 
 } // namespace zl::files

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/files/key.h"
+#include "core/files/terms.h"
 
 #include <filesystem>
 #include <optional>
@@ -26,8 +26,11 @@ private:
     std::filesystem::path file_;
 };
 
-/// Today, where the machine is.
-std::string today();
+/// Remembers today for every key that has opened something since it was last asked.
+void rememberOpened();
+/// The day, in words, on which the key of `terms` last opened their archive; nothing when it never did.
+std::optional<std::string> lastRightInWords(const Terms& terms);
+
 /// "12 October" of "2026-10-12", with the year where it is not this one's.
 std::string dayInWords(const std::string& day, const std::string& today);
 

@@ -18,36 +18,30 @@ struct CloseFile {
 
 constexpr std::size_t lockedBlockBytes = 1 << 18;
 
-[[noreturn]] void failOpening(const std::string& where, zip_error_t& error) {
-    const std::string why = zip_error_strerror(&error);
-    zip_error_fini(&error);
-    throw Error(fmt::format("is broken ({})", why), where, "Download or copy it again.");
-}
-
 } // namespace
 
 LockedZip::LockedZip(const std::filesystem::path& file, const Terms& terms)
     : where_(file.string()), terms_(terms) {
-    int code = 0;
-    zip_ = zip_open(file.c_str(), ZIP_RDONLY, &code);
-    if (!zip_) {
-        zip_error_t error;
-        zip_error_init_with_code(&error, code);
-        failOpening(where_, error);
-    }
-    list();
+    openFrom([&](zip_error_t& error) { return zip_source_file_create(file.c_str(), 0, -1, &error); });
 }
 
 LockedZip::LockedZip(const FileBytes& bytes, std::string where, const Terms& terms)
     : where_(std::move(where)), terms_(terms) {
+    openFrom([&](zip_error_t& error) {
+        return zip_source_buffer_create(bytes.text().data(), bytes.size(), 0, &error);
+    });
+}
+
+void LockedZip::openFrom(const std::function<zip_source*(zip_error&)>& made) {
     zip_error_t error;
     zip_error_init(&error);
-    zip_source_t* source = zip_source_buffer_create(bytes.text().data(), bytes.size(), 0, &error);
-    if (!source) failOpening(where_, error);
-    zip_ = zip_open_from_source(source, ZIP_RDONLY, &error);
+    zip_source_t* source = made(error);
+    if (source) zip_ = zip_open_from_source(source, ZIP_RDONLY, &error);
     if (!zip_) {
-        zip_source_free(source);
-        failOpening(where_, error);
+        if (source) zip_source_free(source);
+        const std::string why = zip_error_strerror(&error);
+        zip_error_fini(&error);
+        throw Error(fmt::format("is broken ({})", why), where_, "Download or copy it again.");
     }
     list();
 }

@@ -4,10 +4,13 @@
 #include "core/base/file_bytes.h"
 #include "core/base/progress.h"
 
+#include <functional>
 #include <map>
 #include <string_view>
 
 struct zip;
+struct zip_error;
+struct zip_source;
 
 namespace zl::files {
 
@@ -26,6 +29,7 @@ public:
     FileBytes open(std::string_view path, const Progress& progress);
 
 private:
+    void openFrom(const std::function<zip_source*(zip_error&)>& made);
     void list();
     [[noreturn]] void fail(std::string_view path, const std::string& why) const;
 

@@ -43,6 +43,13 @@ std::string safePart(std::string_view part) {
     return out;
 }
 
+/// Where the last part's ending begins; the path's length when it has none.
+std::size_t endingAt(const std::string& path) {
+    const std::size_t slash = path.rfind('/'), dot = path.rfind('.');
+    const bool ends = dot != std::string::npos && (slash == std::string::npos || dot > slash + 1) && dot > 0;
+    return ends ? dot : path.size();
+}
+
 } // namespace
 
 std::string safePath(std::string_view path) {
@@ -57,18 +64,18 @@ std::string safePath(std::string_view path) {
 }
 
 void UniquePaths::take(std::string_view path) {
-    known_.insert(lowerCase(path));
+    known_.take(lowerCase(path));
 }
 
 std::string UniquePaths::given(const std::string& path) {
-    const std::size_t slash = path.rfind('/'), dot = path.rfind('.');
-    const bool ends = dot != std::string::npos && (slash == std::string::npos || dot > slash + 1) && dot > 0;
-    const std::string stem = ends ? path.substr(0, dot) : path, ending = ends ? path.substr(dot) : "";
-    std::string name = path;
-    for (int number = 2; known_.contains(lowerCase(name)); ++number)
-        name = fmt::format("{}-{}{}", stem, number, ending);
-    take(name);
-    return name;
+    const std::string made = known_.made(lowerCase(path));
+    const std::size_t end = endingAt(path); // what stands there in `made` and not in `path` is the number
+    return path.substr(0, end) + made.substr(end, made.size() - path.size()) + path.substr(end);
+}
+
+std::string UniquePaths::beforeEnding(const std::string& path, int number) {
+    const std::size_t end = endingAt(path);
+    return fmt::format("{}-{}{}", path.substr(0, end), number, path.substr(end));
 }
 
 } // namespace zl::files

@@ -1,5 +1,6 @@
 #pragma once
-#include <set>
+#include "core/base/unique_names.h"
+
 #include <string>
 #include <string_view>
 
@@ -19,7 +20,9 @@ public:
     std::string given(const std::string& path);
 
 private:
-    std::set<std::string> known_;
+    static std::string beforeEnding(const std::string& path, int number);
+
+    UniqueNames known_{beforeEnding}; ///< in small letters
 };
 
 } // namespace zl::files

@@ -36,9 +36,7 @@ std::string withoutEndings(std::string_view path) {
     std::string out;
     for (std::size_t end; (end = path.find('/')) != std::string_view::npos; path.remove_prefix(end + 1)) {
         std::string part(path.substr(0, end));
-        if (isContainer(part))
-            for (std::size_t dot; isContainer(part) && (dot = part.rfind('.')) > 0 && dot != part.npos;)
-                part.resize(dot);
+        while (isContainer(part) && part.rfind('.') > 0) part.resize(part.rfind('.')); // ".tar.gz" has two
         out += part + "/";
     }
     return out + std::string(path);
