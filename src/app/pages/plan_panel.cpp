@@ -21,9 +21,7 @@ PlanPanel::PlanPanel(QWidget* parent) : QWidget(parent) {
 
 void PlanPanel::show(const planner::Plan& plan, const std::vector<planner::Question>& asked,
                      const recipe::Recipe& answers, const EditingPlace& place) {
-    // A widget that goes hands its focus on, and the panel would scroll after it.
     const QString held = nameOfFocus();
-    if (!held.isEmpty()) QWidget::setFocus();
     plan_ = plan;
     ticks_.clear();
     questions_.clear();

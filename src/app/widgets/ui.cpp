@@ -2,6 +2,7 @@
 
 #include "app/theme.h"
 
+#include <QApplication>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
@@ -99,9 +100,12 @@ void restyle(QWidget* widget, const char* property, const QVariant& value) {
 
 void clearLayout(QLayout* layout) {
     while (QLayoutItem* item = layout->takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
+        if (QWidget* widget = item->widget()) {
+            const QWidget* focus = QApplication::focusWidget();
+            if (focus && (focus == widget || widget->isAncestorOf(focus)) && layout->parentWidget())
+                layout->parentWidget()->setFocus();
+            widget->hide();
+            widget->deleteLater();
         }
         if (item->layout()) clearLayout(item->layout());
         delete item;

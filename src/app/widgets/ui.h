@@ -23,7 +23,8 @@ QToolButton* iconButton(const QString& icon, const QString& tip);
 QWidget* line();
 /// Changes a property that the style sheet goes by, and has the style looked at again.
 void restyle(QWidget* widget, const char* property, const QVariant& value);
-/// Takes everything out of a layout and deletes it.
+/// Takes everything out of a layout and deletes it. The layout's own widget gets the keyboard where one of
+/// them had it: handed on along the window it would end up anywhere, and pages scroll after it.
 void clearLayout(QLayout* layout);
 /// A scroll area without frame; returns the layout to fill. Sideways it scrolls only where asked to.
 QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways = false);
