@@ -31,6 +31,10 @@ Model withHarbourMaterials();
 /// Small things of the harbour as they are handed round: a kit of OBJ files in folders, with an archive in
 /// it, and a locked archive of the same with the file that holds its key.
 std::vector<OutFile> saltglassKits();
+/// The catalogue of sixty items, with `more` generated entries.
+std::vector<OutFile> saltglassCatalogue(std::size_t more = 0);
+/// A package of one item of the game, and somebody else's copy of it, taller than the original.
+std::vector<OutFile> saltglassPackages();
 
 /// A cart of wood with wheels and a bench, six times too large, driving towards -X; its right half is the
 /// left one mirrored, in nested groups.

@@ -1,5 +1,6 @@
 // Makes the demo project "Bergamot Quay harvest fair" in a folder. With --scan it makes the large textured
-// scan of the bell instead: 2.1 million triangles and an 8K picture.
+// scan of the bell instead: 2.1 million triangles and an 8K picture; with --large-catalogue the catalogue with
+// 20 000 generated entries.
 #include "demo_data.h"
 
 #include "core/base/error.h"
@@ -93,12 +94,19 @@ std::string jpeg(const Pixels& pixels) {
 } // namespace
 
 int main(int argc, char** argv) try {
-    if (argc < 2 || argc > 3 || argv[1][0] == '-' || (argc == 3 && std::strcmp(argv[2], "--scan") != 0)) {
-        std::cerr << "usage: zest-loom-demo-data FOLDER [--scan]\n";
+    const std::string_view asked = argc > 2 ? argv[2] : "";
+    if (argc < 2 || argc > 3 || argv[1][0] == '-' ||
+        (argc == 3 && asked != "--scan" && asked != "--large-catalogue")) {
+        std::cerr << "usage: zest-loom-demo-data FOLDER [--scan | --large-catalogue]\n";
         return 2;
     }
     const std::filesystem::path folder = argv[1];
-    if (argc == 3) {
+    if (asked == "--large-catalogue") {
+        writeAllOrNone(folder, demo::saltglassCatalogue(20'000));
+        std::cout << fmt::format("made a catalogue of 20\u202f060 entries in {}\n", folder.string());
+        return 0;
+    }
+    if (asked == "--scan") {
         Mesh bell = demo::tideBell(std::sqrt(2.1e6 / 789000));
         writeAllOrNone(folder,
                        {{"tide-bell-scan.obj", demo::texturedObj(bell, "tide-bell-scan.mtl", "bronze")},
@@ -129,6 +137,8 @@ int main(int argc, char** argv) try {
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
     add(demo::saltglassKits());
+    add(demo::saltglassCatalogue());
+    add(demo::saltglassPackages());
     writeAllOrNone(folder, files);
     std::cout << fmt::format(
         "made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart and eight props\n",

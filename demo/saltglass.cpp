@@ -1,138 +1,24 @@
-// Small things of Bergamot Quay: jars, lamps, baskets and what else hangs, stands and lies about a harbour.
+// Small things of Bergamot Quay as kits: jars, lamps, baskets and what else hangs, stands and lies about a
+// harbour.
 #include "demo_data.h"
-#include "solids.h"
+#include "saltglass_items.h"
 
 #include "core/base/archive.h"
 #include "core/formats/format.h"
 
-#include <glm/gtc/constants.hpp>
-
 #include <algorithm>
-#include <functional>
 
 namespace zl::demo {
 
 namespace {
 
-constexpr double circle = glm::two_pi<double>();
-
-void jar(Solids& s, double radius, double tall) {
-    s.wear(Glass).turned({{0, 0},
-                          {0.8 * radius, 0},
-                          {radius, 0.12 * tall},
-                          {radius, 0.7 * tall},
-                          {0.7 * radius, 0.86 * tall},
-                          {0.7 * radius, 0.95 * tall},
-                          {0, 0.95 * tall}},
-                         {0, 0, 0}, 1, 28);
-    s.wear(Wood).turned({{0, 0.93 * tall}, {0.66 * radius, 0.93 * tall}, {0.6 * radius, tall}, {0, tall}},
-                        {0, 0, 0}, 1, 24);
-}
-
-void stormLamp(Solids& s) {
-    s.wear(Iron)
-        .turned({{0, 0}, {0.12, 0}, {0.13, 0.03}, {0.1, 0.06}, {0.1, 0.1}, {0, 0.1}}, {0, 0, 0}, 1, 24)
-        .turned({{0, 0.4}, {0.03, 0.4}, {0.05, 0.36}, {0.12, 0.31}, {0.12, 0.29}, {0, 0.29}}, {0, 0, 0}, 1,
-                24);
-    for (int i = 0; i < 4; ++i) {
-        const double a = circle * i / 4;
-        s.bar({0.1 * std::cos(a), 0.09, 0.1 * std::sin(a)}, {0.1 * std::cos(a), 0.3, 0.1 * std::sin(a)},
-              0.008);
-    }
-    for (int i = 0; i < 8; ++i) { // the handle
-        const double a = glm::pi<double>() * i / 8, b = glm::pi<double>() * (i + 1) / 8;
-        s.bar({0.09 * std::cos(a), 0.38 + 0.13 * std::sin(a), 0},
-              {0.09 * std::cos(b), 0.38 + 0.13 * std::sin(b), 0}, 0.006);
-    }
-    s.wear(Glass).turned({{0, 0.1}, {0.07, 0.1}, {0.085, 0.19}, {0.06, 0.29}, {0, 0.29}}, {0, 0, 0}, 1, 24);
-}
-
-void crabBasket(Solids& s) {
-    s.wear(Wood).turned({{0, 0}, {0.26, 0}, {0.26, 0.025}, {0, 0.025}}, {0, 0, 0}, 1, 28);
-    const auto radius = [](double h) { return 0.25 - 0.5 * h * h; };
-    for (int i = 0; i < 14; ++i) {
-        const double a = circle * i / 14, c = std::cos(a), n = std::sin(a);
-        for (int k = 0; k < 4; ++k) {
-            const double low = 0.02 + 0.1 * k, high = low + 0.1;
-            s.bar({radius(low) * c, low, radius(low) * n}, {radius(high) * c, high, radius(high) * n}, 0.009,
-                  6);
-        }
-    }
-    for (int k = 1; k <= 4; ++k)
-        for (int i = 0; i < 14; ++i) {
-            const double h = 0.02 + 0.1 * k, r = radius(h) + 0.004, a = circle * i / 14,
-                         b = circle * (i + 1) / 14;
-            s.wear(k == 4 ? Iron : Cloth)
-                .bar({r * std::cos(a), h, r * std::sin(a)}, {r * std::cos(b), h, r * std::sin(b)}, 0.012, 6);
-        }
-}
-
-void bollard(Solids& s) {
-    s.wear(Iron).turned({{0, 0},
-                         {0.2, 0},
-                         {0.2, 0.05},
-                         {0.13, 0.08},
-                         {0.11, 0.3},
-                         {0.12, 0.4},
-                         {0.19, 0.46},
-                         {0.18, 0.53},
-                         {0.1, 0.57},
-                         {0, 0.58}},
-                        {0, 0, 0}, 1, 32);
-    for (int i = 0; i < 30; ++i) { // two turns of rope
-        const double a = 2 * circle * i / 30, b = 2 * circle * (i + 1) / 30;
-        s.wear(Cloth).bar({0.135 * std::cos(a), 0.2 + 0.002 * i, 0.135 * std::sin(a)},
-                          {0.135 * std::cos(b), 0.202 + 0.002 * i, 0.135 * std::sin(b)}, 0.02, 8);
-    }
-}
-
-void netFloat(Solids& s) {
-    std::vector<glm::dvec2> ball;
-    for (int i = 0; i <= 12; ++i) {
-        const double a = glm::pi<double>() * i / 12;
-        ball.emplace_back(0.14 * std::sin(a), 0.14 - 0.14 * std::cos(a));
-    }
-    s.wear(Fruit).turned(ball, {0, 0, 0}, 1, 28);
-    s.wear(Cloth).turned({{0.12, 0.12}, {0.147, 0.12}, {0.147, 0.16}, {0.12, 0.16}}, {0, 0, 0}, 1, 28);
-    s.wear(Iron).turned({{0, 0.27}, {0.03, 0.27}, {0.03, 0.31}, {0, 0.31}}, {0, 0, 0}, 1, 16);
-}
-
-void stool(Solids& s) {
-    s.wear(Wood).turned({{0, 0.4}, {0.17, 0.4}, {0.18, 0.43}, {0.16, 0.45}, {0, 0.45}}, {0, 0, 0}, 1, 28);
-    for (int i = 0; i < 3; ++i) {
-        const double a = circle * i / 3, c = std::cos(a), n = std::sin(a);
-        s.bar({0.11 * c, 0.41, 0.11 * n}, {0.19 * c, 0, 0.19 * n}, 0.018);
-    }
-}
-
-void sign(Solids& s) {
-    s.wear(Wood)
-        .box({0, 0.42, 0.13}, {0.26, 0.4, 0.012}, 0, 0.28)
-        .box({0, 0.42, -0.13}, {0.26, 0.4, 0.012}, 0, -0.28);
-    s.wear(Iron).bar({-0.25, 0.8, 0}, {0.25, 0.8, 0}, 0.014);
-    s.wear(Cloth).box({0, 0.5, 0.137}, {0.2, 0.2, 0.008}, 0, 0.28);
-}
-
-void scales(Solids& s) {
-    s.wear(Iron).turned({{0, 0}, {0.14, 0}, {0.12, 0.03}, {0.02, 0.05}, {0.015, 0.42}, {0, 0.42}}, {0, 0, 0},
-                        1, 24);
-    s.bar({-0.24, 0.42, 0}, {0.24, 0.42, 0}, 0.012);
-    for (const double side : {-0.24, 0.24}) {
-        for (int i = 0; i < 3; ++i) {
-            const double a = circle * i / 3;
-            s.bar({side, 0.42, 0}, {side + 0.09 * std::cos(a), 0.2, 0.09 * std::sin(a)}, 0.004, 6);
-        }
-        s.turned({{0, 0.17}, {0.06, 0.17}, {0.1, 0.2}, {0.095, 0.205}, {0, 0.18}}, {side, 0, 0}, 1, 24);
-    }
-}
-
-struct Item {
+struct KitItem {
     const char* file;
     std::function<void(Solids&)> make;
 };
 
 /// OBJ, its materials, and those of the harbour's pictures that it wears.
-std::vector<OutFile> filesOf(const Item& item, const std::string& folder) {
+std::vector<OutFile> filesOf(const KitItem& item, const std::string& folder) {
     Model model = withHarbourMaterials();
     model.name = item.file;
     Solids solids;
@@ -143,9 +29,9 @@ std::vector<OutFile> filesOf(const Item& item, const std::string& folder) {
     return files;
 }
 
-std::vector<OutFile> filesOf(const std::vector<Item>& items, const std::string& folder) {
+std::vector<OutFile> filesOf(const std::vector<KitItem>& items, const std::string& folder) {
     std::vector<OutFile> all;
-    for (const Item& item : items)
+    for (const KitItem& item : items)
         for (OutFile& file : filesOf(item, folder))
             if (std::ranges::find(all, file.name, &OutFile::name) == all.end())
                 all.push_back(std::move(file));
@@ -155,13 +41,13 @@ std::vector<OutFile> filesOf(const std::vector<Item>& items, const std::string& 
 } // namespace
 
 std::vector<OutFile> saltglassKits() {
-    const std::vector<Item> quay{{"crab-basket", crabBasket},
-                                 {"mooring-bollard", bollard},
-                                 {"net-float", netFloat},
-                                 {"low-jar", [](Solids&s) { jar(s, 0.14, 0.24); }},
-                                 {"tall-jar", [](Solids&s) { jar(s, 0.11, 0.38); }}},
+    const std::vector<KitItem> quay{{"crab-basket", crabBasket},
+                                    {"mooring-bollard", bollard},
+                                    {"net-float", netFloat},
+                                    {"low-jar", [](Solids&s) { jar(s, 0.14, 0.24); }},
+                                    {"tall-jar", [](Solids&s) { jar(s, 0.11, 0.38); }}},
         market{{"storm-lamp", stormLamp}, {"folding-sign", sign}, {"fruit-scales", scales}},
-        loose{{"net-menders-stool", stool}};
+        loose{{"net-menders-stool", [](Solids&s) { stool(s); }}};
     std::vector<OutFile> kit{
         {"read-me.txt", "Saltglass, the harbour set. Ask Tamsin Reed before you publish it.\n"}};
     for (OutFile& file : filesOf(quay, "quay/")) kit.push_back(std::move(file));

@@ -80,7 +80,7 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
     if (!piece || !sheet || state.kind != CrossingState::Kind::Ready)
         return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
     const auto warnings = project::permissionWarnings(*piece);
-    const deliver::Labels labels{piece->name, project::creditOf(*piece)};
+    const deliver::Labels labels{piece->name, creditOf(session_.project(), *piece, sheet->id)};
     const nlohmann::json params = deliveryFor(*piece, sheet->id);
     const QString folder = this->folder();
     const std::pair id(piece_, platform_);
@@ -176,7 +176,7 @@ void DeliverPanel::addFolder() {
 void DeliverPanel::addCredit(const project::Piece& piece) {
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(tr("Credit"), 2));
-    layout_->addWidget(textLabel(qs(project::creditOf(piece)), "dim"));
+    layout_->addWidget(textLabel(qs(creditOf(session_.project(), piece, platform_.toStdString())), "dim"));
     for (const auto& warning : project::permissionWarnings(piece))
         layout_->addWidget(textLabel(qs(warning), "warn"));
 }
@@ -234,7 +234,7 @@ void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
     session_.jobs().start<Outlook>(
         tr("Working out the files of %1").arg(piece_), this,
         [model = session_.state(piece_.toStdString(), sheet->id).evaluation.model, sheet, key,
-         labels = deliver::Labels{piece->name, project::creditOf(*piece)},
+         labels = deliver::Labels{piece->name, creditOf(session_.project(), *piece, sheet->id)},
          params = deliveryFor(*piece, sheet->id)](const Progress& progress) {
             Outlook outlook;
             outlook.key = key, outlook.ready = true;

@@ -7,6 +7,8 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeInspect());
     list.push_back(makeContents());
     list.push_back(makeTakeOut());
+    list.push_back(makeCatalogue());
+    list.push_back(makePackage());
     list.push_back(makePlatforms());
     list.push_back(makeSteps());
     list.push_back(makeFit());

@@ -7,6 +7,8 @@ namespace zl::cli {
 std::unique_ptr<Command> makeInspect();
 std::unique_ptr<Command> makeContents();
 std::unique_ptr<Command> makeTakeOut();
+std::unique_ptr<Command> makeCatalogue();
+std::unique_ptr<Command> makePackage();
 std::unique_ptr<Command> makePlatforms();
 std::unique_ptr<Command> makeSteps();
 std::unique_ptr<Command> makeFit();

@@ -64,7 +64,8 @@ public:
         const project::Piece& piece = *pieces[0];
         const auto wanted = params(piece, *sheet);
         deliver::deliverableFor(*sheet, wanted); // refuse before the long work
-        const deliver::Labels labels{name_.empty() ? piece.name : name_, project::creditOf(piece)};
+        const deliver::Labels labels{name_.empty() ? piece.name : name_,
+                                     project::creditOf(input.project, piece, sheet->id)};
         const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.2));
         const double readSeconds = watch.seconds();
         const Model source = frame_.applied(loaded.model);
@@ -82,14 +83,14 @@ public:
             auto reasons = plan.reasons;
             for (const auto& question : plan.questions)
                 if (question.waits()) reasons.push_back(AnswerOptions::asking(question));
-            return report(result, piece, *sheet, readSeconds, watch.seconds(), reasons);
+            return report(result, piece, labels.credit, *sheet, readSeconds, watch.seconds(), reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted, &cache,
                                            progress.between(0.2, 1), &around);
         if (!depfile_.empty() && result.fits)
             writeFile(depfile_, project::dependencyRule(std::filesystem::path(depfile_).replace_extension(),
                                                         around.filesWith(loaded.model)));
-        return report(result, piece, *sheet, readSeconds, watch.seconds(), {});
+        return report(result, piece, labels.credit, *sheet, readSeconds, watch.seconds(), {});
     }
 
 private:
@@ -157,8 +158,9 @@ private:
         return recipe::fromJson(json.is_object() && json.contains("recipe") ? json["recipe"] : json);
     }
 
-    int report(const deliver::BuildResult& result, const project::Piece& piece, const platform::Sheet& sheet,
-               double readSeconds, double seconds, const std::vector<std::string>& reasons) {
+    int report(const deliver::BuildResult& result, const project::Piece& piece, const std::string& credit,
+               const platform::Sheet& sheet, double readSeconds, double seconds,
+               const std::vector<std::string>& reasons) {
         std::vector<std::string> warnings;
         for (const std::string& warning : permissionWarnings(piece)) {
             warnings.push_back(warning);
@@ -179,7 +181,7 @@ private:
                 {{"step", step.step}, {"seconds", step.seconds}, {"note", note}, {"facts", step.facts}});
         }
         out["seconds"] = seconds;
-        out["credits"] = project::creditOf(piece);
+        out["credits"] = credit;
         out["warnings"] = warnings;
         out["rules"] = toJson(result.report);
         out["reasons"] = reasons;

@@ -7,5 +7,6 @@ namespace zl::files {
 std::unique_ptr<Files> archiveFiles(const std::filesystem::path& file, const Terms& terms);
 std::unique_ptr<Files> archiveFiles(FileBytes bytes, std::string where, const Terms& terms);
 std::unique_ptr<Files> packageFiles(const std::filesystem::path& file, const Terms& terms);
+std::unique_ptr<Files> resourceFiles(const std::filesystem::path& file, const Terms& terms);
 
 } // namespace zl::files

@@ -10,9 +10,9 @@
 namespace zl::files {
 
 std::span<const std::string_view> containerEndings() {
-    static constexpr std::string_view endings[] = {".zip",    ".7z",      ".tar",    ".tgz",
-                                                   ".tar.gz", ".tar.bz2", ".tar.xz", ".tar.zst",
-                                                   ".tbz2",   ".txz",     ".sqlar"};
+    static constexpr std::string_view endings[] = {
+        ".zip",     ".7z",   ".tar", ".tgz",   ".tar.gz",     ".tar.bz2",     ".tar.xz",
+        ".tar.zst", ".tbz2", ".txz", ".sqlar", ".rowpackage", ".rowcatalogue"};
     return endings;
 }
 

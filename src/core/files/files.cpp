@@ -3,12 +3,11 @@
 #include "core/base/letters.h"
 #include "core/base/utf8.h"
 #include "core/files/containers.h"
+#include "core/files/sqlite.h"
 
 #include <fmt/ranges.h>
 
 #include <algorithm>
-#include <array>
-#include <fstream>
 
 namespace zl::files {
 
@@ -49,10 +48,7 @@ std::optional<std::string> Files::find(std::string_view folder, std::string_view
 }
 
 std::unique_ptr<Files> filesIn(const std::filesystem::path& file, const Terms& terms) {
-    constexpr std::string_view mark("SQLite format 3\0", 16);
-    std::array<char, mark.size()> head{};
-    std::ifstream(file, std::ios::binary).read(head.data(), head.size());
-    return std::ranges::equal(head, mark) ? packageFiles(file, terms) : archiveFiles(file, terms);
+    return isSqlite(file) ? packageFiles(file, terms) : archiveFiles(file, terms);
 }
 
 std::unique_ptr<Files> filesIn(FileBytes bytes, std::string where, const Terms& terms) {

@@ -76,6 +76,7 @@ std::span<const Format> allFormats() {
          readLevelText,
          writeLevelText,
          and_(rig, {Hierarchy, UvPlacement, Colours})},
+        {"row-mesh", "Geometry of a row package", {"rowmesh"}, readRowMesh, nullptr},
     };
     return formats;
 }

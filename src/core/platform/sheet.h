@@ -39,6 +39,12 @@ struct Leg {
     std::string note;
 };
 
+/// What a code in front of the names of a game's items means: "grown-a-" is "grown-up, build A".
+struct Prefix {
+    std::string code;
+    std::string means;
+};
+
 /// Everything the program knows about one platform, read from one TOML file.
 struct Sheet {
     std::string id;
@@ -55,6 +61,7 @@ struct Sheet {
     std::vector<std::string> finishes;
     double importerFactor = 1; ///< what the platform's importer multiplies all lengths by
     std::vector<Leg> chain;    ///< the usual way there; empty when files are written straight away
+    std::vector<Prefix> prefixes; ///< of its items' code names
     std::string standIn;       ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;
 
@@ -63,6 +70,8 @@ struct Sheet {
     double fileMetresPerUnit() const { return metresPerUnit * importerFactor; }
     /// "Written in metres; Lampwright 3 multiplies by 40": empty when the importer leaves lengths alone.
     std::string importerWords() const;
+    /// The longest prefix that a code name begins with; null when none is known.
+    const Prefix* prefixOf(std::string_view code) const;
     const RuleSpec* rule(std::string_view id) const;
     /// All rules of one kind ("triangles"), whatever the sheet calls them.
     std::vector<const RuleSpec*> rulesOf(std::string_view check) const;

@@ -30,6 +30,7 @@ public:
         (*this)(leg.format), (*this)(leg.metresPerUnit), (*this)(leg.up), (*this)(leg.loses);
         (*this)(leg.changes), (*this)(leg.note);
     }
+    void operator()(const Prefix& prefix) { (*this)(prefix.code), (*this)(prefix.means); }
 
     Hash hash = 0;
 };
@@ -41,7 +42,7 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.id), add(sheet.name), add(sheet.kind), add(sheet.about), add(sheet.unitName);
     add(sheet.metresPerUnit), add(double(sheet.up)), add(sheet.front), add(sheet.figureHeight);
     add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
-    add(sheet.chain), add(sheet.standIn);
+    add(sheet.chain), add(sheet.prefixes), add(sheet.standIn);
     return add.hash;
 }
 

@@ -71,7 +71,7 @@ public:
     BuiltCrossing build(const Piece& piece, const platform::Sheet& sheet, const Progress& progress) {
         const Stopwatch watch;
         BuiltCrossing result{piece.name, sheet.id, sheet.name};
-        result.credit = creditOf(piece);
+        result.credit = creditOf(project_, piece, sheet.id);
         result.warnings = permissionWarnings(piece);
         try {
             buildInto(result, piece, sheet, progress);

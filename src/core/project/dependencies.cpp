@@ -54,7 +54,7 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
     }
     for (const fs::path& file : named.files) addFile(out, file);
     out.delivery = fmt::format("{}|{}|{}|{}", piece.name, jsonText(deliveryFor(piece, sheet.id)),
-                               creditOf(piece), programVersion());
+                               creditOf(project, piece, sheet.id), programVersion());
     return out;
 }
 

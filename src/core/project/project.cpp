@@ -2,6 +2,7 @@
 
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/project/companions.h"
 
 #include <algorithm>
 #include <set>
@@ -84,6 +85,7 @@ Source sourceFrom(const nlohmann::json& json, const std::string& where) {
     if (source.path.empty()) fail("a source has an empty path", where, "a file name");
     source.author = text(json, "author", where, false);
     source.licence = text(json, "licence", where, false);
+    source.link = text(json, "link", where, false);
     const std::string permission = text(json, "permission", where, false);
     bool known = permission.empty();
     for (const auto& words : permissions)
@@ -163,11 +165,13 @@ nlohmann::ordered_json toJson(const Project& project) {
         nlohmann::ordered_json p{{"name", piece.name},
                                  {"sources", nlohmann::ordered_json::array()},
                                  {"recipe", recipe::toJson(piece.recipe)}};
-        for (const Source& source : piece.sources)
+        for (const Source& source : piece.sources) {
             p["sources"].push_back({{"path", source.path.generic_string()},
                                     {"author", source.author},
                                     {"licence", source.licence},
                                     {"permission", permissionId(source.permission)}});
+            if (!source.link.empty()) p["sources"].back()["link"] = source.link;
+        }
         for (const KeptSelection& kept : piece.selections)
             p["selections"].push_back({{"name", kept.name}, {"faces", selection::toJson(kept.selection)}});
         p["crossings"] = nlohmann::ordered_json::array();
@@ -282,10 +286,21 @@ std::string creditOf(const Piece& piece) {
         if (!credit.empty()) credit += "; ";
         credit +=
             fmt::format("{} by {}", piece.name, source.author.empty() ? "an unnamed author" : source.author);
+        if (!source.link.empty()) credit += fmt::format(" ({})", source.link);
         if (!source.licence.empty()) credit += ", " + source.licence;
         if (source.permission == Permission::AskFirst) credit += " (permission not yet asked)";
         if (source.permission == Permission::NotAllowed) credit += " (publishing is not allowed)";
     }
+    return credit;
+}
+
+std::string creditOf(const Project& project, const Piece& piece, std::string_view platform) {
+    std::string credit = creditOf(piece);
+    for (const Piece* used : namedInputs(project, piece, platform).pieces)
+        if (used != &piece && std::ranges::any_of(used->sources, [](const Source& source) {
+                return source.permission != Permission::OwnWork;
+            }))
+            credit += (credit.empty() ? "made with " : "; made with ") + creditOf(*used);
     return credit;
 }
 

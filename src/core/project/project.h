@@ -15,6 +15,7 @@ struct Source {
     std::string author;
     std::string licence;
     Permission permission = Permission::AskFirst;
+    std::string link{}; ///< where its author is found
 };
 
 /// An object known from a game, to measure against; never delivered.
@@ -81,8 +82,11 @@ void save(const Project& project);
 /// "NAME.zestloom.before" beside the project: the version before the last save.
 std::filesystem::path backupPath(const std::filesystem::path& file);
 
-/// "Tide bell by Mira Quill, CC BY 4.0, allowed; …": one part a source. A source that is not cleared says so.
+/// "Tide bell by Mira Quill, CC BY 4.0; …": one part a source. A source that is not cleared says so.
 std::string creditOf(const Piece& piece);
+/// The same for what is delivered for a platform: also those are named whose pieces it only takes in, unless
+/// they are the project's own work.
+std::string creditOf(const Project& project, const Piece& piece, std::string_view platform);
 /// Why publishing needs a second thought; empty when every source is own work or allowed.
 std::vector<std::string> permissionWarnings(const Piece& piece);
 

@@ -1,0 +1,147 @@
+// One TOML file as a sheet: every key is known, or refused with its line.
+#include "core/platform/sheet.h"
+
+#include "core/platform/name_pattern.h"
+#include "core/platform/rule.h"
+#include "core/platform/table_reader.h"
+
+namespace fs = std::filesystem;
+
+namespace zl::platform {
+
+namespace {
+
+RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabulary& words) {
+    TableReader reader(table, file);
+    RuleSpec rule;
+    rule.id = reader.text("id");
+    rule.check = reader.text("check", false, rule.id);
+    std::vector<std::string_view> checks;
+    for (const RuleKind& known : allRuleKinds()) checks.push_back(known.check);
+    reader.demandWord(table.get("check") ? table.get("check") : table.get("id"), "rule", rule.check, checks);
+    const RuleKind* kind = ruleKind(rule.check);
+    rule.label = reader.text("label");
+    const std::string severity = reader.text("severity", false, "must");
+    if (severity != "must" && severity != "should")
+        reader.fail(table.get("severity"), fmt::format("severity is \"{}\"", severity),
+                    "\"must\" or \"should\"");
+    rule.severity = severity == "must" ? Severity::Must : Severity::Should;
+    rule.message = reader.text("message");
+    rule.mends = reader.words("mend", "step", words.steps);
+    for (const LimitName& limit : kind->limits)
+        if (const toml::node* node = reader.get(std::string(limit.name), limit.required))
+            rule.limits[std::string(limit.name)] = reader.number(node, std::string(limit.name));
+    for (const std::string_view name : kind->texts) {
+        const std::string text = reader.text(std::string(name));
+        try {
+            if (name == "pattern") NamePattern{text};
+        } catch (const Error&) {
+            reader.fail(table.get(name), fmt::format("\"{}\" is not a pattern", text),
+                        "a POSIX regular expression such as [a-z0-9_]{1,31}");
+        }
+        rule.texts[std::string(name)] = text;
+    }
+    reader.refuseOthers();
+    return rule;
+}
+
+Leg readLeg(const toml::table& table, const fs::path& file, const Vocabulary& words) {
+    TableReader reader(table, file);
+    Leg leg;
+    leg.format = reader.text("format");
+    reader.demandWord(table.get("format"), "format that can be written", leg.format, words.formats);
+    if (const toml::node* unit = reader.get("metres", false)) {
+        leg.metresPerUnit = reader.number(unit, "metres");
+        if (leg.metresPerUnit <= 0) reader.fail(unit, "\"metres\" is not above zero", "a number above zero");
+    }
+    leg.up = reader.text("up", false);
+    if (!leg.up.empty() && leg.up != "Y" && leg.up != "Z")
+        reader.fail(table.get("up"), fmt::format("up is \"{}\"", leg.up), "\"Y\" or \"Z\"");
+    leg.loses = reader.words("loses", "aspect", words.aspects);
+    leg.changes = reader.words("changes", "aspect", words.aspects);
+    leg.note = reader.text("note", false);
+    reader.refuseOthers();
+    return leg;
+}
+
+} // namespace
+
+Sheet readSheet(const fs::path& file, const Vocabulary& words) {
+    toml::table root;
+    try {
+        root = toml::parse_file(file.string());
+    } catch (const toml::parse_error& problem) {
+        throw Error(std::string(problem.description()),
+                    fmt::format("{}:{}", file.string(), problem.source().begin.line),
+                    "Expected TOML: `key = value` lines and [sections].");
+    }
+    TableReader reader(root, file);
+    Sheet sheet;
+    sheet.file = file;
+    sheet.id = reader.text("id");
+    if (!std::ranges::all_of(sheet.id,
+                             [](unsigned char c) { return std::islower(c) || std::isdigit(c) || c == '-'; }))
+        reader.fail(root.get("id"), fmt::format("the id \"{}\" has other characters", sheet.id),
+                    "lower-case letters, digits and hyphens");
+    sheet.name = reader.text("name");
+    sheet.kind = reader.text("kind");
+    sheet.about = reader.text("about", false);
+    {
+        TableReader unit(*reader.table("unit", true), file);
+        sheet.unitName = unit.text("name");
+        sheet.metresPerUnit = unit.positive("metres");
+        unit.refuseOthers();
+    }
+    {
+        const toml::table& table = *reader.table("axes", true);
+        TableReader axes(table, file);
+        const std::string up = axes.text("up");
+        if (up != "Y" && up != "Z")
+            axes.fail(table.get("up"), fmt::format("up is \"{}\"", up), "\"Y\" or \"Z\"");
+        sheet.up = up == "Y" ? Up::Y : Up::Z;
+        sheet.front = axes.text("front");
+        static const std::set<std::string> fronts{"+X", "-X", "+Y", "-Y", "+Z", "-Z"};
+        if (!fronts.contains(sheet.front) || sheet.front.substr(1) == up)
+            axes.fail(table.get("front"), fmt::format("front is \"{}\"", sheet.front),
+                      "an axis with its sign, other than up, like \"+X\"");
+        axes.refuseOthers();
+    }
+    {
+        TableReader figure(*reader.table("figure", true), file);
+        sheet.figureHeight = figure.positive("height");
+        figure.refuseOthers();
+    }
+    if (const toml::table* table = reader.table("deliver", false)) {
+        TableReader deliver(*table, file);
+        sheet.deliverable = deliver.text("kind");
+        deliver.demandWord(table->get("kind"), "deliverable", sheet.deliverable, words.deliverables);
+        sheet.finishes = deliver.texts("finishes");
+        deliver.refuseOthers();
+    }
+    if (const toml::table* table = reader.table("importer", false)) {
+        TableReader importer(*table, file);
+        sheet.importerFactor = importer.positive("multiplies");
+        importer.refuseOthers();
+    }
+    for (const toml::table* leg : reader.tables("leg", false))
+        sheet.chain.push_back(readLeg(*leg, file, words));
+    for (const toml::table* table : reader.tables("prefix", false)) {
+        TableReader prefix(*table, file);
+        sheet.prefixes.push_back({prefix.text("code"), prefix.text("means")});
+        prefix.refuseOthers();
+    }
+    sheet.standIn = reader.text("stand-in", false);
+    if (!sheet.standIn.empty())
+        reader.demandWord(root.get("stand-in"), "stand-in", sheet.standIn, words.standIns);
+    std::set<std::string> ids;
+    for (const toml::table* table : reader.tables("rule", true)) {
+        sheet.rules.push_back(readRule(*table, file, words));
+        if (!ids.insert(sheet.rules.back().id).second)
+            reader.fail(table, fmt::format("the rule \"{}\" stands here twice", sheet.rules.back().id),
+                        "an id of its own for each rule");
+    }
+    reader.refuseOthers();
+    return sheet;
+}
+
+} // namespace zl::platform
