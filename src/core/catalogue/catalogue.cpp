@@ -27,18 +27,16 @@ std::string takenApart(std::string_view code) {
     return out;
 }
 
-/// Each word in quotation marks with a star: FTS5 then takes it as the beginning of a word, whatever it
-/// holds.
+/// Each word in quotation marks with a star: FTS5 then takes it as the beginning of a word. Whatever is neither
+/// letter nor digit stands between words, as FTS5's own tokens have it.
 std::string searchFor(std::string_view text) {
-    std::string out;
-    while (!text.empty()) {
-        const std::size_t end = std::min(text.find_first_of(" \t,"), text.size());
-        std::string word(text.substr(0, end));
-        text.remove_prefix(std::min(end + 1, text.size()));
-        std::erase(word, '"');
-        // A word of signs alone would match nothing.
-        if (std::ranges::any_of(word, [](unsigned char c) { return std::isalnum(c) || c >= 0x80; }))
-            out += fmt::format("\"{}\"* ", word);
+    std::string out, word;
+    for (std::size_t i = 0; i <= text.size(); ++i) {
+        const auto c = i < text.size() ? static_cast<unsigned char>(text[i]) : static_cast<unsigned char>(' ');
+        if (std::isalnum(c) || c >= 0x80)
+            word += char(c);
+        else if (!word.empty())
+            out += fmt::format("\"{}\"* ", std::exchange(word, {}));
     }
     return out;
 }

@@ -123,8 +123,7 @@ private:
     }
 
     std::string renamed(std::string_view text) {
-        copied_.namesInTexts += names_.in(text).size();
-        return names_.replacedIn(text);
+        return names_.replacedIn(text, &copied_.namesInTexts);
     }
 
     std::string renamedJson(const std::string& text) {

@@ -41,8 +41,8 @@ public:
             own_.insert(resource.key.number);
             ownNames_.add(resource.name);
         }
+        if (original) learn(*original, true); // first: what is there twice is the original's
         for (const Index& other : others) learn(other, false);
-        if (original) learn(*original, true);
     }
 
     ReferenceCheck checked() {

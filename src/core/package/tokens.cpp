@@ -12,6 +12,10 @@ bool isBetween(char c) {
     return c == '-' || c == '_' || c == '.';
 }
 
+char small(char c) {
+    return c >= 'A' && c <= 'Z' ? char(c | 0x20) : c;
+}
+
 } // namespace
 
 bool isNamePart(char c) {
@@ -30,14 +34,16 @@ void Names::add(std::string_view name, std::string_view with) {
     if (name.empty()) return;
     names_.try_emplace(lowerCase(name), with);
     longest_ = std::max(longest_, name.size());
+    begins_[static_cast<unsigned char>(small(name[0]))] = true;
 }
 
 std::vector<Names::Found> Names::in(std::string_view text) const {
     std::vector<Found> out;
     if (names_.empty()) return out;
+    std::string word; // in small letters, as far as it goes
     std::size_t at = 0;
     while (at < text.size()) {
-        const bool starts = isNamePart(text[at]) && !isBetween(text[at]) &&
+        const bool starts = begins_[static_cast<unsigned char>(small(text[at]))] &&
                             (at == 0 || !isNamePart(text[at - 1]) || isBetween(text[at - 1]));
         if (!starts) {
             ++at;
@@ -45,14 +51,12 @@ std::vector<Names::Found> Names::in(std::string_view text) const {
         }
         std::size_t best = 0;
         std::string_view with;
-        for (std::size_t end = at + 1; end <= text.size() && end - at <= longest_; ++end) {
-            const bool ends = end == text.size() || !isNamePart(text[end]) || isBetween(text[end]);
-            if (!ends) continue;
-            if (const auto found = names_.find(lowerCase(text.substr(at, end - at))); found != names_.end()) {
-                best = end - at;
-                with = found->second;
-            }
-            if (end == text.size() || !isNamePart(text[end])) break;
+        word.clear();
+        for (std::size_t end = at; end < text.size() && isNamePart(text[end]) && word.size() < longest_;) {
+            word += small(text[end++]);
+            if (end < text.size() && isNamePart(text[end]) && !isBetween(text[end])) continue;
+            if (const auto found = names_.find(word); found != names_.end())
+                best = end - at, with = found->second;
         }
         if (best > 0) out.push_back({at, best, with});
         at += std::max<std::size_t>(best, 1);
@@ -60,13 +64,14 @@ std::vector<Names::Found> Names::in(std::string_view text) const {
     return out;
 }
 
-std::string Names::replacedIn(std::string_view text) const {
+std::string Names::replacedIn(std::string_view text, std::size_t* count) const {
     std::string out;
     std::size_t done = 0;
     for (const Found& found : in(text)) {
         out += text.substr(done, found.at - done);
         out += found.with;
         done = found.at + found.size;
+        if (count) ++*count;
     }
     return out += text.substr(done);
 }

@@ -1,5 +1,5 @@
 #pragma once
-#include <functional>
+#include <array>
 #include <string>
 #include <string_view>
 #include <unordered_map>
@@ -29,12 +29,13 @@ public:
     /// In order, none over another; of several that begin at one place the longest. Linear but for the parts
     /// of a single name.
     std::vector<Found> in(std::string_view text) const;
-    /// The text with each found one replaced.
-    std::string replacedIn(std::string_view text) const;
+    /// The text with each found one replaced; `count`, where given, goes up by their number.
+    std::string replacedIn(std::string_view text, std::size_t* count = nullptr) const;
 
 private:
     std::unordered_map<std::string, std::string> names_; ///< in small letters
     std::size_t longest_ = 0;
+    std::array<bool, 256> begins_{}; ///< letters that a name begins with
 };
 
 /// The string values of a JSON text, from behind the opening quotation mark to before the closing one, with
