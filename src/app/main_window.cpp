@@ -54,11 +54,13 @@ MainWindow::MainWindow() {
     platforms_ = new PlatformsPage(session_);
     loom_ = new LoomPage(session_);
     contents_ = new ContentsPage(session_);
+    catalogue_ = new CataloguePage(session_);
     workbench_ = new WorkbenchPage(session_);
     tryout_ = new TryoutPage(session_);
-    for (QWidget* page : {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_),
-                          static_cast<QWidget*>(loom_), static_cast<QWidget*>(contents_),
-                          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
+    for (QWidget* page :
+         {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(loom_),
+          static_cast<QWidget*>(contents_), static_cast<QWidget*>(catalogue_),
+          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
         pages_->addWidget(page);
     status_ = new StatusLine(session_, this);
     layout->addWidget(status_);
@@ -79,6 +81,12 @@ MainWindow::MainWindow() {
     connect(platforms_, &PlatformsPage::left, this, &MainWindow::showLoom);
     connect(contents_, &ContentsPage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
     connect(contents_, &ContentsPage::piecesAsked, this, &MainWindow::bringIn);
+    connect(catalogue_, &CataloguePage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
+    connect(catalogue_, &CataloguePage::itemsAsked, this, [this](const std::vector<ItemSource>& items) {
+        if (!session_.isOpen()) newProject();
+        session_.bringIn(items);
+        leaveSource();
+    });
     connect(loom_, &LoomPage::platformsAsked, this, &MainWindow::showPlatforms);
     connect(loom_, &LoomPage::openAsked, this, &MainWindow::showWorkbench);
     connect(loom_, &LoomPage::suggestAsked, this, &MainWindow::suggestFor);
@@ -126,13 +134,15 @@ void MainWindow::showPage(QWidget* page) {
     pages_->setCurrentWidget(page);
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
     TopBar::Place place;
-    place.page = page == start_                        ? TopBar::Page::Start
-                 : page == loom_ || page == platforms_ ? TopBar::Page::Loom
-                 : page == contents_                   ? TopBar::Page::Contents
-                 : page == workbench_                  ? TopBar::Page::Workbench
-                                                       : TopBar::Page::Tryout;
+    place.page = page == start_                            ? TopBar::Page::Start
+                 : page == loom_ || page == platforms_     ? TopBar::Page::Loom
+                 : page == contents_ || page == catalogue_ ? TopBar::Page::Contents
+                 : page == workbench_                      ? TopBar::Page::Workbench
+                                                           : TopBar::Page::Tryout;
     place.project = qs(session_.project().name);
-    place.piece = page == contents_ ? QFileInfo(contents_->archive()).fileName() : workbench_->piece();
+    place.piece = page == contents_    ? QFileInfo(contents_->archive()).fileName()
+                  : page == catalogue_ ? QFileInfo(catalogue_->file()).fileName()
+                                       : workbench_->piece();
     place.hasProject = session_.isOpen();
     if (sheet) {
         place.platform = qs(sheet->name);
@@ -282,7 +292,8 @@ void MainWindow::bringIn(const QStringList& files) {
     QStringList models;
     for (const QString& file : files) {
         const bool archive = formats::kindOf(file.toStdString()) == formats::FileKind::Archive;
-        if (archive && QFileInfo(file).isFile()) return showContents(file);
+        if (archive && QFileInfo(file).isFile())
+            return catalogue::isCatalogue(file.toStdString()) ? showCatalogue(file) : showContents(file);
         try {
             formats::formatToRead(file.toStdString());
             models << file;
@@ -293,8 +304,17 @@ void MainWindow::bringIn(const QStringList& files) {
     if (models.isEmpty()) return;
     if (!session_.isOpen()) newProject();
     session_.bringIn(models);
-    if (pages_->currentWidget() == contents_)
+    leaveSource();
+}
+
+void MainWindow::leaveSource() {
+    if (pages_->currentWidget() == contents_ || pages_->currentWidget() == catalogue_)
         session_.project().platforms.empty() ? showPlatforms() : showLoom();
+}
+
+void MainWindow::showCatalogue(const QString& file) {
+    catalogue_->open(file);
+    showPage(catalogue_);
 }
 
 void MainWindow::showContents(const QString& archive) {

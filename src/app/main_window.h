@@ -1,5 +1,6 @@
 #pragma once
 #include "app/demo_project.h"
+#include "app/pages/catalogue_page.h"
 #include "app/pages/contents_page.h"
 #include "app/pages/loom_page.h"
 #include "app/pages/platforms_page.h"
@@ -30,6 +31,8 @@ public:
     /// Asks which platforms the project makes for.
     void showPlatforms();
     void showLoom();
+    /// Shows the items of a game's catalogue.
+    void showCatalogue(const QString& file);
     /// Shows what an archive holds.
     void showContents(const QString& archive);
     /// Brings models in as pieces; of an archive among them the contents are shown.
@@ -48,6 +51,7 @@ public:
     void setDemo(const QString& file);
     LoomPage& loom() { return *loom_; }
     ContentsPage& contents() { return *contents_; }
+    CataloguePage& catalogue() { return *catalogue_; }
     WorkbenchPage& workbench() { return *workbench_; }
     TryoutPage& tryout() { return *tryout_; }
 
@@ -66,6 +70,8 @@ private:
     void remember(const QString& file);
     void takeUp(const QString& file);
     void report(const QString& text);
+    /// Away from a page that things were brought in from.
+    void leaveSource();
 
     Session session_;
     QStackedWidget* pages_ = nullptr;
@@ -73,6 +79,7 @@ private:
     PlatformsPage* platforms_;
     LoomPage* loom_;
     ContentsPage* contents_;
+    CataloguePage* catalogue_;
     WorkbenchPage* workbench_;
     TryoutPage* tryout_;
     StatusLine* status_;

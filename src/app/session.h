@@ -35,6 +35,12 @@ struct CrossingState {
     bool hasResult() const { return !evaluation.outcomes.empty() || !source.nodes.empty(); }
 };
 
+/// A model that comes with a name and with what is known of its maker.
+struct ItemSource {
+    std::string name;
+    project::Source source;
+};
+
 /// The open project, its undo history, and what has been worked out from it. All changes go through edit();
 /// whatever depends on a change is worked out again in the background.
 class Session : public QObject {
@@ -84,6 +90,8 @@ public:
     void choosePlatforms(const std::vector<std::string>& platforms);
     /// Brings model files in as new pieces, set up on all platforms of the project.
     void bringIn(const QStringList& files);
+    /// The same for items of a catalogue, with what is known of their makers; `file` is whole.
+    void bringIn(const std::vector<ItemSource>& items);
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);
     /// Adds a piece whose source is a new document beside the project's file. Throws Error when the project

@@ -25,11 +25,11 @@ std::string nameFrom(const QString& file) {
 }
 
 /// Adds a piece of one source that is set up on all platforms of the project.
-void addPiece(project::Project& project, const std::string& name, const fs::path& file,
-              project::Permission permission) {
+void addPiece(project::Project& project, const std::string& name, project::Source source) {
     project::Piece piece;
     piece.name = name;
-    piece.sources.push_back({project::keptPath(project, file), "", "", permission});
+    source.path = project::keptPath(project, source.path);
+    piece.sources.push_back(std::move(source));
     for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
     project.pieces.push_back(std::move(piece));
 }
@@ -154,8 +154,16 @@ void Session::bringIn(const QStringList& files) {
                                            : tr("bring in %1 files").arg(files.size());
     edit(what, [&](project::Project& project) {
         for (const QString& file : files)
-            addPiece(project, project.freeName(nameFrom(file)), fs::absolute(file.toStdString()),
-                     project::Permission::AskFirst);
+            addPiece(project, project.freeName(nameFrom(file)), {fs::absolute(file.toStdString())});
+    });
+}
+
+void Session::bringIn(const std::vector<ItemSource>& items) {
+    if (items.empty()) return;
+    const QString what = items.size() == 1 ? tr("bring in %1").arg(qs(items[0].name))
+                                           : tr("bring in %1 items").arg(items.size());
+    edit(what, [&](project::Project& project) {
+        for (const ItemSource& item : items) addPiece(project, project.freeName(item.name), item.source);
     });
 }
 
@@ -173,7 +181,7 @@ void Session::addDocument(const project::DocumentKind& kind, const QString& name
     const fs::path file = project_.folder() / (called + "." + std::string(kind.extension));
     documents_->make(file);
     edit(tr("add %1").arg(qs(called)),
-         [&](project::Project& project) { addPiece(project, called, file, project::Permission::OwnWork); });
+         [&](project::Project& project) { addPiece(project, called, {file, "", "", project::Permission::OwnWork}); });
 }
 
 void Session::editDocument(const QString& what, const fs::path& file,

@@ -104,6 +104,12 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         }
         settle(window);
     }
+    if (shot.view == "catalogue") {
+        if (!waitFor([&] { return window.catalogue().isSettled(); })) return fail("the catalogue was not read");
+        settle(window);
+        window.catalogue().choose(shot.piece);
+        settle(window);
+    }
     if (shot.view == "loom" && !shot.piece.isEmpty()) window.loom().select(shot.piece, shot.platform);
     if (shot.view == "chain") {
         if (auto* run = window.findChild<QPushButton*>("compareChains")) run->click();

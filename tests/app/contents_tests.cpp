@@ -7,10 +7,8 @@
 #include "core/texture/picture_format.h"
 
 #include <QCheckBox>
-#include <QFileDialog>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QTimer>
 #include <QTreeView>
 
 using namespace zl;
@@ -68,18 +66,6 @@ bool openKit(Desk& desk, const std::string& key = {}) {
     return waitFor(
                [&] { return desk.window->contents().isVisible() && desk.window->contents().isSettled(); }) &&
            waitFor([&] { return rowOf(desk, "note.txt").isValid(); });
-}
-
-/// Answers the next file dialog with `path`.
-void answerDialog(const QString& path) {
-    QTimer::singleShot(300, qApp, [path] {
-        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-        REQUIRE(dialog);
-        auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
-        REQUIRE(name);
-        name->setText(path);
-        QTest::keyClick(name, Qt::Key_Return);
-    });
 }
 
 } // namespace

@@ -17,9 +17,12 @@
 #include <QDragEnterEvent>
 #include <QDropEvent>
 #include <QLabel>
+#include <QFileDialog>
+#include <QLineEdit>
 #include <QMimeData>
 #include <QSettings>
 #include <QTest>
+#include <QTimer>
 
 // A window to be driven by mouse and keys as a person would.
 namespace desk {
@@ -71,6 +74,18 @@ inline void drop(MainWindow& window, const QStringList& paths) {
     CHECK(enter.isAccepted());
     QDropEvent event(QPointF(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(&window, &event);
+}
+
+/// Answers the next file dialog with `path`.
+inline void answerDialog(const QString& path) {
+    QTimer::singleShot(300, qApp, [path] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        REQUIRE(dialog);
+        auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
+        REQUIRE(name);
+        name->setText(path);
+        QTest::keyClick(name, Qt::Key_Return);
+    });
 }
 
 /// A window on a project of one ball of 20 000 triangles, 32 mm tall, lifted and aside, beside the project.

@@ -74,7 +74,8 @@ QWidget* GatherPanel::sourceCard(const project::Source& source, int index) {
     };
     lineFor(tr("Author"), source.author, tr("who made it"), &project::Source::author, "sourceAuthor");
     lineFor(tr("Licence"), source.licence, tr("e.g. CC BY 4.0"), &project::Source::licence, "sourceLicence");
-    lineFor(tr("Found at"), source.link, tr("where its author is found"), &project::Source::link, "sourceLink");
+    lineFor(tr("Found at"), source.link, tr("where its author is found"), &project::Source::link,
+            "sourceLink");
     auto* permission = new QComboBox;
     permission->setObjectName("sourcePermission");
     for (const auto p : {project::Permission::OwnWork, project::Permission::Allowed,

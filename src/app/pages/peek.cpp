@@ -5,6 +5,7 @@
 #include "core/files/source_file.h"
 #include "core/formats/format.h"
 #include "core/render/snapshot.h"
+#include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
 
 namespace zl::app {
@@ -18,6 +19,17 @@ QImage imageOf(const Pixels& pixels) {
 }
 
 } // namespace
+
+QImage thumbnailFrom(std::string_view bytes) {
+    constexpr int mostEdge = 2048;
+    try {
+        const auto picture = texture::pictureFromBytes("thumbnail", std::string(bytes));
+        if (picture->width > mostEdge || picture->height > mostEdge) return {};
+        return imageOf(texture::decode(*picture));
+    } catch (const Error&) {
+        return {};
+    }
+}
 
 Peeked peekAt(const std::filesystem::path& path, formats::FileKind kind, bool dusk,
               const Progress& progress) {

@@ -27,12 +27,13 @@ std::string takenApart(std::string_view code) {
     return out;
 }
 
-/// Each word in quotation marks with a star: FTS5 then takes it as the beginning of a word. Whatever is neither
-/// letter nor digit stands between words, as FTS5's own tokens have it.
+/// Each word in quotation marks with a star: FTS5 then takes it as the beginning of a word. Whatever is
+/// neither letter nor digit stands between words, as FTS5's own tokens have it.
 std::string searchFor(std::string_view text) {
     std::string out, word;
     for (std::size_t i = 0; i <= text.size(); ++i) {
-        const auto c = i < text.size() ? static_cast<unsigned char>(text[i]) : static_cast<unsigned char>(' ');
+        const auto c =
+            i < text.size() ? static_cast<unsigned char>(text[i]) : static_cast<unsigned char>(' ');
         if (std::isalnum(c) || c >= 0x80)
             word += char(c);
         else if (!word.empty())

@@ -87,10 +87,9 @@ Source sourceFrom(const nlohmann::json& json, const std::string& where) {
     source.licence = text(json, "licence", where, false);
     source.link = text(json, "link", where, false);
     const std::string permission = text(json, "permission", where, false);
-    bool known = permission.empty();
-    for (const auto& words : permissions)
-        if (permission == words.id) source.permission = words.permission, known = true;
-    if (!known)
+    if (const auto known = permissionFrom(permission))
+        source.permission = *known;
+    else if (!permission.empty())
         fail(fmt::format("the permission \"{}\" is not known", permission), where,
              "own-work, allowed, ask-first or not-allowed");
     return source;
@@ -100,6 +99,11 @@ Source sourceFrom(const nlohmann::json& json, const std::string& where) {
 
 std::string_view permissionId(Permission permission) {
     return permissions[static_cast<int>(permission)].id;
+}
+std::optional<Permission> permissionFrom(std::string_view id) {
+    for (const auto& words : permissions)
+        if (id == words.id) return words.permission;
+    return std::nullopt;
 }
 std::string_view permissionName(Permission permission) {
     return permissions[static_cast<int>(permission)].name;

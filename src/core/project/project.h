@@ -2,12 +2,14 @@
 #include "core/recipe/recipe.h"
 
 #include <filesystem>
+#include <optional>
 
 namespace zl::project {
 
 /// What the maker of a source allows.
 enum class Permission { OwnWork, Allowed, AskFirst, NotAllowed };
 std::string_view permissionId(Permission permission);   ///< "own-work", "allowed", "ask-first", "not-allowed"
+std::optional<Permission> permissionFrom(std::string_view id);
 std::string_view permissionName(Permission permission); ///< "own work", "allowed", …
 
 struct Source {
