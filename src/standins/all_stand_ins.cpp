@@ -1,3 +1,4 @@
+#include "standins/house/house_arena.h"
 #include "standins/level/level_arena.h"
 #include "standins/site/site_arena.h"
 #include "standins/stand_in.h"
@@ -11,7 +12,8 @@ const std::vector<StandIn>& allStandIns() {
     static const std::vector<StandIn> list{{"table", "table", "u", table::tryFolder, table::open},
                                            {"level", "level", "u", level::tryFolder, level::open},
                                            {"site", "site", "u", site::tryFolder, site::open},
-                                           {"yard", "yard", "dm", yard::tryFolder, yard::open}};
+                                           {"yard", "yard", "dm", yard::tryFolder, yard::open},
+                                           {"house", "row house", "m", house::tryFolder, house::open}};
     return list;
 }
 

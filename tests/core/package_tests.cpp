@@ -402,3 +402,12 @@ TEST_CASE("Broken geometry is refused with what is wrong") {
     for (int k = 12; k < 24; ++k) bad[std::size_t(k)] = char(0xff); // counts beyond all bounds
     CHECK(refused(bad).find("ends after") != std::string::npos);
 }
+
+TEST_CASE("A package of which only the end is missing says so, also where SQLite would not notice") {
+    const TemporaryFolder folder;
+    rows::write(folder / "x.rowpackage", rows::appleBox());
+    const std::string whole = readText(folder / "x.rowpackage");
+    writeFile(folder / "x.rowpackage", whole.substr(0, whole.size() - 100));
+    CHECK(said([&] { package::readPackage(folder / "x.rowpackage", {}); }).find("was cut off") !=
+          std::string::npos);
+}

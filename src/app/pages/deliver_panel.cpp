@@ -6,6 +6,7 @@
 #include "app/widgets/chain_table.h"
 #include "app/widgets/ui.h"
 
+#include "core/project/dependencies.h"
 #include "core/base/file_set.h"
 #include "core/deliver/deliver.h"
 #include "core/project/companions.h"
@@ -80,7 +81,7 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
     if (!piece || !sheet || state.kind != CrossingState::Kind::Ready)
         return Q_EMIT session_.said(tr("Wait until the piece has been checked."));
     const auto warnings = project::permissionWarnings(*piece);
-    const deliver::Labels labels{piece->name, creditOf(session_.project(), *piece, sheet->id)};
+    const deliver::Labels labels = project::labelsFor(session_.project(), *piece, sheet->id);
     const nlohmann::json params = deliveryFor(*piece, sheet->id);
     const QString folder = this->folder();
     const std::pair id(piece_, platform_);
@@ -234,7 +235,7 @@ void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
     session_.jobs().start<Outlook>(
         tr("Working out the files of %1").arg(piece_), this,
         [model = session_.state(piece_.toStdString(), sheet->id).evaluation.model, sheet, key,
-         labels = deliver::Labels{piece->name, creditOf(session_.project(), *piece, sheet->id)},
+         labels = project::labelsFor(session_.project(), *piece, sheet->id),
          params = deliveryFor(*piece, sheet->id)](const Progress& progress) {
             Outlook outlook;
             outlook.key = key, outlook.ready = true;

@@ -6,6 +6,7 @@
 #include "core/deliver/deliver.h"
 #include "core/planner/planner.h"
 #include "core/project/build_all.h"
+#include "core/project/dependencies.h"
 #include "core/project/companions.h"
 
 #include <CLI/CLI.hpp>
@@ -64,8 +65,8 @@ public:
         const project::Piece& piece = *pieces[0];
         const auto wanted = params(piece, *sheet);
         deliver::deliverableFor(*sheet, wanted); // refuse before the long work
-        const deliver::Labels labels{name_.empty() ? piece.name : name_,
-                                     project::creditOf(input.project, piece, sheet->id)};
+        deliver::Labels labels = project::labelsFor(input.project, piece, sheet->id);
+        if (!name_.empty()) labels.name = name_;
         const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.2));
         const double readSeconds = watch.seconds();
         const Model source = frame_.applied(loaded.model);

@@ -23,6 +23,7 @@ struct DeliverableInfo {
 struct Labels {
     std::string name = "piece"; ///< files are named after it; made safe with fileNameFrom()
     std::string credit{};       ///< goes into the delivered description
+    std::filesystem::path source{}; ///< the piece's first, whole; empty where it is not known
 };
 
 /// What a platform wants on disk, type-erased: a struct with its parameters and a table of fields, as steps

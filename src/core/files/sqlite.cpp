@@ -20,6 +20,24 @@ namespace {
                 "Copy the file again.");
 }
 
+/// Whether the file ends before the pages that its head promises (sqlite.org/fileformat.html, 1.3: the number
+/// of pages at 28 counts where the versions at 24 and 92 agree). SQLite itself notices only when it gets
+/// there.
+bool isCutShort(const std::filesystem::path& file) {
+    std::array<unsigned char, 100> head{};
+    std::ifstream in(file, std::ios::binary);
+    if (!in.read(reinterpret_cast<char*>(head.data()), head.size())) return false; // SQLite says what it is
+    const auto number = [&](std::size_t at, int bytes) {
+        std::uint64_t value = 0;
+        for (int i = 0; i < bytes; ++i) value = value << 8 | head[at + std::size_t(i)];
+        return value;
+    };
+    const std::uint64_t edge = number(16, 2) == 1 ? 65536 : number(16, 2);
+    std::error_code error;
+    const auto size = std::filesystem::file_size(file, error);
+    return !error && number(24, 4) == number(92, 4) && number(28, 4) * edge > size;
+}
+
 } // namespace
 
 void Statement::Finish::operator()(sqlite3_stmt* statement) const {
@@ -91,6 +109,8 @@ Database Database::reading(const std::filesystem::path& file, const Limits& limi
         sqlite3_open_v2(file.c_str(), &opened, SQLITE_OPEN_READONLY | SQLITE_OPEN_NOMUTEX, nullptr);
     Database database(opened, file.string());
     if (result != SQLITE_OK) failSqlite(opened, database.where_);
+    if (isSqlite(file) && isCutShort(file))
+        throw Error("was cut off", database.where_, "Copy the file again.");
     sqlite3_db_config(opened, SQLITE_DBCONFIG_DEFENSIVE, 1, nullptr);
     sqlite3_db_config(opened, SQLITE_DBCONFIG_TRUSTED_SCHEMA, 0, nullptr);
     sqlite3_db_config(opened, SQLITE_DBCONFIG_ENABLE_TRIGGER, 0, nullptr);

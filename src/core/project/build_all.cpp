@@ -110,7 +110,7 @@ private:
         const Companions around(project_, piece, sheet, sources_, nullptr, progress);
         const auto folder = folderOf(options_.out, sheet.id, piece.name);
         const auto built = deliver::build(loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet,
-                                          folder, {piece.name, result.credit}, deliveryFor(piece, sheet.id),
+                                          folder, labelsFor(project_, piece, sheet.id), deliveryFor(piece, sheet.id),
                                           nullptr, progress, &around);
         if (!built.fits) {
             result.outcome = Outcome::DoesNotFit;

@@ -58,6 +58,11 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
     return out;
 }
 
+deliver::Labels labelsFor(const Project& project, const Piece& piece, std::string_view platform) {
+    return {piece.name, creditOf(project, piece, platform),
+            piece.sources.empty() ? fs::path() : wholePath(project, piece.sources[0].path)};
+}
+
 Hash Dependencies::shapeKey(Stamps& stamps, const std::vector<fs::path>& more) const {
     return hashText(stamps.of(more), hashText(stamps.of(files), hashText(shape)));
 }

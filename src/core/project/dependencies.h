@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/stamp.h"
+#include "core/deliver/deliver.h"
 #include "core/platform/sheet.h"
 #include "core/project/project.h"
 
@@ -20,6 +21,9 @@ struct Dependencies {
 };
 
 Dependencies dependenciesOf(const Project& project, const Piece& piece, const platform::Sheet& sheet);
+
+/// What a delivery of the piece is called, whom it names, and where it comes from.
+deliver::Labels labelsFor(const Project& project, const Piece& piece, std::string_view platform);
 
 /// A whole path as a project's file keeps it: relative below the project's folder, else whole.
 std::filesystem::path keptPath(const Project& project, const std::filesystem::path& whole);

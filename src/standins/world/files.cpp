@@ -120,25 +120,26 @@ std::optional<Picture> Files::readPicture(const std::string& name, int mostEdge,
                                           bool subfolders) {
     const auto encoded = bytes(name, subfolders);
     if (!encoded) return std::nullopt;
-    const auto* data = reinterpret_cast<const unsigned char*>(encoded->data());
+    Judged judged = judgedPicture(*encoded, mostEdge, powerOfTwo);
+    say(judged.picture ? Kind::Fine : Kind::Refused, name, judged.text, judged.detail);
+    return std::move(judged.picture);
+}
+
+Judged judgedPicture(std::string_view encoded, int mostEdge, bool powerOfTwo) {
+    const auto* data = reinterpret_cast<const unsigned char*>(encoded.data());
     int width = 0, height = 0, channels = 0;
-    const auto refuse = [&](const std::string& text, const std::string& detail) {
-        say(Kind::Refused, name, text, detail);
-        return std::nullopt;
-    };
-    if (!stbi_info_from_memory(data, int(encoded->size()), &width, &height, &channels))
-        return refuse("The picture is not readable", "Takes PNG and JPEG");
+    if (!stbi_info_from_memory(data, int(encoded.size()), &width, &height, &channels))
+        return {{}, "The picture is not readable", "Takes PNG and JPEG"};
     const std::string sides = fmt::format("{} by {} px", width, height);
     if (const int edge = std::max(width, height); edge > mostEdge)
-        return refuse(sides, over(edge, mostEdge) + " along an edge");
+        return {{}, sides, over(edge, mostEdge) + " along an edge"};
     if (powerOfTwo && (!std::has_single_bit(unsigned(width)) || !std::has_single_bit(unsigned(height))))
-        return refuse(sides, "takes sides of 2, 4, 8 … pixels only");
-    unsigned char* pixels = stbi_load_from_memory(data, int(encoded->size()), &width, &height, &channels, 4);
-    if (!pixels) return refuse("The picture is broken", "Export it again");
+        return {{}, sides, "takes sides of 2, 4, 8 … pixels only"};
+    unsigned char* pixels = stbi_load_from_memory(data, int(encoded.size()), &width, &height, &channels, 4);
+    if (!pixels) return {{}, "The picture is broken", "Export it again"};
     Picture picture{width, height, {pixels, pixels + std::size_t(4) * width * height}};
     stbi_image_free(pixels);
-    say(Kind::Fine, name, sides, fmt::format("takes up to {} px along an edge", mostEdge));
-    return picture;
+    return {std::move(picture), sides, fmt::format("takes up to {} px along an edge", mostEdge)};
 }
 
 } // namespace zl::standins::world

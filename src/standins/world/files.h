@@ -48,6 +48,13 @@ private:
     std::map<std::string, std::optional<Picture>> pictures_;
 };
 
+/// A picture out of its file's bytes, judged; without one where it is refused, and why.
+struct Judged {
+    std::optional<Picture> picture;
+    std::string text, detail;
+};
+Judged judgedPicture(std::string_view encoded, int mostEdge, bool powerOfTwo);
+
 /// "takes up to 16 000, this is 420 too many"
 std::string over(double value, double limit);
 

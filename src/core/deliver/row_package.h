@@ -1,0 +1,31 @@
+#pragma once
+#include "core/deliver/deliver.h"
+
+namespace zl::deliver {
+
+/// An item for the row of houses: NAME.rowpackage (docs/formats/row-package.md). A piece whose source is the
+/// geometry of a package or a catalogue becomes a copy of that item under names and numbers of its own, its
+/// shape put in and all else as it was; any other piece a new item. Nothing in it may point at the original.
+struct RowPackage {
+    std::string called; ///< empty is the piece's name
+    std::string maker;
+    bool neighbours = true;
+
+    static constexpr DeliverableInfo info{"row-package", "Package for the row",
+                                          "One package of resources, under names that nobody else has."};
+    static constexpr auto fields =
+        describe(field<&RowPackage::called>("called", "Called")
+                     .help("Takes the place of the original's name everywhere; letters, digits, - and _.")
+                     .leastIs("the piece's name"),
+                 field<&RowPackage::maker>("maker", "Maker")
+                     .help("Whose it is; the new numbers rest on it.")
+                     .leastIs("you"),
+                 field<&RowPackage::neighbours>("neighbours", "Try beside the originals")
+                     .help("Puts the packages that lie beside the source into a folder neighbours, for the "
+                           "trial only."));
+
+    std::vector<OutFile> make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
+                              const Progress& progress) const;
+};
+
+} // namespace zl::deliver
