@@ -18,11 +18,11 @@ RTCDevice device() {
     return shared;
 }
 
-/// The library ends the program over a ray that is no ray, or one from farther than it counts.
+/// The library ends the program over a ray that is no ray, or one from farther or longer than it counts.
 bool canBeCast(const glm::vec3& origin, const glm::vec3& direction) {
     constexpr float farthest = 1e18f;
     const auto near = [](float v) { return std::abs(v) < farthest; };
-    return near(origin.x) && near(origin.y) && near(origin.z) && isFinite(direction) &&
+    return near(origin.x) && near(origin.y) && near(origin.z) && near(direction.x) && near(direction.y) && near(direction.z) &&
            glm::dot(direction, direction) > 0;
 }
 

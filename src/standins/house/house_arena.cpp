@@ -89,11 +89,11 @@ public:
         if (id == "wear") worn_ = !worn_, arrange();
     }
     std::vector<world::Table> tables() const override {
-        world::Table table{"In the row", {"from", "height", "shape"}, {}};
+        world::Table table{"In the row", {"height", "shape"}, {}};
         for (const Item& item : row_.items)
-            table.rows.push_back({item.title,
-                                  {item.file, showMeasure(item.high.y - item.low.y) + "\u202fm",
-                                   item.wears.empty() ? "its own" : "that of " + item.wears},
+            table.rows.push_back({std::filesystem::path(item.file).stem().string(),
+                                  {showMeasure(item.high.y - item.low.y) + "\u202fm",
+                                   item.wears.empty() ? "its own" : "of " + item.wears},
                                   !item.wears.empty()});
         return {table};
     }

@@ -11,6 +11,7 @@ std::span<const RuleKind> allRuleKinds() {
         {"pictures", {{"most"}, {"per-object", false}}, measurePictures},
         {"picture-edge", {{"most"}}, measurePictureEdge},
         {"power-of-two", {}, measurePowerOfTwo},
+        {"clipping", {{"within"}}, measureClipping},
         {"slivers", {{"most"}}, measureSlivers},
         {"height", {{"least"}, {"most"}}, measureHeight},
         {"width", {{"least"}, {"most"}}, measureWidth},

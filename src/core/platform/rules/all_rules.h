@@ -11,6 +11,7 @@ Finding measureMaterials(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePictures(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePictureEdge(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePowerOfTwo(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureClipping(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSlivers(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureHeight(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureWidth(const Measures&, const Sheet&, const RuleSpec&);
