@@ -10,6 +10,7 @@ std::unique_ptr<Command> makeTakeOut();
 std::unique_ptr<Command> makeCatalogue();
 std::unique_ptr<Command> makePackage();
 std::unique_ptr<Command> makeClipping();
+std::unique_ptr<Command> makeFigure();
 std::unique_ptr<Command> makePlatforms();
 std::unique_ptr<Command> makeSteps();
 std::unique_ptr<Command> makeFit();
