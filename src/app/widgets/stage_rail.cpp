@@ -80,8 +80,8 @@ void StageKnot::paintEvent(QPaintEvent*) {
 }
 
 const std::vector<Stage>& StageRail::stages() {
-    static const std::vector<Stage> list{Stage::Gather,  Stage::Place,   Stage::Shape,
-                                         Stage::Surface, Stage::Contact, Stage::Deliver};
+    static const std::vector<Stage> list{Stage::Gather, Stage::Place,   Stage::Shape,  Stage::Surface,
+                                         Stage::Motion, Stage::Contact, Stage::Deliver};
     return list;
 }
 

@@ -7,6 +7,7 @@
 #include "core/steps/match_yardstick.h"
 #include "core/steps/one_material.h"
 #include "core/steps/origin.h"
+#include "core/steps/pose.h"
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/rename_parts.h"
 #include "core/steps/size.h"
@@ -14,6 +15,7 @@
 #include "core/steps/stand_on_floor.h"
 #include "core/steps/turn.h"
 #include "core/steps/unit_and_up.h"
+#include "core/steps/wear.h"
 #include "core/steps/weld_and_clean.h"
 
 namespace zl::steps {
@@ -31,9 +33,10 @@ std::vector<std::unique_ptr<Step>> listOf() {
 
 std::span<const std::unique_ptr<Step>> allSteps() {
     static const auto list =
-        listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
-               BakePlacement, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
-               RenameParts, LeaveOut, RemoveHidden, OneMaterial, ColliderBox, ColliderCylinder>();
+        listOf<Wear, SetBeside, UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement,
+               StandOnFloor, Origin, BakePlacement, WeldAndClean, ReduceTriangles, SplitParts, JoinParts,
+               RemoveWrappers, RenameParts, LeaveOut, RemoveHidden, OneMaterial, Pose, ColliderBox,
+               ColliderCylinder>();
     return list;
 }
 

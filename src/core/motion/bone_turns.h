@@ -1,0 +1,37 @@
+#pragma once
+#include "core/model/model.h"
+
+#include <map>
+#include <optional>
+
+namespace zl::motion {
+
+/// How bones are turned on top of how they are at rest, each about its own axes: by node.
+using BoneTurns = std::map<int, glm::dquat>;
+
+/// A turn about a bone's X, then Y, then Z, in radians.
+glm::dquat turnOf(double aboutX, double aboutY, double aboutZ);
+
+/// Where every node is with its bones turned so (forward kinematics): world matrices, placement included.
+std::vector<glm::dmat4> worldWith(const Model& model, const BoneTurns& turns);
+
+/// What reaching came to.
+struct Reached {
+    BoneTurns turns;
+    double shortBy = 0; ///< metres that the end stays away from the target
+};
+/// Turns the two bones above `end` (upper arm and forearm for a hand) so that it comes to `target`, a place
+/// in the world, with the joint between them on the side of `pole` (by the cosine rule); without a pole, on
+/// the side where it is. The end keeps how it is turned in its parent. A target that is too far or too near
+/// is reached for as well as can be. Throws Error when `end` has no two bones above it.
+Reached reached(const Model& model, BoneTurns turns, int end, const glm::dvec3& target,
+                const std::optional<glm::dvec3>& pole = std::nullopt);
+
+/// The pose as a clip of one key, at 0 s.
+Clip poseClip(const Model& model, const BoneTurns& turns, std::string name);
+
+/// The name of the bone on the other side: "hand.left" and "hand.right", also "_L", "Left" and the like; the
+/// same name for one in the middle.
+std::string otherSide(const std::string& bone);
+
+} // namespace zl::motion
