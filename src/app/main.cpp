@@ -45,7 +45,7 @@ int main(int argc, char** argv) {
     const QCommandLineOption screenshot("screenshot", "Draw one view into PNG, then end.", "PNG");
     const QCommandLineOption view("view",
                                   "Which view: start, platforms, loom, suggested, workbench, plan, contents, "
-                                  "catalogue, tryout, chain, built, find, "
+                                  "catalogue, package, tryout, chain, built, find, "
                                   "settings, about.",
                                   "VIEW", "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");

@@ -55,12 +55,13 @@ MainWindow::MainWindow() {
     loom_ = new LoomPage(session_);
     contents_ = new ContentsPage(session_);
     catalogue_ = new CataloguePage(session_);
+    package_ = new PackagePage(session_);
     workbench_ = new WorkbenchPage(session_);
     tryout_ = new TryoutPage(session_);
     for (QWidget* page :
          {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(loom_),
           static_cast<QWidget*>(contents_), static_cast<QWidget*>(catalogue_),
-          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
+          static_cast<QWidget*>(package_), static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
         pages_->addWidget(page);
     status_ = new StatusLine(session_, this);
     layout->addWidget(status_);
@@ -82,6 +83,8 @@ MainWindow::MainWindow() {
     connect(contents_, &ContentsPage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
     connect(contents_, &ContentsPage::piecesAsked, this, &MainWindow::bringIn);
     connect(catalogue_, &CataloguePage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
+    connect(package_, &PackagePage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
+    connect(package_, &PackagePage::piecesAsked, this, &MainWindow::bringIn);
     connect(catalogue_, &CataloguePage::itemsAsked, this, [this](const std::vector<ItemSource>& items) {
         if (!session_.isOpen()) newProject();
         session_.bringIn(items);
@@ -134,14 +137,15 @@ void MainWindow::showPage(QWidget* page) {
     pages_->setCurrentWidget(page);
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
     TopBar::Place place;
-    place.page = page == start_                            ? TopBar::Page::Start
-                 : page == loom_ || page == platforms_     ? TopBar::Page::Loom
-                 : page == contents_ || page == catalogue_ ? TopBar::Page::Contents
-                 : page == workbench_                      ? TopBar::Page::Workbench
-                                                           : TopBar::Page::Tryout;
+    place.page = page == start_                                                ? TopBar::Page::Start
+                 : page == loom_ || page == platforms_                         ? TopBar::Page::Loom
+                 : page == contents_ || page == catalogue_ || page == package_ ? TopBar::Page::Contents
+                 : page == workbench_                                          ? TopBar::Page::Workbench
+                                                                               : TopBar::Page::Tryout;
     place.project = qs(session_.project().name);
     place.piece = page == contents_    ? QFileInfo(contents_->archive()).fileName()
                   : page == catalogue_ ? QFileInfo(catalogue_->file()).fileName()
+                  : page == package_   ? QFileInfo(package_->file()).fileName()
                                        : workbench_->piece();
     place.hasProject = session_.isOpen();
     if (sheet) {
@@ -293,7 +297,9 @@ void MainWindow::bringIn(const QStringList& files) {
     for (const QString& file : files) {
         const bool archive = formats::kindOf(file.toStdString()) == formats::FileKind::Archive;
         if (archive && QFileInfo(file).isFile())
-            return catalogue::isCatalogue(file.toStdString()) ? showCatalogue(file) : showContents(file);
+            return file.endsWith(".rowpackage", Qt::CaseInsensitive) ? showPackage(file)
+                   : catalogue::isCatalogue(file.toStdString())      ? showCatalogue(file)
+                                                                     : showContents(file);
         try {
             formats::formatToRead(file.toStdString());
             models << file;
@@ -308,8 +314,14 @@ void MainWindow::bringIn(const QStringList& files) {
 }
 
 void MainWindow::leaveSource() {
-    if (pages_->currentWidget() == contents_ || pages_->currentWidget() == catalogue_)
+    const QWidget* page = pages_->currentWidget();
+    if (page == contents_ || page == catalogue_ || page == package_)
         session_.project().platforms.empty() ? showPlatforms() : showLoom();
+}
+
+void MainWindow::showPackage(const QString& file) {
+    package_->open(file);
+    showPage(package_);
 }
 
 void MainWindow::showCatalogue(const QString& file) {

@@ -3,6 +3,7 @@
 #include "app/pages/catalogue_page.h"
 #include "app/pages/contents_page.h"
 #include "app/pages/loom_page.h"
+#include "app/pages/package_page.h"
 #include "app/pages/platforms_page.h"
 #include "app/pages/start_page.h"
 #include "app/pages/tryout_page.h"
@@ -33,6 +34,8 @@ public:
     void showLoom();
     /// Shows the items of a game's catalogue.
     void showCatalogue(const QString& file);
+    /// Shows the resources of an item's package.
+    void showPackage(const QString& file);
     /// Shows what an archive holds.
     void showContents(const QString& archive);
     /// Brings models in as pieces; of an archive among them the contents are shown.
@@ -52,6 +55,7 @@ public:
     LoomPage& loom() { return *loom_; }
     ContentsPage& contents() { return *contents_; }
     CataloguePage& catalogue() { return *catalogue_; }
+    PackagePage& package() { return *package_; }
     WorkbenchPage& workbench() { return *workbench_; }
     TryoutPage& tryout() { return *tryout_; }
 
@@ -80,6 +84,7 @@ private:
     LoomPage* loom_;
     ContentsPage* contents_;
     CataloguePage* catalogue_;
+    PackagePage* package_;
     WorkbenchPage* workbench_;
     TryoutPage* tryout_;
     StatusLine* status_;

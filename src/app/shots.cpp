@@ -110,6 +110,11 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         window.catalogue().choose(shot.piece);
         settle(window);
     }
+    if (shot.view == "package") {
+        if (!waitFor([&] { return window.package().isSettled(); })) return fail("the package was not read");
+        settle(window);
+        window.package().choose(shot.piece);
+    }
     if (shot.view == "loom" && !shot.piece.isEmpty()) window.loom().select(shot.piece, shot.platform);
     if (shot.view == "chain") {
         if (auto* run = window.findChild<QPushButton*>("compareChains")) run->click();
