@@ -1,11 +1,12 @@
 // Makes the demo project "Bergamot Quay harvest fair" in a folder. With --scan it makes the large textured
-// scan of the bell instead: 2.1 million triangles and an 8K picture; with --large-catalogue the catalogue with
-// 20 000 generated entries.
+// scan of the bell instead: 2.1 million triangles and an 8K picture; with --large-catalogue the catalogue
+// with 20 000 generated entries.
 #include "demo_data.h"
 
 #include "core/base/error.h"
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/figure/figure.h"
 #include "core/formats/format.h"
 #include "core/project/project.h"
 #include "core/texture/picture_file.h"
@@ -31,7 +32,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -76,7 +77,36 @@ project::Project harvestFair(const std::filesystem::path& folder) {
         entry("heading", {{"front", "+z"}}), entry("stand-on-floor", none), entry("remove-wrappers", none),
         entry("rename-parts", {{"what", "objects"}, {"find", "*"}, {"become", "{1}"}, {"legal", true}})};
     props.crossings = {{"playmeadow", {entry("one-material", {{"scope", "each"}, {"keep", "colour"}})}}};
-    fair.pieces = {bell, kiosk, hoist, cart, props};
+    project::Piece lantern;
+    lantern.name = "Storm lantern";
+    lantern.sources = {{"storm-lantern.rowpackage/geometry/armLantern.rowmesh", "Thistledown Row", "",
+                        project::Permission::Allowed, "Night market"}};
+    lantern.crossings = {{"thistledown",
+                          {entry("size", {{"by", "height"}, {"measure", 0.5}})},
+                          {{"called", "tall-lantern"}, {"maker", "Tamsin Reed"}}}};
+    project::Piece net;
+    net.name = "Net over the shoulder";
+    net.sources = {{"saltglass.rowcatalogue/geometry/shoulderNet.rowmesh", "Thistledown Row", "",
+                    project::Permission::Allowed, "Quay set"}};
+    project::Piece hand;
+    hand.name = "Dock hand";
+    hand.sources = {{"figure-grown-a.glb", "Odd Fennel", "own", project::Permission::OwnWork}};
+    const auto worn = [](const char* piece, const char* bone, const char* place) {
+        return nlohmann::json{{"item", {{"piece", piece}}}, {"bone", bone}, {"place", place},
+                              {"offset", {0, 0, 0}},        {"turn", 0},    {"shown", true}};
+    };
+    hand.crossings = {
+        {"thistledown",
+         {entry("wear", {{"items",
+                          {worn("Storm lantern", "hand.right", "hand, right"),
+                           worn("Net over the shoulder", "chest", "shoulder, left")}}}),
+          entry("pose",
+                {{"called", "lantern up"},
+                 {"turns", {{{"bone", "head"}, {"x", -10}, {"y", -25}, {"z", 0}}}},
+                 {"reaches",
+                  {{{"end", "hand.right"}, {"to", {-0.45, 1.5, 0.35}}, {"bend", {-0.2, -0.6, -0.3}}}}}})},
+         {{"what", "poses"}, {"called", "dock-poses"}, {"maker", "Odd Fennel"}}}};
+    fair.pieces = {bell, kiosk, hoist, cart, props, lantern, net, hand};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }
@@ -134,15 +164,17 @@ int main(int argc, char** argv) try {
         for (OutFile& file : more) files.push_back(std::move(file));
     };
     add(formats::writeObj(demo::dockHoist(), {"dock-hoist", 0.01, Up::Z}, nullptr));
+    add(formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure-grown-a"}, nullptr));
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
     add(demo::saltglassKits());
     add(demo::saltglassCatalogue());
     add(demo::saltglassPackages());
     writeAllOrNone(folder, files);
-    std::cout << fmt::format(
-        "made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart and eight props\n",
-        folder.string(), (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
+    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart, "
+                             "eight props, a figure and a catalogue\n",
+                             folder.string(),
+                             (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;
 } catch (const Error& error) {
     std::cerr << "zest-loom-demo-data: " << error.whole() << '\n';

@@ -15,6 +15,10 @@
 
 class QStackedWidget;
 
+namespace zl::figure {
+struct Kind;
+}
+
 namespace zl::app {
 
 /// The window: a bar on top, one page at a time, and the status line.
@@ -76,6 +80,8 @@ private:
     void report(const QString& text);
     /// Away from a page that things were brought in from.
     void leaveSource();
+    /// Makes a figure beside the project and brings it in as a piece.
+    void bringInFigure(const figure::Kind& kind);
 
     Session session_;
     QStackedWidget* pages_ = nullptr;

@@ -1,11 +1,17 @@
 // What can be done by name and by keys.
 #include "app/main_window.h"
 
+#include "app/qt_text.h"
 #include "app/theme.h"
+
+#include "core/base/file_set.h"
+#include "core/figure/figure.h"
+#include "core/formats/format.h"
 
 #include <QApplication>
 #include <QSettings>
 #include <QShortcut>
+#include <QStandardPaths>
 
 namespace zl::app {
 
@@ -16,6 +22,11 @@ void MainWindow::makeActions() {
         {tr("Open a project"), QKeySequence::Open, [this] { Q_EMIT start_->openAsked(); }},
         {tr("Save"), QKeySequence::Save, [this] { save(); }},
         {tr("Bring in models"), QKeySequence("Ctrl+I"), [this] { chooseModels(); }},
+    };
+    for (const figure::Kind& kind : figure::allKinds())
+        commands_.push_back(
+            {tr("Bring in a figure: %1").arg(qs(kind.name)), {}, [this, &kind] { bringInFigure(kind); }});
+    const std::vector<Command> more{
         {tr("Undo"), QKeySequence::Undo, [this] { session_.undo().undo(); }},
         {tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.undo().redo(); }},
         {tr("Choose platforms"), {}, [this] { showPlatforms(); }},
@@ -46,6 +57,7 @@ void MainWindow::makeActions() {
          }},
         {tr("Quit"), QKeySequence::Quit, [this] { close(); }},
     };
+    commands_.insert(commands_.end(), more.begin(), more.end());
     for (const Command& command : commands_) {
         if (command.keys.isEmpty()) continue;
         auto* shortcut = new QShortcut(command.keys, this);
@@ -54,6 +66,30 @@ void MainWindow::makeActions() {
     auto* back = new QShortcut(Qt::Key_Escape, tryout_);
     back->setContext(Qt::WidgetWithChildrenShortcut);
     connect(back, &QShortcut::activated, this, &MainWindow::backToWorkbench);
+}
+
+void MainWindow::bringInFigure(const figure::Kind& kind) {
+    if (!session_.isOpen()) newProject();
+    // Beside the project, so that it goes where that goes; before it was saved, where pieces are kept.
+    const std::filesystem::path folder =
+        session_.project().file.empty()
+            ? std::filesystem::path(
+                  QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation).toStdString())
+            : session_.project().folder();
+    const std::filesystem::path file = folder / ("figure-" + std::string(kind.id) + ".glb");
+    session_.jobs().start<QString>(
+        tr("Making the figure"), this,
+        [kind, file](const Progress& progress) {
+            const auto files = formats::writeGlb(figure::figureOf(kind), {"figure"}, nullptr);
+            progress.checkCancel();
+            if (!std::filesystem::exists(file)) writeFile(file, files.at(0).bytes);
+            return qs(file.string());
+        },
+        [this](const QString& made) {
+            session_.bringIn(std::vector<ItemSource>{
+                {"Figure", {made.toStdString(), "Zest Loom", "", project::Permission::OwnWork}}});
+        },
+        [this](const QString& problem) { report(problem); }, Urgency::Asked);
 }
 
 } // namespace zl::app

@@ -118,8 +118,8 @@ TEST_CASE("Figures stand on the floor as tall as they say, closed, with 24 bones
         const Model model = figure::figureOf(kind);
         CHECK(brokenPromise(model) == "");
         CHECK(model.skins[0].joints.size() == 24);
-        CHECK(triangleCount(model) > 8000);
-        CHECK(triangleCount(model) < 20000);
+        CHECK(triangleCount(model) > 4000);
+        CHECK(triangleCount(model) < 6000);
         const auto bounds = geometry::worldBounds(model);
         CHECK(bounds.min.y == Approx(0).margin(1e-6));
         CHECK(bounds.max.y == Approx(kind.height).epsilon(0.02));

@@ -207,7 +207,7 @@ TEST_CASE("exit codes tell bad usage from a piece that does not fit") {
 TEST_CASE("the lists are one JSON document each") {
     CHECK(cli("platforms --json").json()["platforms"].size() >= 3);
     const auto steps = cli("steps --json").json()["steps"];
-    CHECK(steps.size() == 20);
+    CHECK(steps.size() == 23);
     for (const auto& step : steps)
         for (const auto& field : step["fields"]) CHECK(field.contains("default"));
 }
@@ -220,13 +220,30 @@ TEST_CASE("the demo's crossings are built at once, then left alone, and tried in
     const auto document = first.json();
     std::map<std::string, int> outcomes;
     for (const auto& crossing : document["crossings"]) ++outcomes[crossing["outcome"]];
-    CHECK(outcomes["built"] == 8);
+    CHECK(outcomes["built"] == 10);
     CHECK(outcomes["does-not-fit"] == 3);
     const auto second = cli("build " + fair + " --all --out " + quoted(out.path()) + " --json").json();
     outcomes.clear();
     for (const auto& crossing : second["crossings"]) ++outcomes[crossing["outcome"]];
-    CHECK(outcomes["unchanged"] == 8);
+    CHECK(outcomes["unchanged"] == 10);
     CHECK(second["seconds"].get<double>() < 0.2 * document["seconds"].get<double>());
+
+    const auto lantern =
+        cli("try " + quoted(out / "thistledown/storm-lantern") + " --platform thistledown --json");
+    CHECK(lantern.code == 0);
+    const auto items = lantern.json()["tests"]["items"];
+    REQUIRE(items.size() == 3); // beside the original and somebody else's copy
+    std::set<double> heights;
+    for (const auto& item : items) {
+        CHECK(item["ownShape"] == true);
+        heights.insert(item["height"].get<double>());
+    }
+    CHECK(heights.size() == 3);
+    CHECK(heights.contains(0.5));
+    const auto poses = cli("try " + quoted(out / "thistledown/dock-hand") + " --platform thistledown --json");
+    CHECK(poses.code == 0);
+    CHECK(poses.json()["tests"]["poses"][0]["title"] == "lantern up");
+    CHECK(poses.json()["tests"]["poses"][0]["bones"] == 3);
 
     const auto cart = cli("try " + quoted(out / "mudhaul/haul-cart") + " --platform mudhaul --json");
     CHECK(cart.code == 0);

@@ -6,6 +6,7 @@
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <iostream>
 
 namespace zl::cli {
@@ -33,7 +34,11 @@ public:
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
         auto documents = nlohmann::ordered_json::array();
         bool allFit = true;
-        const auto pieces = input.pieces(piece_);
+        auto pieces = input.pieces(piece_);
+        // Of a whole project those that are made for the platform, where any are.
+        const auto isFor = [&](const project::Piece* piece) { return piece->on(sheet->id) != nullptr; };
+        if (piece_.empty() && std::ranges::any_of(pieces, isFor))
+            std::erase_if(pieces, [&](const auto* piece) { return !isFor(piece); });
         for (std::size_t i = 0; i < pieces.size(); ++i) {
             const Progress part = progress.between(double(i) / pieces.size(), double(i + 1) / pieces.size());
             documents.push_back(one(input, *pieces[i], *sheet, part, allFit));

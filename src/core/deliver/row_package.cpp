@@ -14,6 +14,7 @@
 #include "core/formats/written_pictures.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/world.h"
+#include "core/motion/pose.h"
 #include "core/package/make_mine.h"
 #include "core/package/put_geometry.h"
 #include "core/package/reference_check.h"
@@ -60,6 +61,30 @@ public:
         const ResourceKey key{std::uint32_t(kind), 0, hash | std::uint64_t(1) << 63};
         package_.resources.push_back({key, name, std::make_shared<const std::string>(std::move(bytes))});
         return key;
+    }
+
+    /// An entry and a pose for each clip: how each bone that the clip turns stands at its start, as x, y, z,
+    /// w.
+    Package poses(const Model& model) {
+        for (const auto& clip : model.clips) {
+            nlohmann::ordered_json bones = nlohmann::ordered_json::object();
+            for (const Channel& channel : clip->channels) {
+                if (channel.target != Channel::Target::Rotation) continue;
+                const auto turn = motion::valueAt(channel, 0);
+                if (turn.size() == 4) bones[model.nodes[std::size_t(channel.node)].name] = turn;
+            }
+            const std::string called = fmt::format("{}-{}", name_, fileNameFrom(clip->name));
+            const auto pose =
+                add(ResourceKind::Pose, called,
+                    jsonText(nlohmann::ordered_json{{"name", called}, {"bones", bones}}, 2) + "\n");
+            const nlohmann::ordered_json about{{"name", called},
+                                               {"title", clip->name},
+                                               {"kind", "pose"},
+                                               {"maker", maker_},
+                                               {"pose", textOf(pose)}};
+            add(ResourceKind::Entry, called, jsonText(about, 2) + "\n");
+        }
+        return std::move(package_);
     }
 
     Package made(const Model& model) {
@@ -140,7 +165,11 @@ std::vector<OutFile> RowPackage::make(const Model& model, const platform::Sheet&
     for (const platform::Prefix& prefix : sheet.prefixes) mine.prefixes.push_back(prefix.code);
     std::vector<OutFile> files;
     Package made;
-    if (const auto origin = originOf(labels.source)) {
+    if (what == What::Poses) {
+        if (model.clips.empty())
+            throw Refused("it has no pose and no clip", labels.name, "Add the step Pose.");
+        made = NewItem(mine.name, mine.maker).poses(model);
+    } else if (const auto origin = originOf(labels.source)) {
         progress.report(0.1, "reading the original");
         const auto limits = files::termsOf(origin->file).limits;
         Package original = package::readItem(origin->file, origin->geometry, limits, progress.silent());

@@ -184,7 +184,7 @@ Model figureOf(const Kind& kind) {
     const auto limbs = limbsOf(kind, joints);
     const double size = kind.height;
     const Nets nets(limbs, glm::dvec3(-0.34, -0.06, -0.16) * size, glm::dvec3(0.34, 1.06, 0.2) * size,
-                    0.0112 * size, 0.02 * size);
+                    0.0178 * size, 0.02 * size);
     Mesh mesh = geometry::withNormals(nets.surface(), 3);
     // Down to the floor, to the millimetre.
     float low = 1e9f;

@@ -20,7 +20,7 @@ std::span<const Kind> allKinds();
 const Kind& kindNamed(std::string_view id);
 
 /// The figure, standing on the floor with its arms a little aside, facing +Z, its left at +X: one closed
-/// surface of about twelve thousand triangles, skinned to 24 bones named as in "forearm.left", whose axes at
+/// surface of about five thousand triangles, skinned to 24 bones named as in "forearm.left", whose axes at
 /// rest are the world's. The same bytes each time.
 Model figureOf(const Kind& kind);
 

@@ -95,7 +95,12 @@ public:
                                   {showMeasure(item.high.y - item.low.y) + "\u202fm",
                                    item.wears.empty() ? "its own" : "of " + item.wears},
                                   !item.wears.empty()});
-        return {table};
+        world::Table poses{"Poses", {"bones"}, {}};
+        for (const Pose& pose : row_.poses) poses.rows.push_back({pose.title, {std::to_string(pose.bones)}});
+        std::vector<world::Table> tables;
+        for (const world::Table& one : {table, poses})
+            if (!one.rows.empty()) tables.push_back(one);
+        return tables;
     }
     std::vector<std::string> notes() const override {
         return row_.credit.empty() ? std::vector<std::string>{} : std::vector{"Credit: " + row_.credit};
@@ -146,7 +151,9 @@ TryReport tryFolder(const std::filesystem::path& folder) {
         told.update(world::sizesOf(item.low, item.high, figureMetres));
         items.push_back(std::move(told));
     }
-    report.tests = {{"items", items}};
+    auto poses = nlohmann::ordered_json::array();
+    for (const Pose& pose : row->poses) poses.push_back({{"title", pose.title}, {"bones", pose.bones}});
+    report.tests = {{"items", items}, {"poses", poses}};
     report.lengths = {"width", "height", "length", "gapToFloor"};
     return report;
 }

@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 
 namespace zl::standins::house {
 
@@ -15,7 +16,12 @@ using Kind = Message::Kind;
 // The game's limits, stated here a second time on purpose: a game does not ask the product.
 constexpr std::size_t mostTriangles = 6000;
 constexpr int mostEdge = 1024;
-enum : std::uint32_t { Geometry = 2, Material = 3, Picture = 4, Entry = 5 };
+enum : std::uint32_t { Entry = 5 };
+constexpr std::array<std::string_view, 24> bonesOfTheGame{
+    "root",           "hips",          "spine",        "chest",         "neck",         "head",
+    "shoulder.left",  "upperarm.left", "forearm.left", "hand.left",     "fingers.left", "shoulder.right",
+    "upperarm.right", "forearm.right", "hand.right",   "fingers.right", "thigh.left",   "shin.left",
+    "foot.left",      "toes.left",     "thigh.right",  "shin.right",    "foot.right",   "toes.right"};
 
 std::string textIn(const nlohmann::json& json, const char* key) {
     const auto found = json.is_object() ? json.find(key) : json.end();
@@ -63,8 +69,9 @@ public:
             for (const Resource& resource : rows_[r].resources)
                 if (resource.kind == Entry) addItem(row, rows_[r], resource, own);
         }
-        if (row.items.empty()) {
-            files_.say(Kind::Refused, "", "Nothing in it is an item", "an entry must name a geometry");
+        if (row.items.empty() && row.poses.empty()) {
+            files_.say(Kind::Refused, "", "Nothing in it is an item",
+                       "an entry must name a geometry or a pose");
             return std::nullopt;
         }
         return row;
@@ -97,6 +104,7 @@ private:
         const auto refuse = [&](const std::string& text, const std::string& detail) {
             files_.say(delivered ? Kind::Refused : Kind::Odd, file.file, text, detail);
         };
+        if (textIn(json, "kind") == "pose") return addPose(row, file, json, item.title, delivered);
         const Table::Found shape = table_.find(textIn(json, "geometry"));
         if (!shape.resource)
             return refuse(fmt::format("\"{}\" has no shape", item.title), "its geometry is not there");
@@ -118,6 +126,32 @@ private:
             files_.sayLimit(file.file, fmt::format("{} triangles", showNumber(double(item.triangles), 0)),
                             double(item.triangles), mostTriangles);
         row.items.push_back(std::move(item));
+    }
+
+    void addPose(Row& row, const RowFile& file, const nlohmann::json& entry, const std::string& title,
+                 bool delivered) {
+        if (!delivered) return;
+        const Table::Found pose = table_.find(textIn(entry, "pose"));
+        const auto json =
+            pose.resource ? nlohmann::json::parse(pose.resource->bytes, nullptr, false) : nlohmann::json();
+        if (!json.is_object() || !json.contains("bones") || !json["bones"].is_object())
+            return files_.say(Kind::Refused, file.file, fmt::format("The pose \"{}\" cannot be read", title),
+                              pose.resource ? "it names no bones" : "it is not there");
+        for (const auto& [bone, turn] : json["bones"].items()) {
+            const auto isNumber = [](const nlohmann::json& value) { return value.is_number(); };
+            if (std::ranges::find(bonesOfTheGame, bone) == bonesOfTheGame.end())
+                files_.say(Kind::Refused, file.file, fmt::format("The pose \"{}\" turns \"{}\"", title, bone),
+                           "the game's figures have no such bone");
+            else if (!turn.is_array() || turn.size() != 4 || !std::ranges::all_of(turn, isNumber))
+                files_.say(Kind::Refused, file.file,
+                           fmt::format("The pose \"{}\" turns \"{}\" by nothing", title, bone),
+                           "takes four numbers");
+        }
+        files_.say(
+            Kind::Fine, file.file,
+            fmt::format("\"{}\" turns {}", title, showCount(long(json["bones"].size()), "bone", "bones")),
+            "plays on every figure");
+        row.poses.push_back({title, json["bones"].size()});
     }
 
     void addPart(Item& item, const RowFile& file, Group& group, bool delivered) {

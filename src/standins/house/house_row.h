@@ -24,8 +24,13 @@ struct Item {
 
 /// All packages of a delivered folder, loaded in the order of the game: the neighbours, then what was
 /// delivered.
+struct Pose {
+    std::string title;
+    std::size_t bones = 0;
+};
 struct Row {
     std::vector<Item> items;
+    std::vector<Pose> poses; ///< delivered, for the game's own figures
     std::string credit;
 };
 
