@@ -88,6 +88,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     net.name = "Net over the shoulder";
     net.sources = {{"saltglass.rowcatalogue/geometry/shoulderNet.rowmesh", "Thistledown Row", "",
                     project::Permission::Allowed, "Quay set"}};
+    net.crossings = {{"thistledown", {}}};
     project::Piece hand;
     hand.name = "Dock hand";
     hand.sources = {{"figure-grown-a.glb", "Odd Fennel", "own", project::Permission::OwnWork}};

@@ -3,15 +3,21 @@
 
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/catalogue/catalogue.h"
 #include "core/files/contents.h"
 #include "core/files/safe_name.h"
 #include "core/files/files.h"
 #include "core/formats/format.h"
 #include "core/geometry/solids.h"
 #include "core/model/promises.h"
+#include "core/package/make_mine.h"
+#include "core/package/reference_check.h"
+#include "core/package/references.h"
+#include "core/package/tokens.h"
 #include "core/project/project.h"
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
+#include "standins/house/row_file.h"
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
 #include "standins/stand_in.h"
@@ -61,7 +67,7 @@ void reader(std::string_view bytes) {
 }
 
 constexpr char obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf",
-               level[] = "lamplevel", archive[] = "zip", package[] = "sqlar";
+               level[] = "lamplevel", archive[] = "zip", package[] = "sqlar", rowMesh[] = "rowmesh";
 
 void mtl(std::string_view bytes) {
     written("x.mtl", bytes);
@@ -125,6 +131,51 @@ void container(std::string_view bytes) {
     }
 }
 
+/// Bytes as a package of resources and as a catalogue: read, checked, copied under another name, taken for an
+/// item.
+void rowPackage(std::string_view bytes) {
+    files::Limits limits;
+    limits.bytes = 1 << 20;
+    const auto path = written("x.rowpackage", bytes);
+    try {
+        const catalogue::Catalogue opened(path, limits);
+        opened.find("a b");
+        for (const auto& entry : opened.entries()) opened.thumbnail(entry);
+    } catch (const Error&) {
+    }
+    const auto held = package::readPackage(path, limits);
+    checkReferences(held, {});
+    if (!held.resources.empty()) package::readItem(path, held.resources[0].key, limits);
+    const auto index = indexOf(held);
+    const auto copied = makeMine(held, {"fuzzed", "nobody", {"kid-"}});
+    if (copied.package.resources.size() != held.resources.size()) complain("a copy has other resources");
+    for (const auto& resource : copied.package.resources)
+        if (resource.key.number >> 63 == 0) complain("a copy's number is the game's");
+    checkReferences(copied.package, {}, &index);
+    for (const auto& resource : held.resources)
+        if (resource.key.is(package::ResourceKind::Geometry)) {
+            std::string problem;
+            for (const auto& group : standins::house::groupsOf(*resource.bytes, problem)) shape(group.shape);
+        }
+}
+
+/// Text as a resource that names others: references lie within it, and names that are replaced are gone.
+void rowText(std::string_view bytes) {
+    package::Resource text{{1, 0, 1}, "words", std::make_shared<const std::string>(bytes)};
+    std::size_t last = 0;
+    for (const auto& reference : referencesIn(text)) {
+        if (reference.at < last || reference.at + reference.size > bytes.size())
+            complain("a reference lies outside");
+        last = reference.at + reference.size;
+    }
+    for (const auto& value : package::stringValues(bytes))
+        if (value.at + value.size > bytes.size()) complain("a value lies outside");
+    package::Names names;
+    names.add("lamp", "torch");
+    names.add("lamp-post", "mast");
+    if (!names.in(names.replacedIn(bytes)).empty()) complain("a name is left");
+}
+
 /// Text as a selection, made out on a small model.
 void selection_(std::string_view bytes) {
     const auto json = parsedJson(bytes);
@@ -179,6 +230,9 @@ const std::vector<Target>& allTargets() {
                                              {"stl", reader<stl>},
                                              {"ply", reader<ply>},
                                              {"glb", reader<glb>},
+                                             {"row-mesh", reader<rowMesh>},
+                                             {"row-package", rowPackage},
+                                             {"row-text", rowText},
                                              {"gltf", reader<gltf>},
                                              {"level", reader<level>},
                                              {"picture", picture},

@@ -16,6 +16,7 @@ const StepHands* handsOf(std::string_view step) {
         {"origin", &originHands()},
         {"collider-box", &colliderHands()},
         {"collider-cylinder", &colliderHands()},
+        {"pose", &poseHands()},
     };
     const auto found = all.find(step);
     return found == all.end() ? nullptr : found->second;

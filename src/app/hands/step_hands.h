@@ -25,6 +25,8 @@ public:
     /// when it cannot go there.
     virtual std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
                                                   const HandleMove& move) const = 0;
+    /// The clip in which the step's work is seen; empty where it is seen at rest.
+    virtual std::string clipToShow(const HandsPlace&) const { return {}; }
 };
 
 /// Those of a step; null for one that has none. Listed in step_hands.cpp.
@@ -38,5 +40,6 @@ const StepHands& sizeHands();
 const StepHands& headingHands();
 const StepHands& originHands();
 const StepHands& colliderHands();
+const StepHands& poseHands();
 
 } // namespace zl::app

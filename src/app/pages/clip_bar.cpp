@@ -141,6 +141,16 @@ void ClipBar::leave() {
     Q_EMIT momentChanged();
 }
 
+void ClipBar::choose(const QString& name) {
+    for (std::size_t c = 0; c < clips_.size(); ++c) {
+        if (clips_[c].name != name) continue;
+        timer_.stop();
+        chosen_ = int(c);
+        which_->setCurrentIndex(chosen_);
+        return setSeconds(0);
+    }
+}
+
 void ClipBar::setSeconds(double seconds) {
     const Known* clip = now();
     if (!clip) return;

@@ -29,6 +29,8 @@ public:
     /// To a frame of the chosen clip, counted from 0.
     void goTo(int frame);
     void leave(); ///< back to rest
+    /// To the beginning of the clip of this name, where there is one.
+    void choose(const QString& name);
 
 Q_SIGNALS:
     /// Another clip, moment, or rest is to be seen.

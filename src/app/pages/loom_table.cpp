@@ -296,8 +296,9 @@ void LoomTable::showCrossing(const QString& piece, const QString& platform) {
         size_[piece]->setText(tr("cannot be read"));
         facts_[piece]->hide();
     } else if (!onAny([](const CrossingState& s) { return s.hasResult(); })) {
-        size_[piece]->setText(state.kind == CrossingState::Kind::Stopped ? tr("reading stopped")
-                                                                         : tr("being read…"));
+        size_[piece]->setText(p->crossings.empty()                         ? tr("set up on no platform")
+                              : state.kind == CrossingState::Kind::Stopped ? tr("reading stopped")
+                                                                           : tr("being read…"));
     }
 }
 

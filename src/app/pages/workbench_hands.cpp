@@ -54,6 +54,10 @@ void WorkbenchHands::refresh(steps::Stage stage) {
         const auto place = placeOf(steps_.selected());
         if (!place) return; // it is being worked out; what is held stays until then
         handles = own->handles(*place);
+        const QString clip = qs(own->clipToShow(*place));
+        if (clip != std::exchange(clipShown_, clip) && !clip.isEmpty()) Q_EMIT clipAsked(clip);
+    } else {
+        clipShown_.clear();
     }
     const bool arrow = (offer_.isOpen() ? offer_.asks("heading") : stage_ == steps::Stage::Place);
     const auto scene = view_.scene();

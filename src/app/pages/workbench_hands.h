@@ -22,6 +22,8 @@ public:
 Q_SIGNALS:
     /// A drag that was only looked at ended; the arrow is to stand again where it is known or guessed.
     void previewEnded();
+    /// What the chosen step does is seen in this clip.
+    void clipAsked(const QString& name);
 
 private:
     void drag(const QString& id, const HandleMove& move);
@@ -40,6 +42,7 @@ private:
     QString piece_, platform_;
     steps::Stage stage_ = steps::Stage::Gather;
     std::optional<HandsPlace> start_; ///< what things were when the handle that is held was pressed
+    QString clipShown_;               ///< that was asked for last
     int drags_ = 0;                   ///< counts them, so that each is a step of undo
 };
 

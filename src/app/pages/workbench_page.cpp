@@ -148,6 +148,10 @@ void WorkbenchPage::connectAll() {
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
         player_->refresh();
     });
+    connect(hands_, &WorkbenchHands::clipAsked, this, [this](const QString& name) {
+        if (const auto scene = view_->restScene()) clips_->show(scene->model);
+        clips_->choose(name);
+    });
     connect(clips_, &ClipBar::momentChanged, this,
             [this] { player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying()); });
     connect(&measuring_, &MeasureTool::measuredChanged, this, &WorkbenchPage::showMeasured);

@@ -33,10 +33,9 @@ std::vector<std::unique_ptr<Step>> listOf() {
 
 std::span<const std::unique_ptr<Step>> allSteps() {
     static const auto list =
-        listOf<Wear, SetBeside, UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement,
-               StandOnFloor, Origin, BakePlacement, WeldAndClean, ReduceTriangles, SplitParts, JoinParts,
-               RemoveWrappers, RenameParts, LeaveOut, RemoveHidden, OneMaterial, Pose, ColliderBox,
-               ColliderCylinder>();
+        listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
+               BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
+               RenameParts, LeaveOut, RemoveHidden, OneMaterial, Wear, Pose, ColliderBox, ColliderCylinder>();
     return list;
 }
 

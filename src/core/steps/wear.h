@@ -23,7 +23,7 @@ struct Wear {
     };
     std::vector<Item> items;
 
-    static constexpr StepInfo info{"wear", Stage::Gather, "Put on",
+    static constexpr StepInfo info{"wear", Stage::Motion, "Put on",
                                    "Hang other pieces on the figure's bones."};
     static constexpr auto fields =
         describe(field<&Wear::items>("items", "Worn")
@@ -48,7 +48,7 @@ struct SetBeside {
     };
     std::vector<Item> items;
 
-    static constexpr StepInfo info{"set-beside", Stage::Gather, "Set beside",
+    static constexpr StepInfo info{"set-beside", Stage::Place, "Set beside",
                                    "Set other pieces down beside this one, never inside it."};
     static constexpr auto fields =
         describe(field<&SetBeside::items>("items", "Beside").help("Which piece; where, or in a row."));

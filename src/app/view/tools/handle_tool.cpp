@@ -32,7 +32,7 @@ std::optional<double> angleAt(const ModelView& view, const Handle& handle, QPoin
 
 /// Where a handle that acts at the end stands meanwhile.
 glm::dvec3 placeOf(const Handle& handle, const HandleMove& move) {
-    if (handle.way == Handle::Way::Onto) return move.onto;
+    if (handle.way == Handle::Way::Onto || handle.way == Handle::Way::Across) return move.onto;
     if (handle.way == Handle::Way::Along) return handle.at + handle.axis * move.way;
     const glm::dmat4 turn = glm::rotate(glm::dmat4(1.0), move.way, handle.axis);
     return handle.centre + glm::dvec3(turn * glm::dvec4(handle.at - handle.centre, 0));
@@ -74,6 +74,13 @@ std::optional<HandleMove> HandleTool::moveOf(const ModelView& view, const Hand& 
             constexpr double step = glm::pi<double>() / 12;
             by.way = std::round(by.way / step) * step;
         }
+    } else if (held_->way == Handle::Way::Across) {
+        const Camera& camera = view.camera();
+        const glm::dvec3 ray = camera.ray(hand.at.x(), hand.at.y(), view.width(), view.height());
+        const double slope = glm::dot(ray, camera.back());
+        const double distance = glm::dot(held_->at - camera.eye(), camera.back()) / slope;
+        if (!(distance > 0) || !std::isfinite(distance)) return std::nullopt;
+        by.onto = camera.eye() + ray * distance;
     } else {
         const auto point = view.pointNear(hand.at);
         if (!point) return std::nullopt;

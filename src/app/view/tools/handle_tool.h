@@ -14,7 +14,8 @@ struct Handle {
     enum class Way {
         Along,  ///< `axis` through `at`
         Around, ///< `axis` through `centre`
-        Onto    ///< corners and faces of the model
+        Onto,   ///< corners and faces of the model
+        Across  ///< the plane through `at` that faces the eye
     };
     QString id;
     glm::dvec3 at{0};                    ///< world
@@ -29,7 +30,7 @@ struct Handle {
 /// How far a handle was dragged since it was pressed.
 struct HandleMove {
     double way = 0;     ///< metres along, or radians around
-    glm::dvec3 onto{0}; ///< the place under the pointer, for Way::Onto
+    glm::dvec3 onto{0}; ///< the place under the pointer, for Way::Onto and Across
 };
 
 class HandleTool final : public ViewTool {
