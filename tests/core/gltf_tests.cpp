@@ -345,7 +345,8 @@ TEST_CASE("what is no glTF that can be read here says why, and what helps") {
     nlohmann::json json = glb.json;
     json["buffers"][0] = {{"uri", "plates/gone%20one.bin"}, {"byteLength", 36}};
     CHECK_THAT(refused("gone.gltf", json.dump()),
-               Contains("names the file \"plates/gone one.bin\", which is missing") && Contains("beside the model"));
+               Contains("names the file \"plates/gone one.bin\", which is missing") &&
+                   Contains("beside the model"));
     json["extensionsRequired"] = {"ACME_packed"};
     CHECK_THAT(refused("packed.gltf", json.dump()), Contains("needs the extension ACME_packed"));
     // Version 1.0 had lists by name, and did not have to say its version.

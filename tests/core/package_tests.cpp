@@ -79,6 +79,9 @@ TEST_CASE("What only looks like a reference is none") {
               "a01:00000000:0000000000000001 01:00000000:00000000000000012 01:0000:1 x@y 0@a zz@name "
               "mail a1b@place 01:00000000:000000000000000");
     CHECK(referencesIn(p.resources[0]).empty());
+    rows::add(p, rows::key(ResourceKind::Text, 3), "over", "00@04:00000000:0000000000000001");
+    CHECK(referencesIn(p.resources[1]).size() == 1); // the name is "04"; what follows it is no key of its own
+    p.resources.pop_back();
     rows::add(p, rows::key(ResourceKind::Text, 2), "more", "(01:00000000:0000000000000001). 01@words.");
     const auto found = referencesIn(p.resources[1]);
     REQUIRE(found.size() == 2);

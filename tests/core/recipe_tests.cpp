@@ -42,6 +42,12 @@ nlohmann::json sensible(const steps::Field& field) {
     if (type == "point") return {0.5, 1, -2};
     if (type == "count") return static_cast<long long>(std::floor((low + high) / 2));
     if (type == "model") return {{"yardstick", "Gate"}};
+    if (type == "list") {
+        auto row = nlohmann::json::object();
+        for (const auto& inner : field.rowFields) row[std::string(inner.name)] = sensible(inner);
+        return nlohmann::json::array({row});
+    }
+    if (type == "bone") return "hand.left";
     if (type == "selection") return nlohmann::json::parse(R"([{"parts": ["lamp*"]}])");
     return (low + high) / 2;
 }

@@ -25,17 +25,6 @@ namespace zl::app {
 
 namespace {
 
-QWidget* sideBox(int width, QVBoxLayout*& layout) {
-    auto* box = new QWidget;
-    box->setProperty("side", true);
-    box->setAttribute(Qt::WA_StyledBackground);
-    box->setFixedWidth(width);
-    layout = new QVBoxLayout(box);
-    layout->setContentsMargins(16, 16, 16, 14);
-    layout->setSpacing(8);
-    return box;
-}
-
 QPushButton* choice(const QString& text, const QString& name) {
     auto* made = button(text);
     made->setObjectName(name);
@@ -54,7 +43,7 @@ CataloguePage::CataloguePage(Session& session, QWidget* parent) : QWidget(parent
     layout->addWidget(makeSide());
     layout->addWidget(makeMiddle(), 1);
     QVBoxLayout* facts = nullptr;
-    layout->addWidget(sideBox(328, facts));
+    layout->addWidget(sideColumn(328, facts));
     panel_ = new ItemPanel(list_);
     facts->addWidget(panel_, 1);
     connect(panel_, &ItemPanel::piecesAsked, this, &CataloguePage::makePieces);
@@ -69,7 +58,7 @@ CataloguePage::CataloguePage(Session& session, QWidget* parent) : QWidget(parent
 
 QWidget* CataloguePage::makeSide() {
     QVBoxLayout* side = nullptr;
-    auto* box = sideBox(232, side);
+    auto* box = sideColumn(232, side);
     words_ = new QLineEdit;
     words_->setObjectName("catalogueWords");
     words_->setPlaceholderText(tr("Find an item…"));

@@ -11,15 +11,6 @@
 
 namespace zl::app {
 
-namespace {
-
-QString fact(const QString& name, const QString& value) {
-    return QString("<tr><td style='padding-right:14px; color:%1'>%2</td><td><b>%3</b></td></tr>")
-        .arg(tokens().dim.name(), name, breakable(value.toHtmlEscaped()));
-}
-
-} // namespace
-
 ChosenFiles::ChosenFiles(QWidget* parent) : QWidget(parent) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -55,25 +46,25 @@ void ChosenFiles::show(const ContentsTree& tree, const QModelIndexList& rows, co
         const files::Held& file = all[std::size_t(files[0])];
         const QString path = qs(file.path), folder = path.section('/', 0, -2);
         name_->setText(breakable(path.section('/', -1)));
-        facts += fact(tr("Kind"),
-                      tree.data(rows[0].siblingAtColumn(ContentsTree::Kind), Qt::DisplayRole).toString());
-        facts += fact(tr("Size"), qs(showBytes(bytes)));
-        if (!folder.isEmpty()) facts += fact(tr("In"), folder);
-        if (file.locked) facts += fact(tr("Locked"), tr("yes"));
+        facts += factRow(tr("Kind"),
+                         tree.data(rows[0].siblingAtColumn(ContentsTree::Kind), Qt::DisplayRole).toString());
+        facts += factRow(tr("Size"), qs(showBytes(bytes)));
+        if (!folder.isEmpty()) facts += factRow(tr("In"), folder);
+        if (file.locked) facts += factRow(tr("Locked"), tr("yes"));
         if (const Peeked* known = tree.peeked(files[0])) {
             picture_->setPixmap(QPixmap::fromImage(known->picture));
             picture_->setVisible(!known->picture.isNull());
             if (known->triangles)
-                facts += fact(tr("Triangles"), qs(showNumber(double(*known->triangles), 0)));
-            if (!known->problem.isEmpty()) facts += fact(tr("Problem"), known->problem);
+                facts += factRow(tr("Triangles"), qs(showNumber(double(*known->triangles), 0)));
+            if (!known->problem.isEmpty()) facts += factRow(tr("Problem"), known->problem);
         }
     } else {
         name_->setText(rows.size() == 1
                            ? breakable(tree.data(rows[0].siblingAtColumn(0), Qt::DisplayRole).toString())
                            : qs(showCount(long(rows.size()), "row chosen", "rows chosen")));
-        facts += fact(tr("Files"), qs(showNumber(double(files.size()), 0)));
-        facts += fact(tr("Models"), qs(showNumber(double(models), 0)));
-        facts += fact(tr("Size"), qs(showBytes(bytes)));
+        facts += factRow(tr("Files"), qs(showNumber(double(files.size()), 0)));
+        facts += factRow(tr("Models"), qs(showNumber(double(models), 0)));
+        facts += factRow(tr("Size"), qs(showBytes(bytes)));
     }
     facts_->setText("<table cellspacing='3'>" + facts + "</table>");
 }

@@ -30,18 +30,6 @@ namespace {
 
 constexpr std::uint64_t mostPeekedBytes = 32u << 20; ///< of a model that is looked at unasked
 
-/// A box of the page, as wide as asked.
-QWidget* column(int width, QVBoxLayout*& layout) {
-    auto* box = new QWidget;
-    box->setProperty("side", true);
-    box->setAttribute(Qt::WA_StyledBackground);
-    if (width > 0) box->setFixedWidth(width);
-    layout = new QVBoxLayout(box);
-    layout->setContentsMargins(16, 16, 16, 14);
-    layout->setSpacing(8);
-    return box;
-}
-
 } // namespace
 
 ContentsPage::ContentsPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -68,7 +56,7 @@ ContentsPage::ContentsPage(Session& session, QWidget* parent) : QWidget(parent),
 
 QWidget* ContentsPage::makeSide() {
     QVBoxLayout* side = nullptr;
-    auto* box = column(232, side);
+    auto* box = sideColumn(232, side);
     filter_ = new QLineEdit;
     filter_->setObjectName("contentsFilter");
     filter_->setPlaceholderText(tr("Find a file…"));
@@ -168,7 +156,7 @@ QWidget* ContentsPage::makeList() {
 
 QWidget* ContentsPage::makeFacts() {
     QVBoxLayout* facts = nullptr;
-    auto* box = column(328, facts);
+    auto* box = sideColumn(328, facts);
     lock_ = new ArchiveLock(session_, this);
     facts->addWidget(lock_);
     connect(lock_, &ArchiveLock::unlocked, this, [this] {

@@ -16,15 +16,6 @@
 
 namespace zl::app {
 
-namespace {
-
-QString row(const QString& name, const QString& value) {
-    return QString("<tr><td style='padding-right:14px; color:%1'>%2</td><td><b>%3</b></td></tr>")
-        .arg(tokens().dim.name(), name, breakable(value.toHtmlEscaped()));
-}
-
-} // namespace
-
 ItemPanel::ItemPanel(const CatalogueList& list, QWidget* parent) : QWidget(parent), list_(list) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -119,21 +110,21 @@ void ItemPanel::showFacts() {
         for (const std::uint32_t place : chosen_) ++packs[list_.entryOf(place).pack];
         int most = 8;
         for (auto at = packs.begin(); at != packs.end() && most > 0; ++at, --most)
-            facts += row(qs(at->first), qs(showNumber(at->second, 0)));
+            facts += factRow(qs(at->first), qs(showNumber(at->second, 0)));
         return facts_->setText("<table cellspacing='3'>" + facts + "</table>");
     }
     const catalogue::Entry& entry = list_.entryOf(chosen_[0]);
     name_->setText(breakable(qs(entry.title)));
     showPicture();
     const platform::Prefix* prefix = list_.prefixOf(entry);
-    facts += row(tr("Code"), qs(entry.code));
-    facts += row(tr("For"), prefix ? qs(prefix->means) : tr("not said"));
-    if (!model_.isEmpty()) facts += row(tr("Model"), model_);
-    if (!entry.pack.empty()) facts += row(tr("Pack"), qs(entry.pack));
-    if (!entry.place.empty()) facts += row(tr("Worn"), qs(entry.place));
-    facts += row(tr("Maker"), entry.isOthersWork() ? qs(entry.maker) : tr("the game"));
-    if (!entry.link.empty()) facts += row(tr("Found at"), qs(entry.link));
-    if (!entry.licence.empty()) facts += row(tr("Licence"), qs(entry.licence));
+    facts += factRow(tr("Code"), qs(entry.code));
+    facts += factRow(tr("For"), prefix ? qs(prefix->means) : tr("not said"));
+    if (!model_.isEmpty()) facts += factRow(tr("Model"), model_);
+    if (!entry.pack.empty()) facts += factRow(tr("Pack"), qs(entry.pack));
+    if (!entry.place.empty()) facts += factRow(tr("Worn"), qs(entry.place));
+    facts += factRow(tr("Maker"), entry.isOthersWork() ? qs(entry.maker) : tr("the game"));
+    if (!entry.link.empty()) facts += factRow(tr("Found at"), qs(entry.link));
+    if (!entry.licence.empty()) facts += factRow(tr("Licence"), qs(entry.licence));
     facts_->setText("<table cellspacing='3'>" + facts + "</table>");
 }
 

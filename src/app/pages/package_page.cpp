@@ -26,17 +26,6 @@ namespace zl::app {
 
 namespace {
 
-QWidget* packageSide(int width, QVBoxLayout*& layout) {
-    auto* box = new QWidget;
-    box->setProperty("side", true);
-    box->setAttribute(Qt::WA_StyledBackground);
-    box->setFixedWidth(width);
-    layout = new QVBoxLayout(box);
-    layout->setContentsMargins(16, 16, 16, 14);
-    layout->setSpacing(8);
-    return box;
-}
-
 OpenPackage readAndChecked(const std::filesystem::path& file, const Progress& progress) {
     OpenPackage opened;
     opened.package = package::readPackage(file, files::termsOf(file).limits, progress.between(0, 0.6));
@@ -55,7 +44,7 @@ PackagePage::PackagePage(Session& session, QWidget* parent) : QWidget(parent), s
     layout->addWidget(makeSide());
     layout->addWidget(makeMiddle(), 1);
     QVBoxLayout* facts = nullptr;
-    layout->addWidget(packageSide(328, facts));
+    layout->addWidget(sideColumn(328, facts));
     panel_ = new ResourcePanel(rows_);
     facts->addWidget(panel_, 1);
     connect(panel_, &ResourcePanel::rowAsked, this, &PackagePage::chooseRow);
@@ -66,7 +55,7 @@ PackagePage::PackagePage(Session& session, QWidget* parent) : QWidget(parent), s
 
 QWidget* PackagePage::makeSide() {
     QVBoxLayout* side = nullptr;
-    auto* box = packageSide(268, side);
+    auto* box = sideColumn(268, side);
     words_ = new QLineEdit;
     words_->setObjectName("packageWords");
     words_->setPlaceholderText(tr("Find a resource…"));

@@ -91,6 +91,22 @@ QWidget* line() {
     return made;
 }
 
+QWidget* sideColumn(int width, QVBoxLayout*& layout) {
+    auto* box = new QWidget;
+    box->setProperty("side", true);
+    box->setAttribute(Qt::WA_StyledBackground);
+    box->setFixedWidth(width);
+    layout = new QVBoxLayout(box);
+    layout->setContentsMargins(16, 16, 16, 14);
+    layout->setSpacing(8);
+    return box;
+}
+
+QString factRow(const QString& name, const QString& value) {
+    return QString("<tr><td style='padding-right:14px; color:%1'>%2</td><td><b>%3</b></td></tr>")
+        .arg(tokens().dim.name(), name, breakable(value.toHtmlEscaped()));
+}
+
 void restyle(QWidget* widget, const char* property, const QVariant& value) {
     if (widget->property(property) == value) return;
     widget->setProperty(property, value);

@@ -21,6 +21,10 @@ QPushButton* button(const QString& text, const char* kind = nullptr,
                     const QString& icon = {}); ///< kind: "main", "strong", "quiet", "dashed"
 QToolButton* iconButton(const QString& icon, const QString& tip);
 QWidget* line();
+/// A column at a page's side, as wide as asked; puts the layout to fill into `layout`.
+QWidget* sideColumn(int width, QVBoxLayout*& layout);
+/// A row of a table of facts in rich text: <table cellspacing='3'>…</table> around them.
+QString factRow(const QString& name, const QString& value);
 /// Changes a property that the style sheet goes by, and has the style looked at again.
 void restyle(QWidget* widget, const char* property, const QVariant& value);
 /// Takes everything out of a layout and deletes it. The layout's own widget gets the keyboard where one of

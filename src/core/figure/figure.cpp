@@ -4,6 +4,7 @@
 #include "core/figure/figure.h"
 
 #include "core/geometry/normals.h"
+#include "core/geometry/reduce.h"
 
 #include <glm/gtc/matrix_transform.hpp>
 #include <tbb/parallel_for.h>
@@ -184,8 +185,9 @@ Model figureOf(const Kind& kind) {
     const auto limbs = limbsOf(kind, joints);
     const double size = kind.height;
     const Nets nets(limbs, glm::dvec3(-0.34, -0.06, -0.16) * size, glm::dvec3(0.34, 1.06, 0.2) * size,
-                    0.0178 * size, 0.02 * size);
-    Mesh mesh = geometry::withNormals(nets.surface(), 3);
+                    0.0112 * size, 0.02 * size);
+    constexpr std::size_t triangles = 5600; // what the game takes of one object, with room for a hat
+    Mesh mesh = geometry::withNormals(geometry::reduce(nets.surface(), {triangles}), 3);
     // Down to the floor, to the millimetre.
     float low = 1e9f;
     for (const glm::vec3& p : mesh.positions) low = std::min(low, p.y);

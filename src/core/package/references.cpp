@@ -29,9 +29,10 @@ bool kindAt(std::string_view text, std::size_t at) {
 
 std::vector<Reference> referencesInText(std::string_view text) {
     std::vector<Reference> out;
+    std::size_t end = 0; // of the last one: a name may look like the beginning of a key
     for (std::size_t mark = text.find_first_of(":@"); mark != std::string_view::npos;
          mark = text.find_first_of(":@", mark + 1)) {
-        if (mark < 2 || !kindAt(text, mark - 2)) continue;
+        if (mark < end + 2 || !kindAt(text, mark - 2)) continue;
         const std::size_t at = mark - 2;
         Reference found{at, 0, {}, 0, {}};
         if (text[mark] == ':') {
@@ -47,7 +48,8 @@ std::vector<Reference> referencesInText(std::string_view text) {
             found.size = 3 + found.name.size();
         }
         out.push_back(found);
-        mark = at + found.size - 1;
+        end = at + found.size;
+        mark = end - 1;
     }
     return out;
 }
