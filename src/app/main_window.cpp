@@ -7,13 +7,11 @@
 #include "app/pages/settings_dialog.h"
 #include "app/theme.h"
 
-#include "core/formats/format.h"
 #include "core/project/autosave.h"
 
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QMessageBox>
-#include <QMimeData>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
@@ -22,18 +20,6 @@
 #include <QVBoxLayout>
 
 namespace zl::app {
-
-namespace {
-
-QString modelFilter() {
-    QString endings;
-    for (const auto& format : formats::allFormats())
-        if (format.read)
-            for (const auto extension : format.extensions) endings += " *." + qs(extension);
-    for (const auto ending : files::containerEndings()) endings += " *" + qs(ending);
-    return QObject::tr("Models and archives (%1);;All files (*)").arg(endings.trimmed());
-}
-} // namespace
 
 MainWindow::MainWindow() {
     setWindowTitle("Zest Loom[*]");
@@ -287,53 +273,6 @@ bool MainWindow::mayLeave() {
     return box.clickedButton() == keep && save();
 }
 
-void MainWindow::chooseModels() {
-    if (!session_.isOpen()) newProject();
-    bringIn(QFileDialog::getOpenFileNames(this, tr("Bring in models"), {}, modelFilter()));
-}
-
-void MainWindow::bringIn(const QStringList& files) {
-    QStringList models;
-    for (const QString& file : files) {
-        const bool archive = formats::kindOf(file.toStdString()) == formats::FileKind::Archive;
-        if (archive && QFileInfo(file).isFile())
-            return file.endsWith(".rowpackage", Qt::CaseInsensitive) ? showPackage(file)
-                   : catalogue::isCatalogue(file.toStdString())      ? showCatalogue(file)
-                                                                     : showContents(file);
-        try {
-            formats::formatToRead(file.toStdString());
-            models << file;
-        } catch (const Error& error) {
-            status_->say(qs(error.whole()));
-        }
-    }
-    if (models.isEmpty()) return;
-    if (!session_.isOpen()) newProject();
-    session_.bringIn(models);
-    leaveSource();
-}
-
-void MainWindow::leaveSource() {
-    const QWidget* page = pages_->currentWidget();
-    if (page == contents_ || page == catalogue_ || page == package_)
-        session_.project().platforms.empty() ? showPlatforms() : showLoom();
-}
-
-void MainWindow::showPackage(const QString& file) {
-    package_->open(file);
-    showPage(package_);
-}
-
-void MainWindow::showCatalogue(const QString& file) {
-    catalogue_->open(file);
-    showPage(catalogue_);
-}
-
-void MainWindow::showContents(const QString& archive) {
-    contents_->open(archive);
-    showPage(contents_);
-}
-
 void MainWindow::build() {
     if (pages_->currentWidget() != workbench_) return;
     workbench_->setStage(steps::Stage::Deliver);
@@ -394,28 +333,6 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     QSettings().setValue("windowSize", size());
     session_.jobs().cancelAll();
     event->accept();
-}
-
-void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
-}
-
-void MainWindow::dropEvent(QDropEvent* event) {
-    QStringList files;
-    for (const QUrl& url : event->mimeData()->urls()) {
-        const QString file = url.toLocalFile();
-        if (pages_->currentWidget() == tryout_ && QFileInfo(file).isDir()) {
-            tryout_->loadOther(file);
-            return;
-        }
-        if (file.endsWith(".zestloom")) {
-            openProject(file);
-            return;
-        }
-        files << file;
-    }
-    bringIn(files);
-    event->acceptProposedAction();
 }
 
 } // namespace zl::app

@@ -4,14 +4,11 @@
 #include "app/qt_text.h"
 #include "app/theme.h"
 
-#include "core/base/file_set.h"
 #include "core/figure/figure.h"
-#include "core/formats/format.h"
 
 #include <QApplication>
 #include <QSettings>
 #include <QShortcut>
-#include <QStandardPaths>
 
 namespace zl::app {
 
@@ -66,30 +63,6 @@ void MainWindow::makeActions() {
     auto* back = new QShortcut(Qt::Key_Escape, tryout_);
     back->setContext(Qt::WidgetWithChildrenShortcut);
     connect(back, &QShortcut::activated, this, &MainWindow::backToWorkbench);
-}
-
-void MainWindow::bringInFigure(const figure::Kind& kind) {
-    if (!session_.isOpen()) newProject();
-    // Beside the project, so that it goes where that goes; before it was saved, where pieces are kept.
-    const std::filesystem::path folder =
-        session_.project().file.empty()
-            ? std::filesystem::path(
-                  QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation).toStdString())
-            : session_.project().folder();
-    const std::filesystem::path file = folder / ("figure-" + std::string(kind.id) + ".glb");
-    session_.jobs().start<QString>(
-        tr("Making the figure"), this,
-        [kind, file](const Progress& progress) {
-            const auto files = formats::writeGlb(figure::figureOf(kind), {"figure"}, nullptr);
-            progress.checkCancel();
-            if (!std::filesystem::exists(file)) writeFile(file, files.at(0).bytes);
-            return qs(file.string());
-        },
-        [this](const QString& made) {
-            session_.bringIn(std::vector<ItemSource>{
-                {"Figure", {made.toStdString(), "Zest Loom", "", project::Permission::OwnWork}}});
-        },
-        [this](const QString& problem) { report(problem); }, Urgency::Asked);
 }
 
 } // namespace zl::app

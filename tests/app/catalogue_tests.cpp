@@ -149,12 +149,14 @@ TEST_CASE("twenty thousand items do not keep the window waiting") {
     REQUIRE(waitFor([&] { return items(desk).model()->rowCount() == 20'004; }));
     const QString words = desk.find<QLabel>("catalogueCount")->text();
     CHECK(words.section("in ", 1).section(QChar(0x202f), 0, 0).toInt() <= 50);
+    int late = 0;
     for (int key = 0; key < 30; ++key) { // and scrolls on at once
         clock.restart();
         QTest::keyClick(&items(desk), Qt::Key_PageDown);
         QApplication::processEvents();
-        CHECK(clock.elapsed() < 50);
+        late += clock.elapsed() >= 50;
     }
+    CHECK(late <= 3); // other programs run too
     CHECK(items(desk).currentIndex().row() > 150);
 }
 

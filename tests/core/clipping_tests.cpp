@@ -111,9 +111,13 @@ TEST_CASE("Hostile meshes are asked in peace") {
 TEST_CASE("Twenty thousand triangles in twenty thousand take less than a tenth of a second") {
     const Body one = ball({0, 0, 0}, 1, 142), other = ball({0.3, 1.2, 0}, 1, 142); // 20 022 each
     CHECK(one.mesh().triangleCount() > 19'000);
-    const Stopwatch watch;
-    CHECK(deepest(one, other) == Approx(2 - std::hypot(0.3, 1.2)).epsilon(0.01));
-    CHECK(watch.seconds() < 0.1);
+    double seconds = 1; // the best of five: other programs run too
+    for (int k = 0; k < 5; ++k) {
+        const Stopwatch watch;
+        CHECK(deepest(one, other) == Approx(2 - std::hypot(0.3, 1.2)).epsilon(0.01));
+        seconds = std::min(seconds, watch.seconds());
+    }
+    CHECK(seconds < 0.1);
 }
 
 TEST_CASE("The rule lights the faces of parts that reach into one another, in the platform's unit") {

@@ -67,6 +67,7 @@ public:
             if (inside[c[0]] || inside[c[1]] || inside[c[2]]) marked[t].store(1, std::memory_order_relaxed);
             for (int k = 0; k < 3; ++k) {
                 const std::uint32_t from = c[k], to = c[(k + 1) % 3];
+                if (inside[from] && inside[to]) continue; // its ends tell as much as its middle
                 if (const Deepest along = alongEdge(mesh.positions[from], mesh.positions[to], hit);
                     along.depth > 0) {
                     marked[t].store(1, std::memory_order_relaxed);

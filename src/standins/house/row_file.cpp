@@ -82,6 +82,7 @@ std::vector<Group> groupsOf(const std::string& bytes, std::string& problem) {
     std::size_t at = 0;
     bool whole = true;
     const auto take = [&](void* to, std::size_t size) {
+        if (size == 0) return; // an empty list has no place to copy to
         if (size > bytes.size() - at) {
             whole = false;
             std::memset(to, 0, size);
