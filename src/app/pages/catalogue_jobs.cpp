@@ -1,6 +1,7 @@
 // What the catalogue's page does beside the window: pictures, what a model comes to, taking out.
 #include "app/pages/catalogue_page.h"
 
+#include "app/pages/item_delegate.h"
 #include "app/pages/item_panel.h"
 #include "app/pages/peek.h"
 #include "app/qt_text.h"
@@ -56,12 +57,16 @@ void CataloguePage::fetchPictures() {
     if (wanted.empty()) return;
     fetching_ = session_.jobs().start<Pictures>(
         tr("Fetching pictures"), this,
-        [catalogue = list_.catalogue(), wanted](const Progress& progress) {
+        [catalogue = list_.catalogue(), wanted, size = delegate_->pictureSize()](const Progress& progress) {
             Pictures pictures;
             for (const std::uint32_t place : wanted) {
                 progress.checkCancel();
-                pictures.emplace_back(place,
-                                      thumbnailFrom(catalogue->thumbnail(catalogue->entries()[place])));
+                const QImage whole = thumbnailFrom(catalogue->thumbnail(catalogue->entries()[place]));
+                // To the size in which it is shown, so that painting has nothing to scale.
+                pictures.emplace_back(place, whole.isNull()
+                                                 ? whole
+                                                 : whole.scaled(size, Qt::KeepAspectRatioByExpanding,
+                                                                Qt::SmoothTransformation));
             }
             return pictures;
         },

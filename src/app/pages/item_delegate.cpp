@@ -26,6 +26,11 @@ void paintPicture(QPainter& painter, const QRect& room, const QModelIndex& index
 
 } // namespace
 
+QSize ItemDelegate::pictureSize() const {
+    const QSize least(200, 110); // rows of the list show less; the panel beside shows more
+    return (size_ - QSize(gap, gap + wordsHigh)).expandedTo(least);
+}
+
 void ItemDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                          const QModelIndex& index) const {
     const Tokens& t = tokens();

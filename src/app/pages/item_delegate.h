@@ -14,6 +14,9 @@ public:
     /// Of one item, gaps included.
     void setSize(QSize size) { size_ = size; }
 
+    /// Of a card's picture.
+    QSize pictureSize() const;
+
     void paint(QPainter* painter, const QStyleOptionViewItem& option,
                const QModelIndex& index) const override;
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return size_; }
