@@ -37,7 +37,7 @@ inline std::string boxGeometry(const std::vector<zl::formats::RowGroup>& groups)
 inline Package appleBox() {
     Package p;
     const auto picture = key(ResourceKind::Picture, 0x1111), wood = key(ResourceKind::Material, 0x2222),
-               lid = key(ResourceKind::Material, 0x3333), shape = key(ResourceKind::Geometry, 0x4444),
+               lid = key(ResourceKind::Material, 0x3333), geometry = key(ResourceKind::Geometry, 0x4444),
                words = key(ResourceKind::Text, 0x5555), entry = key(ResourceKind::Entry, 0x6666);
     zl::Pixels red{2, 2, std::vector<std::uint8_t>(16, 200)};
     add(p, picture, "appleBox-red", zl::texture::encodePng(red));
@@ -46,14 +46,15 @@ inline Package appleBox() {
     add(p, wood, "appleBox-wood", zl::formats::rowMaterialText({.name = "appleBox-wood"}, pictures));
     pictures[0] = "04@appleBox-red";
     add(p, lid, "appleBox-lid", zl::formats::rowMaterialText({.name = "appleBox-lid"}, pictures));
-    add(p, shape, "appleBox", boxGeometry({{"appleBox-wood", wood, 0, 6}, {"appleBox-lid", lid, 6, 6}}));
+    add(p, geometry, "appleBox", boxGeometry({{"appleBox-wood", wood, 0, 6}, {"appleBox-lid", lid, 6, 6}}));
     add(p, words, "appleBox-words",
-        fmt::format("An apple box.\nIts file is AppleBox.\nMade of {}; see appleBox-wood.\n", textOf(shape)));
+        fmt::format("An apple box.\nIts file is AppleBox.\nMade of {}; see appleBox-wood.\n",
+                    textOf(geometry)));
     add(p, entry, "kid-appleBox",
         fmt::format(
             "{{\"name\": \"kid-appleBox\", \"title\": \"Apple box\", \"kind\": \"loose\",\n \"geometry\": "
             "\"{}\", \"words\": \"{}\"}}\n",
-            textOf(shape), textOf(words)));
+            textOf(geometry), textOf(words)));
     add(p, {77, 3, 0x7777}, "appleBox-sound", std::string("\x01\x02 sound \x00\xff", 11));
     return p;
 }
