@@ -107,12 +107,11 @@ private:
     }
 
     std::shared_ptr<const std::string> rewritten(const Resource& old) {
-        const auto references = referencesIn(old);
         if (old.key.is(ResourceKind::Geometry)) return geometry(old);
         if (!isText(old)) return old.bytes;
         // References first: they are as long as before, but for those by name, which are names.
         std::string text = *old.bytes;
-        for (const Reference& reference : references)
+        for (const Reference& reference : referencesIn(old))
             if (const auto known = reference.key ? numbers_.find(*reference.key) : numbers_.end();
                 known != numbers_.end()) {
                 text.replace(reference.at, reference.size, textOf(known->second));
