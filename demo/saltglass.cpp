@@ -5,6 +5,7 @@
 
 #include "core/base/archive.h"
 #include "core/formats/format.h"
+#include "core/texture/picture_file.h"
 
 #include <algorithm>
 
@@ -38,6 +39,37 @@ std::vector<OutFile> filesOf(const std::vector<KitItem>& items, const std::strin
     return all;
 }
 
+/// A model without materials, as programs often leave it, and pictures that only their names tie to it.
+std::vector<OutFile> tideBoard(const std::string& folder) {
+    Model model;
+    model.name = "tide-board";
+    Solids solids;
+    sign(solids);
+    Mesh mesh = solids.take("tide-board");
+    for (MaterialRun& run : mesh.runs) run.material = -1;
+    addNode(model, "tide-board", -1, glm::dmat4(1.0), std::move(mesh));
+    std::vector<OutFile> out;
+    for (OutFile& file : formats::writeObj(model, {"tide-board"}, nullptr))
+        if (file.name.ends_with(".obj")) out.push_back({folder + file.name, std::move(file.bytes)});
+    const auto add = [&](const char* name, const Pixels& pixels) {
+        out.push_back({folder + "pictures/" + name, texture::encodePng(pixels, false)});
+    };
+    constexpr int edge = 128;
+    add("tide-board_d.png", woodPicture(edge, 11, 0.7f));
+    Pixels bumps = woodPicture(edge, 12, 0.0f), packed = ironPicture(edge);
+    for (std::size_t i = 0; i < bumps.rgba.size(); i += 4) {
+        const int bump = (bumps.rgba[i] - 128) / 6;
+        bumps.rgba[i] = std::uint8_t(128 + bump), bumps.rgba[i + 1] = 128, bumps.rgba[i + 2] = 250;
+        // Occlusion, roughness, metalness, as several trades pack them.
+        packed.rgba[i] = 255, packed.rgba[i + 1] = std::uint8_t(150 + packed.rgba[i + 1] / 4),
+        packed.rgba[i + 2] = 0;
+    }
+    add("tide-board_normal.png", bumps);
+    add("tide-board_orm.png", packed);
+    add("tide-board_draft.png", clothPicture(edge));
+    return out;
+}
+
 } // namespace
 
 std::vector<OutFile> saltglassKits() {
@@ -52,6 +84,7 @@ std::vector<OutFile> saltglassKits() {
         {"read-me.txt", "Saltglass, the harbour set. Ask Tamsin Reed before you publish it.\n"}};
     for (OutFile& file : filesOf(quay, "quay/")) kit.push_back(std::move(file));
     for (OutFile& file : filesOf(loose, "loose/")) kit.push_back(std::move(file));
+    for (OutFile& file : tideBoard("board/")) kit.push_back(std::move(file));
     kit.push_back({"night-market.zip", zipped(filesOf(market, "market/"))});
     const std::string key = "low tide at noon";
     return {{"saltglass-kit.zip", zipped(kit)},

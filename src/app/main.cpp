@@ -46,7 +46,7 @@ int main(int argc, char** argv) {
     const QCommandLineOption view("view",
                                   "Which view: start, platforms, loom, suggested, workbench, plan, contents, "
                                   "catalogue, package, tryout, chain, built, find, "
-                                  "settings, about.",
+                                  "settings, endings, about.",
                                   "VIEW", "loom");
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",

@@ -66,16 +66,12 @@ MainWindow::MainWindow() {
         showLoom();
     });
     connect(platforms_, &PlatformsPage::left, this, &MainWindow::showLoom);
-    connect(contents_, &ContentsPage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
-    connect(contents_, &ContentsPage::piecesAsked, this, &MainWindow::bringIn);
-    connect(catalogue_, &CataloguePage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
-    connect(package_, &PackagePage::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
-    connect(package_, &PackagePage::piecesAsked, this, &MainWindow::bringIn);
-    connect(catalogue_, &CataloguePage::itemsAsked, this, [this](const std::vector<ItemSource>& items) {
-        if (!session_.isOpen()) newProject();
-        session_.bringIn(items);
-        leaveSource();
-    });
+    const auto source = [this](auto* page) {
+        using Page = std::remove_pointer_t<decltype(page)>;
+        connect(page, &Page::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
+        connect(page, &Page::itemsAsked, this, &MainWindow::takeIn);
+    };
+    source(contents_), source(catalogue_), source(package_);
     connect(loom_, &LoomPage::platformsAsked, this, &MainWindow::showPlatforms);
     connect(loom_, &LoomPage::openAsked, this, &MainWindow::showWorkbench);
     connect(loom_, &LoomPage::suggestAsked, this, &MainWindow::suggestFor);

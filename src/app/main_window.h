@@ -41,6 +41,7 @@ public:
     /// Shows the resources of an item's package.
     void showPackage(const QString& file);
     /// Shows what an archive holds.
+    void openSettings();
     void showContents(const QString& archive);
     /// Brings models in as pieces; of an archive among them the contents are shown.
     void bringIn(const QStringList& files);
@@ -50,7 +51,7 @@ public:
     void buildAll();
     void tryOut();
     void openFind(const QString& text = {});
-    void openSettings();
+
     void openAbout();
     /// Opens the demo project; makes its data first where it is missing.
     void openDemo();
@@ -79,6 +80,7 @@ private:
     void takeUp(const QString& file);
     void report(const QString& text);
     /// Away from a page that things were brought in from.
+    void takeIn(const std::vector<ItemSource>& items);
     void leaveSource();
     /// Makes a figure beside the project and brings it in as a piece.
     void bringInFigure(const figure::Kind& kind);

@@ -58,6 +58,12 @@ void MainWindow::bringIn(const QStringList& files) {
     leaveSource();
 }
 
+void MainWindow::takeIn(const std::vector<ItemSource>& items) {
+    if (!session_.isOpen()) newProject();
+    session_.bringIn(items);
+    leaveSource();
+}
+
 void MainWindow::leaveSource() {
     const QWidget* page = pages_->currentWidget();
     if (page == contents_ || page == catalogue_ || page == package_)

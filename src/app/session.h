@@ -35,11 +35,14 @@ struct CrossingState {
     bool hasResult() const { return !evaluation.outcomes.empty() || !source.nodes.empty(); }
 };
 
-/// A model that comes with a name and with what is known of its maker.
+/// A model that comes with a name, with what is known of its maker, and with the steps to begin with.
 struct ItemSource {
     std::string name;
     project::Source source;
+    recipe::Recipe recipe{};
 };
+/// A file that nothing is known of but its name: "press-kiosk.obj" is a "Press kiosk".
+ItemSource itemOf(const QString& file);
 
 /// The open project, its undo history, and what has been worked out from it. All changes go through edit();
 /// whatever depends on a change is worked out again in the background.
@@ -90,7 +93,7 @@ public:
     void choosePlatforms(const std::vector<std::string>& platforms);
     /// Brings model files in as new pieces, set up on all platforms of the project.
     void bringIn(const QStringList& files);
-    /// The same for items of a catalogue, with what is known of their makers; `file` is whole.
+    /// The same for items that more is known of; their paths are whole, also those in their recipes.
     void bringIn(const std::vector<ItemSource>& items);
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);

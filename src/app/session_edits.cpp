@@ -25,11 +25,12 @@ std::string nameFrom(const QString& file) {
 }
 
 /// Adds a piece of one source that is set up on all platforms of the project.
-void addPiece(project::Project& project, const std::string& name, project::Source source) {
+void addPiece(project::Project& project, const ItemSource& item) {
     project::Piece piece;
-    piece.name = name;
-    source.path = project::keptPath(project, source.path);
-    piece.sources.push_back(std::move(source));
+    piece.name = project.freeName(item.name);
+    piece.sources.push_back(item.source);
+    piece.recipe = item.recipe;
+    project::movePaths(piece, [&](const fs::path& path) { return project::keptPath(project, path); });
     for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
     project.pieces.push_back(std::move(piece));
 }
@@ -109,6 +110,10 @@ private:
 
 } // namespace
 
+ItemSource itemOf(const QString& file) {
+    return {nameFrom(file), {fs::absolute(file.toStdString())}, {}};
+}
+
 void Session::edit(const QString& what, const std::function<void(project::Project&)>& change,
                    const QString& mergeKey) {
     project::Project after = project_;
@@ -153,8 +158,7 @@ void Session::bringIn(const QStringList& files) {
     const QString what = files.size() == 1 ? tr("bring in %1").arg(QFileInfo(files[0]).fileName())
                                            : tr("bring in %1 files").arg(files.size());
     edit(what, [&](project::Project& project) {
-        for (const QString& file : files)
-            addPiece(project, project.freeName(nameFrom(file)), {fs::absolute(file.toStdString())});
+        for (const QString& file : files) addPiece(project, itemOf(file));
     });
 }
 
@@ -163,7 +167,7 @@ void Session::bringIn(const std::vector<ItemSource>& items) {
     const QString what = items.size() == 1 ? tr("bring in %1").arg(qs(items[0].name))
                                            : tr("bring in %1 items").arg(items.size());
     edit(what, [&](project::Project& project) {
-        for (const ItemSource& item : items) addPiece(project, project.freeName(item.name), item.source);
+        for (const ItemSource& item : items) addPiece(project, item);
     });
 }
 
@@ -180,8 +184,9 @@ void Session::addDocument(const project::DocumentKind& kind, const QString& name
     const std::string called = project_.freeName(name.toStdString());
     const fs::path file = project_.folder() / (called + "." + std::string(kind.extension));
     documents_->make(file);
-    edit(tr("add %1").arg(qs(called)),
-         [&](project::Project& project) { addPiece(project, called, {file, "", "", project::Permission::OwnWork}); });
+    edit(tr("add %1").arg(qs(called)), [&](project::Project& project) {
+        addPiece(project, {called, {file, "", "", project::Permission::OwnWork}});
+    });
 }
 
 void Session::editDocument(const QString& what, const fs::path& file,

@@ -1,6 +1,7 @@
 #include "app/shots.h"
 
 #include "app/main_window.h"
+#include "app/pages/endings_dialog.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -105,7 +106,8 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         settle(window);
     }
     if (shot.view == "catalogue") {
-        if (!waitFor([&] { return window.catalogue().isSettled(); })) return fail("the catalogue was not read");
+        if (!waitFor([&] { return window.catalogue().isSettled(); }))
+            return fail("the catalogue was not read");
         settle(window);
         window.catalogue().choose(shot.piece);
         settle(window);
@@ -128,6 +130,7 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     }
     if (shot.view == "find") window.openFind();
     if (shot.view == "settings") window.openSettings();
+    if (shot.view == "endings") (new EndingsDialog(&window))->open();
     if (shot.view == "about") window.openAbout();
     if (shot.view == "workbench" && !waitFor([&] { return window.workbench().isSettled(); }))
         return fail("the view was not drawn in time");

@@ -26,7 +26,6 @@ ChosenFiles::ChosenFiles(QWidget* parent) : QWidget(parent) {
     facts_ = textLabel({});
     facts_->setObjectName("chosenFacts");
     layout->addWidget(facts_);
-    layout->addStretch(1);
 }
 
 void ChosenFiles::show(const ContentsTree& tree, const QModelIndexList& rows, const std::vector<int>& files,

@@ -2,6 +2,7 @@
 
 #include "app/pages/archive_lock.h"
 #include "app/pages/chosen_files.h"
+#include "app/pages/matched_pictures.h"
 #include "app/pages/peek.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
@@ -25,12 +26,6 @@
 namespace zl::app {
 
 using formats::FileKind;
-
-namespace {
-
-constexpr std::uint64_t mostPeekedBytes = 32u << 20; ///< of a model that is looked at unasked
-
-} // namespace
 
 ContentsPage::ContentsPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("page");
@@ -163,8 +158,17 @@ QWidget* ContentsPage::makeFacts() {
         view_->setFocus();
         read(); // archives within it may open now
     });
+    auto* rest = scrolled(this, facts);
+    rest->setContentsMargins(0, 0, 8, 0);
+    rest->setSpacing(14);
     chosen_ = new ChosenFiles;
-    facts->addWidget(chosen_, 1);
+    rest->addWidget(chosen_);
+    matched_ = new MatchedPictures;
+    rest->addWidget(matched_);
+    rest->addStretch(1);
+    connect(matched_, &MatchedPictures::changed, this, [this] {
+        if (const int held = chosenModel(); held >= 0) wears_[held] = matched_->chosen();
+    });
     pieces_ = button({}, "main", "plus");
     pieces_->setObjectName("makePieces");
     pieces_->setToolTip(tr("Adds the chosen models to the project. They stay linked: when the archive is "
@@ -195,6 +199,7 @@ void ContentsPage::open(const QString& archive) {
 void ContentsPage::read() {
     struct Read {
         files::Contents contents;
+        std::shared_ptr<const project::PictureShelf> shelf;
         QString problem;
         bool overLimit = false;
     };
@@ -205,10 +210,12 @@ void ContentsPage::read() {
     if (reading_) reading_->cancel();
     reading_ = session_.jobs().start<Read>(
         tr("Looking into %1").arg(QFileInfo(archive_).fileName()), this,
-        [file = std::filesystem::path(archive_.toStdString())](const Progress& progress) {
+        [file = std::filesystem::path(archive_.toStdString()),
+         endings = endings()](const Progress& progress) {
             Read read;
             try {
                 read.contents = files::contentsOf(file, files::termsOf(file), progress);
+                read.shelf = shelfOf(read.contents, endings);
             } catch (const files::OverLimit& error) {
                 read.problem = qs(error.whole()), read.overLimit = true;
             } catch (const Error& error) {
@@ -221,6 +228,8 @@ void ContentsPage::read() {
             reading_ = nullptr;
             contents_ = std::make_shared<files::Contents>(std::move(read.contents));
             tree_->forgetPeeked(); // it goes by their places in the list
+            wears_.clear();
+            shelf_ = std::move(read.shelf);
             tree_->setUnlocked(files::termsOf(archive.toStdString()).key != nullptr);
             if (!read.problem.isEmpty()) showProblem(read.problem, read.overLimit);
             showKinds();
@@ -317,6 +326,7 @@ void ContentsPage::showChosen() {
     const auto files = tree_->filesAt(rows, false);
     const auto models = chosenModels();
     chosen_->show(*tree_, rows, files, models.size());
+    showMatched();
     if (rows.size() == 1 && files.size() == 1 && !tree_->peeked(files[0])) peekSoon_.start();
     pieces_->setEnabled(!models.empty());
     pieces_->setText(models.empty()
@@ -329,79 +339,22 @@ void ContentsPage::showChosen() {
             : tr("Take %1 out into a folder…").arg(qs(showCount(long(files.size()), "file", "files"))));
 }
 
-void ContentsPage::peekNext() {
-    if (peeking_ || !isVisible()) return;
-    const auto isWanted = [this](const QModelIndex& row, bool asked) {
-        const int held = row.isValid() ? tree_->heldAt(row) : -1;
-        if (held < 0 || tree_->peeked(held)) return false;
-        const files::Held& file = contents_->held[std::size_t(held)];
-        const FileKind kind = tree_->kindAt(held);
-        return (kind == FileKind::Model || kind == FileKind::Picture) &&
-               (asked || file.bytes <= mostPeekedBytes) && !tree_->isShut(held);
-    };
-    QModelIndex wanted;
-    const auto chosen = chosenRows();
-    if (chosen.size() == 1 && isWanted(chosen[0], true)) wanted = chosen[0];
-    const int bottom = view_->viewport()->height();
-    for (QModelIndex row = view_->indexAt({4, 4}); !wanted.isValid() && row.isValid();
-         row = view_->indexBelow(row)) {
-        if (view_->visualRect(row).top() > bottom) break;
-        if (isWanted(row, false)) wanted = row;
-    }
-    if (!wanted.isValid()) return;
-    const int held = tree_->heldAt(wanted);
-    const auto next = [this, held, contents = contents_](Peeked peeked) {
-        peeking_ = nullptr;
-        if (contents == contents_) tree_->setPeeked(held, std::move(peeked));
-        peekNext();
-    };
-    peeking_ = session_.jobs().start<Peeked>(
-        tr("Looking at %1").arg(tree_->data(wanted.siblingAtColumn(0), Qt::DisplayRole).toString()), this,
-        [path = std::filesystem::path(pathOf(held).toStdString()), kind = tree_->kindAt(held),
-         dusk = Theme::instance().isDusk()](const Progress& progress) {
-            return peekAt(path, kind, dusk, progress);
-        },
-        next,
-        [next](const QString& problem) {
-            next({{}, {}, problem});
-        },
-        Urgency::Idle, [this] { peeking_ = nullptr; });
+int ContentsPage::chosenModel() const {
+    const auto rows = chosenRows();
+    const int held = rows.size() == 1 ? tree_->heldAt(rows[0]) : -1;
+    return held >= 0 && tree_->kindAt(held) == FileKind::Model ? held : -1;
 }
 
-void ContentsPage::makePieces() {
-    QStringList models;
-    for (const int held : chosenModels()) models << pathOf(held);
-    if (!models.isEmpty()) Q_EMIT piecesAsked(models);
-}
-
-void ContentsPage::takeOut() {
-    std::vector<std::string> insides;
-    for (const int held : tree_->filesAt(chosenRows(), false))
-        insides.push_back(contents_->held[std::size_t(held)].path);
-    if (insides.empty()) return;
-    const QString before = QSettings().value("takeOutFolder").toString();
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Take out into…"), before);
-    if (folder.isEmpty()) return;
-    QSettings().setValue("takeOutFolder", folder);
-    session_.jobs().start<files::TakenOut>(
-        tr("Taking out of %1").arg(QFileInfo(archive_).fileName()), this,
-        [file = std::filesystem::path(archive_.toStdString()), insides, folder](const Progress& progress) {
-            return files::takeOut(file, insides, folder.toStdString(), files::termsOf(file), progress);
-        },
-        [this, folder](const files::TakenOut& taken) {
-            const auto renamed = std::ranges::count_if(taken.files, &files::TakenOut::File::renamed);
-            QString said = tr("Took %1 out into %2")
-                               .arg(qs(showCount(long(taken.files.size()), "file", "files")), folder);
-            if (renamed > 0) said += tr("; %1 another name").arg(qs(showCount(long(renamed), "got", "got")));
-            if (!taken.refused.empty())
-                said += tr("; not \"%1\": %2%3")
-                            .arg(qs(taken.refused[0].path), qs(taken.refused[0].why),
-                                 taken.refused.size() > 1 ? tr(" (and %1 more)").arg(taken.refused.size() - 1)
-                                                          : QString());
-            Q_EMIT session_.said(said);
-        },
-        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked,
-        [this] { Q_EMIT session_.said(tr("Stopped; what was taken out so far is whole")); });
+void ContentsPage::showMatched() {
+    constexpr std::size_t most = 24;
+    const int held = chosenModel();
+    const Peeked* known = held < 0 ? nullptr : tree_->peeked(held);
+    if (!known || !known->clothing || !shelf_) return matched_->hideAll();
+    const std::string& path = contents_->held[std::size_t(held)].path;
+    const auto offered = shelf_->matching(path, *known->clothing);
+    const auto changed = wears_.find(held);
+    matched_->show(changed == wears_.end() ? offered : changed->second, offered,
+                   shelf_->left(path, *known->clothing, offered, most));
 }
 
 void ContentsPage::keyPressEvent(QKeyEvent* event) {

@@ -2,6 +2,8 @@
 #include "app/pages/contents_tree.h"
 #include "app/session.h"
 
+#include "core/project/matching_pictures.h"
+
 #include <QWidget>
 
 class QCheckBox;
@@ -15,6 +17,7 @@ namespace zl::app {
 
 class ArchiveLock;
 class ChosenFiles;
+class MatchedPictures;
 
 /// What lies in an archive or a package: found by name, kind and look, and taken out of it as pieces that
 /// stay linked or as files in a folder.
@@ -30,8 +33,7 @@ public:
 
 Q_SIGNALS:
     void left();
-    /// Paths through the archive, to become pieces.
-    void piecesAsked(const QStringList& models);
+    void itemsAsked(const std::vector<ItemSource>& items);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
@@ -46,15 +48,23 @@ private:
     void showKinds();
     void showProblem(const QString& problem, bool canTrust);
     void showChosen();
+    void showMatched();
+    /// What endings of names mean, for the project's platforms.
+    platform::RoleEndings endings();
+    static std::shared_ptr<const project::PictureShelf> shelfOf(const files::Contents& contents,
+                                                                const platform::RoleEndings& endings);
     void makePieces();
     void takeOut();
     QModelIndexList chosenRows() const;
     std::vector<int> chosenModels() const;
+    int chosenModel() const; ///< -1 unless it is one alone
     QString pathOf(int held) const;
 
     Session& session_;
     QString archive_;
     std::shared_ptr<const files::Contents> contents_;
+    std::shared_ptr<const project::PictureShelf> shelf_;        ///< its pictures
+    std::map<int, std::vector<project::OfferedPicture>> wears_; ///< of models, changed by hand
     ContentsTree* tree_;
     QTreeView* view_;
     QPointer<Job> reading_, laying_, peeking_;
@@ -66,6 +76,7 @@ private:
     QWidget* trouble_;
     ArchiveLock* lock_;
     ChosenFiles* chosen_;
+    MatchedPictures* matched_;
     QPushButton *trust_, *pieces_, *take_;
 };
 

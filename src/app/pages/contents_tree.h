@@ -1,6 +1,7 @@
 #pragma once
 #include "core/files/contents.h"
 #include "core/formats/file_kind.h"
+#include "core/project/matching_pictures.h"
 
 #include <QAbstractItemModel>
 #include <QPixmap>
@@ -14,6 +15,7 @@ namespace zl::app {
 struct Peeked {
     QImage picture;
     std::optional<std::size_t> triangles;
+    std::optional<project::Clothing> clothing; ///< of a model
     QString problem;
 };
 

@@ -226,7 +226,7 @@ void PackagePage::makePiece() {
         const std::filesystem::path path = file_.toStdString();
         const files::ResourceFiles held(path, files::termsOf(path).limits);
         if (const auto inside = held.find({}, textOf(rows_.resource(panel_->row()).key)))
-            Q_EMIT piecesAsked({qs((path / *inside).string())});
+            Q_EMIT itemsAsked({itemOf(qs((path / *inside).string()))});
     } catch (const Error& error) {
         Q_EMIT session_.said(qs(error.whole()));
     }

@@ -29,7 +29,7 @@ public:
 
 Q_SIGNALS:
     void left();
-    void piecesAsked(const QStringList& models);
+    void itemsAsked(const std::vector<ItemSource>& items);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;

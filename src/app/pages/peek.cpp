@@ -38,6 +38,7 @@ Peeked peekAt(const std::filesystem::path& path, formats::FileKind kind, bool du
         if (kind == formats::FileKind::Model) {
             const Model model = formats::readModel(path, progress.between(0, 0.7));
             out.triangles = triangleCount(model);
+            out.clothing = project::clothingOf(model);
             render::SnapshotOptions options;
             options.width = wide, options.height = high, options.samples = 16, options.dusk = dusk;
             out.picture = imageOf(render::snapshot(model, options, progress.between(0.7, 1)));

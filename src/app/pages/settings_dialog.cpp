@@ -1,6 +1,7 @@
 #include "app/pages/settings_dialog.h"
 
 #include "app/pages/about_dialog.h"
+#include "app/pages/endings_dialog.h"
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
@@ -47,6 +48,16 @@ SettingsDialog::SettingsDialog(QWidget* parent) : QDialog(parent) {
         Q_EMIT Theme::instance().changed();
     });
     form->addRow(tr("Thousands in numbers"), thousands);
+    auto* endings = button(tr("What endings mean…"));
+    endings->setObjectName("settingsEndings");
+    endings->setToolTip(
+        tr("That \"lantern_n.png\" is the relief of \"lantern.obj\": the table can be changed"));
+    connect(endings, &QPushButton::clicked, this, [this] {
+        auto* dialog = new EndingsDialog(this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
+    form->addRow(tr("Names of pictures"), endings);
     layout->addLayout(form);
     layout->addWidget(textLabel(
         tr("The decimal mark is a point everywhere, as in the files. Platform sheets of your own go into the "

@@ -45,29 +45,6 @@ std::optional<PictureRole> roleOf(std::string_view key) {
     return std::nullopt;
 }
 
-/// A picture gives the whole of what its role says; a factor beside it that would leave nothing is none.
-void wearsPicture(Material& material, PictureRole role) {
-    switch (role) {
-    case PictureRole::Colour:
-        material.baseColour = glm::vec4(1, 1, 1, material.baseColour.a);
-        break;
-    case PictureRole::Opacity:
-        material.alpha = Material::Alpha::Blend;
-        break;
-    case PictureRole::Roughness:
-        material.roughness = 1;
-        break;
-    case PictureRole::Metalness:
-        material.metalness = 1;
-        break;
-    case PictureRole::Emission:
-        if (material.emission == glm::vec3(0)) material.emission = glm::vec3(1);
-        break;
-    default:
-        break;
-    }
-}
-
 } // namespace
 
 void MaterialLibrary::load(const std::string& names) {
@@ -173,9 +150,10 @@ void MaterialLibrary::read(const files::SourceFile::Beside& file) {
         } else if (key == "pm") {
             material->metalness = std::clamp(number(0), 0.0f, 1.0f);
         } else if (const auto role = roleOf(key)) {
-            PictureUse& use = material->picture(*role);
-            use = picture(scan.restOfLine());
-            if (use) wearsPicture(*material, *role);
+            if (const PictureUse use = picture(scan.restOfLine()))
+                material->wear(*role, use);
+            else
+                material->picture(*role) = {};
         }
         scan.skipLine();
     }

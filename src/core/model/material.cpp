@@ -25,6 +25,29 @@ glm::vec2 UvPlacement::of(glm::vec2 uv) const {
     return glm::vec2(c * uv.x + s * uv.y, -s * uv.x + c * uv.y) + offset;
 }
 
+void Material::wear(PictureRole role, const PictureUse& use) {
+    picture(role) = use;
+    switch (role) {
+    case PictureRole::Colour:
+        baseColour = glm::vec4(1, 1, 1, baseColour.a);
+        break;
+    case PictureRole::Opacity:
+        if (alpha == Alpha::Opaque) alpha = Alpha::Blend;
+        break;
+    case PictureRole::Roughness:
+        roughness = 1;
+        break;
+    case PictureRole::Metalness:
+        metalness = 1;
+        break;
+    case PictureRole::Emission:
+        if (emission == glm::vec3(0)) emission = glm::vec3(1);
+        break;
+    default:
+        break;
+    }
+}
+
 const PictureUse* Material::leading() const {
     for (const PictureUse& use : pictures)
         if (use) return &use;

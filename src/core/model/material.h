@@ -90,6 +90,9 @@ struct Material {
 
     PictureUse& picture(PictureRole role) { return pictures[std::size_t(role)]; }
     const PictureUse& picture(PictureRole role) const { return pictures[std::size_t(role)]; }
+    /// Takes a picture for a role: it gives the whole of what that says, so a plain value beside it that
+    /// would darken it or leave nothing of it gives way.
+    void wear(PictureRole role, const PictureUse& use);
     /// The index of the role's picture, or -1.
     int image(PictureRole role) const { return picture(role).image; }
     /// The use that says where the material's pictures lie, for whoever takes one place for all: the

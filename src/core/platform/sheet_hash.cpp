@@ -31,6 +31,9 @@ public:
         (*this)(leg.changes), (*this)(leg.note);
     }
     void operator()(const Prefix& prefix) { (*this)(prefix.code), (*this)(prefix.means); }
+    void operator()(const RoleEndings::Ending& known) {
+        (*this)(known.ending), (*this)(double(known.role)), (*this)(double(known.channel));
+    }
 
     Hash hash = 0;
 };
@@ -42,7 +45,8 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.id), add(sheet.name), add(sheet.kind), add(sheet.about), add(sheet.unitName);
     add(sheet.metresPerUnit), add(double(sheet.up)), add(sheet.front), add(sheet.figureHeight);
     add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
-    add(sheet.chain), add(sheet.prefixes), add(sheet.standIn);
+    add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
+    add(sheet.endings.empty), add(sheet.standIn);
     return add.hash;
 }
 

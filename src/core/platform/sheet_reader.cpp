@@ -67,14 +67,7 @@ Leg readLeg(const toml::table& table, const fs::path& file, const Vocabulary& wo
 } // namespace
 
 Sheet readSheet(const fs::path& file, const Vocabulary& words) {
-    toml::table root;
-    try {
-        root = toml::parse_file(file.string());
-    } catch (const toml::parse_error& problem) {
-        throw Error(std::string(problem.description()),
-                    fmt::format("{}:{}", file.string(), problem.source().begin.line),
-                    "Expected TOML: `key = value` lines and [sections].");
-    }
+    const toml::table root = parsedTable(file);
     TableReader reader(root, file);
     Sheet sheet;
     sheet.file = file;
@@ -129,6 +122,10 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         TableReader prefix(*table, file);
         sheet.prefixes.push_back({prefix.text("code"), prefix.text("means")});
         prefix.refuseOthers();
+    }
+    for (const toml::table* table : reader.tables("ending", false)) {
+        TableReader ending(*table, file);
+        readEnding(ending, sheet.endings);
     }
     sheet.standIn = reader.text("stand-in", false);
     if (!sheet.standIn.empty())

@@ -12,6 +12,17 @@
 
 namespace zl::platform {
 
+/// A TOML file as a table. Throws Error with file and line when it is none.
+inline toml::table parsedTable(const std::filesystem::path& file) {
+    try {
+        return toml::parse_file(file.string());
+    } catch (const toml::parse_error& problem) {
+        throw Error(std::string(problem.description()),
+                    fmt::format("{}:{}", file.string(), problem.source().begin.line),
+                    "Expected TOML: `key = value` lines and [sections].");
+    }
+}
+
 /// A TOML table that is asked for every key it may have, and then complains about the rest.
 class TableReader {
 public:

@@ -1,6 +1,8 @@
 #include "core/project/companions.h"
 
+#include "core/files/source_file.h"
 #include "core/project/dependencies.h"
+#include "core/texture/picture_file.h"
 
 #include <fmt/ranges.h>
 
@@ -50,6 +52,17 @@ std::vector<std::filesystem::path> Companions::filesWith(const Model& own) const
 const selection::Selection* Companions::keptSelection(std::string_view name) const {
     const auto found = std::ranges::find(piece_.selections, name, &KeptSelection::name);
     return found == piece_.selections.end() ? nullptr : &found->selection;
+}
+
+Hash Companions::pictureKey(const std::string& file) const {
+    const files::Address address = files::addressOf(wholePath(shared_->project, file));
+    return hashText(address.inside, hashText(shared_->sources.stamps().of(address.file)));
+}
+
+std::shared_ptr<const Image> Companions::picture(const std::string& file) const {
+    const fs::path whole = wholePath(shared_->project, file);
+    const files::SourceFile source(files::addressOf(whole), shared_->progress);
+    return texture::pictureFromBytes(whole.filename().string(), std::string(source.bytes().text()));
 }
 
 Companion Companions::companion(const ModelRef& ref) const {
@@ -130,7 +143,9 @@ NamedInputs namedInputs(const Project& project, const Piece& piece, std::string_
         open.pop_back();
         for (const recipe::Entry& entry : recipeFor(*now, platform)) {
             if (!entry.on) continue;
-            for (const ModelRef& ref : steps::makeStep(entry.step, entry.params)->inputs().models) {
+            const steps::StepInputs inputs = steps::makeStep(entry.step, entry.params)->inputs();
+            for (const std::string& file : inputs.pictures) addOnce(out.files, wholePath(project, file));
+            for (const ModelRef& ref : inputs.models) {
                 if (ref.kind == ModelRef::Kind::File) addOnce(out.files, wholePath(project, ref.name));
                 if (ref.kind == ModelRef::Kind::Yardstick)
                     for (const YardstickSource& yardstick : project.yardsticks)
@@ -152,7 +167,7 @@ namespace {
 
 using Values = nlohmann::ordered_json;
 
-/// Calls `change` with every value of a kind of field in all recipes.
+/// Calls `change` with every value of a kind of field in all recipes of a piece.
 template <class Change>
 void changeIn(std::span<const fields::Field> fields, Values& values, fields::TypeOf type,
               const Change& change) {
@@ -166,22 +181,21 @@ void changeIn(std::span<const fields::Field> fields, Values& values, fields::Typ
 }
 
 template <class Change>
-void changeEverywhere(Project& project, fields::TypeOf type, const Change& change) {
+void changeEverywhere(Piece& piece, fields::TypeOf type, const Change& change) {
     const auto in = [&](recipe::Recipe& recipe) {
         for (recipe::Entry& entry : recipe)
             changeIn(steps::makeStep(entry.step)->fields(), entry.params, type, change);
     };
-    for (Piece& piece : project.pieces) {
-        in(piece.recipe);
-        for (Crossing& crossing : piece.crossings) in(crossing.recipe);
-    }
+    in(piece.recipe);
+    for (Crossing& crossing : piece.crossings) in(crossing.recipe);
 }
 
 void renameEverywhere(Project& project, std::string_view kind, const std::string& from,
                       const std::string& to) {
-    changeEverywhere(project, fields::modelRef, [&](Values& value) {
-        if (value == Values{{kind, from}}) value = {{kind, to}};
-    });
+    for (Piece& piece : project.pieces)
+        changeEverywhere(piece, fields::modelRef, [&](Values& value) {
+            if (value == Values{{kind, from}}) value = {{kind, to}};
+        });
 }
 
 void demandFree(const std::string& to, bool taken) {
@@ -192,11 +206,14 @@ void demandFree(const std::string& to, bool taken) {
 } // namespace
 
 void movePaths(Project& project, const std::function<fs::path(const fs::path&)>& moved) {
-    for (Piece& piece : project.pieces)
-        for (Source& source : piece.sources) source.path = moved(source.path);
+    for (Piece& piece : project.pieces) movePaths(piece, moved);
     for (YardstickSource& yardstick : project.yardsticks) yardstick.path = moved(yardstick.path);
+}
+
+void movePaths(Piece& piece, const std::function<fs::path(const fs::path&)>& moved) {
+    for (Source& source : piece.sources) source.path = moved(source.path);
     for (const fields::TypeOf type : {fields::modelRef, fields::pictureRef})
-        changeEverywhere(project, type, [&](Values& value) {
+        changeEverywhere(piece, type, [&](Values& value) {
             if (value.is_object() && value.contains("file") && value["file"].is_string())
                 value["file"] = moved(value["file"].get<std::string>()).generic_string();
         });

@@ -8,9 +8,9 @@
 
 namespace zl::project {
 
-/// What a piece's steps may take in on a platform: other pieces as they come out there, yardsticks, files,
-/// and the selections that the piece keeps. Each is worked out once, when first asked for. All that is given
-/// must outlive it; not for several threads at once.
+/// What a piece's steps may take in on a platform: other pieces as they come out there, yardsticks,
+/// files, pictures, and the selections that the piece keeps. Each is worked out once, when first asked for.
+/// All that is given must outlive it; not for several threads at once.
 class Companions final : public steps::Surroundings {
 public:
     Companions(const Project& project, const Piece& piece, const platform::Sheet& sheet, SourceCache& sources,
@@ -18,6 +18,8 @@ public:
     ~Companions() override;
 
     steps::Companion companion(const fields::ModelRef& ref) const override;
+    Hash pictureKey(const std::string& file) const override;
+    std::shared_ptr<const Image> picture(const std::string& file) const override;
     const selection::Selection* keptSelection(std::string_view name) const override;
     /// The files behind the piece's own model and behind what was taken in so far.
     std::vector<std::filesystem::path> filesWith(const Model& own) const;
@@ -32,8 +34,8 @@ private:
     const Piece& piece_;
 };
 
-/// Other models that the piece's recipe on a platform names, and in turn those that these name: each once.
-/// Pieces that are not there are left out.
+/// Other models and pictures that the piece's recipe on a platform names, and in turn those that these name:
+/// each once. Pieces that are not there are left out.
 struct NamedInputs {
     std::vector<const Piece*> pieces;
     std::vector<const YardstickSource*> yardsticks;
@@ -44,6 +46,8 @@ NamedInputs namedInputs(const Project& project, const Piece& piece, std::string_
 /// Replaces every path that the project holds, also those in recipes, by what `moved` makes of it.
 void movePaths(Project& project,
                const std::function<std::filesystem::path(const std::filesystem::path&)>& moved);
+/// The same for one piece.
+void movePaths(Piece& piece, const std::function<std::filesystem::path(const std::filesystem::path&)>& moved);
 
 /// Gives a piece another name, also wherever a recipe names it. Throws Error when the name is empty or taken.
 void renamePiece(Project& project, const std::string& from, const std::string& to);

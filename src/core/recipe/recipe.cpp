@@ -136,6 +136,7 @@ Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, co
     if (inputs.sheet) add(setting.sheet ? platform::hashOf(*setting.sheet) : 1);
     if (!setting.around) return key;
     for (const fields::ModelRef& ref : inputs.models) add(setting.around->companion(ref).key);
+    for (const std::string& file : inputs.pictures) add(setting.around->pictureKey(file));
     std::set<std::string> added;
     for (const std::string& name : inputs.selections) addKept(key, name, *setting.around, added);
     return key;

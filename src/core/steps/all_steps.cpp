@@ -11,6 +11,7 @@
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/rename_parts.h"
 #include "core/steps/reshape.h"
+#include "core/steps/set_pictures.h"
 #include "core/steps/size.h"
 #include "core/steps/split_parts.h"
 #include "core/steps/stand_on_floor.h"
@@ -36,8 +37,8 @@ std::span<const std::unique_ptr<Step>> allSteps() {
     static const auto list =
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
-               RenameParts, Reshape, LeaveOut, RemoveHidden, OneMaterial, Wear, Pose, ColliderBox,
-               ColliderCylinder>();
+               RenameParts, Reshape, LeaveOut, RemoveHidden, SetPictures, OneMaterial, Wear, Pose,
+               ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -28,6 +28,11 @@ void gather(const Field& field, const nlohmann::json& held, StepInputs& inputs) 
         ModelRef ref;
         fields::detail::hold(ref, held);
         if (ref.kind == ModelRef::Kind::Yardstick || !ref.name.empty()) inputs.models.push_back(ref);
+    } else if (field.isOf(fields::pictureRef)) {
+        fields::PictureRef ref;
+        fields::detail::hold(ref, held);
+        if (ref.kind == fields::PictureRef::Kind::File && !ref.name.empty())
+            inputs.pictures.push_back(ref.name);
     } else if (field.isOf(fields::selection)) {
         for (auto& name : selection::namesIn(selection::fromJson(held)))
             inputs.selections.push_back(std::move(name));
@@ -56,6 +61,12 @@ Companion StepContext::input(const ModelRef& ref) const {
                                           : found.problem,
                     {}, found.mend.empty() ? "Run this in a project." : found.mend);
     return found;
+}
+
+std::shared_ptr<const Image> StepContext::picture(const fields::PictureRef& ref) const {
+    if (!around)
+        throw Error(fmt::format("\"{}\" is not to be had here", ref.name), {}, "Run this in a project.");
+    return around->picture(ref.name);
 }
 
 selection::Chosen StepContext::chosen(const Model& model, const Selection& selection) const {

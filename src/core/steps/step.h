@@ -35,6 +35,7 @@ struct StepInputs {
     bool sheet = false;             ///< StepContext::sheet, be it for the unit of a note only
     std::vector<ModelRef> models{}; ///< StepContext::input; fields that name models are in by themselves
     std::vector<std::string> selections{}; ///< kept ones that a selection uses, by themselves too
+    std::vector<std::string> pictures{};   ///< files for StepContext::picture, by themselves too
 };
 
 /// What a running step may use besides its input.
@@ -53,6 +54,8 @@ struct StepContext {
     /// The model that `ref` names, which a field of the step or its inputs() must name; throws Error with the
     /// reason when it is not to be had.
     Companion input(const ModelRef& ref) const;
+    /// A picture from the file that `ref` names; throws Error when it is not to be had.
+    std::shared_ptr<const Image> picture(const fields::PictureRef& ref) const;
     /// The triangles that `selection` chooses; throws as selection::chosen does.
     selection::Chosen chosen(const Model& model, const Selection& selection) const;
     /// A length for a note: in the platform's unit where there is one, else in metres.

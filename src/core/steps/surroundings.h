@@ -19,6 +19,10 @@ class Surroundings {
 public:
     virtual ~Surroundings() = default;
     virtual Companion companion(const fields::ModelRef& ref) const = 0;
+    /// Changes when a picture's file may have, be it there or not; reads nothing.
+    virtual Hash pictureKey(const std::string& file) const = 0;
+    /// A picture's file; throws Error when it cannot be read.
+    virtual std::shared_ptr<const Image> picture(const std::string& file) const = 0;
     /// A selection that the piece keeps; null when it keeps none of that name.
     virtual const selection::Selection* keptSelection(std::string_view name) const = 0;
 };

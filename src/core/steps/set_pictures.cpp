@@ -1,0 +1,76 @@
+#include "core/steps/set_pictures.h"
+
+#include "core/base/pattern.h"
+
+#include <algorithm>
+#include <filesystem>
+#include <map>
+
+namespace zl::steps {
+
+namespace {
+
+/// Faces without a material get one, so that there is something for a picture to be on.
+void clothe(Model& model, const std::string& name) {
+    int added = -1;
+    for (auto& mesh : model.meshes) {
+        const auto bare = [](const MaterialRun& run) { return run.material < 0; };
+        if (std::ranges::none_of(mesh->runs, bare)) continue;
+        if (added < 0) {
+            added = int(model.materials.size());
+            model.materials.push_back({});
+            model.materials.back().name = name;
+        }
+        auto copy = std::make_shared<Mesh>(*mesh);
+        for (MaterialRun& run : copy->runs)
+            if (bare(run)) run.material = added;
+        mesh = std::move(copy);
+    }
+}
+
+} // namespace
+
+Model SetPictures::apply(const Model& in, StepContext& context) const {
+    Model out = in;
+    std::map<std::string, int> taken; ///< files, by their paths
+    const auto imageFor = [&](const fields::PictureRef& ref) {
+        if (ref.kind == fields::PictureRef::Kind::Picture) {
+            for (std::size_t i = 0; i < out.images.size(); ++i)
+                if (out.images[i] && out.images[i]->name == ref.name) return int(i);
+            throw Error(fmt::format("the model has no picture \"{}\"", ref.name), std::string(info.id),
+                        "Choose another, or a file.");
+        }
+        const auto [known, fresh] = taken.try_emplace(ref.name, int(out.images.size()));
+        if (fresh) out.images.push_back(context.picture(ref));
+        return known->second;
+    };
+    for (const Picture& row : pictures) {
+        if (row.picture.name.empty()) continue;
+        const NamePatterns wanted(row.of.patterns);
+        const PictureUse use{.image = imageFor(row.picture), .channel = row.channel};
+        const std::string& name = out.images[std::size_t(use.image)]->name;
+        if (row.of.patterns.empty()) clothe(out, std::filesystem::path(name).stem().string());
+        int worn = 0;
+        for (Material& material : out.materials) {
+            if (!wanted.match(material.name)) continue;
+            PictureUse own = use;
+            if (const PictureUse* lies = material.leading())
+                own.uvSet = lies->uvSet, own.placement = lies->placement, own.sampler = lies->sampler;
+            material.wear(row.role, own);
+            ++worn;
+        }
+        if (worn == 0)
+            throw Error(row.of.patterns.empty()
+                            ? "the model has no material"
+                            : fmt::format("no material is called \"{}\"", patternsText(row.of.patterns)),
+                        name, "Choose among the model's materials.");
+        context.note(fmt::format("{} is the {} of {}", name, roleName(row.role),
+                                 showCount(worn, "material", "materials")));
+    }
+    for (const auto& mesh : out.meshes)
+        if (mesh->uvSets.empty() && !pictures.empty())
+            context.note(fmt::format("\"{}\" has no UVs, so it shows no picture", mesh->name));
+    return out;
+}
+
+} // namespace zl::steps
