@@ -116,6 +116,7 @@ void MainWindow::showStart() {
 }
 
 void MainWindow::showPage(QWidget* page) {
+    if (pages_->currentWidget() == package_ && page != package_ && !package_->mayLeave()) return;
     pages_->setCurrentWidget(page);
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
     TopBar::Place place;
@@ -325,7 +326,7 @@ void MainWindow::openAbout() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!mayLeave()) return event->ignore();
+    if (!package_->mayLeave() || !mayLeave()) return event->ignore();
     QSettings().setValue("windowSize", size());
     session_.jobs().cancelAll();
     event->accept();

@@ -4,6 +4,10 @@
 
 #include "app/pages/package_rows.h"
 
+#include "core/package/group_pictures.h"
+
+#include <QComboBox>
+#include <QMessageBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QTreeView>
@@ -103,4 +107,54 @@ TEST_CASE("a package that is none says so") {
     writeFile(desk.folder / "x.rowpackage", "nothing of the kind");
     drop(*desk.window, {QString::fromStdString((desk.folder / "x.rowpackage").string())});
     REQUIRE(waitFor([&] { return desk.find<QLabel>("packageState")->text().contains("cannot be read"); }));
+}
+
+TEST_CASE("another picture is tried on group by group, and assigned and saved only when that is said") {
+    Desk desk;
+    auto box = rows::appleBox();
+    const Pixels green{2, 2, {0, 200, 0, 255, 0, 200, 0, 255, 0, 200, 0, 255, 0, 200, 0, 255}};
+    rows::add(box, rows::key(rows::ResourceKind::Picture, 0x9999), "appleBox-green", texture::encodePng(green));
+    rows::write(desk.folder / "apple.rowpackage", box);
+    const std::string before = readText(desk.folder / "apple.rowpackage");
+    drop(*desk.window, {QString::fromStdString((desk.folder / "apple.rowpackage").string())});
+    REQUIRE(waitFor([&] { return rowsOf(desk).model()->rowCount() == 8; }));
+    clickResource(desk, "appleBox");
+    auto* look = desk.find<QLabel>("tryOnLook");
+    const auto middle = [&] {
+        const QImage image = look->pixmap().toImage();
+        return image.isNull() ? QColor() : image.pixelColor(image.width() / 2, image.height() * 2 / 3);
+    };
+    REQUIRE(waitFor([&] { return middle().isValid(); }));
+    const QColor was = middle();
+    auto* wood = desk.find<QComboBox>("tryOn-0");
+    CHECK(wood->currentText() == "appleBox-red");
+    CHECK_FALSE(desk.find<QPushButton>("tryOnAssign")->isEnabled());
+    wood->setCurrentIndex(wood->findText("appleBox-green"));
+    Q_EMIT wood->activated(wood->currentIndex());
+    REQUIRE(waitFor([&] { return middle().green() > middle().red() + 40; }));
+    CHECK(was.green() < was.red() + 40);
+    desk.click("tryOnAssign");
+    REQUIRE(desk.idle());
+    CHECK(showsText(*desk.window, "none leads astray"));
+    CHECK(desk.find<QComboBox>("tryOn-0")->currentText() == "appleBox-green");
+    CHECK(desk.find<QPushButton>("savePackage")->isEnabled());
+    CHECK(readText(desk.folder / "apple.rowpackage") == before);
+    // Leaving asks; staying stays, leaving without saving leaves the file as it was.
+    const auto answer = [&](const char* words) {
+        QTimer::singleShot(200, qApp, [words] {
+            auto* asked = QApplication::activeModalWidget();
+            REQUIRE(asked);
+            for (auto* made : asked->findChildren<QPushButton*>())
+                if (made->text() == words) return made->click();
+            FAIL("no such answer");
+        });
+    };
+    answer("Stay");
+    desk.click("leavePackage");
+    CHECK(desk.window->package().isVisible());
+    answer("Save");
+    desk.click("leavePackage");
+    CHECK(desk.window->loom().isVisible());
+    const auto saved = package::readPackage(desk.folder / "apple.rowpackage", files::Limits{});
+    CHECK(wornGroups(saved, *saved.first(rows::ResourceKind::Geometry))[0].colour == 7u);
 }

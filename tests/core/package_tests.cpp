@@ -3,6 +3,7 @@
 #include "core/base/error.h"
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
+#include "core/package/group_pictures.h"
 #include "core/package/make_mine.h"
 #include "core/package/put_geometry.h"
 #include "core/package/reference_check.h"
@@ -413,4 +414,31 @@ TEST_CASE("A package of which only the end is missing says so, also where SQLite
     writeFile(folder / "x.rowpackage", whole.substr(0, whole.size() - 100));
     CHECK(said([&] { package::readPackage(folder / "x.rowpackage", {}); }).find("was cut off") !=
           std::string::npos);
+}
+
+TEST_CASE("A group's picture is changed in its material's bytes, and nowhere else in them") {
+    const auto box = rows::appleBox();
+    const auto groups = package::wornGroups(box, *box.first(ResourceKind::Geometry));
+    REQUIRE(groups.size() == 2);
+    CHECK(groups[0].name == "appleBox-wood");
+    CHECK(groups[0].material == 1u);
+    CHECK(groups[0].colour == 0u);
+    CHECK(groups[1].colour == 0u); // by kind and name
+    const auto other = rows::key(ResourceKind::Picture, 0xabcd);
+    const std::string before = *box.resources[1].bytes, after = package::withColour(box.resources[1], other);
+    std::string wanted = before;
+    const std::string old = textOf(rows::key(ResourceKind::Picture, 0x1111));
+    wanted.replace(wanted.find(old), old.size(), textOf(other));
+    CHECK(after == wanted);
+    CHECK(package::withColour(box.resources[2], other).find("04@") == std::string::npos);
+    // One without a picture gets one; one whose other role wears the same picture keeps it there.
+    Package bare;
+    rows::add(bare, rows::key(ResourceKind::Material, 1), "bare", "{\"name\": \"bare\"}");
+    rows::add(bare, rows::key(ResourceKind::Material, 2), "both",
+              fmt::format("{{\"pictures\": {{\"normal\": \"{0}\", \"colour\": \"{0}\"}}}}", old));
+    rows::add(bare, rows::key(ResourceKind::Material, 3), "broken", "{");
+    CHECK(package::withColour(bare.resources[0], other).find(textOf(other)) != std::string::npos);
+    CHECK(package::withColour(bare.resources[1], other) ==
+          fmt::format("{{\"pictures\": {{\"normal\": \"{}\", \"colour\": \"{}\"}}}}", old, textOf(other)));
+    CHECK_THROWS_AS(package::withColour(bare.resources[2], other), Error);
 }

@@ -241,3 +241,91 @@ TEST_CASE("Pieces are set down beside and never inside") {
     CHECK(bodies[1].low().y == Approx(0));   // on the floor
     CHECK(bodies[4].low().z == Approx(-3.5));
 }
+
+TEST_CASE("A turn comes apart into the angles that it was made of, and is held to its limits") {
+    for (const dvec3 degrees : {dvec3(10, 20, 30), dvec3(-120, 5, 0), dvec3(0, 0, 170), dvec3(45, -80, 20)}) {
+        const dvec3 angles = glm::radians(degrees);
+        const dvec3 back = glm::degrees(motion::anglesOf(motion::turnOf(angles.x, angles.y, angles.z)));
+        INFO(degrees.x << " " << degrees.y << " " << degrees.z);
+        CHECK(glm::distance(back, degrees) < 1e-9);
+    }
+    const TurnLimits limits{glm::radians(dvec3(-10, 0, 0)), glm::radians(dvec3(40, 0, 0))};
+    const auto heldTo = [&](dvec3 degrees) {
+        const dvec3 angles = glm::radians(degrees);
+        return glm::degrees(
+            motion::anglesOf(motion::held(motion::turnOf(angles.x, angles.y, angles.z), limits)));
+    };
+    CHECK(glm::distance(heldTo({30, 0, 0}), dvec3(30, 0, 0)) < 1e-9);
+    CHECK(glm::distance(heldTo({70, 20, -5}), dvec3(40, 0, 0)) < 1e-9);
+    CHECK(glm::distance(heldTo({-70, 0, 0}), dvec3(-10, 0, 0)) < 1e-9);
+}
+
+TEST_CASE("A bone is aimed by its end, the shortest way and no farther than it goes") {
+    Model chain;
+    chain.nodes = {{"root", -1},
+                   {"arm", 0, glm::translate(glm::dmat4(1.0), dvec3(0, 1, 0))},
+                   {"hand", 1, glm::translate(glm::dmat4(1.0), dvec3(0.5, 0, 0))}};
+    chain.skins = {{"bones", {0, 1, 2}, std::vector<glm::mat4>(3, glm::mat4(1)), 0}};
+    CHECK(motion::endOf(chain, 1) == dvec3(0.5, 0, 0));
+    CHECK(motion::endOf(chain, 2) == dvec3(0.5, 0, 0)); // goes on as the one above
+    const auto hand = [&](const motion::BoneTurns& turns) {
+        return dvec3(motion::worldWith(chain, turns)[2][3]);
+    };
+    const auto up = motion::aimed(chain, {}, 1, motion::endOf(chain, 1), {0, 7, 0});
+    CHECK(glm::distance(hand(up), dvec3(0, 1.5, 0)) < 1e-12); // by a quarter about Z
+    CHECK(glm::distance(glm::degrees(motion::anglesOf(up.at(1))), dvec3(0, 0, 90)) < 1e-9);
+    const auto ahead = motion::aimed(chain, up, 1, motion::endOf(chain, 1), {0, 1, 3});
+    CHECK(glm::distance(hand(ahead), dvec3(0, 1, 0.5)) < 1e-12);
+    chain.nodes[1].turns = TurnLimits{glm::radians(dvec3(-180, -90, 0)), glm::radians(dvec3(180, 90, 30))};
+    const auto held = motion::aimed(chain, {}, 1, motion::endOf(chain, 1), {0, 7, 0});
+    CHECK(glm::distance(hand(held), dvec3(0.5 * std::cos(M_PI / 6), 1.25, 0)) < 1e-12);
+    // Aimed at its own joint it stays.
+    CHECK(glm::distance(hand(motion::aimed(chain, {}, 1, {0.5, 0, 0}, {0, 1, 0})), dvec3(0.5, 1, 0)) < 1e-9);
+}
+
+TEST_CASE("A rig's limits go through GLB, and turns by number stop at them") {
+    TemporaryFolder folder;
+    const Model figure = figure::figureOf(figure::kindNamed("grown-a"));
+    writeAllOrNone(folder.path(), formats::writeGlb(figure, {"figure"}, nullptr));
+    const Model back = formats::readModel(folder / "figure.glb");
+    const int shin = motion::jointNamed(back, "shin.left");
+    REQUIRE(back.nodes[std::size_t(shin)].turns);
+    CHECK(glm::degrees(back.nodes[std::size_t(shin)].turns->most.x) == Approx(150));
+    CHECK(glm::degrees(back.nodes[std::size_t(motion::jointNamed(back, "upperarm.right"))].turns->least.z) ==
+          Approx(-170));
+    CHECK_FALSE(back.nodes[std::size_t(motion::jointNamed(back, "root"))].turns);
+    std::string shortfall;
+    const Model bent =
+        run(back, "pose", {{"turns", {{{"bone", "shin.left"}, {"x", -40}, {"y", 0}, {"z", 0}}}}}, nullptr,
+            nullptr, &shortfall);
+    CHECK(shortfall == "\"shin.left\" does not turn so far and stays at its limit");
+    const float sine = bent.clips[0]->channels[0].values[0];
+    CHECK(sine == Approx(std::sin(glm::radians(-5.0) / 2)).margin(1e-6)); // a knee does not bend forward
+    // What makes no sense is no limit.
+    std::string bytes = formats::writeGlb(figure, {"figure"}, nullptr)[0].bytes;
+    for (std::size_t at = bytes.find("\"least\""); at != std::string::npos; at = bytes.find("\"least\"", at))
+        bytes.replace(at, 7, "\"lEast\"");
+    writeFile(folder / "odd.glb", bytes);
+    CHECK_FALSE(formats::readModel(folder / "odd.glb").nodes[std::size_t(shin)].turns);
+}
+
+TEST_CASE("Where two worn pieces claim one place, hiding either is offered") {
+    const Model figure = figure::figureOf(figure::kindNamed("grown-a"));
+    TestSurroundings around;
+    around.add("Lamp", shapes::box({0, 0, 0}, {0.1, 0.1, 0.1}), 1);
+    around.add("Bag", shapes::box({0, 0, 0}, {0.1, 0.1, 0.1}), 2);
+    auto rows = nlohmann::json::array();
+    for (const char* piece : {"Lamp", "Bag"})
+        rows.push_back(
+            {{"item", {{"piece", piece}}}, {"bone", "chest"}, {"place", "shoulder"}, {"shown", true}});
+    auto step = steps::makeStep("wear", {{"items", rows}});
+    steps::StepContext context{{}, nullptr, &around};
+    step->apply(figure, context);
+    REQUIRE(context.facts["offers"].size() == 2);
+    CHECK(context.facts["offers"][1]["words"] == "Hide Bag");
+    step->setParams(context.facts["offers"][1]["params"]);
+    steps::StepContext again{{}, nullptr, &around};
+    CHECK(objectCount(step->apply(figure, again)) == 2);
+    CHECK_FALSE(again.facts.contains("offers"));
+    CHECK(step->params()["items"][0]["shown"] == true);
+}

@@ -48,6 +48,7 @@ nlohmann::json sensible(const steps::Field& field) {
         return nlohmann::json::array({row});
     }
     if (type == "bone") return "hand.left";
+    if (type == "picture") return nlohmann::json{{"file", "kit.zip/lamp_d.png"}};
     if (type == "selection") return nlohmann::json::parse(R"([{"parts": ["lamp*"]}])");
     return (low + high) / 2;
 }

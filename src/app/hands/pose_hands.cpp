@@ -8,6 +8,7 @@
 #include "core/motion/posed.h"
 
 #include <algorithm>
+#include <set>
 
 namespace zl::app {
 
@@ -22,34 +23,130 @@ bool isEnd(const Model& model, int joint) {
     return above >= 0 && model.nodes[std::size_t(above)].parent >= 0;
 }
 
-/// A mark on each hand and foot; dragged across the view, the arm or leg follows.
+nlohmann::json rowsOf(const HandsPlace& place, const char* field) {
+    return place.params.value(field, nlohmann::json::array());
+}
+
+/// The bones that the rows of the step turn by numbers.
+motion::BoneTurns typedTurns(const HandsPlace& place) {
+    const bool mirrored = place.params.value("mirrored", false);
+    motion::BoneTurns turns;
+    for (const auto& row : rowsOf(place, "turns")) {
+        const std::string bone = row.value("bone", "");
+        const int joint = motion::jointNamed(place.before, mirrored ? motion::otherSide(bone) : bone);
+        const double over = mirrored ? -1 : 1;
+        const auto angle = [&](const char* axis) { return glm::radians(row.value(axis, 0.0)); };
+        if (joint >= 0) turns[joint] = motion::turnOf(angle("x"), over * angle("y"), over * angle("z"));
+    }
+    return turns;
+}
+
+/// The bones that follow a hand or foot which reaches somewhere.
+std::set<int> following(const HandsPlace& place) {
+    const bool mirrored = place.params.value("mirrored", false);
+    std::set<int> out;
+    for (const auto& row : rowsOf(place, "reaches")) {
+        const std::string end = row.value("end", "");
+        int node = motion::jointNamed(place.before, mirrored ? motion::otherSide(end) : end);
+        for (int up = 0; up < 2 && node >= 0; ++up)
+            if (node = place.before.nodes[std::size_t(node)].parent; node >= 0) out.insert(node);
+    }
+    return out;
+}
+
+const std::string aim = "aim:";
+
+/// A mark on each hand and foot, which the arm or leg follows, and a small one on the end of every other
+/// bone, which aims it; both are dragged across the view.
 class PoseHands final : public StepHands {
 public:
     std::vector<Handle> handles(const HandsPlace& place) const override {
         const Clip* clip = clipOf(place);
         const auto world = clip ? motion::posed(place.after, *clip, 0).world : worldMatrices(place.after);
+        const auto joints = motion::jointsOf(place.after);
+        const auto led = following(place);
+        const double least = 0.03 * heightOf(world, joints);
         std::vector<Handle> handles;
-        for (const int joint : motion::jointsOf(place.after)) {
-            if (!isEnd(place.after, joint)) continue;
+        const auto isHeld = [&](const glm::dvec3& at) { // by a hand or foot there
+            return std::ranges::any_of(joints, [&](int joint) {
+                return isEnd(place.after, joint) &&
+                       glm::distance(at, glm::dvec3(world[std::size_t(joint)][3])) < least;
+            });
+        };
+        for (const int joint : joints) {
             Handle handle;
             const std::string& name = place.after.nodes[std::size_t(joint)].name;
-            handle.id = qs(name);
-            handle.field = "reaches";
-            handle.at = glm::dvec3(world[std::size_t(joint)][3]);
             handle.way = Handle::Way::Across;
             handle.label = qs(name);
             handle.quiet = true;
-            handles.push_back(handle);
+            if (isEnd(place.after, joint)) {
+                handle.id = qs(name);
+                handle.field = "reaches";
+                handle.at = glm::dvec3(world[std::size_t(joint)][3]);
+                handles.push_back(handle);
+            } else if (!led.contains(joint) && place.after.nodes[std::size_t(joint)].parent >= 0) {
+                const glm::dvec3 end(world[std::size_t(joint)] *
+                                     glm::dvec4(motion::endOf(place.after, joint), 1));
+                if (glm::distance(end, glm::dvec3(world[std::size_t(joint)][3])) < least || isHeld(end)) continue;
+                handle.id = qs(aim + name);
+                handle.field = "turns";
+                handle.at = end;
+                handle.small = true;
+                handles.push_back(handle);
+            }
         }
         return handles;
     }
 
     std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
                                           const HandleMove& move) const override {
+        return id.starts_with(aim) ? aimed(start, id.substr(aim.size()), move.onto)
+                                   : reaching(start, id, move.onto);
+    }
+
+    std::string clipToShow(const HandsPlace& place) const override {
+        return place.params.value("called", "");
+    }
+
+private:
+    static double heightOf(const std::vector<glm::dmat4>& world, const std::vector<int>& joints) {
+        double low = 1e30, high = -1e30;
+        for (const int joint : joints)
+            low = std::min(low, world[std::size_t(joint)][3].y),
+            high = std::max(high, world[std::size_t(joint)][3].y);
+        return std::max(0.0, high - low);
+    }
+
+    static std::optional<nlohmann::json> aimed(const HandsPlace& start, const std::string& name,
+                                               const glm::dvec3& at) {
+        const int bone = motion::jointNamed(start.before, name);
+        if (bone < 0) return std::nullopt;
+        const auto turns =
+            motion::aimed(start.before, typedTurns(start), bone, motion::endOf(start.before, bone), at);
+        const bool mirrored = start.params.value("mirrored", false);
+        const double over = mirrored ? -1 : 1;
+        const glm::dvec3 angles = glm::degrees(motion::anglesOf(turns.at(bone)));
+        const auto rounded = [](double a) { return std::round(a * 10) / 10 + 0.0; };
+        const nlohmann::json row{{"bone", mirrored ? motion::otherSide(name) : name},
+                                 {"x", rounded(angles.x)},
+                                 {"y", rounded(over * angles.y)},
+                                 {"z", rounded(over * angles.z)}};
+        auto rows = rowsOf(start, "turns");
+        for (auto& other : rows)
+            if (other.value("bone", "") == row["bone"]) {
+                other = row;
+                return nlohmann::json{{"turns", rows}};
+            }
+        rows.push_back(row);
+        return nlohmann::json{{"turns", rows}};
+    }
+
+    static std::optional<nlohmann::json> reaching(const HandsPlace& start, const std::string& id,
+                                                  const glm::dvec3& at) {
         const bool mirrored = start.params.value("mirrored", false);
         const std::string end = mirrored ? motion::otherSide(id) : id;
-        const nlohmann::json to{mirrored ? -move.onto.x : move.onto.x, move.onto.y, move.onto.z};
-        nlohmann::json reaches = start.params.value("reaches", nlohmann::json::array());
+        const nlohmann::json to{mirrored ? -at.x : at.x, at.y, at.z};
+        auto reaches = rowsOf(start, "reaches");
         for (auto& row : reaches)
             if (row.value("end", "") == end) {
                 row["to"] = to;
@@ -62,11 +159,6 @@ public:
         return nlohmann::json{{"reaches", reaches}};
     }
 
-    std::string clipToShow(const HandsPlace& place) const override {
-        return place.params.value("called", "");
-    }
-
-private:
     static const Clip* clipOf(const HandsPlace& place) {
         const std::string called = place.params.value("called", "");
         for (const auto& clip : place.after.clips)

@@ -17,6 +17,9 @@ const StepHands* handsOf(std::string_view step) {
         {"collider-box", &colliderHands()},
         {"collider-cylinder", &colliderHands()},
         {"pose", &poseHands()},
+        {"wear", &wearHands()},
+        {"set-beside", &besideHands()},
+        {"reshape", &reshapeHands()},
     };
     const auto found = all.find(step);
     return found == all.end() ? nullptr : found->second;

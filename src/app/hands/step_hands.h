@@ -41,5 +41,8 @@ const StepHands& headingHands();
 const StepHands& originHands();
 const StepHands& colliderHands();
 const StepHands& poseHands();
+const StepHands& wearHands();
+const StepHands& besideHands();
+const StepHands& reshapeHands();
 
 } // namespace zl::app

@@ -3,25 +3,13 @@
 #include "app/qt_text.h"
 
 #include "core/geometry/world.h"
+#include "core/motion/bone_turns.h"
 
-#include <glm/gtc/constants.hpp>
 #include <glm/gtc/matrix_transform.hpp>
 
 namespace zl::app {
 
 namespace {
-
-/// Angles of the turns about X, then Y, then Z that make up a rotation: of the two triples that do, the one
-/// that tips less. With Y at a right angle X is none.
-glm::dvec3 anglesOf(const glm::dmat3& m) {
-    const double y = std::asin(glm::clamp(-m[0][2], -1.0, 1.0));
-    if (std::abs(m[0][2]) > 1 - 1e-12) return {0, y, std::atan2(-m[1][0], m[1][1])};
-    const glm::dvec3 one{std::atan2(m[1][2], m[2][2]), y, std::atan2(m[0][1], m[0][0])};
-    constexpr double half = glm::pi<double>();
-    const glm::dvec3 other{one.x > 0 ? one.x - half : one.x + half, (y > 0 ? half : -half) - y,
-                           one.z > 0 ? one.z - half : one.z + half};
-    return std::abs(one.x) + std::abs(one.z) <= std::abs(other.x) + std::abs(other.z) ? one : other;
-}
 
 glm::dmat4 about(int axis, double angle) {
     glm::dvec3 unit(0);
@@ -70,7 +58,7 @@ public:
                                                    move.way)) *
                                   rest * glm::dmat3(now);
         const auto degrees = [](double a) { return std::round(glm::degrees(a) * 100) / 100 + 0.0; };
-        const glm::dvec3 angles = anglesOf(turned);
+        const glm::dvec3 angles = motion::anglesOf(glm::quat_cast(turned));
         return nlohmann::json{{"x", degrees(angles.x)}, {"y", degrees(angles.y)}, {"z", degrees(angles.z)}};
     }
 };

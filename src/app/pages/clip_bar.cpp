@@ -181,9 +181,11 @@ void ClipBar::refresh() {
     play_->setText(isPlaying() ? tr("Pause") : tr("Play"));
     play_->setIcon(Theme::instance().icon(isPlaying() ? "pause" : "play", tokens().onStrong));
     rest_->setEnabled(moving_);
-    facts_->setText(tr("%1 s · %2 a second · %3")
-                        .arg(qs(showMeasure(clip->length)), qs(showNumber(clip->rate)),
-                             qs(showCount(long(clip->keys), "key", "keys"))));
+    const QString keys = qs(showCount(long(clip->keys), "key", "keys"));
+    facts_->setText(clip->length > 0
+                        ? tr("%1 s · %2 a second · %3")
+                              .arg(qs(showMeasure(clip->length)), qs(showNumber(clip->rate)), keys)
+                        : tr("a pose · %1").arg(keys));
     const int frame = int(std::lround(seconds_ * clip->rate));
     frame_->setText(moving_ ? tr("frame %1 of %2").arg(frame).arg(clip->frames()) : tr("at rest"));
     const QSignalBlocker quiet(slider_);

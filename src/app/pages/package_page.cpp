@@ -16,6 +16,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
 #include <QSortFilterProxyModel>
@@ -45,12 +46,15 @@ PackagePage::PackagePage(Session& session, QWidget* parent) : QWidget(parent), s
     layout->addWidget(makeMiddle(), 1);
     QVBoxLayout* facts = nullptr;
     layout->addWidget(sideColumn(328, facts));
-    panel_ = new ResourcePanel(rows_);
-    facts->addWidget(panel_, 1);
+    panel_ = new ResourcePanel(session_, rows_);
+    auto* within = scrolled(this, facts);
+    within->setContentsMargins(0, 0, 8, 0);
+    within->addWidget(panel_, 1);
     connect(panel_, &ResourcePanel::rowAsked, this, &PackagePage::chooseRow);
     connect(panel_, &ResourcePanel::pieceAsked, this, &PackagePage::makePiece);
     connect(panel_, &ResourcePanel::takeOutAsked, this, &PackagePage::takeOut);
     connect(panel_, &ResourcePanel::putBackAsked, this, &PackagePage::putBack);
+    connect(panel_, &ResourcePanel::assigned, this, &PackagePage::replace);
 }
 
 QWidget* PackagePage::makeSide() {
@@ -158,6 +162,7 @@ QWidget* PackagePage::makeMiddle() {
 }
 
 void PackagePage::open(const QString& file) {
+    if (!mayLeave()) return;
     file_ = file;
     state_->setText(tr("Reading the package…"));
     state_->show();
@@ -251,13 +256,49 @@ void PackagePage::putBack() {
     const QString file = QFileDialog::getOpenFileName(this, tr("Put a file in its place"));
     if (file.isEmpty()) return;
     try {
-        rows_.replace(panel_->row(), readText(file.toStdString(), 256u << 20));
-        save_->setEnabled(true);
-        panel_->show(panel_->row());
-        showCheck(checkReferences(rows_.package(), package::indicesBeside(file_.toStdString())));
+        replace(panel_->row(), readText(file.toStdString(), 256u << 20));
     } catch (const Error& error) {
         Q_EMIT session_.said(qs(error.whole()));
     }
+}
+
+void PackagePage::replace(int row, const std::string& bytes) {
+    rows_.replace(row, bytes);
+    save_->setEnabled(true);
+    panel_->show(panel_->row());
+    checkAgain();
+}
+
+void PackagePage::checkAgain() {
+    session_.jobs().start<package::ReferenceCheck>(
+        tr("Checking references"), this,
+        [package = rows_.package(), path = std::filesystem::path(file_.toStdString())](const Progress& progress) {
+            return checkReferences(package, package::indicesBeside(path, progress));
+        },
+        [this, file = file_](const package::ReferenceCheck& check) {
+            if (file == file_) showCheck(check);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
+}
+
+bool PackagePage::mayLeave() {
+    if (!rows_.hasChanges()) return true;
+    QMessageBox box(QMessageBox::NoIcon, "Zest Loom",
+                    tr("\"%1\" has resources that are not saved.").arg(QFileInfo(file_).fileName()),
+                    QMessageBox::NoButton, this);
+    auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
+    auto* drop = box.addButton(tr("Leave without saving"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Stay"), QMessageBox::RejectRole);
+    box.exec();
+    if (box.clickedButton() != keep && box.clickedButton() != drop) return false;
+    try {
+        if (box.clickedButton() == keep) writeFile(file_.toStdString(), bytesOf(rows_.package()));
+    } catch (const Error& error) {
+        Q_EMIT session_.said(qs(error.whole()));
+        return false;
+    }
+    rows_.show({});
+    return true;
 }
 
 void PackagePage::save() {

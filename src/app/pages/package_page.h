@@ -24,6 +24,8 @@ public:
     void open(const QString& file);
     const QString& file() const { return file_; }
     bool isSettled() const { return !reading_; }
+    /// Asks what becomes of resources that are not saved; false to stay.
+    bool mayLeave();
     /// Chooses the resource of this name.
     void choose(const QString& name);
 
@@ -43,6 +45,8 @@ private:
     void makePiece();
     void takeOut();
     void putBack();
+    void replace(int row, const std::string& bytes);
+    void checkAgain();
     void save();
     void makeMine();
     std::vector<std::string> prefixes() const;

@@ -15,7 +15,8 @@
 
 namespace zl::app {
 
-ResourcePanel::ResourcePanel(const PackageRows& rows, QWidget* parent) : QWidget(parent), rows_(rows) {
+ResourcePanel::ResourcePanel(Session& session, const PackageRows& rows, QWidget* parent)
+    : QWidget(parent), rows_(rows) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(8);
@@ -40,6 +41,9 @@ ResourcePanel::ResourcePanel(const PackageRows& rows, QWidget* parent) : QWidget
     text_->setReadOnly(true);
     text_->setLineWrapMode(QPlainTextEdit::WidgetWidth);
     layout->addWidget(text_, 1);
+    tryOn_ = new TryOn(session, rows);
+    layout->addWidget(tryOn_);
+    connect(tryOn_, &TryOn::assigned, this, &ResourcePanel::assigned);
     layout->addStretch(0);
     piece_ = button(tr("Make a piece of it"), nullptr, "plus");
     piece_->setObjectName("resourcePiece");
@@ -76,6 +80,8 @@ void ResourcePanel::show(int row) {
                             static_cast<QWidget*>(out_), static_cast<QWidget*>(back_)})
         widget->setVisible(any);
     piece_->hide(), picture_->hide(), text_->hide();
+    const bool geometry = any && rows_.resource(row_).key.is(files::ResourceKind::Geometry);
+    tryOn_->show(geometry ? row_ : -1);
     if (!any) return name_->setText(tr("Nothing chosen"));
     const package::Resource& resource = rows_.resource(row_);
     name_->setText(breakable(qs(resource.name)));
@@ -86,7 +92,7 @@ void ResourcePanel::show(int row) {
     links_->setText(tr("Refers to %1.<br>Referred to by %2.")
                         .arg(linksTo(rows_.links()->refersTo(std::size_t(row_))),
                              linksTo(rows_.links()->referredBy(std::size_t(row_)))));
-    piece_->setVisible(resource.key.is(files::ResourceKind::Geometry));
+    piece_->setVisible(geometry);
     if (resource.key.is(files::ResourceKind::Picture)) {
         const QImage image = thumbnailFrom(*resource.bytes);
         picture_->setPixmap(QPixmap::fromImage(

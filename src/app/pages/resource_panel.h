@@ -1,5 +1,5 @@
 #pragma once
-#include "app/pages/package_rows.h"
+#include "app/pages/try_on.h"
 
 #include <QWidget>
 
@@ -9,11 +9,12 @@ class QPushButton;
 
 namespace zl::app {
 
-/// One resource of a package: what it is, what it points at and what points at it, and its picture or text.
+/// One resource of a package: what it is, what it points at and what points at it, and its picture, text or
+/// look.
 class ResourcePanel : public QWidget {
     Q_OBJECT
 public:
-    explicit ResourcePanel(const PackageRows& rows, QWidget* parent = nullptr);
+    ResourcePanel(Session& session, const PackageRows& rows, QWidget* parent = nullptr);
 
     /// -1 for none.
     void show(int row);
@@ -24,6 +25,7 @@ Q_SIGNALS:
     void pieceAsked();
     void takeOutAsked();
     void putBackAsked();
+    void assigned(int row, const std::string& bytes);
 
 private:
     QString linksTo(const std::vector<std::size_t>& rows) const;
@@ -32,6 +34,7 @@ private:
     int row_ = -1;
     QLabel *name_, *facts_, *links_, *picture_;
     QPlainTextEdit* text_;
+    TryOn* tryOn_;
     QPushButton *piece_, *out_, *back_;
 };
 

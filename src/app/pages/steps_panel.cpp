@@ -173,6 +173,14 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     layout->setSpacing(4);
     layout->addLayout(headOf(place, entry, step->info()));
     if (auto* came = whatCameOf(entry, outcome, chosen ? looked_ : QString())) layout->addWidget(came);
+    if (outcome && outcome->facts.contains("offers"))
+        for (const auto& offer : outcome->facts["offers"]) {
+            auto* take = button(qs(offer["words"].get<std::string>()));
+            take->setObjectName("stepOffer");
+            connect(take, &QPushButton::clicked, this,
+                    [this, place, params = offer["params"]] { setParams(place, params, {}); });
+            layout->addWidget(take, 0, Qt::AlignLeft);
+        }
     if (!chosen) return frame;
     if (!entry.on && !looked_.isEmpty()) {
         auto* take = button(tr("Take them out"), "main", "check");
@@ -242,6 +250,9 @@ QLayout* StepsPanel::actionsOf(EntryPlace place, const steps::StepInfo& info) {
     add("layers",
         place.ofPiece ? tr("Use this step on this platform only") : tr("Use this step on every platform"),
         [this, place] { moveToOtherRecipe(place); });
+    add("rotate-ccw", tr("Back to the step's usual values"), [this, place, id = std::string(info.id)] {
+        setParams(place, steps::makeStep(id)->params(), {});
+    })->setObjectName("resetStep");
     auto* remove = add("trash-2", tr("Remove this step"), [this, place, name = qs(info.name)] {
         selected_ = {};
         change(tr("remove %1").arg(name), place,

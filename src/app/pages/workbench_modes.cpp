@@ -1,6 +1,7 @@
 // The row above the workbench's view: what it shows, and what the hand does on it.
 #include "app/pages/workbench_page.h"
 
+#include "app/fields/choice_box.h"
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
@@ -27,6 +28,16 @@ void WorkbenchPage::addModes() {
         }));
     };
     plain("solid", tr("Solid"), tr("Filled faces"), &ModelView::solid);
+    auto* faces = new ChoiceBox;
+    faces->setObjectName("mode-faces");
+    faces->setAccessibleName(tr("How faces look"));
+    faces->setToolTip(tr("How faces look: as they will be, by shape alone, or by their materials' groups"));
+    faces->addItems({tr("With pictures"), tr("Smooth"), tr("Flat"), tr("Groups in colours")});
+    connect(faces, &QComboBox::activated, this, [this](int index) {
+        view_->faces = Faces(index);
+        scenes_->show();
+    });
+    modes->add(faces);
     plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     plain("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
     plain("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
@@ -40,6 +51,10 @@ void WorkbenchPage::addModes() {
     plain("wipe", tr("Before | after"),
           tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
           &ModelView::wipe);
+    modes->add(
+        modeButton("clipping", tr("Clipping"),
+                   tr("Lights what reaches into what, in the pose that is shown, and lists it by depth"),
+                   false, [this](bool on) { clipping_->setOn(on); }));
     modes->addGap();
     beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack,
            &ModelView::showYardstick, "yardstick");
@@ -56,11 +71,24 @@ void WorkbenchPage::addModes() {
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
     tool("faces", tr("Pick faces"), tr("Select faces: a region up to its creases, or a loose part with Ctrl"),
          *faces_);
-    auto* whole = iconButton("frame", tr("Bring the whole piece into sight (F)"));
-    whole->setObjectName("mode-whole");
-    whole->setProperty("mode", true);
-    connect(whole, &QToolButton::clicked, view_, &ModelView::frameAll);
-    modes->add(whole);
+    modes->addGap();
+    const auto look = [&](const char* name, const QString& text, const QString& tip, auto does) {
+        auto* made = new QToolButton;
+        made->setObjectName(QString("mode-") + name);
+        made->setText(text);
+        made->setToolTip(tip);
+        made->setProperty("mode", true);
+        connect(made, &QToolButton::clicked, view_, does);
+        modes->add(made);
+        return made;
+    };
+    const auto from = [this](ModelView::From side) { return [this, side] { view_->lookFrom(side); }; };
+    look("ahead", tr("Ahead"), tr("Look at its front, once more at its back (A)"),
+         from(ModelView::From::Ahead));
+    look("side", tr("Side"), tr("Look from its side, once more from the other (S)"),
+         from(ModelView::From::Side));
+    look("above", tr("Above"), tr("Look from above, once more from below (T)"), from(ModelView::From::Above));
+    look("whole", tr("Whole"), tr("Bring the whole piece into sight (F)"), &ModelView::frameAll);
 }
 
 QToolButton* WorkbenchPage::modeButton(const QString& name, const QString& text, const QString& tip, bool on,

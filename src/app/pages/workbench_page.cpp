@@ -72,8 +72,10 @@ QWidget* WorkbenchPage::makeSide() {
     ruleCard_ = new RuleCard;
     measureCard_ = new MeasureCard;
     selectionCard_ = new SelectionCard;
-    for (SideCard* card :
-         std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_, selectionCard_})
+    clippingCard_ = new ClippingCard;
+    clipping_ = new ClippingMode(session_, *view_, *clippingCard_, this);
+    for (SideCard* card : std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_,
+                                                           clippingCard_, selectionCard_})
         inner->addWidget(card);
     gather_ = new GatherPanel(session_, side);
     steps_ = new StepsPanel(session_, *selected_, side);
@@ -103,6 +105,7 @@ void WorkbenchPage::connectAll() {
     });
     connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });
     connect(selectionCard_, &SideCard::closed, selected_, &Selected::clear);
+    connect(clippingCard_, &SideCard::closed, this, [this] { modes_["clipping"]->setChecked(false); });
     connect(selectionCard_, &SelectionCard::keepAsked, this, &WorkbenchPage::keepSelection);
     connect(noticeCard_, &NoticeCard::goOnAsked, this, [this] {
         session_.resume();
@@ -176,6 +179,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         offer_->leave();
         scenes_->open(piece, platform);
         hands_->open(piece, platform);
+        clipping_->open(platform);
         rule_.clear();
         ruleCard_->hide();
         noticeCard_->hide();

@@ -2,6 +2,7 @@
 #include "app/pages/cards.h"
 #include "app/pages/clip_bar.h"
 #include "app/pages/clip_player.h"
+#include "app/pages/clipping_mode.h"
 #include "app/pages/deliver_panel.h"
 #include "app/pages/gather_panel.h"
 #include "app/pages/looked_first.h"
@@ -41,10 +42,12 @@ public:
     Selected& selected() { return *selected_; }
     MeasureTool& measuring() { return measuring_; }
     ClipBar& clips() { return *clips_; }
+    const ClippingMode& clipping() const { return *clipping_; }
     /// Nothing is being worked out and the view is drawn in full.
     bool isSettled() const;
-    void showMode(const QString& mode,
-                  bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe", "parts"
+    void
+    showMode(const QString& mode,
+             bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe", "clipping", "parts"
     void chooseRule(const QString& rule);
 
 protected:
@@ -94,6 +97,8 @@ private:
     RuleCard* ruleCard_;
     MeasureCard* measureCard_;
     SelectionCard* selectionCard_;
+    ClippingCard* clippingCard_;
+    ClippingMode* clipping_;
     std::map<QString, QToolButton*> modes_;
     QString rule_;
 };

@@ -3,6 +3,7 @@
 #include <glm/gtc/matrix_transform.hpp>
 
 #include <algorithm>
+#include <cmath>
 
 namespace zl::app {
 
@@ -29,6 +30,16 @@ struct Camera {
     void turn(double dx, double dy) {
         yaw -= dx * 0.008;
         pitch = glm::clamp(pitch + dy * 0.008, -1.45, 1.5);
+    }
+    /// Turns level to `toYaw`, or with `down` to look from above; where it looks so already, from the other
+    /// side.
+    void lookFrom(double toYaw, bool down) {
+        constexpr double half = 3.14159265358979323846, above = 1.5, below = -1.45;
+        const auto at = [](double a, double b) { return std::abs(std::remainder(a - b, 2 * half)) < 1e-6; };
+        const double toPitch = down ? above : 0;
+        const bool there = at(yaw, toYaw) && at(pitch, toPitch);
+        yaw = there && !down ? toYaw + half : toYaw;
+        pitch = there && down ? below : toPitch;
     }
     /// Moves the target with the pointer; `height` is the view's height in pixels.
     void move(double dx, double dy, double height) {

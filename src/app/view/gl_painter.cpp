@@ -20,7 +20,7 @@ void main() {
 
 const char* solidFragment = R"(#version 330 core
 in vec3 at; in vec3 facing; in vec2 texel; in float warmth;
-uniform vec4 colour, tint; uniform vec3 eye, above, below; uniform float gloss, opacity; uniform bool textured, heated, wired; uniform sampler2D picture;
+uniform vec4 colour, tint; uniform vec3 eye, above, below; uniform float gloss, opacity; uniform bool textured, heated, wired, faceted; uniform sampler2D picture;
 out vec4 pixel;
 vec3 scale(float t) { // dark blue, teal, green, yellow: brighter means more, also without colour vision
     vec3 a = vec3(0.24, 0.29, 0.54), b = vec3(0.13, 0.57, 0.55), c = vec3(0.48, 0.77, 0.38), d = vec3(0.97, 0.87, 0.20);
@@ -32,7 +32,7 @@ void main() {
     if (textured) base *= texture(picture, texel).rgb;
     if (heated) base = scale(clamp(warmth, 0.0, 1.0));
     base = mix(base, tint.rgb, tint.a);
-    vec3 toEye = normalize(eye - at), n = normalize(facing);
+    vec3 toEye = normalize(eye - at), n = normalize(faceted ? cross(dFdx(at), dFdy(at)) : facing);
     if (dot(n, toEye) < 0.0) n = -n;
     vec3 right = normalize(cross(vec3(0.0, 1.0, 0.0), toEye) + vec3(1e-5, 0.0, 0.0));
     vec3 key = normalize(-0.5 * right + vec3(0.0, 0.9, 0.0) + 0.6 * toEye);
@@ -69,6 +69,13 @@ QOpenGLTexture::WrapMode wrapMode(Beyond beyond) {
         break;
     }
     return QOpenGLTexture::Repeat;
+}
+/// Colours that are told apart side by side: hues a golden angle apart, in two lightnesses, for eyes that tell
+/// hues badly.
+glm::vec4 groupColour(int material) {
+    if (material < 0) return {0.6f, 0.6f, 0.6f, 1};
+    const QColor colour = QColor::fromHsv((40 + material * 137) % 360, 130, material % 2 ? 150 : 220);
+    return glColour(colour);
 }
 QVector4D qt(const glm::vec4& v) {
     return {v.x, v.y, v.z, v.w};
@@ -128,7 +135,7 @@ GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()
             }
             texture = known;
         }
-        ranges_.push_back({range.first, range.count, range.colour, texture});
+        ranges_.push_back({range.first, range.count, range.colour, texture, range.material});
     }
 }
 
@@ -169,6 +176,7 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
     solid_.setUniformValue("opacity", look.opacity);
     solid_.setUniformValue("heated", look.heat);
     solid_.setUniformValue("wired", look.wire);
+    solid_.setUniformValue("faceted", look.faces == Faces::Flat);
     solid_.setUniformValue("tint", qt(look.tint));
     solid_.setUniformValue("picture", 0);
     if (look.opacity < 1) {
@@ -185,12 +193,16 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
     for (const auto& range : mesh.ranges_) {
         const std::size_t from = std::max(first, range.first), to = std::min(last, range.first + range.count);
         if (from >= to) continue;
-        solid_.setUniformValue("colour", look.wire ? qt(look.tint) : qt(range.colour));
-        solid_.setUniformValue("textured", range.texture != nullptr);
-        if (range.texture) range.texture->bind(0);
+        const bool pictured = range.texture && look.faces == Faces::Pictured;
+        const QVector4D colour = look.faces == Faces::Pictured ? qt(range.colour)
+                                 : look.faces == Faces::Groups ? qt(groupColour(range.material))
+                                                               : QVector4D(0.72f, 0.70f, 0.66f, 1);
+        solid_.setUniformValue("colour", look.wire ? qt(look.tint) : colour);
+        solid_.setUniformValue("textured", pictured);
+        if (pictured) range.texture->bind(0);
         glDrawElements(GL_TRIANGLES, GLsizei(to - from), GL_UNSIGNED_INT,
                        reinterpret_cast<const void*>(from * 4));
-        if (range.texture) range.texture->release();
+        if (pictured) range.texture->release();
     }
     mesh.array_.release();
     if (look.wire) {

@@ -36,6 +36,7 @@ struct GlGeometry {
         glm::vec4 colour{0.72f, 0.60f, 0.40f, 1};
         std::shared_ptr<const Pixels> picture;
         Sampler sampler;
+        int material = -1; ///< of the model
     };
     std::vector<Range> ranges;
 };
@@ -55,12 +56,16 @@ private:
         std::size_t first, count;
         glm::vec4 colour;
         std::shared_ptr<QOpenGLTexture> texture;
+        int material;
     };
     QOpenGLVertexArrayObject array_;
     QOpenGLBuffer corners_{QOpenGLBuffer::VertexBuffer}, indices_{QOpenGLBuffer::IndexBuffer};
     std::vector<Range> ranges_;
     std::size_t indexCount_ = 0;
 };
+
+/// How faces look: as they will be, or so that their shape or their groups are seen better.
+enum class Faces { Pictured, Smooth, Flat, Groups };
 
 /// Draws meshes, lines and the background with one small set of shaders.
 class GlPainter : protected QOpenGLFunctions_3_3_Core {
@@ -76,6 +81,7 @@ public:
         float gloss = 0.15f;
         bool wire = false;
         bool heat = false;
+        Faces faces = Faces::Pictured;
         glm::vec4 tint{0, 0, 0, 0}; ///< mixed over the colour by its alpha
         float opacity = 1;
     };

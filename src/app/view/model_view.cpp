@@ -88,6 +88,7 @@ void ModelView::setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<co
     }
     if (frame && holding_ != &handles_) frameAll(); // the hand needs the ground to stand still
     moved();
+    Q_EMIT sceneChanged();
 }
 
 void ModelView::setPosed(std::shared_ptr<const Scene> posed) {
@@ -104,6 +105,7 @@ void ModelView::setPosed(std::shared_ptr<const Scene> posed) {
     }
     if (!selected_.empty()) showSelected();
     moved();
+    Q_EMIT sceneChanged();
 }
 
 void ModelView::setHeat(std::shared_ptr<const Scene> heated, double hottestMetres) {
@@ -147,6 +149,11 @@ void ModelView::setHighlight(LitFaces lit, const QString& label) {
         for (std::size_t i = 0; i < corners.size(); ++i)
             highlightEdges_.insert(highlightEdges_.end(), {corners[i], corners[i % 3 == 2 ? i - 2 : i + 1]});
     }
+    update();
+}
+
+void ModelView::setSeenThrough(std::vector<glm::vec3> corners) {
+    seenThrough_ = std::move(corners);
     update();
 }
 
@@ -208,6 +215,17 @@ void ModelView::moved() {
     drawTimer_.stop();
     restTimer_.start();
     update();
+}
+
+void ModelView::frame(const glm::dvec3& place, double around) {
+    const glm::dvec3 half(std::max(around, 1e-4) / 2);
+    camera_.frame(place - half, place + half);
+    moved();
+}
+
+void ModelView::lookFrom(From from) {
+    camera_.lookFrom(from == From::Side ? glm::half_pi<double>() : 0, from == From::Above);
+    frameAll();
 }
 
 void ModelView::frameAll() {

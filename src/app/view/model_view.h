@@ -32,6 +32,8 @@ public:
     void setColliders(const std::vector<Collider>& colliders);
     HandleTool& handles() { return handles_; }
     void setHighlight(LitFaces lit, const QString& label);
+    /// Triangles, in the world, that are seen through whatever is before them: what lies inside something.
+    void setSeenThrough(std::vector<glm::vec3> corners);
     void setCaptions(const QString& before, const QString& after);
     /// Which way the front points, as an arrow on the floor: known, guessed (with why), or not at all.
     struct Front {
@@ -47,6 +49,7 @@ public:
 
     bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false,
          stack = false, showYardstick = false;
+    Faces faces = Faces::Pictured;
     /// What keys do wherever the focus is on the page: those of the tools, F, Esc, and B while it is held.
     /// True when it was one of these.
     bool pressKey(const QKeyEvent& event);
@@ -55,6 +58,11 @@ public:
     void setTool(ViewTool* tool);
     ViewTool* tool() const { return tool_ == &look_ ? nullptr : tool_; }
     void frameAll();
+    /// Brings a place into the middle, with so many metres around it in sight.
+    void frame(const glm::dvec3& place, double around);
+    /// Looks level from ahead, level from the side, or down; once more from the other side.
+    enum class From { Ahead, Side, Above };
+    void lookFrom(From from);
     Camera& camera() { return camera_; }
     const Camera& camera() const { return camera_; }
     /// Milliseconds that the last frame took while moving; for tests and benchmarks.
@@ -82,6 +90,7 @@ public:
 
 Q_SIGNALS:
     void toolChanged();
+    void sceneChanged(); ///< another shape, or the same in another pose
     void viewFailed(const QString& why);
 
 protected:
@@ -144,7 +153,7 @@ private:
     ViewTool *tool_ = &look_, *holding_ = nullptr; ///< in hand; that has the press
     std::vector<Collider> colliders_;
     std::vector<std::unique_ptr<GlMesh>> colliderMeshes_;
-    std::vector<glm::vec3> colliderEdges_, highlightCorners_, highlightEdges_, selectedCorners_;
+    std::vector<glm::vec3> colliderEdges_, highlightCorners_, highlightEdges_, selectedCorners_, seenThrough_;
     LitFaces lit_;
     QString message_, captionBefore_, captionAfter_, highlightLabel_;
     double hottest_ = 0, frameMillis_ = 0, longestStepMillis_ = 0;

@@ -22,6 +22,7 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
     if (!mesh) return;
     GlPainter::Look look = this->look();
     look.heat = &drawn == &heated_;
+    look.faces = look.heat ? Faces::Pictured : faces;
     if (solid || look.heat) painter_.draw(*mesh, look, first, count);
     if (wire) {
         look.wire = true;
@@ -168,6 +169,18 @@ void ModelView::drawOver() {
         painter_.lines(highlightEdges_, toClip(), glColour(t.clay), 3);
         gl->glDepthFunc(GL_LESS);
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
+    }
+    if (!seenThrough_.empty()) {
+        // What is inside cannot be seen otherwise; where it shows by itself it is stronger.
+        gl->glDepthMask(GL_FALSE);
+        gl->glDisable(GL_DEPTH_TEST);
+        painter_.triangles(seenThrough_, toClip(), glColour(t.clay, 0.32f));
+        gl->glEnable(GL_DEPTH_TEST);
+        gl->glEnable(GL_POLYGON_OFFSET_FILL);
+        gl->glPolygonOffset(-1.5f, -1.5f);
+        painter_.triangles(seenThrough_, toClip(), glColour(t.clay, 0.5f));
+        gl->glDisable(GL_POLYGON_OFFSET_FILL);
+        gl->glDepthMask(GL_TRUE);
     }
     if (!selectedCorners_.empty()) {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);

@@ -67,6 +67,12 @@ bool ModelView::pressKey(const QKeyEvent& event) {
         if (tool->key(*this, event, true)) return true;
     if (event.key() == Qt::Key_F)
         frameAll();
+    else if (event.modifiers() == Qt::NoModifier && event.key() == Qt::Key_A)
+        lookFrom(From::Ahead);
+    else if (event.modifiers() == Qt::NoModifier && event.key() == Qt::Key_S)
+        lookFrom(From::Side);
+    else if (event.modifiers() == Qt::NoModifier && event.key() == Qt::Key_T)
+        lookFrom(From::Above);
     else if (event.key() == Qt::Key_Escape && tool_ != &look_)
         setTool(nullptr);
     else if (event.key() == Qt::Key_B && !event.isAutoRepeat())

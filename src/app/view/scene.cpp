@@ -22,6 +22,7 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
     std::map<int, std::shared_ptr<const Pixels>> pictures;
     for (const MaterialRun& run : mesh.runs) {
         GlGeometry::Range range{std::size_t(run.firstTriangle) * 3, std::size_t(run.triangleCount) * 3};
+        range.material = run.material;
         if (run.material >= 0) {
             const Material& m = model.materials[run.material];
             using texture::toSrgb;

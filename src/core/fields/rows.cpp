@@ -4,7 +4,8 @@ namespace zl::fields {
 
 namespace {
 
-/// Each row is an object with all of the row's fields.
+/// Each row is an object of the row's fields; those that it does not name are as in a new row, so that rows
+/// written before a field was thought of are still read.
 class List final : public FieldType {
 public:
     std::string_view name() const override { return "list"; }
@@ -14,14 +15,14 @@ public:
         if (!value.is_array() || value.size() > most)
             refuseValue(field, value, fmt::format("a list of at most {} rows", most));
         auto rows = nlohmann::json::array();
+        const nlohmann::json fresh = field.emptyRow();
         for (std::size_t i = 0; i < value.size(); ++i) {
             if (!value[i].is_object()) refuseValue(field, value[i], "{\"name\": value, …} for each row");
             auto row = nlohmann::json::object();
             for (const Field& f : field.rowFields) {
                 const auto given = value[i].find(f.name);
-                if (given == value[i].end())
-                    refuseValue(field, value[i], fmt::format("\"{}\" in row {}", f.name, i + 1));
-                row[std::string(f.name)] = f.type().read(f, *given);
+                row[std::string(f.name)] =
+                    f.type().read(f, given == value[i].end() ? fresh.at(std::string(f.name)) : *given);
             }
             for (const auto& [name, ignored] : value[i].items())
                 if (!named(field.rowFields, name))

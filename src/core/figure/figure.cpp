@@ -207,6 +207,7 @@ Model figureOf(const Kind& kind) {
         bones.joints.push_back(int(model.nodes.size()));
         model.nodes.push_back(
             {std::string(joint.name), joint.parent, glm::translate(glm::dmat4(1.0), joint.place - from)});
+        model.nodes.back().turns = joint.turns;
         bones.inverseBind.emplace_back(glm::translate(glm::dmat4(1.0), -joint.place));
     }
     bones.root = 0;

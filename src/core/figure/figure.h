@@ -29,6 +29,7 @@ struct Joint {
     std::string_view name;
     int parent; ///< place in the list; -1 for the root
     glm::dvec3 place;
+    std::optional<TurnLimits> turns; ///< about its own axes
 };
 std::vector<Joint> jointsOf(const Kind& kind);
 

@@ -57,6 +57,36 @@ std::vector<Joint> jointsOf(const Kind& kind) {
         {"foot.right", "shin.right", {-0.062, 0.044, -0.006}},
         {"toes.right", "foot.right", {-0.066, 0.014, 0.070}},
     }};
+    // Degrees about X (forward and back), Y (about the vertical) and Z (aside), of the left side.
+    struct Turns {
+        std::string_view bone;
+        glm::dvec3 least, most;
+    };
+    static constexpr std::array<Turns, 13> turns{{
+        {"spine", {-30, -40, -30}, {60, 40, 30}},
+        {"chest", {-20, -35, -25}, {35, 35, 25}},
+        {"neck", {-35, -40, -25}, {35, 40, 25}},
+        {"head", {-45, -60, -30}, {45, 60, 30}},
+        {"shoulder", {-25, -30, -20}, {25, 30, 40}},
+        {"upperarm", {-180, -100, -60}, {60, 100, 170}},
+        {"forearm", {-150, -110, -30}, {5, 110, 30}},
+        {"hand", {-80, -60, -80}, {80, 60, 80}},
+        {"fingers", {-100, -10, -20}, {15, 10, 20}},
+        {"thigh", {-130, -50, -30}, {45, 50, 60}},
+        {"shin", {-5, -20, -10}, {150, 20, 10}},
+        {"foot", {-45, -30, -30}, {45, 30, 30}},
+        {"toes", {-60, -5, -10}, {40, 5, 10}},
+    }};
+    const auto turnsOf = [](std::string_view bone) -> std::optional<TurnLimits> {
+        const auto found = std::ranges::find(turns, bone.substr(0, bone.find('.')), &Turns::bone);
+        if (found == turns.end()) return std::nullopt;
+        glm::dvec3 least = glm::radians(found->least), most = glm::radians(found->most);
+        if (bone.ends_with(".right")) {
+            std::swap(least.y, most.y), std::swap(least.z, most.z);
+            least.y = -least.y, most.y = -most.y, least.z = -least.z, most.z = -most.z;
+        }
+        return TurnLimits{least, most};
+    };
     constexpr double hips = 0.535, neck = 0.826;
     std::vector<Joint> joints;
     for (const Drawn& d : drawn) {
@@ -67,8 +97,8 @@ std::vector<Joint> jointsOf(const Kind& kind) {
         place.y =
             place.y <= hips ? place.y * kind.legs : waist + (place.y - hips) * (neck - waist) / (neck - hips);
         if (place.y > waist) place.x *= 0.6 + 0.4 * kind.girth; // broader shoulders, arms farther out
-        joints.push_back(
-            {d.name, parent == drawn.end() ? -1 : int(parent - drawn.begin()), place * kind.height});
+        joints.push_back({d.name, parent == drawn.end() ? -1 : int(parent - drawn.begin()),
+                          place * kind.height, turnsOf(d.name)});
     }
     return joints;
 }

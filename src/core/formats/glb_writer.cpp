@@ -1,4 +1,5 @@
 // GLB through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
+#include "core/formats/gltf_turn_limits.h"
 #include "core/formats/format.h"
 #include "core/formats/gltf_material_writer.h"
 #include "core/formats/tinygltf.h"
@@ -185,6 +186,7 @@ private:
             if (node.mesh >= 0) node.skin = source.skin;
             putLocal(node, source.parent < 0 && !wrapper ? model_.placement * source.local : source.local,
                      animated.contains(i));
+            if (source.turns) node.extras = turnLimitsValue(*source.turns);
             out_.nodes.push_back(node);
             if (source.parent >= 0)
                 out_.nodes[source.parent].children.push_back(i);

@@ -4,6 +4,7 @@
 #include "core/formats/mend_mesh.h"
 #include "core/formats/gltf_data.h"
 #include "core/formats/gltf_materials.h"
+#include "core/formats/gltf_turn_limits.h"
 #include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
@@ -247,7 +248,8 @@ private:
                 data_.fail("refers to a mesh that does not exist");
             if (node.skin >= static_cast<int>(source_.skins.size()))
                 data_.fail("refers to a skin that does not exist");
-            model_.nodes.push_back({node.name, parent, localOf(node), node.mesh, node.skin});
+            model_.nodes.push_back(
+                {node.name, parent, localOf(node), node.mesh, node.skin, turnLimitsIn(node.extras)});
             noteRestWeights(node);
             const int own = order_[index];
             for (auto child = node.children.rbegin(); child != node.children.rend(); ++child)

@@ -12,12 +12,18 @@
 
 namespace zl {
 
+/// How far a bone turns about its own X, then Y, then Z, in radians.
+struct TurnLimits {
+    glm::dvec3 least{0}, most{0};
+};
+
 struct Node {
     std::string name;
     int parent = -1; ///< always smaller than the node's own index, or -1
     glm::dmat4 local{1.0};
     int mesh = -1;
     int skin = -1;
+    std::optional<TurnLimits> turns{}; ///< of a bone whose rig says so
 };
 
 struct Skin {

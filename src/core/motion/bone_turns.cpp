@@ -1,5 +1,6 @@
 #include "core/motion/bone_turns.h"
 
+#include "core/motion/attached.h"
 #include "core/motion/pose.h"
 
 #include "core/base/error.h"
@@ -54,6 +55,22 @@ glm::dquat turnOf(double aboutX, double aboutY, double aboutZ) {
            glm::angleAxis(aboutX, glm::dvec3(1, 0, 0));
 }
 
+glm::dvec3 anglesOf(const glm::dquat& turn) {
+    constexpr double half = glm::pi<double>();
+    const glm::dmat3 m = glm::mat3_cast(turn);
+    const double y = std::asin(glm::clamp(-m[0][2], -1.0, 1.0));
+    if (std::abs(m[0][2]) > 1 - 1e-12) return {0, y, std::atan2(-m[1][0], m[1][1])};
+    const glm::dvec3 one{std::atan2(m[1][2], m[2][2]), y, std::atan2(m[0][1], m[0][0])};
+    const glm::dvec3 other{one.x > 0 ? one.x - half : one.x + half, (y > 0 ? half : -half) - y,
+                           one.z > 0 ? one.z - half : one.z + half};
+    return std::abs(one.x) + std::abs(one.z) <= std::abs(other.x) + std::abs(other.z) ? one : other;
+}
+
+glm::dquat held(const glm::dquat& turn, const TurnLimits& limits) {
+    const glm::dvec3 angles = anglesOf(turn), within = glm::clamp(angles, limits.least, limits.most);
+    return within == angles ? turn : turnOf(within.x, within.y, within.z);
+}
+
 std::vector<glm::dmat4> worldWith(const Model& model, const BoneTurns& turns) {
     std::vector<glm::dmat4> world;
     for (std::size_t n = 0; n < model.nodes.size(); ++n) {
@@ -97,6 +114,30 @@ Reached reached(const Model& model, BoneTurns turns, int end, const glm::dvec3& 
                 between(placeOf(end) - placeOf(middle), hand - elbow));
     world = worldWith(model, turns);
     return {std::move(turns), glm::distance(placeOf(end), target)};
+}
+
+BoneTurns aimed(const Model& model, BoneTurns turns, int bone, const glm::dvec3& end,
+                const glm::dvec3& target) {
+    const glm::dmat4 world = worldWith(model, turns).at(std::size_t(bone));
+    const glm::dvec3 from(world[3]), to(world * glm::dvec4(end, 1));
+    turnInWorld(turns, bone, world, between(to - from, target - from));
+    if (const auto& limits = model.nodes[std::size_t(bone)].turns) turns[bone] = held(turns[bone], *limits);
+    return turns;
+}
+
+glm::dvec3 endOf(const Model& model, int bone) {
+    const Node& node = model.nodes.at(std::size_t(bone));
+    const glm::dvec3 way = glm::inverse(glm::dmat3(node.local)) * glm::dvec3(node.local[3]);
+    std::optional<glm::dvec3> end;
+    double straightest = -2;
+    for (const int joint : jointsOf(model)) {
+        if (model.nodes[std::size_t(joint)].parent != bone) continue;
+        const glm::dvec3 there(model.nodes[std::size_t(joint)].local[3]);
+        const double lengths = glm::length(there) * glm::length(way);
+        const double straight = lengths > 0 ? glm::dot(there, way) / lengths : -1;
+        if (straight > straightest) straightest = straight, end = there;
+    }
+    return end.value_or(way);
 }
 
 Clip poseClip(const Model& model, const BoneTurns& turns, std::string name) {

@@ -12,6 +12,12 @@ using BoneTurns = std::map<int, glm::dquat>;
 /// A turn about a bone's X, then Y, then Z, in radians.
 glm::dquat turnOf(double aboutX, double aboutY, double aboutZ);
 
+/// The three angles of turnOf() that make up a turn, in radians: of the two triples that do, the one that
+/// tips less. With Y at a right angle X is none.
+glm::dvec3 anglesOf(const glm::dquat& turn);
+/// A turn held to how far a bone goes.
+glm::dquat held(const glm::dquat& turn, const TurnLimits& limits);
+
 /// Where every node is with its bones turned so (forward kinematics): world matrices, placement included.
 std::vector<glm::dmat4> worldWith(const Model& model, const BoneTurns& turns);
 
@@ -26,6 +32,14 @@ struct Reached {
 /// is reached for as well as can be. Throws Error when `end` has no two bones above it.
 Reached reached(const Model& model, BoneTurns turns, int end, const glm::dvec3& target,
                 const std::optional<glm::dvec3>& pole = std::nullopt);
+
+/// Turns a bone the shortest way, so that its `end` (in its own coordinates) comes to lie in the direction of
+/// `target` (a place in the world), but no farther than its limits.
+BoneTurns aimed(const Model& model, BoneTurns turns, int bone, const glm::dvec3& end,
+                const glm::dvec3& target);
+/// Where a bone ends, in its own coordinates: at the joint below that goes on straightest; one with none
+/// below is as long as the one above, and goes on as that.
+glm::dvec3 endOf(const Model& model, int bone);
 
 /// The pose as a clip of one key, at 0 s.
 Clip poseClip(const Model& model, const BoneTurns& turns, std::string name);

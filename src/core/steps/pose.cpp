@@ -21,8 +21,13 @@ Model Pose::apply(const Model& in, StepContext& context) const {
     for (const BoneTurn& turn : turns) {
         if (turn.bone.name.empty()) continue;
         const int joint = jointOf(turn.bone.name);
+        if (joint < 0) continue;
         const double over = mirrored ? -1 : 1; // the plane between left and right is across X
-        if (joint >= 0) turned[joint] = motion::turnOf(turn.x, over * turn.y, over * turn.z);
+        const glm::dquat wanted = motion::turnOf(turn.x, over * turn.y, over * turn.z);
+        const Node& bone = in.nodes[std::size_t(joint)];
+        turned[joint] = bone.turns ? motion::held(wanted, *bone.turns) : wanted;
+        if (std::abs(glm::dot(wanted, turned[joint])) < 1 - 1e-9)
+            context.fellShort(fmt::format("\"{}\" does not turn so far and stays at its limit", bone.name));
     }
     for (const Reach& reach : reaches) {
         if (reach.end.name.empty()) continue;

@@ -5,7 +5,8 @@ namespace zl::steps {
 
 /// Adds a pose as a clip of one key: bones turned by numbers, then hands and feet that reach for places.
 /// Bones at rest, shape and other clips stay as they are. Bones that the model has not are said and passed
-/// over; a place that cannot be reached is said with how far the end stays away.
+/// over; a place that cannot be reached is said with how far the end stays away. Turns by numbers go no
+/// farther than the bone's limits, where its rig says any.
 struct Pose {
     struct BoneTurn {
         fields::BoneRef bone;

@@ -51,6 +51,10 @@ struct StepContext {
     /// Notes what the step could not do, and why not: a plan gives it as the reason where a limit stays
     /// broken.
     void fellShort(std::string text) { note(shortfall = std::move(text)); }
+    /// Offers parameters that would change what was noted, in words for a button: `facts["offers"]`.
+    void offer(std::string words, nlohmann::json params) {
+        facts["offers"].push_back({{"words", std::move(words)}, {"params", std::move(params)}});
+    }
     /// The model that `ref` names, which a field of the step or its inputs() must name; throws Error with the
     /// reason when it is not to be had.
     Companion input(const ModelRef& ref) const;

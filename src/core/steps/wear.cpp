@@ -13,15 +13,22 @@ namespace zl::steps {
 Model Wear::apply(const Model& in, StepContext& context) const {
     Model out = in;
     const auto world = worldMatrices(in);
-    std::map<std::string, std::string> claimed;
+    std::map<std::string, const Item*> claimed;
     for (const Item& worn : items) {
         if (worn.item.name.empty() || !worn.shown) continue;
         const Companion companion = context.input(worn.item);
         if (!worn.place.empty()) {
-            const auto [taken, fresh] = claimed.try_emplace(worn.place, companion.name);
-            if (!fresh)
+            const auto [taken, fresh] = claimed.try_emplace(worn.place, &worn);
+            if (!fresh) {
                 context.fellShort(fmt::format("{} and {} both claim the place \"{}\"; show one of them",
-                                              taken->second, companion.name, worn.place));
+                                              taken->second->item.name, companion.name, worn.place));
+                for (const Item* one : {taken->second, &worn}) {
+                    Wear without = *this;
+                    without.items[std::size_t(one - items.data())].shown = false;
+                    context.offer("Hide " + one->item.name,
+                                  {{"items", fields::printed(fields, &without)["items"]}});
+                }
+            }
         }
         const int joint = motion::jointNamed(in, worn.bone.name);
         if (joint < 0)

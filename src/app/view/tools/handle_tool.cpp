@@ -32,7 +32,7 @@ std::optional<double> angleAt(const ModelView& view, const Handle& handle, QPoin
 
 /// Where a handle that acts at the end stands meanwhile.
 glm::dvec3 placeOf(const Handle& handle, const HandleMove& move) {
-    if (handle.way == Handle::Way::Onto || handle.way == Handle::Way::Across) return move.onto;
+    if (handle.way != Handle::Way::Along && handle.way != Handle::Way::Around) return move.onto;
     if (handle.way == Handle::Way::Along) return handle.at + handle.axis * move.way;
     const glm::dmat4 turn = glm::rotate(glm::dmat4(1.0), move.way, handle.axis);
     return handle.centre + glm::dvec3(turn * glm::dvec4(handle.at - handle.centre, 0));
@@ -41,11 +41,13 @@ glm::dvec3 placeOf(const Handle& handle, const HandleMove& move) {
 } // namespace
 
 const Handle* HandleTool::under(const ModelView& view, QPointF at) const {
+    const Handle* nearest = nullptr;
+    double least = 11;
     for (const Handle& handle : handles_) {
         const QPointF mark = view.onScreen(handle.at) - at;
-        if (std::hypot(mark.x(), mark.y()) < 11) return &handle;
+        if (const double away = std::hypot(mark.x(), mark.y()); away < least) least = away, nearest = &handle;
     }
-    return nullptr;
+    return nearest;
 }
 
 bool HandleTool::press(ModelView& view, const Hand& hand) {
@@ -74,11 +76,13 @@ std::optional<HandleMove> HandleTool::moveOf(const ModelView& view, const Hand& 
             constexpr double step = glm::pi<double>() / 12;
             by.way = std::round(by.way / step) * step;
         }
-    } else if (held_->way == Handle::Way::Across) {
+    } else if (held_->way == Handle::Way::Across || held_->way == Handle::Way::Level) {
         const Camera& camera = view.camera();
+        // Seen edge-on, a level plane would carry the hand off to the horizon.
+        const bool level = held_->way == Handle::Way::Level && std::abs(camera.back().y) > 0.08;
+        const glm::dvec3 across = level ? glm::dvec3(0, 1, 0) : camera.back();
         const glm::dvec3 ray = camera.ray(hand.at.x(), hand.at.y(), view.width(), view.height());
-        const double slope = glm::dot(ray, camera.back());
-        const double distance = glm::dot(held_->at - camera.eye(), camera.back()) / slope;
+        const double distance = glm::dot(held_->at - camera.eye(), across) / glm::dot(ray, across);
         if (!(distance > 0) || !std::isfinite(distance)) return std::nullopt;
         by.onto = camera.eye() + ray * distance;
     } else {
@@ -141,9 +145,11 @@ void HandleTool::draw(ModelView& view, QPainter& painter, const Label& label) {
             painter.drawRoundedRect(QRectF(at - QPointF(6, 6), QSizeF(12, 12)), 3, 3);
         else if (handle.way == Handle::Way::Around)
             painter.drawEllipse(at, 7, 7);
-        else
+        else {
+            const double r = handle.small ? 5 : 9;
             painter.drawPolygon(QPolygonF(
-                {at + QPointF(0, -9), at + QPointF(9, 0), at + QPointF(0, 9), at + QPointF(-9, 0)}));
+                {at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)}));
+        }
         if (!handle.label.isEmpty() && (held || !handle.quiet))
             label(at + QPointF(0, 12), handle.label, t.sea, true, Qt::AlignHCenter);
     }

@@ -15,13 +15,15 @@ struct Handle {
         Along,  ///< `axis` through `at`
         Around, ///< `axis` through `centre`
         Onto,   ///< corners and faces of the model
-        Across  ///< the plane through `at` that faces the eye
+        Across, ///< the plane through `at` that faces the eye
+        Level   ///< the level plane through `at`
     };
     QString id;
     glm::dvec3 at{0};                    ///< world
     glm::dvec3 axis{0, 1, 0}, centre{0}; ///< of unit length; a place in the world
     Way way = Way::Along;
     QString label;      ///< the number, beside the hand
+    bool small = false; ///< one of many
     bool quiet = false; ///< its label is shown only while it is held
     QString field{};    ///< parameter that a click brings the cursor to
     bool atEnd = false; ///< what it does is done when it is let go, for it moves the model under the hand
@@ -30,7 +32,7 @@ struct Handle {
 /// How far a handle was dragged since it was pressed.
 struct HandleMove {
     double way = 0;     ///< metres along, or radians around
-    glm::dvec3 onto{0}; ///< the place under the pointer, for Way::Onto and Across
+    glm::dvec3 onto{0}; ///< the place under the pointer, for Way::Onto, Across and Level
 };
 
 class HandleTool final : public ViewTool {

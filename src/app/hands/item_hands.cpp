@@ -1,0 +1,163 @@
+// Hands for pieces that are worn by another or stand beside it: each is taken hold of where its origin is,
+// and turned by a second mark.
+#include "app/hands/step_hands.h"
+
+#include "app/qt_text.h"
+
+#include "core/motion/attached.h"
+
+#include <glm/gtc/matrix_transform.hpp>
+
+namespace zl::app {
+
+namespace {
+
+double rounded(double metres) {
+    return std::round(metres * 1e4) / 1e4 + 0.0;
+}
+
+nlohmann::json place(const glm::dvec3& at) {
+    return {rounded(at.x), rounded(at.y), rounded(at.z)};
+}
+
+std::string pieceIn(const nlohmann::json& row) {
+    const auto item = row.find("item");
+    return item == row.end() || !item->is_object() || item->empty() ? "" : item->begin()->get<std::string>();
+}
+
+/// A mark to move the item of a row, and one to turn it about the vertical.
+void addHandles(std::vector<Handle>& handles, std::size_t row, const nlohmann::json& item,
+                const glm::dvec3& at, double reach, Handle::Way way) {
+    const double turn = item.value("turn", 0.0);
+    Handle move;
+    move.id = QString("move:%1").arg(row);
+    move.field = "items";
+    move.at = at;
+    move.way = way;
+    move.label = qs(pieceIn(item));
+    handles.push_back(move);
+    Handle ring;
+    ring.id = QString("turn:%1").arg(row);
+    ring.field = "items";
+    ring.way = Handle::Way::Around;
+    ring.axis = {0, 1, 0};
+    ring.centre = at;
+    const double angle = glm::radians(turn);
+    ring.at = at + reach * glm::dvec3(std::sin(angle), 0, std::cos(angle));
+    ring.label = QString("%1°").arg(qs(showNumber(turn)));
+    ring.quiet = true;
+    handles.push_back(ring);
+}
+
+/// Which row a handle is of, and whether it turns it.
+std::optional<std::pair<std::size_t, bool>> rowOf(const std::string& id, const nlohmann::json& items) {
+    const auto colon = id.find(':');
+    if (colon == std::string::npos) return std::nullopt;
+    const std::size_t row = std::strtoul(id.c_str() + colon + 1, nullptr, 10);
+    if (row >= items.size()) return std::nullopt;
+    return std::pair(row, id.starts_with("turn"));
+}
+
+double turnedBy(const nlohmann::json& item, double radians) {
+    const double degrees = std::remainder(item.value("turn", 0.0) + glm::degrees(radians), 360.0);
+    return std::round(degrees * 10) / 10 + 0.0;
+}
+
+glm::dvec3 vectorIn(const nlohmann::json& row, const char* name) {
+    const auto value = row.find(name);
+    if (value == row.end() || !value->is_array() || value->size() != 3) return glm::dvec3(0);
+    return {(*value)[0], (*value)[1], (*value)[2]};
+}
+
+class WearHands final : public StepHands {
+public:
+    std::vector<Handle> handles(const HandsPlace& where) const override {
+        std::vector<Handle> out;
+        const auto items = where.params.value("items", nlohmann::json::array());
+        const auto world = worldMatrices(where.before);
+        for (std::size_t i = 0; i < items.size(); ++i) {
+            const int joint = motion::jointNamed(where.before, items[i].value("bone", ""));
+            if (joint < 0 || pieceIn(items[i]).empty() || !items[i].value("shown", true)) continue;
+            addHandles(out, i, items[i],
+                       glm::dvec3(world[std::size_t(joint)][3]) + vectorIn(items[i], "offset"), 0.15,
+                       Handle::Way::Across);
+        }
+        return out;
+    }
+
+    std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
+                                          const HandleMove& move) const override {
+        auto items = start.params.value("items", nlohmann::json::array());
+        const auto row = rowOf(id, items);
+        if (!row) return std::nullopt;
+        auto& item = items[row->first];
+        const int joint = motion::jointNamed(start.before, item.value("bone", ""));
+        if (joint < 0) return std::nullopt;
+        if (row->second)
+            item["turn"] = turnedBy(item, move.way);
+        else
+            item["offset"] =
+                place(move.onto - glm::dvec3(worldMatrices(start.before)[std::size_t(joint)][3]));
+        return nlohmann::json{{"items", items}};
+    }
+};
+
+/// Where the items stand that were set beside: the step adds them behind what was there, each as a node of
+/// its own at the top, in the order of the rows.
+std::vector<std::pair<std::size_t, glm::dvec3>> standing(const HandsPlace& where,
+                                                         const nlohmann::json& items) {
+    std::vector<std::pair<std::size_t, glm::dvec3>> out;
+    const auto world = worldMatrices(where.after);
+    std::size_t node = where.before.nodes.size();
+    for (std::size_t i = 0; i < items.size(); ++i) {
+        const std::string name = pieceIn(items[i]);
+        while (node < where.after.nodes.size() && where.after.nodes[node].parent >= 0) ++node;
+        if (name.empty() || node >= where.after.nodes.size() || where.after.nodes[node].name != name)
+            continue;
+        // The node's own placement within its drawing does not move where its origin stands.
+        out.emplace_back(i, glm::dvec3(world[node++][3]));
+    }
+    return out;
+}
+
+class BesideHands final : public StepHands {
+public:
+    std::vector<Handle> handles(const HandsPlace& where) const override {
+        std::vector<Handle> out;
+        const auto items = where.params.value("items", nlohmann::json::array());
+        for (const auto& [row, at] : standing(where, items))
+            addHandles(out, row, items[row], at, 0.3, Handle::Way::Level);
+        return out;
+    }
+
+    std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
+                                          const HandleMove& move) const override {
+        auto items = start.params.value("items", nlohmann::json::array());
+        const auto row = rowOf(id, items);
+        if (!row) return std::nullopt;
+        auto& item = items[row->first];
+        // What stands in the row goes on to stand where it is, and is moved from there.
+        for (const auto& [other, at] : standing(start, items))
+            if (other == row->first && !item.value("placed", false))
+                item["placed"] = true, item["at"] = place(at);
+        if (row->second)
+            item["turn"] = turnedBy(item, move.way);
+        else
+            item["at"] = place(move.onto);
+        return nlohmann::json{{"items", items}};
+    }
+};
+
+} // namespace
+
+const StepHands& wearHands() {
+    static const WearHands hands;
+    return hands;
+}
+
+const StepHands& besideHands() {
+    static const BesideHands hands;
+    return hands;
+}
+
+} // namespace zl::app
