@@ -267,7 +267,7 @@ TEST_CASE("A bone is aimed by its end, the shortest way and no farther than it g
                    {"hand", 1, glm::translate(glm::dmat4(1.0), dvec3(0.5, 0, 0))}};
     chain.skins = {{"bones", {0, 1, 2}, std::vector<glm::mat4>(3, glm::mat4(1)), 0}};
     CHECK(motion::endOf(chain, 1) == dvec3(0.5, 0, 0));
-    CHECK(motion::endOf(chain, 2) == dvec3(0.5, 0, 0)); // goes on as the one above
+    CHECK(glm::distance(motion::endOf(chain, 2), dvec3(0.3, 0, 0)) < 1e-12); // goes on as the one above
     const auto hand = [&](const motion::BoneTurns& turns) {
         return dvec3(motion::worldWith(chain, turns)[2][3]);
     };

@@ -1,11 +1,14 @@
 // Packages delivered for the row of houses, loaded by the stand-in's own reader beside others'.
 #include "core/base/error.h"
 #include "core/deliver/row_package.h"
+#include "core/figure/figure.h"
 #include "core/formats/format.h"
 #include "core/package/make_mine.h"
 #include "core/package/reference_check.h"
 #include "core/package/references.h"
+#include "core/steps/step.h"
 #include "standins/stand_in.h"
+#include "standins/world/arena.h"
 #include "support/finds.h"
 #include "support/row_packages.h"
 #include "support/sheets.h"
@@ -166,4 +169,42 @@ TEST_CASE("The row house refuses hostile folders in words") {
         rows::write(folder / "out/x.rowpackage", bad);
         CHECK_NOTHROW(tried(folder / "out"));
     }
+}
+
+TEST_CASE("A delivered pose plays on the game's own figure, which takes what it wears along") {
+    const TemporaryFolder folder;
+    const Model figure = figure::figureOf(figure::kindNamed("grown-a"));
+    const auto step = steps::makeStep(
+        "pose", {{"called", "reach"},
+                 {"reaches", {{{"end", "hand.left"}, {"to", {0.5, 1.6, 0.2}}, {"bend", {0, -1, 0}}}}}});
+    steps::StepContext context{{}};
+    writeAllOrNone(folder / "out", delivered(step->apply(figure, context), {}, {{"what", "poses"}}));
+    const auto* house = standins::standInNamed("house");
+    standins::TryReport report;
+    const auto arena = house->open(folder / "out", report);
+    REQUIRE(arena);
+    CHECK(report.accepted);
+    const auto told = tried(folder / "out").tests["poses"][0];
+    CHECK(told["leftHandAt"][0].get<double>() == Approx(0.5).margin(0.01));
+    CHECK(told["leftHandAt"][1].get<double>() == Approx(1.6).margin(0.01));
+    // It moves there by itself, comes to rest, and goes back when that is chosen.
+    const auto places = [&] {
+        std::vector<float> out;
+        for (const auto& drawn : arena->drawn()) out.push_back(drawn.pose[3].y);
+        return out;
+    };
+    const auto still = places();
+    CHECK(arena->advance(0.35));
+    const auto half = places();
+    CHECK(half != still);
+    arena->advance(0.5);
+    const auto there = places();
+    CHECK(there != half);
+    REQUIRE(arena->choices().size() == 1);
+    CHECK(arena->choices()[0].options == std::vector<std::string>{"at rest", "reach"});
+    arena->choose("pose", 7); // no such one
+    CHECK(places() == there);
+    arena->choose("pose", 0);
+    arena->advance(2);
+    for (std::size_t i = 0; i < still.size(); ++i) CHECK(places()[i] == Approx(still[i]).margin(1e-5));
 }

@@ -81,7 +81,7 @@ void TryOn::show(int row) {
     groups_.clear();
     clearLayout(list_);
     look_->setPixmap({});
-    words_->clear();
+    words_->hide();
     assign_->setEnabled(false);
     if (row < 0) return;
     try {
@@ -122,7 +122,8 @@ void TryOn::addGroup(std::size_t group) {
                 if (worn.colour) tried_.erase(*worn.colour);
             } else if (index < file) {
                 const std::size_t picture = pictures[std::size_t(index) - 1];
-                wear(*worn.material, withColour(package.resources[*worn.material], package.resources[picture].key));
+                wear(*worn.material,
+                     withColour(package.resources[*worn.material], package.resources[picture].key));
             } else {
                 const QString chosen = QFileDialog::getOpenFileName(
                     window(), tr("Choose a picture"), {}, tr("Pictures (*.png *.jpg *.jpeg *.dds)"));
@@ -150,15 +151,17 @@ void TryOn::addGroup(std::size_t group) {
 void TryOn::wear(std::size_t resource, std::string bytes) {
     tried_[resource] = std::move(bytes);
     long others = -1; // the group itself
-    for (const package::WornGroup& group : groups_) others += group.material == resource || group.colour == resource;
+    for (const package::WornGroup& group : groups_)
+        others += group.material == resource || group.colour == resource;
     words_->setText(others > 0 ? tr("%1 of it wear the same and change too.")
                                      .arg(qs(showCount(others, "other group", "other groups")))
                                : QString());
+    words_->setVisible(others > 0);
 }
 
 void TryOn::draw() {
     assign_->setEnabled(!tried_.empty());
-    if (tried_.empty()) words_->clear();
+    if (tried_.empty()) words_->hide();
     package::Package tried = rows_.package();
     for (const auto& [resource, bytes] : tried_)
         tried.resources[resource].bytes = std::make_shared<const std::string>(bytes);

@@ -1,4 +1,5 @@
-// The row above the workbench's view: what it shows, and what the hand does on it.
+// The rows on the workbench's view: what it shows and what the hand does on it above, from where it is seen
+// below.
 #include "app/pages/workbench_page.h"
 
 #include "app/fields/choice_box.h"
@@ -71,7 +72,7 @@ void WorkbenchPage::addModes() {
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
     tool("faces", tr("Pick faces"), tr("Select faces: a region up to its creases, or a loose part with Ctrl"),
          *faces_);
-    modes->addGap();
+    auto* sides = new FlowRow(view_, Qt::BottomEdge);
     const auto look = [&](const char* name, const QString& text, const QString& tip, auto does) {
         auto* made = new QToolButton;
         made->setObjectName(QString("mode-") + name);
@@ -79,7 +80,7 @@ void WorkbenchPage::addModes() {
         made->setToolTip(tip);
         made->setProperty("mode", true);
         connect(made, &QToolButton::clicked, view_, does);
-        modes->add(made);
+        sides->add(made);
         return made;
     };
     const auto from = [this](ModelView::From side) { return [this, side] { view_->lookFrom(side); }; };

@@ -137,7 +137,7 @@ glm::dvec3 endOf(const Model& model, int bone) {
         const double straight = lengths > 0 ? glm::dot(there, way) / lengths : -1;
         if (straight > straightest) straightest = straight, end = there;
     }
-    return end.value_or(way);
+    return end.value_or(0.6 * way);
 }
 
 Clip poseClip(const Model& model, const BoneTurns& turns, std::string name) {

@@ -38,7 +38,7 @@ Reached reached(const Model& model, BoneTurns turns, int end, const glm::dvec3& 
 BoneTurns aimed(const Model& model, BoneTurns turns, int bone, const glm::dvec3& end,
                 const glm::dvec3& target);
 /// Where a bone ends, in its own coordinates: at the joint below that goes on straightest; one with none
-/// below is as long as the one above, and goes on as that.
+/// below goes on as the one above, not quite as far.
 glm::dvec3 endOf(const Model& model, int bone);
 
 /// The pose as a clip of one key, at 0 s.

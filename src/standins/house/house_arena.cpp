@@ -9,33 +9,12 @@
 #include <glm/gtc/matrix_transform.hpp>
 
 #include <algorithm>
-#include <array>
 
 namespace zl::standins::house {
 
 namespace {
 
-constexpr double figureMetres = 1.78;
-
-/// Where the game's own figure has the joints that things hang on, standing with its arms a little aside.
-struct Joint {
-    std::string_view name;
-    glm::vec3 place;
-};
-constexpr std::array<Joint, 9> joints{{{"hips", {0, 0.95f, 0}},
-                                       {"chest", {0, 1.24f, 0}},
-                                       {"neck", {0, 1.47f, 0}},
-                                       {"head", {0, 1.54f, 0}},
-                                       {"forearm.left", {0.34f, 1.15f, 0}},
-                                       {"forearm.right", {-0.34f, 1.15f, 0}},
-                                       {"hand.left", {0.41f, 0.9f, 0}},
-                                       {"hand.right", {-0.41f, 0.9f, 0}},
-                                       {"foot.right", {-0.1f, 0.08f, 0}}}};
-
-const Joint* jointOf(const std::string& bone) {
-    const auto found = std::ranges::find(joints, bone, &Joint::name);
-    return found == joints.end() ? nullptr : &*found;
-}
+constexpr double figureMetres = figure::metres, secondsToPose = 0.7;
 
 class HouseArena : public world::Arena {
 public:
@@ -56,17 +35,25 @@ public:
                 items_.push_back({row_.items[i].title, part.shape, part.picture, part.colour, 0.15f});
                 itemOf_.push_back(i);
             }
+        for (world::Shape& limb : figure::limbs()) {
+            limbs_.push_back(limb.indices.empty() ? -1 : int(items_.size()));
+            if (limbs_.back() >= 0)
+                items_.push_back({"the figure", std::move(limb), {}, glm::vec3(0.62f, 0.55f, 0.48f), 0.1f});
+        }
         arrange();
+        if (!row_.poses.empty()) choose("pose", 1);
     }
 
     std::vector<world::Drawn> drawn() const override {
         std::vector<world::Drawn> out;
+        const auto bones = standing();
+        for (std::size_t b = 0; b < limbs_.size(); ++b)
+            if (limbs_[b] >= 0) out.push_back({limbs_[b], bones[b]});
         for (std::size_t p = 0; p < itemOf_.size(); ++p) {
             const std::size_t item = itemOf_[p];
-            const Joint* joint = worn_ ? jointOf(row_.items[item].bone) : nullptr;
-            out.push_back(
-                {int(hulls_.size() + p), joint ? glm::translate(glm::mat4(1.0f), figureFoot() + joint->place)
-                                               : physics().pose(int(item)).matrix});
+            const int bone = worn_ ? figure::boneNamed(row_.items[item].bone) : -1;
+            out.push_back({int(hulls_.size() + p),
+                           bone >= 0 ? bones[std::size_t(bone)] : physics().pose(int(item)).matrix});
         }
         return out;
     }
@@ -74,13 +61,35 @@ public:
         std::vector<world::Drawn> out;
         for (std::size_t i = 0; i < hulls_.size(); ++i)
             out.push_back({hulls_[i], physics().pose(int(i)).matrix});
+        const auto bones = standing();
+        for (std::size_t b = 0; b < limbs_.size(); ++b)
+            if (limbs_[b] >= 0) out.push_back({limbs_[b], bones[b]});
         return out;
     }
-    glm::vec3 figureFoot() const override { return {-0.9f, 0, 0}; }
+    glm::vec3 figureFoot() const override { return {-2.1f, 0, 0}; }
+    std::vector<world::Choice> choices() const override {
+        if (row_.poses.empty()) return {};
+        world::Choice choice{"pose", "Pose", {"at rest"}, posed_ + 1};
+        for (const Pose& pose : row_.poses) choice.options.push_back(pose.title);
+        return {choice};
+    }
+    void choose(const std::string& id, int option) override {
+        if (id != "pose" || option < 0 || option > int(row_.poses.size())) return;
+        from_ = turnsNow();
+        posed_ = option - 1;
+        passed_ = 0;
+    }
+    bool advance(double seconds) override {
+        const bool moves = passed_ < secondsToPose;
+        passed_ = std::min(secondsToPose, passed_ + seconds);
+        return Arena::advance(seconds) || moves;
+    }
     std::vector<world::Action> actions() const override {
-        std::vector<world::Action> list{
-            {"room", "Put into the room", "All side by side, from a hand above the floor"}};
-        if (std::ranges::any_of(row_.items, [](const Item& item) { return jointOf(item.bone); }))
+        std::vector<world::Action> list;
+        if (!row_.items.empty())
+            list.push_back({"room", "Put into the room", "All side by side, from a hand above the floor"});
+        if (std::ranges::any_of(row_.items,
+                                [](const Item& item) { return figure::boneNamed(item.bone) >= 0; }))
             list.push_back({"wear", worn_ ? "Take off" : "Put on", "On the figure, where their entries say"});
         return list;
     }
@@ -96,7 +105,8 @@ public:
                                    item.wears.empty() ? "its own" : "of " + item.wears},
                                   !item.wears.empty()});
         world::Table poses{"Poses", {"bones"}, {}};
-        for (const Pose& pose : row_.poses) poses.rows.push_back({pose.title, {std::to_string(pose.bones)}});
+        for (const Pose& pose : row_.poses)
+            poses.rows.push_back({pose.title, {std::to_string(pose.turns.size())}});
         std::vector<world::Table> tables;
         for (const world::Table& one : {table, poses})
             if (!one.rows.empty()) tables.push_back(one);
@@ -107,6 +117,27 @@ public:
     }
 
 private:
+    /// On the way from how the figure stood to the pose that was chosen.
+    Turns turnsNow() const {
+        const Turns& to = posed_ < 0 ? rest_ : row_.poses[std::size_t(posed_)].turns;
+        const float t = float(passed_ / secondsToPose), eased = t * t * (3 - 2 * t);
+        constexpr glm::quat none(1, 0, 0, 0);
+        const auto turnIn = [&](const Turns& turns, const std::string& bone) {
+            const auto found = turns.find(bone);
+            return found == turns.end() ? none : found->second;
+        };
+        Turns out;
+        for (const Turns* turns : {&from_, &to})
+            for (const auto& [bone, ignored] : *turns)
+                out[bone] = glm::slerp(turnIn(from_, bone), turnIn(to, bone), eased);
+        return out;
+    }
+    std::vector<glm::mat4> standing() const {
+        auto bones = figure::posed(turnsNow());
+        for (glm::mat4& bone : bones) bone = glm::translate(glm::mat4(1.0f), glm::vec3(-0.9f, 0, 0)) * bone;
+        return bones;
+    }
+
     void arrange(float above = 0) {
         physics().clear();
         float x = 0;
@@ -120,7 +151,12 @@ private:
     Row row_;
     std::vector<int> hulls_;
     std::vector<std::size_t> itemOf_; ///< of each part, behind the hulls in items_
+    std::vector<int> limbs_;          ///< places in items_, by bone; -1 for none
     bool worn_ = false;
+    int posed_ = -1; ///< the pose that the figure takes; -1 for rest
+    double passed_ = secondsToPose;
+    Turns from_;
+    const Turns rest_;
 };
 
 bool accepted(const TryReport& report) {
@@ -152,7 +188,17 @@ TryReport tryFolder(const std::filesystem::path& folder) {
         items.push_back(std::move(told));
     }
     auto poses = nlohmann::ordered_json::array();
-    for (const Pose& pose : row->poses) poses.push_back({{"title", pose.title}, {"bones", pose.bones}});
+    for (const Pose& pose : row->poses) {
+        const auto bones = figure::posed(pose.turns);
+        const auto placeOf = [&](const char* bone) {
+            const glm::vec3 at(bones[std::size_t(figure::boneNamed(bone))][3]);
+            return nlohmann::ordered_json{at.x, at.y, at.z};
+        };
+        poses.push_back({{"title", pose.title},
+                         {"bones", pose.turns.size()},
+                         {"leftHandAt", placeOf("hand.left")},
+                         {"rightHandAt", placeOf("hand.right")}});
+    }
     report.tests = {{"items", items}, {"poses", poses}};
     report.lengths = {"width", "height", "length", "gapToFloor"};
     return report;

@@ -5,7 +5,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
+#include <cmath>
 
 namespace zl::standins::house {
 
@@ -17,12 +17,6 @@ using Kind = Message::Kind;
 constexpr std::size_t mostTriangles = 6000;
 constexpr int mostEdge = 1024;
 enum : std::uint32_t { Entry = 5 };
-constexpr std::array<std::string_view, 24> bonesOfTheGame{
-    "root",           "hips",          "spine",        "chest",         "neck",         "head",
-    "shoulder.left",  "upperarm.left", "forearm.left", "hand.left",     "fingers.left", "shoulder.right",
-    "upperarm.right", "forearm.right", "hand.right",   "fingers.right", "thigh.left",   "shin.left",
-    "foot.left",      "toes.left",     "thigh.right",  "shin.right",    "foot.right",   "toes.right"};
-
 std::string textIn(const nlohmann::json& json, const char* key) {
     const auto found = json.is_object() ? json.find(key) : json.end();
     return json.is_object() && found != json.end() && found->is_string() ? found->get<std::string>() : "";
@@ -137,21 +131,27 @@ private:
         if (!json.is_object() || !json.contains("bones") || !json["bones"].is_object())
             return files_.say(Kind::Refused, file.file, fmt::format("The pose \"{}\" cannot be read", title),
                               pose.resource ? "it names no bones" : "it is not there");
+        Pose played{title, {}};
         for (const auto& [bone, turn] : json["bones"].items()) {
-            const auto isNumber = [](const nlohmann::json& value) { return value.is_number(); };
-            if (std::ranges::find(bonesOfTheGame, bone) == bonesOfTheGame.end())
+            const auto isNumber = [](const nlohmann::json& value) {
+                return value.is_number() && std::abs(value.get<double>()) <= 2;
+            };
+            if (figure::boneNamed(bone) < 0)
                 files_.say(Kind::Refused, file.file, fmt::format("The pose \"{}\" turns \"{}\"", title, bone),
                            "the game's figures have no such bone");
-            else if (!turn.is_array() || turn.size() != 4 || !std::ranges::all_of(turn, isNumber))
+            else if (!turn.is_array() || turn.size() != 4 || !std::ranges::all_of(turn, isNumber) ||
+                     !(glm::length(quaternion(turn)) > 0.01f))
                 files_.say(Kind::Refused, file.file,
                            fmt::format("The pose \"{}\" turns \"{}\" by nothing", title, bone),
-                           "takes four numbers");
+                           "takes the four numbers of a turn");
+            else
+                played.turns[bone] = glm::normalize(quaternion(turn));
         }
         files_.say(
             Kind::Fine, file.file,
             fmt::format("\"{}\" turns {}", title, showCount(long(json["bones"].size()), "bone", "bones")),
             "plays on every figure");
-        row.poses.push_back({title, json["bones"].size()});
+        row.poses.push_back(std::move(played));
     }
 
     void addPart(Item& item, const RowFile& file, Group& group, bool delivered) {
@@ -196,6 +196,11 @@ private:
         if (!judged.picture)
             say(fmt::format("the picture \"{}\": {}", picture.resource->name, judged.text), judged.detail);
         part.picture = std::move(judged.picture);
+    }
+
+    /// x, y, z, w.
+    static glm::quat quaternion(const nlohmann::json& four) {
+        return {four[3].get<float>(), four[0].get<float>(), four[1].get<float>(), four[2].get<float>()};
     }
 
     static const Resource* ownOf(const RowFile& file, const Key& key) {

@@ -1,4 +1,5 @@
 #pragma once
+#include "standins/house/house_figure.h"
 #include "standins/house/row_file.h"
 #include "standins/stand_in.h"
 #include "standins/world/files.h"
@@ -26,7 +27,7 @@ struct Item {
 /// delivered.
 struct Pose {
     std::string title;
-    std::size_t bones = 0;
+    Turns turns;
 };
 struct Row {
     std::vector<Item> items;
