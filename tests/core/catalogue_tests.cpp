@@ -2,6 +2,7 @@
 #include "core/base/clock.h"
 #include "core/base/error.h"
 #include "core/catalogue/catalogue.h"
+#include "core/catalogue/take_out_as.h"
 #include "core/formats/format.h"
 #include "core/project/project.h"
 #include "support/finds.h"
@@ -155,4 +156,32 @@ TEST_CASE("Who made what a piece only takes in is named in its delivery") {
               "; made with Lamp by Odd Fennel (berth 4), CC BY-NC 4.0 (permission not yet asked)");
     const auto again = project::fromJson(toJson(project), project.file);
     CHECK(again.pieces[1].sources[0].link == "berth 4");
+}
+
+TEST_CASE("Taking out a thousand items that is stopped half-way leaves whole packages only") {
+    const TemporaryFolder folder;
+    const auto file = folder / "many.rowcatalogue";
+    // A thousand entries for one and the same box.
+    auto entries = four();
+    entries.resize(1, entries[0]);
+    for (int i = 1; i < 1000; ++i) {
+        entries.push_back(entries[0]);
+        entries.back().number = i + 100, entries.back().code = fmt::format("kid-basket{}", i);
+    }
+    writeFile(file, catalogue::bytesOf(entries, rows::appleBox()));
+    std::vector<std::string> names;
+    for (int i = 0; i < 1000; ++i) names.push_back(fmt::format("basket-{}", i));
+    std::atomic<bool> stop{false};
+    const Progress progress([&](double done, std::string_view) { stop = done > 0.5; }, &stop);
+    CHECK_THROWS_AS(
+        catalogue::takeOutAs(file, Catalogue(file, {}).entries(), names, folder / "out", {}, progress),
+        Cancelled);
+    std::size_t whole = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(folder / "out")) {
+        CHECK(entry.path().extension() == ".rowpackage");
+        CHECK(package::readPackage(entry.path(), {}).resources.size() > 3);
+        ++whole;
+    }
+    CHECK(whole > 300);
+    CHECK(whole < 700);
 }

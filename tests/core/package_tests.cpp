@@ -364,6 +364,23 @@ TEST_CASE("Hostile packages are a message, and run nothing of their own") {
     CHECK(refused("CREATE TABLE resources(kind, \"group\", number, name, data);"
                   "INSERT INTO resources VALUES(4, 0, 1, 'huge', zeroblob(600000000))")
               .find("a package may hold") != std::string::npos);
+    // A trigger, a view over a table that is not there, references round in circles: none of it runs.
+    rows::writeSql(
+        file,
+        "CREATE TABLE resources(kind, \"group\", number, name, data);"
+        "CREATE TABLE loot(x);"
+        "CREATE TRIGGER t AFTER INSERT ON resources BEGIN INSERT INTO loot VALUES(1); END;"
+        "CREATE VIEW more AS SELECT * FROM gone;"
+        "CREATE VIEW deep AS WITH RECURSIVE c(n) AS (SELECT 1 UNION ALL SELECT n+1 FROM c) SELECT n FROM c;"
+        "INSERT INTO resources VALUES(1, 0, 8, 'one', '04:00000000:0000000000000009 02@two');"
+        "INSERT INTO resources VALUES(2, 0, 9, 'two', '01:00000000:0000000000000008')");
+    const std::string asItWas = readText(file);
+    const Package circle = package::readPackage(file, {});
+    CHECK(circle.resources.size() == 2);
+    CHECK_NOTHROW(checkReferences(circle, package::indicesBeside(file)));
+    CHECK_THROWS_AS(makeMine(circle, {"pear", "Mira Quill", {}}), Error); // its geometry is none
+    CHECK(package::readItem(file, circle.resources[0].key, {}).resources.size() <= 2);
+    CHECK(readText(file) == asItWas);
     // Odd values are read as what they are, without a primary key a number stands there twice.
     rows::writeSql(file, "CREATE TABLE resources(kind, \"group\", number, name, data);"
                          "INSERT INTO resources VALUES(NULL, 'x', 1e300, x'ff00fe', NULL);"

@@ -242,6 +242,17 @@ TEST_CASE("Pieces are set down beside and never inside") {
     CHECK(bodies[4].low().z == Approx(-3.5));
 }
 
+TEST_CASE("A piece beside one so huge that no gap can be told from it is set down all the same") {
+    TestSurroundings around;
+    around.add("World", shapes::box({-7.6284296507537e26, 0, -1}, {1, 1, 1}), 1);
+    const nlohmann::json rows{{{"item", {{"piece", "World"}}}}};
+    std::string shortfall;
+    const Model set = run(shapes::box({0, 0, -1}, {20749139968.0, 1, 1}), "set-beside", {{"items", rows}},
+                          &around, nullptr, &shortfall);
+    CHECK(objectCount(set) == 2);
+    CHECK(shortfall.find("no room was found beside") != std::string::npos);
+}
+
 TEST_CASE("A turn comes apart into the angles that it was made of, and is held to its limits") {
     for (const dvec3 degrees : {dvec3(10, 20, 30), dvec3(-120, 5, 0), dvec3(0, 0, 170), dvec3(45, -80, 20)}) {
         const dvec3 angles = glm::radians(degrees);

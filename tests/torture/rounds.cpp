@@ -9,10 +9,12 @@
 #include "core/deliver/deliver.h"
 #include "core/formats/format.h"
 #include "core/model/model_bytes.h"
+#include "core/motion/attached.h"
 #include "core/motion/posed.h"
 #include "core/planner/planner.h"
 #include "core/platform/check.h"
 #include "core/render/snapshot.h"
+#include "core/texture/picture_file.h"
 #include "standins/stand_in.h"
 #include "support/companions.h"
 
@@ -89,6 +91,7 @@ Ran run(const steps::Step& step, const Model& in, const platform::Sheet* sheet) 
     const Progress progress;
     TestSurroundings twin;
     twin.add("twin", moved(in, glm::dmat4(0, 0, -2, 0, 0, 2, 0, 0, 2, 0, 0, 0, 1, 2, 3, 1)), 1);
+    twin.pictures["there.png"] = texture::pictureFromPixels("there.png", {1, 1, {9, 90, 200, 255}}, false);
     steps::StepContext context{progress, step.inputs().sheet ? sheet : nullptr, &twin};
     Ran out{step.apply(in, context), {}, {}};
     if (const auto taken = step.takes(in, context)) out.taken = taken->count();
@@ -98,39 +101,62 @@ Ran run(const steps::Step& step, const Model& in, const platform::Sheet* sheet) 
 
 } // namespace
 
-nlohmann::json legalParams(const steps::Step& step, const Model& model, Dice& dice) {
-    nlohmann::json params = nlohmann::json::object();
-    for (const steps::Field& field : step.fields()) {
-        if (dice.chance(0.3)) continue; // its default
-        const double low = std::max(field.least, -1e4), high = std::min(field.most, 1e4);
-        double number = dice.chance(0.1) ? low : dice.chance(0.1) ? high : dice.between(low, high);
-        if (dice.chance(0.3) && low <= 1 && high >= 1) number = 1;
-        nlohmann::json value;
-        const std::string_view type = field.type().name();
-        if (type == "choice") {
-            value = dice.of(field.choices).id;
-        } else if (type == "flag") {
-            value = dice.chance(0.5);
-        } else if (type == "point") {
-            value = {dice.between(-5.0, 5.0), dice.between(-5.0, 5.0), dice.between(-5.0, 5.0)};
-        } else if (type == "count") {
-            value = std::llround(std::min(number, 2000.0));
-        } else if (type == "text") {
-            value = dice.chance(0.4) ? "*" : roughName(dice);
-        } else if (type == "parts") {
-            value = nlohmann::json::array();
-            for (int i = dice.between(0, 3); i-- > 0;)
-                value.push_back(dice.chance(0.4) ? "*" : roughName(dice));
-        } else if (type == "selection") {
-            value = selection::toJson(roughSelection(model, dice));
-        } else if (type == "model") {
-            value = {{"piece", dice.chance(0.5) ? "twin" : ""}};
-        } else {
-            value = number;
-        }
-        params[std::string(field.name)] = value;
+namespace {
+
+nlohmann::json legalValue(const steps::Field& field, const Model& model, Dice& dice);
+
+nlohmann::json legalValues(std::span<const steps::Field> fields, const Model& model, Dice& dice) {
+    nlohmann::json values = nlohmann::json::object();
+    for (const steps::Field& field : fields)
+        if (!dice.chance(0.3))
+            values[std::string(field.name)] = legalValue(field, model, dice); // else its default
+    return values;
+}
+
+/// The name of one of some things, or one that none of them has.
+template <class Things, class NameOf>
+std::string oneOf(const Things& things, Dice& dice, const NameOf& nameOf) {
+    return things.empty() || dice.chance(0.15) ? roughName(dice) : nameOf(dice.of(things));
+}
+
+nlohmann::json legalValue(const steps::Field& field, const Model& model, Dice& dice) {
+    const double low = std::max(field.least, -1e4), high = std::min(field.most, 1e4);
+    double number = dice.chance(0.1) ? low : dice.chance(0.1) ? high : dice.between(low, high);
+    if (dice.chance(0.3) && low <= 1 && high >= 1) number = 1;
+    const std::string_view type = field.type().name();
+    const auto nodeName = [&](int node) { return model.nodes[std::size_t(node)].name; };
+    if (type == "choice") return dice.of(field.choices).id;
+    if (type == "flag") return dice.chance(0.5);
+    if (type == "point") return {dice.between(-5.0, 5.0), dice.between(-5.0, 5.0), dice.between(-5.0, 5.0)};
+    if (type == "count") return std::llround(std::min(number, 2000.0));
+    if (type == "text") return dice.chance(0.4) ? "*" : roughName(dice);
+    if (type == "selection") return selection::toJson(roughSelection(model, dice));
+    if (type == "model") return {{"piece", dice.chance(0.7) ? "twin" : ""}};
+    if (type == "node") return oneOf(nodePaths(model), dice, std::identity{});
+    if (type == "bone") return oneOf(motion::jointsOf(model), dice, nodeName);
+    if (type == "clip") return oneOf(model.clips, dice, [](const auto& clip) { return clip->name; });
+    if (type == "picture")
+        return dice.chance(0.5) ? nlohmann::json{{"file", "there.png"}}
+                                : nlohmann::json{{"picture", oneOf(model.images, dice, [](const auto& image) {
+                                                      return image ? image->name : std::string();
+                                                  })}};
+    if (type == "parts") {
+        auto names = nlohmann::json::array();
+        for (int i = dice.between(0, 3); i-- > 0;) names.push_back(dice.chance(0.4) ? "*" : roughName(dice));
+        return names;
     }
-    return params;
+    if (type == "list") {
+        auto rows = nlohmann::json::array();
+        for (int i = dice.between(0, 3); i-- > 0;) rows.push_back(legalValues(field.rowFields, model, dice));
+        return rows;
+    }
+    return number;
+}
+
+} // namespace
+
+nlohmann::json legalParams(const steps::Step& step, const Model& model, Dice& dice) {
+    return legalValues(step.fields(), model, dice);
 }
 
 void roundOfStep(const Model& model, const std::string& id, Dice& dice) {
@@ -304,7 +330,7 @@ void tortureRound(std::uint64_t seed, const std::filesystem::path& folder) {
     Dice dice(seed);
     const Model model = roughModel(dice);
     demandPromises(model, "the rough model itself");
-    switch (dice.below(8)) {
+    switch (dice.below(9)) {
     case 0:
         roundOfRules(model, dice);
         break;
@@ -319,6 +345,9 @@ void tortureRound(std::uint64_t seed, const std::filesystem::path& folder) {
         break;
     case 4:
         roundOfRoughFile(dice, folder);
+        break;
+    case 5:
+        roundOfPackage(model, dice, folder);
         break;
     default:
         roundOfStep(model, std::string(dice.of(steps::allSteps())->info().id), dice);

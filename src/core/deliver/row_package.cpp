@@ -65,13 +65,24 @@ public:
 
     /// An entry and a pose for each clip: how each bone that the clip turns stands at its start, as x, y, z,
     /// w.
-    Package poses(const Model& model) {
+    /// Throws Refused for a bone that the platform's figures have not.
+    Package poses(const Model& model, const platform::Sheet& sheet) {
         for (const auto& clip : model.clips) {
             nlohmann::ordered_json bones = nlohmann::ordered_json::object();
             for (const Channel& channel : clip->channels) {
                 if (channel.target != Channel::Target::Rotation) continue;
                 const auto turn = motion::valueAt(channel, 0);
-                if (turn.size() == 4) bones[model.nodes[std::size_t(channel.node)].name] = turn;
+                if (turn.size() != 4) continue;
+                const std::string& bone = model.nodes[std::size_t(channel.node)].name;
+                const auto& known = sheet.figureBones;
+                if (!known.empty() && std::ranges::find(known, bone) == known.end())
+                    throw Refused(
+                        fmt::format("turns \"{}\", a bone that {}'s figures have not", bone, sheet.name),
+                        clip->name, "Pose the platform's own figure, or rename the bones as it has them.");
+                const glm::vec4 four(turn[0], turn[1], turn[2], turn[3]);
+                const float length = glm::length(four);
+                const glm::vec4 whole = length > 1e-6f ? four / length : glm::vec4(0, 0, 0, 1);
+                bones[bone] = {whole.x, whole.y, whole.z, whole.w};
             }
             const std::string called = fmt::format("{}-{}", name_, fileNameFrom(clip->name));
             const auto pose =
@@ -168,7 +179,7 @@ std::vector<OutFile> RowPackage::make(const Model& model, const platform::Sheet&
     if (what == What::Poses) {
         if (model.clips.empty())
             throw Refused("it has no pose and no clip", labels.name, "Add the step Pose.");
-        made = NewItem(mine.name, mine.maker).poses(model);
+        made = NewItem(mine.name, mine.maker).poses(model, sheet);
     } else if (const auto origin = originOf(labels.source)) {
         progress.report(0.1, "reading the original");
         const auto limits = files::termsOf(origin->file).limits;

@@ -56,7 +56,8 @@ struct Sheet {
     double metresPerUnit = 1.0;
     Up up = Up::Y;
     std::string front = "+Z";
-    double figureHeight = 1.0; ///< of a standing figure, in the platform's units
+    double figureHeight = 1.0;            ///< of a standing figure, in the platform's units
+    std::vector<std::string> figureBones; ///< of the platform's own figures, where poses are made for them
     std::vector<RuleSpec> rules;
     std::string deliverable; ///< id of what is written for it; empty when nothing is yet
     std::vector<std::string> finishes;

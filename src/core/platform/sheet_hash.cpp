@@ -43,7 +43,8 @@ public:
 Hash hashOf(const Sheet& sheet) {
     Hasher add;
     add(sheet.id), add(sheet.name), add(sheet.kind), add(sheet.about), add(sheet.unitName);
-    add(sheet.metresPerUnit), add(double(sheet.up)), add(sheet.front), add(sheet.figureHeight);
+    add(sheet.metresPerUnit), add(double(sheet.up)), add(sheet.front), add(sheet.figureHeight),
+        add(sheet.figureBones);
     add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
     add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
     add(sheet.endings.empty), add(sheet.standIn);

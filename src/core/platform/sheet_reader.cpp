@@ -102,6 +102,7 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
     {
         TableReader figure(*reader.table("figure", true), file);
         sheet.figureHeight = figure.positive("height");
+        sheet.figureBones = figure.texts("bones");
         figure.refuseOthers();
     }
     if (const toml::table* table = reader.table("deliver", false)) {

@@ -75,7 +75,10 @@ Model SetBeside::apply(const Model& in, StepContext& context) const {
             return box;
         };
         const glm::dvec3 wanted = at;
-        while (const geometry::Bounds* other = overlapping(boxAt(at))) at.x = other->max.x + gap - own.min.x;
+        // Each is passed at most once; beside something huge a gap may be too small to be told.
+        for (std::size_t passed = 0; passed < taken.size(); ++passed)
+            if (const geometry::Bounds* other = overlapping(boxAt(at))) at.x = other->max.x + gap - own.min.x;
+        if (overlapping(boxAt(at))) context.fellShort("no room was found beside for " + companion.name);
         if (beside.placed && at != wanted)
             context.note(fmt::format("{} was moved {} aside, for it overlapped what is there", companion.name,
                                      context.showLength(at.x - wanted.x)));
