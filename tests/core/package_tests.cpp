@@ -250,6 +250,11 @@ TEST_CASE("One old name or number that is left is found, wherever it is") {
     CHECK(left(odd, "\x01 APPLEBOX \x02").find("still names \"APPLEBOX\"") != std::string::npos);
     CHECK(left(odd, std::string("\x01\0a\0p\0p\0l\0e\0B\0o\0x\0\0\0", 20)).find("still names \"appleBox\"") !=
           std::string::npos);
+    CHECK(left(odd, "\x01 03:00000000:0000000000002222 \x02").find("of the original, and its kind") !=
+          std::string::npos);
+    std::string wide(1, '\x01');
+    for (const char c : std::string("04:00000000:0000000000001111")) wide += c, wide += '\0';
+    CHECK(left(odd, wide).find("of the original, and its kind") != std::string::npos);
 
     Package numbered = original;
     numbered.resources[3].key.number = 0x1234567890abcdef;

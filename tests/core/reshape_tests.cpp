@@ -103,3 +103,10 @@ TEST_CASE("Chosen faces alone are reshaped, the file's axes are named, and nothi
     CHECK_NOTHROW(ran(model, "reshape",
                       params(json::array({row(0, 1, 0, {0, 0, 0}, {0, 0, 0})})))); // flattened to nothing
 }
+
+TEST_CASE("Corners that would go farther than numbers do are refused") {
+    const Model huge = shapes::box({-3e38, 0, -1}, {3e38, 1, 1});
+    auto step = steps::makeStep("reshape", {{"rows", {{{"scale", {4, 1, 1}}}}}});
+    steps::StepContext context{{}};
+    CHECK_THROWS_WITH(step->apply(huge, context), Catch::Contains("farther away than numbers go"));
+}

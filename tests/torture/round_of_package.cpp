@@ -111,8 +111,10 @@ void roundOfPackage(const Model& model, Dice& dice, const std::filesystem::path&
         checkReferences(copied.package, {}, &index).isClean())
         for (const auto& resource : copied.package.resources)
             for (const auto& old : read.resources)
-                if (resource.bytes->find(textOf(old.key)) != std::string::npos)
-                    throw Failure(fmt::format("a copy that is called clean still names {}", textOf(old.key)));
+                if (const auto at = resource.bytes->find(textOf(old.key)); at != std::string::npos)
+                    throw Failure(fmt::format("a copy that is called clean still names {} in a {}: \"{}\"",
+                                              textOf(old.key), files::kindWord(resource.key.kind),
+                                              resource.bytes->substr(at < 8 ? 0 : at - 8, 60)));
 
     for (const auto& resource : read.resources) {
         if (resource.key.is(ResourceKind::Material))

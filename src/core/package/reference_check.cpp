@@ -150,10 +150,28 @@ private:
         }
     }
 
+    /// Keys that stand as text in bytes that nobody here can read.
+    void oldKeys(const Resource& resource, std::string_view text) {
+        for (const Reference& reference : referencesInText(text)) {
+            if (!reference.key) continue; // names are found by themselves
+            const auto found = theirs_.find(*reference.key);
+            if (found == theirs_.end() || found->second != original_) continue;
+            const std::string key = textOf(*reference.key);
+            if (said_.insert({wordsFor(resource), key}).second)
+                check_.foreign.push_back(
+                    {wordsFor(resource), key,
+                     fmt::format("the {} still names {} of the original, and its kind is "
+                                 "not known here",
+                                 wordsFor(resource), key)});
+        }
+    }
+
     /// Numbers in bytes that nobody here can read. Small ones would be found by chance.
     void oldNumbers(const Resource& resource) {
         if (!original_ || resource.key.is(ResourceKind::Picture)) return;
         const std::string_view bytes = *resource.bytes;
+        oldKeys(resource, bytes);
+        for (const std::size_t first : {0, 1}) oldKeys(resource, everySecond(bytes, first));
         for (std::size_t at = 0; at + 8 <= bytes.size(); ++at) {
             std::uint64_t little = 0;
             std::memcpy(&little, bytes.data() + at, 8);

@@ -27,6 +27,8 @@ bool kindAt(std::string_view text, std::size_t at) {
            (at == 0 || !isNamePart(text[at - 1]));
 }
 
+} // namespace
+
 std::vector<Reference> referencesInText(std::string_view text) {
     std::vector<Reference> out;
     std::size_t end = 0; // of the last one: a name may look like the beginning of a key
@@ -53,6 +55,8 @@ std::vector<Reference> referencesInText(std::string_view text) {
     }
     return out;
 }
+
+namespace {
 
 std::vector<Reference> referencesInGeometry(std::string_view bytes) {
     std::vector<Reference> out;

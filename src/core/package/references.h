@@ -16,6 +16,9 @@ struct Reference {
 /// In the order of the bytes. Nothing for kinds that are not known and for geometry that is broken.
 std::vector<Reference> referencesIn(const Resource& resource);
 
+/// The same of bytes that may be anything: wherever a key, or kind and name, stands as text.
+std::vector<Reference> referencesInText(std::string_view text);
+
 /// Whether the resource's bytes are text: text, material, entry, pose.
 bool isText(const Resource& resource);
 

@@ -3,6 +3,7 @@
 #include "core/geometry/reshape.h"
 #include "core/geometry/world.h"
 #include "core/model/axes.h"
+#include "core/model/finite.h"
 
 #include <algorithm>
 #include <cmath>
@@ -71,9 +72,13 @@ Model Reshape::apply(const Model& in, StepContext& context) const {
             if (std::ranges::none_of(weights[n], [](double w) { return w > 0; })) continue;
             const Mesh placed = geometry::transformed(*out.meshes[std::size_t(out.nodes[n].mesh)], world[n]);
             const Mesh changed = geometry::reshaped(placed, weights[n], row.move, row.scale, centre);
+            Mesh back = geometry::transformed(changed, glm::inverse(world[n]));
+            if (!std::ranges::all_of(back.positions, [](const glm::vec3& p) { return isFinite(p); }))
+                throw Error(
+                    fmt::format("\"{}\" would have corners farther away than numbers go", out.nodes[n].name),
+                    std::string(info.id), "Move or scale it by less, or say what its unit is first.");
             out.nodes[n].mesh = int(out.meshes.size());
-            out.meshes.push_back(
-                std::make_shared<const Mesh>(geometry::transformed(changed, glm::inverse(world[n]))));
+            out.meshes.push_back(std::make_shared<const Mesh>(std::move(back)));
         }
     }
     context.note(fmt::format("{} changed; X, Y, Z here are {} in the file",
