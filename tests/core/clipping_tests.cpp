@@ -141,3 +141,21 @@ TEST_CASE("The rule lights the faces of parts that reach into one another, in th
     model.nodes[1].local = glm::translate(glm::dmat4(1.0), {0.0, 1.0, 0.0});
     CHECK(found(model).holds);
 }
+
+TEST_CASE("A heap of parts, each by all others, is looked through only so far, and it is said") {
+    Model heap = shapes::box({0, 0, 0}, {1, 1, 1});
+    for (int i = 0; i < 460; ++i)
+        heap.nodes.push_back({"part", -1, glm::translate(glm::dmat4(1.0), {1e-7 * i, 0, 0}), 0});
+    std::vector<int> nodes;
+    const Mesh flat = geometry::flattened(heap, &nodes);
+    const auto bodies = geometry::bodiesOf(heap, flat, nodes);
+    bool cutShort = false;
+    const zl::Stopwatch watch;
+    geometry::overlapsAmong(bodies, 0, {}, &cutShort);
+    CHECK(cutShort);
+    CHECK(watch.seconds() < 20);
+    geometry::overlapsAmong({bodies.begin(), bodies.begin() + 20}, 0, {}, &cutShort);
+    CHECK_FALSE(cutShort);
+    std::atomic<bool> stop{true};
+    CHECK_THROWS_AS(geometry::overlapsAmong(bodies, 0, Progress({}, &stop)), Cancelled);
+}

@@ -86,6 +86,8 @@ TEST_CASE("Pictures that share a model's name go with it, the nearest first, and
     const auto fewest = shelf.left("kit/lantern_lod0.obj", {{}, {"poster.jpg"}, {}}, offered, 2);
     CHECK(fewest.first == std::vector<std::string>{"kit/lantern_d.png", "kit/lantern_n_old.png"});
     CHECK(fewest.all == 3);
+    CHECK(PictureShelf({"a/tex/x.png", "b/y.png"}, {}).left("a/models/m.obj", {}, {}, 5).first ==
+          std::vector<std::string>{"a/tex/x.png"});
     // What the model brings along, and roles that all its materials have, are not offered.
     const auto fewer =
         shelf.matching("kit/lantern_lod0.obj", {{"Glass", "Iron"}, {"lantern.png"}, {PictureRole::Normal}});

@@ -48,11 +48,12 @@ struct Overlap {
 /// Every body of `these` that reaches into one of `those` (or, where these are all, into another of its own
 /// kind), deepest first. Points that are looked at: the corners of each in the other, and the middle of what
 /// of an edge lies inside. Less than `tolerance` metres counts as touching; so does a hundred-thousandth of
-/// the size. Bodies whose surfaces go round nothing can only be reached into, not reach. Time goes with the
+/// the size. Bodies whose surfaces go round nothing can only be reached into, not reach. After 100 000
+/// pairs whose boxes meet the search ends, and `cutShort` says so. Time goes with the
 /// triangles where both are, times the logarithm of all.
 std::vector<Overlap> overlaps(const std::vector<Body>& these, const std::vector<Body>& those,
                               double tolerance = 0, const Progress& progress = {});
 std::vector<Overlap> overlapsAmong(const std::vector<Body>& all, double tolerance = 0,
-                                   const Progress& progress = {});
+                                   const Progress& progress = {}, bool* cutShort = nullptr);
 
 } // namespace zl::geometry

@@ -105,7 +105,14 @@ std::vector<OfferedPicture> PictureShelf::matching(const std::string& model, con
 
 PictureShelf::Left PictureShelf::left(const std::string& model, const Clothing& own,
                                       const std::vector<OfferedPicture>& matching, std::size_t most) const {
-    const std::string folder = folderOf(model), stem = partsOfName(stemOf(model), endings_).stem;
+    const std::string stem = partsOfName(stemOf(model), endings_).stem;
+    const auto holds = [&](const std::string& in) {
+        const auto first = std::ranges::lower_bound(pictures_, in);
+        return first != pictures_.end() && first->starts_with(in);
+    };
+    // Models and pictures often have a folder each, side by side.
+    std::string folder = folderOf(model);
+    if (!folder.empty() && !holds(folder)) folder = folderOf(folder.substr(0, folder.size() - 1));
     std::set<std::size_t> spoken;
     for (const OfferedPicture& picture : matching)
         if (const auto at = std::ranges::lower_bound(pictures_, picture.path); at != pictures_.end())

@@ -39,8 +39,8 @@ public:
     /// its materials alone in its folder, in a neighbouring one or below. One without an ending is the
     /// colour. Of several for one use the nearest wins, and then the first by name.
     std::vector<OfferedPicture> matching(const std::string& model, const Clothing& own) const;
-    /// The others that lie in the model's folder or below, or are called like it, in order; not those that
-    /// the model brings along. At most `most` of them are listed.
+    /// The others that lie in the model's folder or below (where there is none, in those beside it), or are
+    /// called like it, in order; not those that the model brings along. At most `most` of them are listed.
     struct Left {
         std::vector<std::string> first;
         std::size_t all = 0;

@@ -13,23 +13,26 @@ Finding measureClipping(const Measures& m, const Sheet& sheet, const RuleSpec& r
     std::vector<int> nodeOfTriangle;
     const Mesh flat = geometry::flattened(m.model(), &nodeOfTriangle);
     const auto bodies = geometry::bodiesOf(m.model(), flat, nodeOfTriangle);
-    const auto found = geometry::overlapsAmong(bodies, within);
+    bool cutShort = false;
+    const auto found = geometry::overlapsAmong(bodies, within, {}, &cutShort);
+    const char* unseen = cutShort ? "; so many parts lie in one heap that not all pairs were looked at" : "";
     Finding finding;
     finding.canBeTight = false;
     finding.holds = found.empty();
     finding.limit = fmt::format("of {}", sheet.showLength(within));
     if (found.empty()) {
         finding.measured = "none";
-        finding.note = "No part reaches into another";
+        finding.note = fmt::format("No part reaches into another{}", unseen);
         return finding;
     }
     finding.value = found[0].deepest / sheet.metresPerUnit;
     finding.measured = sheet.showLength(found[0].deepest);
     finding.share = within > 0 ? found[0].deepest / within : 2;
     finding.note = fmt::format(
-        "\"{}\" reaches {} into \"{}\"{}", bodies[found[0].a].name(), sheet.showLength(found[0].deepest),
+        "\"{}\" reaches {} into \"{}\"{}{}", bodies[found[0].a].name(), sheet.showLength(found[0].deepest),
         bodies[found[0].b].name(),
-        found.size() > 1 ? fmt::format("; {} more", showCount(long(found.size() - 1), "pair", "pairs")) : "");
+        found.size() > 1 ? fmt::format("; {} more", showCount(long(found.size() - 1), "pair", "pairs")) : "",
+        unseen);
     for (const geometry::Overlap& overlap : found)
         for (const auto& [body, faces] :
              {std::pair{overlap.a, &overlap.facesOfA}, std::pair{overlap.b, &overlap.facesOfB}})
