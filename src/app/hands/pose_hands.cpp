@@ -65,7 +65,7 @@ public:
         const auto world = clip ? motion::posed(place.after, *clip, 0).world : worldMatrices(place.after);
         const auto joints = motion::jointsOf(place.after);
         const auto led = following(place);
-        const double least = 0.03 * heightOf(world, joints);
+        const double least = 0.02 * heightOf(world, joints);
         std::vector<Handle> handles;
         const auto isHeld = [&](const glm::dvec3& at) { // by a hand or foot there
             return std::ranges::any_of(joints, [&](int joint) {
