@@ -237,7 +237,7 @@ QWidget* StepsPanel::whatCameOf(const recipe::Entry& entry, const recipe::Outcom
 QLayout* StepsPanel::actionsOf(EntryPlace place, const steps::StepInfo& info) {
     auto* actions = new QHBoxLayout;
     actions->setSpacing(2);
-    actions->addWidget(textLabel(place.ofPiece ? tr("for every platform") : tr("for this platform"), "dim"),
+    actions->addWidget(textLabel(place.ofPiece ? tr("every platform") : tr("this platform"), "dim"),
                        1);
     const auto add = [&](const char* icon, const QString& tip, auto does) {
         auto* button = iconButton(icon, tip);

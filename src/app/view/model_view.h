@@ -85,6 +85,8 @@ public:
     const QString& captionBefore() const { return captionBefore_; }
     const QString& captionAfter() const { return captionAfter_; }
     void repaintOver() { overlay_->update(); }
+    /// Pixels along the top edge that buttons cover.
+    int takenAbove() const;
     /// Something that OpenGL draws has changed.
     void moved();
 

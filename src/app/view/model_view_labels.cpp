@@ -1,6 +1,7 @@
 // The words and marks that are painted over the view.
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/widgets/flow_row.h"
 #include "app/view/backdrop.h"
 #include "app/view/front_arrow.h"
 #include "app/view/model_view.h"
@@ -8,6 +9,13 @@
 #include <QPainter>
 
 namespace zl::app {
+
+int ModelView::takenAbove() const {
+    int taken = 0;
+    for (const auto* row : findChildren<FlowRow*>())
+        if (row->y() == 0) taken = std::max(taken, row->height());
+    return taken;
+}
 
 void ModelView::drawLabels(QPainter& painter) {
     const Tokens& t = tokens();

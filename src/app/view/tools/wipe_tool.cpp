@@ -25,7 +25,7 @@ std::optional<Qt::CursorShape> WipeTool::hover(ModelView& view, QPointF at) {
 void WipeTool::draw(ModelView& view, QPainter& painter, const Label& label) {
     if (!view.isComparing()) return;
     const Tokens& t = tokens();
-    const double x = this->x(view.width()), top = 64, bottom = view.height() - 16;
+    const double x = this->x(view.width()), top = view.takenAbove(), bottom = view.height() - 16;
     painter.setPen(QPen(t.ink, 2));
     painter.drawLine(QPointF(x, top), QPointF(x, bottom));
     painter.setBrush(t.paper);
