@@ -6,6 +6,7 @@
 #include "core/planner/planner.h"
 #include "core/base/stamp.h"
 #include "core/project/documents.h"
+#include "core/project/put_on.h"
 #include "core/project/source_cache.h"
 #include "core/project/unsaved_place.h"
 
@@ -40,6 +41,7 @@ struct ItemSource {
     std::string name;
     project::Source source;
     recipe::Recipe recipe{};
+    std::optional<project::Worn> worn{}; ///< the figure that it goes on at once
 };
 /// A file that nothing is known of but its name: "press-kiosk.obj" is a "Press kiosk".
 ItemSource itemOf(const QString& file);
@@ -95,6 +97,8 @@ public:
     void bringIn(const QStringList& files);
     /// The same for items that more is known of; their paths are whole, also those in their recipes.
     void bringIn(const std::vector<ItemSource>& items);
+    /// Pieces that have bones, as far as they were worked out.
+    std::vector<std::string> figures() const;
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);
     /// Adds a piece whose source is a new document beside the project's file. Throws Error when the project

@@ -167,8 +167,21 @@ void Session::bringIn(const std::vector<ItemSource>& items) {
     const QString what = items.size() == 1 ? tr("bring in %1").arg(qs(items[0].name))
                                            : tr("bring in %1 items").arg(items.size());
     edit(what, [&](project::Project& project) {
-        for (const ItemSource& item : items) addPiece(project, item);
+        for (const ItemSource& item : items) {
+            addPiece(project, item);
+            project::Piece* figure = item.worn ? project.piece(item.worn->figure) : nullptr;
+            if (figure) project::putOn(*figure, project.pieces.back().name, *item.worn);
+        }
     });
+}
+
+std::vector<std::string> Session::figures() const {
+    std::vector<std::string> out;
+    for (const auto& [id, state] : states_)
+        if (!state.evaluation.model.skins.empty() && project_.piece(id.first) &&
+            (out.empty() || out.back() != id.first))
+            out.push_back(id.first);
+    return out;
 }
 
 void Session::addYardstick(const QString& file) {

@@ -5,6 +5,7 @@
 #include "app/pages/catalogue_list.h"
 
 #include "core/catalogue/catalogue.h"
+#include "core/figure/figure.h"
 
 #include <QCheckBox>
 #include <QListView>
@@ -30,6 +31,7 @@ QString catalogueIn(const Desk& desk, int more = 0) {
     add("kid-appleBox", "Apple box", "Harvest fair", "loose");
     add("quay-bollard", "Bollard", "Quay set", "loose");
     add("grown-a-net", "Shoulder net", "Quay set", "worn");
+    entries[2].bone = "chest", entries[2].place = "shoulder, left";
     add("elder-belt", "Belt", "Others' work", "worn");
     entries[3].maker = "Tamsin Reed", entries[3].licence = "CC BY-NC 4.0", entries[3].link = "berth 4";
     for (int i = 0; i < more; ++i)
@@ -167,4 +169,33 @@ TEST_CASE("a catalogue that is none says so") {
     rows::writeSql(desk.folder / "x.rowcatalogue", "CREATE TABLE entries(a)");
     desk.window->showCatalogue(QString::fromStdString((desk.folder / "x.rowcatalogue").string()));
     REQUIRE(waitFor([&] { return desk.find<QLabel>("catalogueState")->text().contains("is no catalogue"); }));
+}
+
+TEST_CASE("items go onto a figure of the project: worn ones on their entry's bone, loose ones beside, undone "
+          "at once") {
+    Desk desk;
+    REQUIRE(openCatalogue(desk));
+    CHECK_FALSE(desk.window->findChild<QPushButton*>("itemPutOn")->isVisible()); // there is no figure yet
+    writeAllOrNone(desk.folder.path(),
+                   formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "figure.glb").string())});
+    REQUIRE(desk.idle());
+    REQUIRE(openCatalogue(desk));
+    auto* put = desk.find<QPushButton>("itemPutOn");
+    CHECK(put->text() == "Put on Figure");
+    clickItem(desk, int(titles(desk).indexOf("Shoulder net")));
+    clickItem(desk, int(titles(desk).indexOf("Bollard")), Qt::ControlModifier);
+    REQUIRE(waitFor([&] { return desk.find<QPushButton>("itemPieces")->text() == "Make 2 pieces"; }));
+    QTest::mouseClick(put, Qt::LeftButton);
+    REQUIRE(waitFor([&] { return desk.session().project().piece("Shoulder net") != nullptr; }));
+    const auto& recipe = desk.session().project().piece("Figure")->recipe;
+    REQUIRE(recipe.size() == 2); // places come before motion
+    CHECK(recipe[0].step == "set-beside");
+    CHECK(recipe[0].params["items"][0]["item"]["piece"] == "Bollard");
+    CHECK(recipe[1].params["items"][0]["bone"] == "chest");
+    CHECK(recipe[1].params["items"][0]["place"] == "shoulder, left");
+    REQUIRE(desk.idle());
+    CHECK(objectCount(desk.session().state("Figure", "hearthboard").evaluation.model) == 3);
+    desk.session().undo().undo();
+    CHECK(desk.session().project().piece("Figure")->recipe.empty());
 }

@@ -97,7 +97,7 @@ void CataloguePage::fetchModel() {
         Urgency::Shown);
 }
 
-void CataloguePage::makePieces() {
+void CataloguePage::makePieces(const std::string& figure) {
     if (panel_->chosen().empty()) return;
     const auto names = panel_->names();
     std::vector<catalogue::Entry> entries;
@@ -113,7 +113,7 @@ void CataloguePage::makePieces() {
             }
             return paths;
         },
-        [this, names, entries](const Paths& paths) {
+        [this, names, entries, figure](const Paths& paths) {
             std::vector<ItemSource> items;
             for (std::size_t i = 0; i < paths.size(); ++i) {
                 const catalogue::Entry& entry = entries[i];
@@ -123,6 +123,9 @@ void CataloguePage::makePieces() {
                 source.link = entry.pack;
                 if (!entry.link.empty()) source.link += (source.link.empty() ? "" : ", ") + entry.link;
                 items.push_back({names[i], std::move(source)});
+                if (!figure.empty())
+                    items.back().worn =
+                        project::Worn{figure, entry.kind == "worn" ? entry.bone : "", entry.place};
             }
             Q_EMIT itemsAsked(items);
         },

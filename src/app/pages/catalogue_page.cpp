@@ -46,7 +46,11 @@ CataloguePage::CataloguePage(Session& session, QWidget* parent) : QWidget(parent
     layout->addWidget(sideColumn(328, facts));
     panel_ = new ItemPanel(list_);
     facts->addWidget(panel_, 1);
-    connect(panel_, &ItemPanel::piecesAsked, this, &CataloguePage::makePieces);
+    connect(panel_, &ItemPanel::piecesAsked, this, [this] { makePieces({}); });
+    connect(panel_, &ItemPanel::putOnAsked, this, &CataloguePage::makePieces);
+    connect(&session_, &Session::crossingChanged, this, [this] {
+        if (isVisible()) panel_->setFigures(session_.figures());
+    });
     connect(panel_, &ItemPanel::folderAsked, this, &CataloguePage::takeOut);
     for (QTimer* timer : {&lookSoon_, &fetchSoon_, &chosenSoon_}) timer->setSingleShot(true);
     lookSoon_.setInterval(25), fetchSoon_.setInterval(40), chosenSoon_.setInterval(60);
@@ -159,7 +163,7 @@ QWidget* CataloguePage::makeMiddle() {
     });
     connect(view_->selectionModel(), &QItemSelectionModel::selectionChanged, this,
             [this] { chosenSoon_.start(); });
-    connect(view_, &QListView::activated, this, &CataloguePage::makePieces);
+    connect(view_, &QListView::activated, this, [this] { makePieces({}); });
     const auto fetch = [this] { fetchSoon_.start(); };
     connect(view_->verticalScrollBar(), &QScrollBar::valueChanged, this, fetch);
     connect(&list_, &QAbstractItemModel::modelReset, this, fetch);
@@ -168,6 +172,7 @@ QWidget* CataloguePage::makeMiddle() {
 
 void CataloguePage::open(const QString& file) {
     file_ = file;
+    panel_->setFigures(session_.figures());
     list_.open(nullptr, {});
     filter_ = {};
     packs_.leftOut.clear(), kinds_.leftOut.clear();
@@ -210,10 +215,14 @@ void CataloguePage::take(const std::shared_ptr<const catalogue::Catalogue>& open
 void CataloguePage::fill(Ticks& ticks, const std::string catalogue::Entry::*of) {
     std::map<std::string, long> counts;
     for (const catalogue::Entry& entry : list_.catalogue()->entries()) ++counts[entry.*of];
-    constexpr std::size_t most = 40;
+    constexpr std::size_t most = 300;
     std::size_t shown = 0;
     for (const auto& [value, count] : counts) {
-        if (++shown > most) break;
+        if (++shown > most) {
+            ticks.layout->addWidget(
+                textLabel(tr("and %1 more, found by typing").arg(counts.size() - most), "dim"));
+            break;
+        }
         QString words = value.empty() ? tr("without") : qs(value);
         auto* tick = new QCheckBox(QString("%1  %2").arg(words, qs(showNumber(double(count), 0))));
         tick->setObjectName("only-" + qs(value));

@@ -56,7 +56,8 @@ private:
     void fetchPictures();
     void fetchModel();
     void arrange();
-    void makePieces();
+    /// On a figure of the project, unless that is empty.
+    void makePieces(const std::string& figure);
     void takeOut();
 
     Session& session_;

@@ -10,6 +10,7 @@
 
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QSettings>
 #include <QVBoxLayout>
@@ -54,8 +55,20 @@ ItemPanel::ItemPanel(const CatalogueList& list, QWidget* parent) : QWidget(paren
     folder_ = button({}, nullptr, "folder-open");
     folder_->setObjectName("itemFolder");
     folder_->setToolTip(tr("Writes each as a package of its own; nothing there is written over"));
+    putOn_ = button(tr("Put on"), nullptr, "user-round");
+    putOn_->setObjectName("itemPutOn");
+    putOn_->setToolTip(
+        tr("Makes pieces of them and puts them on a figure of the project: worn ones on the bone "
+           "that their entry names, loose ones beside it"));
+    figures_ = new QMenu(putOn_);
     layout->addWidget(pieces_);
+    layout->addWidget(putOn_);
     layout->addWidget(folder_);
+    connect(putOn_, &QPushButton::clicked, this, [this] {
+        const auto figures = figures_->actions();
+        if (figures.size() == 1) return figures[0]->trigger();
+        figures_->popup(putOn_->mapToGlobal(QPoint(0, putOn_->height())));
+    });
     connect(called_, &QLineEdit::textChanged, this, &ItemPanel::showNames);
     connect(called_, &QLineEdit::editingFinished, this, [this] {
         if (pattern().contains('{')) QSettings().setValue("itemPattern", pattern());
@@ -63,6 +76,15 @@ ItemPanel::ItemPanel(const CatalogueList& list, QWidget* parent) : QWidget(paren
     connect(called_, &QLineEdit::returnPressed, this, &ItemPanel::piecesAsked);
     connect(pieces_, &QPushButton::clicked, this, &ItemPanel::piecesAsked);
     connect(folder_, &QPushButton::clicked, this, &ItemPanel::folderAsked);
+}
+
+void ItemPanel::setFigures(const std::vector<std::string>& figures) {
+    figures_->clear();
+    for (const std::string& figure : figures)
+        connect(figures_->addAction(qs(figure)), &QAction::triggered, this,
+                [this, figure] { Q_EMIT putOnAsked(figure); });
+    putOn_->setVisible(!figures.empty());
+    putOn_->setText(figures.size() == 1 ? tr("Put on %1").arg(qs(figures[0])) : tr("Put on…"));
 }
 
 QString ItemPanel::pattern() const {
@@ -141,7 +163,7 @@ void ItemPanel::showNames() {
     for (QWidget* widget :
          {static_cast<QWidget*>(hint_), static_cast<QWidget*>(called_), static_cast<QWidget*>(preview_)})
         widget->setVisible(any);
-    pieces_->setEnabled(any), folder_->setEnabled(any);
+    pieces_->setEnabled(any), folder_->setEnabled(any), putOn_->setEnabled(any);
     pieces_->setText(any ? tr("Make %1").arg(qs(showCount(long(chosen_.size()), "piece", "pieces")))
                          : tr("Make pieces"));
     folder_->setText(tr("Take out into a folder…"));

@@ -5,6 +5,7 @@
 
 class QLabel;
 class QLineEdit;
+class QMenu;
 class QPushButton;
 
 namespace zl::app {
@@ -22,6 +23,8 @@ public:
     void showPicture();
     /// What the model of the one that is shown comes to, once it is known.
     void setModel(std::uint32_t place, const QString& words);
+    /// The figures that the chosen may go on.
+    void setFigures(const std::vector<std::string>& figures);
     const std::vector<std::uint32_t>& chosen() const { return chosen_; }
     /// As the field's pattern has it, one for each that is chosen.
     std::vector<std::string> names() const;
@@ -29,6 +32,7 @@ public:
 Q_SIGNALS:
     void piecesAsked();
     void folderAsked();
+    void putOnAsked(const std::string& figure);
 
 private:
     void showFacts();
@@ -40,7 +44,8 @@ private:
     QString model_;
     QLabel *name_, *picture_, *facts_, *asked_, *preview_, *hint_;
     QLineEdit* called_;
-    QPushButton *pieces_, *folder_;
+    QPushButton *pieces_, *putOn_, *folder_;
+    QMenu* figures_;
 };
 
 } // namespace zl::app
