@@ -180,3 +180,46 @@ TEST_CASE(
     INFO("milliseconds: " << desk.window->workbench().clipping().lastMillis());
     CHECK(desk.window->workbench().clipping().lastMillis() < 400);
 }
+
+TEST_CASE("a worn piece is dragged where it is seen, in the pose, and its offset is that at rest") {
+    Desk desk;
+    bring(desk, "lamp", shapes::box({-0.05, -0.2, -0.05}, {0.05, 0, 0.05}));
+    writeAllOrNone(desk.folder.path(),
+                   formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "figure.glb").string())});
+    desk.session().editCrossing("dress it", "Figure", "hearthboard", [](project::Crossing& crossing) {
+        crossing.recipe = {
+            {"wear", true,
+             steps::makeStep("wear", {{"items", {{{"item", {{"piece", "Lamp"}}}, {"bone", "hand.right"}}}}})
+                 ->params()},
+            {"pose", true,
+             steps::makeStep(
+                 "pose", {{"called", "up"}, {"reaches", {{{"end", "hand.right"}, {"to", {-0.4, 1.6, 0.2}}}}}})
+                 ->params()}};
+    });
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Figure", "hearthboard");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.window->workbench().setStage(steps::Stage::Motion);
+    auto& view = desk.window->workbench().view();
+    auto* card = desk.find<QWidget>("card-wear");
+    QTest::mouseClick(card, Qt::LeftButton, {}, {20, 12});
+    const auto handle = [&]() -> std::optional<Handle> {
+        for (const Handle& one : view.handles().handles())
+            if (one.id == "move:0") return one;
+        return std::nullopt;
+    };
+    REQUIRE(waitFor([&] { return handle().has_value(); }));
+    desk.window->workbench().clips().choose("up");
+    REQUIRE(waitFor([&] { return handle() && handle()->at.y > 1.5; })); // it hangs on the lifted hand
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.click("mode-ahead");
+    const QPoint from = view.onScreen(handle()->at).toPoint(), to = from - QPoint(0, 40);
+    drag(view, Qt::LeftButton, from, to);
+    REQUIRE(desk.idle());
+    const auto offset =
+        desk.session().project().piece("Figure")->on("hearthboard")->recipe[0].params["items"][0]["offset"];
+    const glm::dvec3 by(offset[0], offset[1], offset[2]);
+    CHECK(glm::length(by) > 0.05);
+    REQUIRE(waitFor([&] { return handle() && (view.onScreen(handle()->at) - to).manhattanLength() < 5; }));
+}

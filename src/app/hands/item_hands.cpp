@@ -69,17 +69,28 @@ glm::dvec3 vectorIn(const nlohmann::json& row, const char* name) {
     return {(*value)[0], (*value)[1], (*value)[2]};
 }
 
+using Items = nlohmann::json;
+
+/// The items with what `change` does to the one that a handle is of: it gets the item and whether it is
+/// turned, and answers whether it could.
+template <class Change>
+std::optional<nlohmann::json> changed(const HandsPlace& start, const std::string& id, const Change& change) {
+    Items items = start.params.value("items", Items::array());
+    const auto row = rowOf(id, items);
+    if (!row || !change(items[row->first], *row)) return std::nullopt;
+    return nlohmann::json{{"items", items}};
+}
+
 class WearHands final : public StepHands {
 public:
     std::vector<Handle> handles(const HandsPlace& where) const override {
         std::vector<Handle> out;
-        const auto items = where.params.value("items", nlohmann::json::array());
-        const auto world = worldMatrices(where.before);
+        const Items items = where.params.value("items", Items::array());
         for (std::size_t i = 0; i < items.size(); ++i) {
-            const int joint = motion::jointNamed(where.before, items[i].value("bone", ""));
-            if (joint < 0 || pieceIn(items[i]).empty() || !items[i].value("shown", true)) continue;
-            addHandles(out, i, items[i],
-                       glm::dvec3(world[std::size_t(joint)][3]) + vectorIn(items[i], "offset"), 0.15,
+            const auto bone = boneOf(where, items[i]);
+            if (!bone || pieceIn(items[i]).empty() || !items[i].value("shown", true)) continue;
+            const glm::dvec3 atRest = glm::dvec3(bone->rest[3]) + vectorIn(items[i], "offset");
+            addHandles(out, i, items[i], glm::dvec3(bone->moved * glm::dvec4(atRest, 1)), 0.15,
                        Handle::Way::Across);
         }
         return out;
@@ -87,18 +98,34 @@ public:
 
     std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
                                           const HandleMove& move) const override {
-        auto items = start.params.value("items", nlohmann::json::array());
-        const auto row = rowOf(id, items);
-        if (!row) return std::nullopt;
-        auto& item = items[row->first];
-        const int joint = motion::jointNamed(start.before, item.value("bone", ""));
+        return changed(start, id, [&](nlohmann::json& item, const std::pair<std::size_t, bool>& row) {
+            const auto bone = boneOf(start, item);
+            if (!bone) return false;
+            if (row.second)
+                item["turn"] = turnedBy(item, move.way);
+            else
+                item["offset"] = place(glm::dvec3(glm::inverse(bone->moved) * glm::dvec4(move.onto, 1)) -
+                                       glm::dvec3(bone->rest[3]));
+            return true;
+        });
+    }
+
+private:
+    struct Bone {
+        glm::dmat4 rest;  ///< where the joint is at rest
+        glm::dmat4 moved; ///< what the pose that is seen does to what hangs there
+    };
+    static std::optional<Bone> boneOf(const HandsPlace& where, const nlohmann::json& item) {
+        const std::string name = item.value("bone", "");
+        const int joint = motion::jointNamed(where.before, name),
+                  shown = motion::jointNamed(where.shown, name);
         if (joint < 0) return std::nullopt;
-        if (row->second)
-            item["turn"] = turnedBy(item, move.way);
-        else
-            item["offset"] =
-                place(move.onto - glm::dvec3(worldMatrices(start.before)[std::size_t(joint)][3]));
-        return nlohmann::json{{"items", items}};
+        Bone bone{worldMatrices(where.before)[std::size_t(joint)], glm::dmat4(1.0)};
+        if (shown >= 0 && std::size_t(shown) < where.stands.size() &&
+            std::abs(glm::determinant(bone.rest)) > 1e-30)
+            bone.moved = where.stands[std::size_t(shown)] * glm::inverse(bone.rest);
+        if (!(std::abs(glm::determinant(bone.moved)) > 1e-30)) bone.moved = glm::dmat4(1.0);
+        return bone;
     }
 };
 
@@ -132,19 +159,17 @@ public:
 
     std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
                                           const HandleMove& move) const override {
-        auto items = start.params.value("items", nlohmann::json::array());
-        const auto row = rowOf(id, items);
-        if (!row) return std::nullopt;
-        auto& item = items[row->first];
-        // What stands in the row goes on to stand where it is, and is moved from there.
-        for (const auto& [other, at] : standing(start, items))
-            if (other == row->first && !item.value("placed", false))
-                item["placed"] = true, item["at"] = place(at);
-        if (row->second)
-            item["turn"] = turnedBy(item, move.way);
-        else
-            item["at"] = place(move.onto);
-        return nlohmann::json{{"items", items}};
+        return changed(start, id, [&](nlohmann::json& item, const std::pair<std::size_t, bool>& row) {
+            // What stands in the row goes on to stand where it is, and is moved from there.
+            for (const auto& [other, at] : standing(start, start.params["items"]))
+                if (other == row.first && !item.value("placed", false))
+                    item["placed"] = true, item["at"] = place(at);
+            if (row.second)
+                item["turn"] = turnedBy(item, move.way);
+            else
+                item["at"] = place(move.onto);
+            return true;
+        });
     }
 };
 

@@ -14,6 +14,7 @@ struct HandsPlace {
     Model before, after;   ///< the step
     Model shown;           ///< what stands in the view, behind all steps
     std::shared_ptr<const platform::Sheet> sheet;
+    std::vector<glm::dmat4> stands{}; ///< where the shown model's nodes are, in the pose that is seen
 };
 
 /// The handles that a step has in the view, and what dragging one does to its parameters.

@@ -3,6 +3,8 @@
 #include "app/qt_text.h"
 #include "app/view/front_arrow.h"
 
+#include "core/motion/posed.h"
+
 namespace zl::app {
 
 namespace {
@@ -43,8 +45,14 @@ std::optional<HandsPlace> WorkbenchHands::placeOf(EntryPlace place) const {
     if (!entry || !piece || state.kind != CrossingState::Kind::Ready) return std::nullopt;
     const std::size_t at = place.within(*piece);
     if (at >= evaluation.after.size()) return std::nullopt;
-    return HandsPlace{entry->params, at == 0 ? state.source : evaluation.after[at - 1], evaluation.after[at],
-                      evaluation.model, session_.sheet(platform_.toStdString())};
+    HandsPlace out{entry->params, at == 0 ? state.source : evaluation.after[at - 1], evaluation.after[at],
+                   evaluation.model, session_.sheet(platform_.toStdString())};
+    const Moment moment = this->moment ? this->moment() : Moment{};
+    const bool posed = moment.clip >= 0 && std::size_t(moment.clip) < out.shown.clips.size();
+    out.stands =
+        posed ? motion::posed(out.shown, *out.shown.clips[std::size_t(moment.clip)], moment.seconds).world
+              : worldMatrices(out.shown);
+    return out;
 }
 
 void WorkbenchHands::refresh(steps::Stage stage) {

@@ -16,6 +16,12 @@ public:
     WorkbenchHands(Session& session, ModelView& view, StepsPanel& steps, PlanOffer& offer, QObject* parent);
 
     void open(const QString& piece, const QString& platform);
+    /// The moment of a clip that the view shows; -1 for none.
+    struct Moment {
+        int clip = -1;
+        double seconds = 0;
+    };
+    std::function<Moment()> moment;
     /// Puts the handles up anew that the stage and the chosen step have.
     void refresh(steps::Stage stage);
 

@@ -155,8 +155,11 @@ void WorkbenchPage::connectAll() {
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
         clips_->choose(name);
     });
-    connect(clips_, &ClipBar::momentChanged, this,
-            [this] { player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying()); });
+    hands_->moment = [this] { return WorkbenchHands::Moment{clips_->clip(), clips_->seconds()}; };
+    connect(clips_, &ClipBar::momentChanged, this, [this] {
+        player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying());
+        if (!clips_->isPlaying()) hands_->refresh(stage_);
+    });
     connect(&measuring_, &MeasureTool::measuredChanged, this, &WorkbenchPage::showMeasured);
     connect(selected_, &Selected::changed, this, &WorkbenchPage::showSelection);
     connect(&session_, &Session::pieceRenamed, this, [this](const QString& from, const QString& to) {
