@@ -4,6 +4,8 @@
 #include "core/base/pattern.h"
 #include "core/steps/set_pictures.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 
 namespace fs = std::filesystem;
@@ -88,7 +90,7 @@ std::vector<OfferedPicture> PictureShelf::matching(const std::string& model, con
     for (const std::string& material : own.materials) {
         const std::string name = partsOfName(material, endings_).stem;
         if (name.empty()) continue;
-        add(stem + "_" + name, material, true);
+        add(fmt::format("{}_{}", stem, name), material, true);
         if (name != stem) add(name, material, false);
     }
     std::ranges::stable_sort(candidates, {}, [](const Candidate& candidate) {
