@@ -208,3 +208,19 @@ TEST_CASE("A delivered pose plays on the game's own figure, which takes what it 
     arena->advance(2);
     for (std::size_t i = 0; i < still.size(); ++i) CHECK(places()[i] == Approx(still[i]).margin(1e-5));
 }
+
+TEST_CASE("A pose for bones that the game's figures have not is not delivered, and it is said which") {
+    Model figure = figure::figureOf(figure::kindNamed("grown-a"));
+    for (Node& node : figure.nodes)
+        if (node.name == "head") node.name = "snout";
+    const auto step =
+        steps::makeStep("pose", {{"called", "nod"}, {"turns", {{{"bone", "snout"}, {"x", 20}}}}});
+    steps::StepContext context{{}};
+    try {
+        delivered(step->apply(figure, context), {}, {{"what", "poses"}});
+        FAIL("it was delivered");
+    } catch (const Refused& refused) {
+        CHECK(std::string(refused.what()).find("\"snout\"") != std::string::npos);
+        CHECK(refused.where() == "nod");
+    }
+}

@@ -25,6 +25,7 @@ struct Looked {
     std::vector<ClippingCard::Pair> pairs;
     std::vector<glm::vec3> corners;
     double millis = 0;
+    bool cutShort = false;
 };
 
 Looked lookInto(const Scene& scene, const Progress& progress) {
@@ -32,7 +33,7 @@ Looked lookInto(const Scene& scene, const Progress& progress) {
     watch.start();
     Looked out;
     const auto bodies = geometry::bodiesOf(scene.model, scene.mesh, scene.nodeOfTriangle);
-    for (const auto& overlap : geometry::overlapsAmong(bodies, 0, progress)) {
+    for (const auto& overlap : geometry::overlapsAmong(bodies, 0, progress, &out.cutShort)) {
         glm::vec3 low(1e30f), high(-1e30f);
         const auto light = [&](const geometry::Body& body, const std::vector<char>& faces) {
             for (std::size_t t = 0; t < faces.size(); ++t)
@@ -55,10 +56,13 @@ Looked lookInto(const Scene& scene, const Progress& progress) {
 
 } // namespace
 
-void ClippingCard::show(const std::vector<Pair>& pairs, const platform::Sheet& sheet) {
+void ClippingCard::show(const std::vector<Pair>& pairs, bool cutShort, const platform::Sheet& sheet) {
     empty();
     setObjectName("clipping");
     addHead(tr("Reaching into one another"));
+    if (cutShort)
+        layout_->addWidget(
+            textLabel(tr("So many parts lie in one heap that not all pairs were looked at."), "warn"));
     if (pairs.empty()) {
         auto* none = textLabel(tr("No part reaches into another, as it stands here."), "good");
         none->setObjectName("clippingNone");
@@ -119,7 +123,7 @@ void ClippingMode::look() {
             millis_ = looked.millis;
             if (on_ && sheet) {
                 view_.setSeenThrough(std::move(looked.corners));
-                card_.show(looked.pairs, *sheet);
+                card_.show(looked.pairs, looked.cutShort, *sheet);
             }
             done();
         },

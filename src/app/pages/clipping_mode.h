@@ -15,7 +15,8 @@ public:
         glm::dvec3 place{0};
         double around = 0; ///< metres to have in sight there
     };
-    void show(const std::vector<Pair>& pairs, const platform::Sheet& sheet);
+    /// `cutShort`: not all pairs were looked at.
+    void show(const std::vector<Pair>& pairs, bool cutShort, const platform::Sheet& sheet);
 
 Q_SIGNALS:
     void placeAsked(const glm::dvec3& place, double around);
