@@ -6,6 +6,7 @@
 #include "app/program.h"
 #include "app/pages/settings_dialog.h"
 #include "app/theme.h"
+#include "app/widgets/leaving.h"
 
 #include "core/project/autosave.h"
 
@@ -116,20 +117,20 @@ void MainWindow::showStart() {
 }
 
 void MainWindow::showPage(QWidget* page) {
-    if (pages_->currentWidget() == package_ && page != package_ && !package_->mayLeave()) return;
+    if (pages_->currentWidget() == package_ && page != package_ &&
+        !package_->mayLeave([this, page] { showPage(page); }))
+        return;
     pages_->setCurrentWidget(page);
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
     TopBar::Place place;
-    place.page = page == start_                                                ? TopBar::Page::Start
-                 : page == loom_ || page == platforms_                         ? TopBar::Page::Loom
-                 : page == contents_ || page == catalogue_ || page == package_ ? TopBar::Page::Contents
-                 : page == workbench_                                          ? TopBar::Page::Workbench
-                                                                               : TopBar::Page::Tryout;
+    place.page = page == start_                        ? TopBar::Page::Start
+                 : page == loom_ || page == platforms_ ? TopBar::Page::Loom
+                 : qobject_cast<SourcePage*>(page)     ? TopBar::Page::Contents
+                 : page == workbench_                  ? TopBar::Page::Workbench
+                                                       : TopBar::Page::Tryout;
     place.project = qs(session_.project().name);
-    place.piece = page == contents_    ? QFileInfo(contents_->archive()).fileName()
-                  : page == catalogue_ ? QFileInfo(catalogue_->file()).fileName()
-                  : page == package_   ? QFileInfo(package_->file()).fileName()
-                                       : workbench_->piece();
+    const auto* source = qobject_cast<SourcePage*>(page);
+    place.piece = source ? QFileInfo(source->file()).fileName() : workbench_->piece();
     place.hasProject = session_.isOpen();
     if (sheet) {
         place.platform = qs(sheet->name);
@@ -256,18 +257,10 @@ bool MainWindow::save() {
 
 bool MainWindow::mayLeave() {
     if (!session_.isOpen() || session_.undo().isClean()) return true;
-    QMessageBox box(QMessageBox::NoIcon, "Zest Loom",
-                    tr("\"%1\" has changes that are not saved.").arg(qs(session_.project().name)),
-                    QMessageBox::NoButton, this);
-    auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
-    auto* drop = box.addButton(tr("Leave without saving"), QMessageBox::DestructiveRole);
-    box.addButton(tr("Stay"), QMessageBox::RejectRole);
-    box.exec();
-    if (box.clickedButton() == drop) {
-        session_.close();
-        return true;
-    }
-    return box.clickedButton() == keep && save();
+    const Leaving leaving =
+        askHowToLeave(this, tr("\"%1\" has changes that are not saved.").arg(qs(session_.project().name)));
+    if (leaving == Leaving::Drop) session_.close();
+    return leaving == Leaving::Drop || (leaving == Leaving::Save && save());
 }
 
 void MainWindow::build() {
@@ -326,7 +319,7 @@ void MainWindow::openAbout() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!package_->mayLeave() || !mayLeave()) return event->ignore();
+    if (!package_->mayLeave([this] { close(); }) || !mayLeave()) return event->ignore();
     QSettings().setValue("windowSize", size());
     session_.jobs().cancelAll();
     event->accept();

@@ -103,7 +103,7 @@ TEST_CASE("a dropped archive shows what it holds, through archives within, with 
 TEST_CASE("files of an archive are found while typing and by kind, and an empty list says what helps") {
     Desk desk;
     REQUIRE(openKit(desk));
-    auto* filter = desk.find<QLineEdit>("contentsFilter");
+    auto* filter = desk.find<QLineEdit>("contentsWords");
     CHECK(filter->hasFocus());
     QTest::keyClicks(filter, "tall LAMP");
     REQUIRE(waitFor([&] { return desk.find<QLabel>("contentsCount")->text() == "1 of 7"; }));

@@ -158,7 +158,7 @@ TEST_CASE("another picture is tried on group by group, and assigned and saved on
     CHECK(desk.window->package().isVisible());
     answer("Save");
     desk.click("leavePackage");
-    CHECK(desk.window->loom().isVisible());
+    REQUIRE(waitFor([&] { return desk.window->loom().isVisible(); }));
     const auto saved = package::readPackage(desk.folder / "apple.rowpackage", files::Limits{});
     CHECK(wornGroups(saved, *saved.first(rows::ResourceKind::Geometry))[0].colour == 7u);
 }

@@ -1,7 +1,7 @@
 // Hands for pieces that are worn by another or stand beside it: each is taken hold of where its origin is,
 // and turned by a second mark.
+#include "app/hands/row_values.h"
 #include "app/hands/step_hands.h"
-
 #include "app/qt_text.h"
 
 #include "core/motion/attached.h"
@@ -11,14 +11,6 @@
 namespace zl::app {
 
 namespace {
-
-double rounded(double metres) {
-    return std::round(metres * 1e4) / 1e4 + 0.0;
-}
-
-nlohmann::json place(const glm::dvec3& at) {
-    return {rounded(at.x), rounded(at.y), rounded(at.z)};
-}
 
 std::string pieceIn(const nlohmann::json& row) {
     const auto item = row.find("item");
@@ -49,35 +41,19 @@ void addHandles(std::vector<Handle>& handles, std::size_t row, const nlohmann::j
     handles.push_back(ring);
 }
 
-/// Which row a handle is of, and whether it turns it.
-std::optional<std::pair<std::size_t, bool>> rowOf(const std::string& id, const nlohmann::json& items) {
-    const auto colon = id.find(':');
-    if (colon == std::string::npos) return std::nullopt;
-    const std::size_t row = std::strtoul(id.c_str() + colon + 1, nullptr, 10);
-    if (row >= items.size()) return std::nullopt;
-    return std::pair(row, id.starts_with("turn"));
-}
-
 double turnedBy(const nlohmann::json& item, double radians) {
-    const double degrees = std::remainder(item.value("turn", 0.0) + glm::degrees(radians), 360.0);
-    return std::round(degrees * 10) / 10 + 0.0;
-}
-
-glm::dvec3 vectorIn(const nlohmann::json& row, const char* name) {
-    const auto value = row.find(name);
-    if (value == row.end() || !value->is_array() || value->size() != 3) return glm::dvec3(0);
-    return {(*value)[0], (*value)[1], (*value)[2]};
+    return toTenthDegrees(std::remainder(item.value("turn", 0.0) + glm::degrees(radians), 360.0));
 }
 
 using Items = nlohmann::json;
 
-/// The items with what `change` does to the one that a handle is of: it gets the item and whether it is
-/// turned, and answers whether it could.
+/// The items with what `change` does to the one that a handle is of: it gets the item and which handle of
+/// it, and answers whether it could.
 template <class Change>
 std::optional<nlohmann::json> changed(const HandsPlace& start, const std::string& id, const Change& change) {
     Items items = start.params.value("items", Items::array());
-    const auto row = rowOf(id, items);
-    if (!row || !change(items[row->first], *row)) return std::nullopt;
+    const auto handle = rowHandle(id, items);
+    if (!handle || !change(items[handle->row], *handle)) return std::nullopt;
     return nlohmann::json{{"items", items}};
 }
 
@@ -86,10 +62,11 @@ public:
     std::vector<Handle> handles(const HandsPlace& where) const override {
         std::vector<Handle> out;
         const Items items = where.params.value("items", Items::array());
+        const auto rest = worldMatrices(where.before);
         for (std::size_t i = 0; i < items.size(); ++i) {
-            const auto bone = boneOf(where, items[i]);
+            const auto bone = boneOf(where, rest, items[i]);
             if (!bone || pieceIn(items[i]).empty() || !items[i].value("shown", true)) continue;
-            const glm::dvec3 atRest = glm::dvec3(bone->rest[3]) + vectorIn(items[i], "offset");
+            const glm::dvec3 atRest = glm::dvec3(bone->rest[3]) + vectorOf(items[i], "offset");
             addHandles(out, i, items[i], glm::dvec3(bone->moved * glm::dvec4(atRest, 1)), 0.15,
                        Handle::Way::Across);
         }
@@ -98,14 +75,14 @@ public:
 
     std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
                                           const HandleMove& move) const override {
-        return changed(start, id, [&](nlohmann::json& item, const std::pair<std::size_t, bool>& row) {
-            const auto bone = boneOf(start, item);
+        return changed(start, id, [&](nlohmann::json& item, const RowHandle& handle) {
+            const auto bone = boneOf(start, worldMatrices(start.before), item);
             if (!bone) return false;
-            if (row.second)
+            if (handle.what == "turn")
                 item["turn"] = turnedBy(item, move.way);
             else
-                item["offset"] = place(glm::dvec3(glm::inverse(bone->moved) * glm::dvec4(move.onto, 1)) -
-                                       glm::dvec3(bone->rest[3]));
+                item["offset"] = placeIn(glm::dvec3(glm::inverse(bone->moved) * glm::dvec4(move.onto, 1)) -
+                                         glm::dvec3(bone->rest[3]));
             return true;
         });
     }
@@ -115,12 +92,13 @@ private:
         glm::dmat4 rest;  ///< where the joint is at rest
         glm::dmat4 moved; ///< what the pose that is seen does to what hangs there
     };
-    static std::optional<Bone> boneOf(const HandsPlace& where, const nlohmann::json& item) {
+    static std::optional<Bone> boneOf(const HandsPlace& where, const std::vector<glm::dmat4>& rest,
+                                      const nlohmann::json& item) {
         const std::string name = item.value("bone", "");
         const int joint = motion::jointNamed(where.before, name),
                   shown = motion::jointNamed(where.shown, name);
         if (joint < 0) return std::nullopt;
-        Bone bone{worldMatrices(where.before)[std::size_t(joint)], glm::dmat4(1.0)};
+        Bone bone{rest[std::size_t(joint)], glm::dmat4(1.0)};
         if (shown >= 0 && std::size_t(shown) < where.stands.size() &&
             std::abs(glm::determinant(bone.rest)) > 1e-30)
             bone.moved = where.stands[std::size_t(shown)] * glm::inverse(bone.rest);
@@ -159,15 +137,15 @@ public:
 
     std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
                                           const HandleMove& move) const override {
-        return changed(start, id, [&](nlohmann::json& item, const std::pair<std::size_t, bool>& row) {
+        return changed(start, id, [&](nlohmann::json& item, const RowHandle& handle) {
             // What stands in the row goes on to stand where it is, and is moved from there.
-            for (const auto& [other, at] : standing(start, start.params["items"]))
-                if (other == row.first && !item.value("placed", false))
-                    item["placed"] = true, item["at"] = place(at);
-            if (row.second)
+            for (const auto& [other, stood] : standing(start, start.params["items"]))
+                if (other == handle.row && !item.value("placed", false))
+                    item["placed"] = true, item["at"] = placeIn(stood);
+            if (handle.what == "turn")
                 item["turn"] = turnedBy(item, move.way);
             else
-                item["at"] = place(move.onto);
+                item["at"] = placeIn(move.onto);
             return true;
         });
     }

@@ -1,11 +1,13 @@
+#include "app/hands/row_values.h"
 #include "app/hands/step_hands.h"
-
 #include "app/qt_text.h"
 
 #include "core/base/letters.h"
+#include "core/fields/table.h"
 #include "core/motion/attached.h"
 #include "core/motion/bone_turns.h"
 #include "core/motion/posed.h"
+#include "core/steps/pose.h"
 
 #include <algorithm>
 #include <set>
@@ -27,27 +29,23 @@ nlohmann::json rowsOf(const HandsPlace& place, const char* field) {
     return place.params.value(field, nlohmann::json::array());
 }
 
-/// The bones that the rows of the step turn by numbers.
-motion::BoneTurns typedTurns(const HandsPlace& place) {
-    const bool mirrored = place.params.value("mirrored", false);
-    motion::BoneTurns turns;
-    for (const auto& row : rowsOf(place, "turns")) {
-        const std::string bone = row.value("bone", "");
-        const int joint = motion::jointNamed(place.before, mirrored ? motion::otherSide(bone) : bone);
-        const double over = mirrored ? -1 : 1;
-        const auto angle = [&](const char* axis) { return glm::radians(row.value(axis, 0.0)); };
-        if (joint >= 0) turns[joint] = motion::turnOf(angle("x"), over * angle("y"), over * angle("z"));
+/// The step as its card has it; its defaults while a row is not whole.
+steps::Pose stepOf(const HandsPlace& place) {
+    steps::Pose pose;
+    try {
+        fields::readInto(steps::Pose::fields, &pose, place.params, "pose");
+    } catch (const Error&) {
+        return {};
     }
-    return turns;
+    return pose;
 }
 
 /// The bones that follow a hand or foot which reaches somewhere.
 std::set<int> following(const HandsPlace& place) {
-    const bool mirrored = place.params.value("mirrored", false);
     std::set<int> out;
-    for (const auto& row : rowsOf(place, "reaches")) {
-        const std::string end = row.value("end", "");
-        int node = motion::jointNamed(place.before, mirrored ? motion::otherSide(end) : end);
+    const steps::Pose pose = stepOf(place);
+    for (const auto& reach : pose.reaches) {
+        int node = pose.jointOf(place.before, reach.end);
         for (int up = 0; up < 2 && node >= 0; ++up)
             if (node = place.before.nodes[std::size_t(node)].parent; node >= 0) out.insert(node);
     }
@@ -87,7 +85,8 @@ public:
             } else if (!led.contains(joint) && place.after.nodes[std::size_t(joint)].parent >= 0) {
                 const glm::dvec3 end(world[std::size_t(joint)] *
                                      glm::dvec4(motion::endOf(place.after, joint), 1));
-                if (glm::distance(end, glm::dvec3(world[std::size_t(joint)][3])) < least || isHeld(end)) continue;
+                if (glm::distance(end, glm::dvec3(world[std::size_t(joint)][3])) < least || isHeld(end))
+                    continue;
                 handle.id = qs(aim + name);
                 handle.field = "turns";
                 handle.at = end;
@@ -121,16 +120,16 @@ private:
                                                const glm::dvec3& at) {
         const int bone = motion::jointNamed(start.before, name);
         if (bone < 0) return std::nullopt;
-        const auto turns =
-            motion::aimed(start.before, typedTurns(start), bone, motion::endOf(start.before, bone), at);
-        const bool mirrored = start.params.value("mirrored", false);
+        const steps::Pose pose = stepOf(start);
+        const auto turns = motion::aimed(start.before, pose.turnedByNumbers(start.before), bone,
+                                         motion::endOf(start.before, bone), at);
+        const bool mirrored = pose.mirrored;
         const double over = mirrored ? -1 : 1;
         const glm::dvec3 angles = glm::degrees(motion::anglesOf(turns.at(bone)));
-        const auto rounded = [](double a) { return std::round(a * 10) / 10 + 0.0; };
         const nlohmann::json row{{"bone", mirrored ? motion::otherSide(name) : name},
-                                 {"x", rounded(angles.x)},
-                                 {"y", rounded(over * angles.y)},
-                                 {"z", rounded(over * angles.z)}};
+                                 {"x", toTenthDegrees(angles.x)},
+                                 {"y", toTenthDegrees(over * angles.y)},
+                                 {"z", toTenthDegrees(over * angles.z)}};
         auto rows = rowsOf(start, "turns");
         for (auto& other : rows)
             if (other.value("bone", "") == row["bone"]) {

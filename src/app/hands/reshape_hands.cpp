@@ -1,5 +1,5 @@
+#include "app/hands/row_values.h"
 #include "app/hands/step_hands.h"
-
 #include "app/qt_text.h"
 
 #include "core/geometry/world.h"
@@ -27,14 +27,15 @@ public:
                 handle.field = "rows";
                 handle.at = {x, height(name), bounds.centre().z};
                 handle.axis = {0, 1, 0};
-                handle.label = QString("%1 %2").arg(name == std::string("low") ? QObject::tr("from") : QObject::tr("to"),
-                                                    length(place, height(name)));
+                handle.label =
+                    QString("%1 %2").arg(name == std::string("low") ? QObject::tr("from") : QObject::tr("to"),
+                                         length(place, height(name)));
                 out.push_back(handle);
             }
             Handle carry;
             carry.id = QString("move:%1").arg(i);
             carry.field = "rows";
-            const glm::dvec3 by = moveIn(rows[i]);
+            const glm::dvec3 by = vectorOf(rows[i], "move");
             carry.at = glm::dvec3(bounds.centre().x, (height("low") + height("high")) / 2, bounds.max.z) + by;
             carry.way = Handle::Way::Across;
             carry.label = by == glm::dvec3(0) ? QObject::tr("drag to move")
@@ -47,31 +48,24 @@ public:
     std::optional<nlohmann::json> dragged(const HandsPlace& start, const std::string& id,
                                           const HandleMove& move) const override {
         auto rows = start.params.value("rows", nlohmann::json::array());
-        const auto colon = id.find(':');
-        const std::size_t i = colon == std::string::npos ? rows.size() : std::strtoul(id.c_str() + colon + 1, nullptr, 10);
-        if (i >= rows.size()) return std::nullopt;
-        const auto rounded = [](double metres) { return std::round(metres * 1e4) / 1e4 + 0.0; };
-        const std::string what = id.substr(0, colon);
+        const auto handle = rowHandle(id, rows);
+        if (!handle) return std::nullopt;
+        const auto& [what, i] = *handle;
         if (what == "move") {
             const auto bounds = geometry::worldBounds(start.before);
-            const glm::dvec3 rest(bounds.centre().x, (rows[i].value("low", 0.0) + rows[i].value("high", 0.0)) / 2,
-                                  bounds.max.z);
-            const glm::dvec3 by = move.onto - rest;
-            rows[i]["move"] = {rounded(by.x), rounded(by.y), rounded(by.z)};
+            const glm::dvec3 rest(bounds.centre().x,
+                                  (rows[i].value("low", 0.0) + rows[i].value("high", 0.0)) / 2, bounds.max.z);
+            rows[i]["move"] = placeIn(move.onto - rest);
         } else {
             const double other = rows[i].value(what == "low" ? "high" : "low", 0.0);
             const double height = rows[i].value(what, 0.0) + move.way;
-            rows[i][what] = rounded(what == "low" ? std::min(height, other) : std::max(height, other));
+            rows[i][what] =
+                toTenthMillimetres(what == "low" ? std::min(height, other) : std::max(height, other));
         }
         return nlohmann::json{{"rows", rows}};
     }
 
 private:
-    static glm::dvec3 moveIn(const nlohmann::json& row) {
-        const auto move = row.find("move");
-        if (move == row.end() || !move->is_array() || move->size() != 3) return glm::dvec3(0);
-        return {(*move)[0], (*move)[1], (*move)[2]};
-    }
     static QString length(const HandsPlace& place, double metres) {
         return place.sheet ? qs(place.sheet->showLength(metres)) : qs(showMeasure(metres) + " m");
     }

@@ -12,7 +12,6 @@
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QElapsedTimer>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
@@ -34,16 +33,9 @@ QPushButton* choice(const QString& text, const QString& name) {
 
 } // namespace
 
-CataloguePage::CataloguePage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    setObjectName("page");
-    setAttribute(Qt::WA_StyledBackground);
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(0);
-    layout->addWidget(makeSide());
-    layout->addWidget(makeMiddle(), 1);
-    QVBoxLayout* facts = nullptr;
-    layout->addWidget(sideColumn(328, facts));
+CataloguePage::CataloguePage(Session& session, QWidget* parent) : SourcePage(session, parent) {
+    auto* finding = makeSide();
+    auto* facts = layOut(finding, makeMiddle());
     panel_ = new ItemPanel(list_);
     facts->addWidget(panel_, 1);
     connect(panel_, &ItemPanel::piecesAsked, this, [this] { makePieces({}); });
@@ -62,16 +54,8 @@ CataloguePage::CataloguePage(Session& session, QWidget* parent) : QWidget(parent
 
 QWidget* CataloguePage::makeSide() {
     QVBoxLayout* side = nullptr;
-    auto* box = sideColumn(232, side);
-    words_ = new QLineEdit;
-    words_->setObjectName("catalogueWords");
-    words_->setPlaceholderText(tr("Find an item…"));
+    auto* box = makeFinding("catalogue", tr("Find an item…"), 232, side);
     words_->setToolTip(tr("Beginnings of words in title, code or pack"));
-    words_->setClearButtonEnabled(true);
-    side->addWidget(words_);
-    count_ = textLabel({}, "dim");
-    count_->setObjectName("catalogueCount");
-    side->addWidget(count_);
     auto* rest = scrolled(this, side);
     rest->setContentsMargins(0, 4, 0, 0);
     rest->setSpacing(7);
@@ -87,11 +71,7 @@ QWidget* CataloguePage::makeSide() {
     kinds_.layout = section(tr("Kind"));
     prefixes_ = section(tr("For"));
     rest->addStretch(1);
-    auto* back = button(tr("Back"), "quiet");
-    back->setObjectName("leaveCatalogue");
-    back->setToolTip(tr("Back to where you were (Esc)"));
-    side->addWidget(back, 0, Qt::AlignLeft);
-    connect(back, &QPushButton::clicked, this, &CataloguePage::left);
+    side->addWidget(makeBack("leaveCatalogue"), 0, Qt::AlignLeft);
     connect(words_, &QLineEdit::textChanged, this, [this] { lookSoon_.start(); });
     connect(words_, &QLineEdit::returnPressed, this, [this] {
         view_->setFocus();
@@ -312,11 +292,6 @@ void CataloguePage::arrange() {
 bool CataloguePage::eventFilter(QObject* watched, QEvent* event) {
     if (watched == view_->viewport() && event->type() == QEvent::Resize) arrange();
     return QWidget::eventFilter(watched, event);
-}
-
-void CataloguePage::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) return Q_EMIT left();
-    QWidget::keyPressEvent(event);
 }
 
 } // namespace zl::app

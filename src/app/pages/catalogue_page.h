@@ -1,6 +1,6 @@
 #pragma once
 #include "app/pages/catalogue_list.h"
-#include "app/session.h"
+#include "app/pages/source_page.h"
 
 #include <QTimer>
 #include <QWidget>
@@ -19,13 +19,12 @@ class ItemPanel;
 
 /// A game's catalogue: thousands of items found by picture, words, pack, kind and whom they are for, and
 /// taken out of it as pieces or as packages.
-class CataloguePage : public QWidget {
+class CataloguePage : public SourcePage {
     Q_OBJECT
 public:
     explicit CataloguePage(Session& session, QWidget* parent = nullptr);
 
     void open(const QString& file);
-    const QString& file() const { return file_; }
     /// Nothing is being read that the page waits for, and what is seen has its pictures.
     bool isSettled() const {
         return !reading_ && !fetching_ && !lookSoon_.isActive() && !fetchSoon_.isActive();
@@ -33,12 +32,7 @@ public:
     /// Chooses the item with this title.
     void choose(const QString& title);
 
-Q_SIGNALS:
-    void left();
-    void itemsAsked(const std::vector<ItemSource>& items);
-
 protected:
-    void keyPressEvent(QKeyEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
@@ -60,8 +54,6 @@ private:
     void makePieces(const std::string& figure);
     void takeOut();
 
-    Session& session_;
-    QString file_;
     CatalogueList list_;
     QListView* view_;
     ItemDelegate* delegate_;
@@ -69,10 +61,9 @@ private:
     CatalogueFilter filter_;
     Ticks packs_, kinds_;
     QVBoxLayout* prefixes_;
-    QPointer<Job> reading_, fetching_, measuring_;
+    QPointer<Job> fetching_, measuring_;
     QTimer lookSoon_, fetchSoon_, chosenSoon_;
-    QLineEdit* words_;
-    QLabel *count_, *title_, *state_;
+    QLabel *title_, *state_;
     QButtonGroup* order_;
     bool cards_ = true;
 };

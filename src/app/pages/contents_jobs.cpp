@@ -106,7 +106,7 @@ void ContentsPage::makePieces() {
     session_.jobs().start<std::vector<ItemSource>>(
         tr("Finding the pictures that go with %1").arg(qs(showCount(long(wanted.size()), "model", "models"))),
         this,
-        [archive = archive_, shelf = shelf_, wanted](const Progress& progress) {
+        [archive = file_, shelf = shelf_, wanted](const Progress& progress) {
             std::vector<ItemSource> items;
             for (std::size_t i = 0; i < wanted.size(); ++i) {
                 const Wanted& model = wanted[i];
@@ -139,8 +139,8 @@ void ContentsPage::takeOut() {
     if (folder.isEmpty()) return;
     QSettings().setValue("takeOutFolder", folder);
     session_.jobs().start<files::TakenOut>(
-        tr("Taking out of %1").arg(QFileInfo(archive_).fileName()), this,
-        [file = std::filesystem::path(archive_.toStdString()), insides, folder](const Progress& progress) {
+        tr("Taking out of %1").arg(QFileInfo(file_).fileName()), this,
+        [file = std::filesystem::path(file_.toStdString()), insides, folder](const Progress& progress) {
             return files::takeOut(file, insides, folder.toStdString(), files::termsOf(file), progress);
         },
         [this, folder](const files::TakenOut& taken) {

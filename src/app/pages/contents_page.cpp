@@ -14,7 +14,6 @@
 #include <QCheckBox>
 #include <QFileDialog>
 #include <QHeaderView>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -27,15 +26,9 @@ namespace zl::app {
 
 using formats::FileKind;
 
-ContentsPage::ContentsPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    setObjectName("page");
-    setAttribute(Qt::WA_StyledBackground);
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(0);
-    layout->addWidget(makeSide());
-    layout->addWidget(makeList(), 1);
-    layout->addWidget(makeFacts());
+ContentsPage::ContentsPage(Session& session, QWidget* parent) : SourcePage(session, parent) {
+    auto* finding = makeSide();
+    fillFacts(layOut(finding, makeList()));
     for (QTimer* timer : {&laySoon_, &peekSoon_}) timer->setSingleShot(true);
     laySoon_.setInterval(60), peekSoon_.setInterval(80);
     connect(&disk_, &DiskWatch::changed, this, [this](const DiskChanges& changes) {
@@ -51,15 +44,7 @@ ContentsPage::ContentsPage(Session& session, QWidget* parent) : QWidget(parent),
 
 QWidget* ContentsPage::makeSide() {
     QVBoxLayout* side = nullptr;
-    auto* box = sideColumn(232, side);
-    filter_ = new QLineEdit;
-    filter_->setObjectName("contentsFilter");
-    filter_->setPlaceholderText(tr("Find a file…"));
-    filter_->setClearButtonEnabled(true);
-    side->addWidget(filter_);
-    count_ = textLabel({}, "dim");
-    count_->setObjectName("contentsCount");
-    side->addWidget(count_);
+    auto* box = makeFinding("contents", tr("Find a file…"), 232, side);
     side->addSpacing(6);
     side->addWidget(headingLabel(tr("Kind"), 2));
     for (const FileKind kind :
@@ -77,13 +62,9 @@ QWidget* ContentsPage::makeSide() {
     refused_->setObjectName("contentsRefused");
     rest->addWidget(refused_);
     rest->addStretch(1);
-    auto* back = button(tr("Back"), "quiet");
-    back->setObjectName("leaveContents");
-    back->setToolTip(tr("Back to where you were (Esc)"));
-    side->addWidget(back, 0, Qt::AlignLeft);
-    connect(back, &QPushButton::clicked, this, &ContentsPage::left);
-    connect(filter_, &QLineEdit::textChanged, this, [this] { laySoon_.start(); });
-    connect(filter_, &QLineEdit::returnPressed, this, [this] {
+    side->addWidget(makeBack("leaveContents"), 0, Qt::AlignLeft);
+    connect(words_, &QLineEdit::textChanged, this, [this] { laySoon_.start(); });
+    connect(words_, &QLineEdit::returnPressed, this, [this] {
         view_->setFocus();
         if (!view_->currentIndex().isValid()) view_->setCurrentIndex(tree_->index(0, 0));
     });
@@ -133,7 +114,7 @@ QWidget* ContentsPage::makeList() {
     empty_->setObjectName("contentsEmpty");
     layout->addWidget(empty_);
     connect(trust_, &QPushButton::clicked, this, [this] {
-        files::trust(archive_.toStdString());
+        files::trust(file_.toStdString());
         read();
     });
     connect(view_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &ContentsPage::showChosen);
@@ -149,9 +130,7 @@ QWidget* ContentsPage::makeList() {
     return box;
 }
 
-QWidget* ContentsPage::makeFacts() {
-    QVBoxLayout* facts = nullptr;
-    auto* box = sideColumn(328, facts);
+void ContentsPage::fillFacts(QVBoxLayout* facts) {
     lock_ = new ArchiveLock(session_, this);
     facts->addWidget(lock_);
     connect(lock_, &ArchiveLock::unlocked, this, [this] {
@@ -180,20 +159,19 @@ QWidget* ContentsPage::makeFacts() {
     facts->addWidget(take_);
     connect(pieces_, &QPushButton::clicked, this, &ContentsPage::makePieces);
     connect(take_, &QPushButton::clicked, this, &ContentsPage::takeOut);
-    return box;
 }
 
 void ContentsPage::open(const QString& archive) {
-    archive_ = archive;
+    file_ = archive;
     disk_.clear();
     disk_.watch({archive.toStdString()});
     contents_ = std::make_shared<files::Contents>();
     tree_->forgetPeeked();
     tree_->show(contents_, ContentsTree::lay(*contents_, {}));
-    const QSignalBlocker quiet(filter_);
-    filter_->clear();
+    const QSignalBlocker quiet(words_);
+    words_->clear();
     read();
-    filter_->setFocus();
+    words_->setFocus();
 }
 
 void ContentsPage::read() {
@@ -209,9 +187,8 @@ void ContentsPage::read() {
     showChosen();
     if (reading_) reading_->cancel();
     reading_ = session_.jobs().start<Read>(
-        tr("Looking into %1").arg(QFileInfo(archive_).fileName()), this,
-        [file = std::filesystem::path(archive_.toStdString()),
-         endings = endings()](const Progress& progress) {
+        tr("Looking into %1").arg(QFileInfo(file_).fileName()), this,
+        [file = std::filesystem::path(file_.toStdString()), endings = endings()](const Progress& progress) {
             Read read;
             try {
                 read.contents = files::contentsOf(file, files::termsOf(file), progress);
@@ -223,8 +200,8 @@ void ContentsPage::read() {
             }
             return read;
         },
-        [this, archive = archive_](Read read) {
-            if (archive != archive_) return;
+        [this, archive = file_](Read read) {
+            if (archive != file_) return;
             reading_ = nullptr;
             contents_ = std::make_shared<files::Contents>(std::move(read.contents));
             tree_->forgetPeeked(); // it goes by their places in the list
@@ -233,7 +210,7 @@ void ContentsPage::read() {
             tree_->setUnlocked(files::termsOf(archive.toStdString()).key != nullptr);
             if (!read.problem.isEmpty()) showProblem(read.problem, read.overLimit);
             showKinds();
-            lock_->show(archive_, contents_);
+            lock_->show(file_, contents_);
             lay();
         },
         [this](const QString& problem) { showProblem(problem, false); }, Urgency::Asked,
@@ -241,7 +218,7 @@ void ContentsPage::read() {
 }
 
 void ContentsPage::lay() {
-    ContentsFilter filter{filter_->text(), {}};
+    ContentsFilter filter{words_->text(), {}};
     for (const auto& [kind, tick] : kinds_)
         if (tick->isChecked()) filter.kinds.insert(kind);
     if (laying_) laying_->cancel();
@@ -308,7 +285,7 @@ void ContentsPage::showProblem(const QString& problem, bool canTrust) {
 }
 
 QString ContentsPage::pathOf(int held) const {
-    return archive_ + "/" + qs(contents_->held[std::size_t(held)].path);
+    return file_ + "/" + qs(contents_->held[std::size_t(held)].path);
 }
 
 QModelIndexList ContentsPage::chosenRows() const {
@@ -355,11 +332,6 @@ void ContentsPage::showMatched() {
     const auto changed = wears_.find(held);
     matched_->show(changed == wears_.end() ? offered : changed->second, offered,
                    shelf_->left(path, *known->clothing, offered, most));
-}
-
-void ContentsPage::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) return Q_EMIT left();
-    QWidget::keyPressEvent(event);
 }
 
 } // namespace zl::app

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/pages/contents_tree.h"
-#include "app/session.h"
+#include "app/pages/source_page.h"
 
 #include "core/project/matching_pictures.h"
 
@@ -21,27 +21,19 @@ class MatchedPictures;
 
 /// What lies in an archive or a package: found by name, kind and look, and taken out of it as pieces that
 /// stay linked or as files in a folder.
-class ContentsPage : public QWidget {
+class ContentsPage : public SourcePage {
     Q_OBJECT
 public:
     explicit ContentsPage(Session& session, QWidget* parent = nullptr);
 
     void open(const QString& archive);
-    const QString& archive() const { return archive_; }
     /// Nothing is being read that the page waits for.
     bool isSettled() const { return !reading_ && !laying_; }
-
-Q_SIGNALS:
-    void left();
-    void itemsAsked(const std::vector<ItemSource>& items);
-
-protected:
-    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     QWidget* makeSide();
     QWidget* makeList();
-    QWidget* makeFacts();
+    void fillFacts(QVBoxLayout* facts);
     void read();
     void lay();
     void peekNext();
@@ -60,19 +52,16 @@ private:
     int chosenModel() const; ///< -1 unless it is one alone
     QString pathOf(int held) const;
 
-    Session& session_;
-    QString archive_;
     std::shared_ptr<const files::Contents> contents_;
     std::shared_ptr<const project::PictureShelf> shelf_;        ///< its pictures
     std::map<int, std::vector<project::OfferedPicture>> wears_; ///< of models, changed by hand
     ContentsTree* tree_;
     QTreeView* view_;
-    QPointer<Job> reading_, laying_, peeking_;
+    QPointer<Job> laying_, peeking_;
     QTimer laySoon_, peekSoon_;
     DiskWatch disk_;
     std::map<formats::FileKind, QCheckBox*> kinds_;
-    QLineEdit* filter_;
-    QLabel *count_, *refused_, *problem_, *empty_;
+    QLabel *refused_, *problem_, *empty_;
     QWidget* trouble_;
     ArchiveLock* lock_;
     ChosenFiles* chosen_;

@@ -3,6 +3,7 @@
 #include "app/pages/resource_panel.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/widgets/leaving.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/file_set.h"
@@ -13,10 +14,8 @@
 
 #include <QFileDialog>
 #include <QHeaderView>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
 #include <QSortFilterProxyModel>
@@ -36,16 +35,9 @@ OpenPackage readAndChecked(const std::filesystem::path& file, const Progress& pr
 
 } // namespace
 
-PackagePage::PackagePage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    setObjectName("page");
-    setAttribute(Qt::WA_StyledBackground);
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(0);
-    layout->addWidget(makeSide());
-    layout->addWidget(makeMiddle(), 1);
-    QVBoxLayout* facts = nullptr;
-    layout->addWidget(sideColumn(328, facts));
+PackagePage::PackagePage(Session& session, QWidget* parent) : SourcePage(session, parent) {
+    auto* finding = makeSide();
+    auto* facts = layOut(finding, makeMiddle());
     panel_ = new ResourcePanel(session_, rows_);
     auto* within = scrolled(this, facts);
     within->setContentsMargins(0, 0, 8, 0);
@@ -59,15 +51,7 @@ PackagePage::PackagePage(Session& session, QWidget* parent) : QWidget(parent), s
 
 QWidget* PackagePage::makeSide() {
     QVBoxLayout* side = nullptr;
-    auto* box = sideColumn(268, side);
-    words_ = new QLineEdit;
-    words_->setObjectName("packageWords");
-    words_->setPlaceholderText(tr("Find a resource…"));
-    words_->setClearButtonEnabled(true);
-    side->addWidget(words_);
-    count_ = textLabel({}, "dim");
-    count_->setObjectName("packageCount");
-    side->addWidget(count_);
+    auto* box = makeFinding("package", tr("Find a resource…"), 268, side);
     side->addWidget(headingLabel(tr("References"), 2));
     auto* rest = scrolled(this, side);
     rest->setContentsMargins(0, 0, 0, 0);
@@ -97,10 +81,7 @@ QWidget* PackagePage::makeSide() {
          {static_cast<QWidget*>(called_), static_cast<QWidget*>(maker_), static_cast<QWidget*>(mine_)})
         side->addWidget(widget);
     auto* foot = new QHBoxLayout;
-    auto* back = button(tr("Back"), "quiet");
-    back->setObjectName("leavePackage");
-    back->setToolTip(tr("Back to where you were (Esc)"));
-    foot->addWidget(back);
+    foot->addWidget(makeBack("leavePackage"));
     foot->addStretch(1);
     save_ = button(tr("Save"));
     save_->setObjectName("savePackage");
@@ -113,8 +94,7 @@ QWidget* PackagePage::makeSide() {
     connect(called_, &QLineEdit::returnPressed, mine_, &QPushButton::click);
     connect(maker_, &QLineEdit::returnPressed, mine_, &QPushButton::click);
     connect(mine_, &QPushButton::clicked, this, &PackagePage::makeMine);
-    connect(save_, &QPushButton::clicked, this, &PackagePage::save);
-    connect(back, &QPushButton::clicked, this, &PackagePage::left);
+    connect(save_, &QPushButton::clicked, this, [this] { save(); });
     ready();
     return box;
 }
@@ -162,7 +142,7 @@ QWidget* PackagePage::makeMiddle() {
 }
 
 void PackagePage::open(const QString& file) {
-    if (!mayLeave()) return;
+    if (!mayLeave([this, file] { open(file); })) return;
     file_ = file;
     state_->setText(tr("Reading the package…"));
     state_->show();
@@ -272,7 +252,8 @@ void PackagePage::replace(int row, const std::string& bytes) {
 void PackagePage::checkAgain() {
     session_.jobs().start<package::ReferenceCheck>(
         tr("Checking references"), this,
-        [package = rows_.package(), path = std::filesystem::path(file_.toStdString())](const Progress& progress) {
+        [package = rows_.package(),
+         path = std::filesystem::path(file_.toStdString())](const Progress& progress) {
             return checkReferences(package, package::indicesBeside(path, progress));
         },
         [this, file = file_](const package::ReferenceCheck& check) {
@@ -281,27 +262,16 @@ void PackagePage::checkAgain() {
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
 }
 
-bool PackagePage::mayLeave() {
+bool PackagePage::mayLeave(std::function<void()> then) {
     if (!rows_.hasChanges()) return true;
-    QMessageBox box(QMessageBox::NoIcon, "Zest Loom",
-                    tr("\"%1\" has resources that are not saved.").arg(QFileInfo(file_).fileName()),
-                    QMessageBox::NoButton, this);
-    auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
-    auto* drop = box.addButton(tr("Leave without saving"), QMessageBox::DestructiveRole);
-    box.addButton(tr("Stay"), QMessageBox::RejectRole);
-    box.exec();
-    if (box.clickedButton() != keep && box.clickedButton() != drop) return false;
-    try {
-        if (box.clickedButton() == keep) writeFile(file_.toStdString(), bytesOf(rows_.package()));
-    } catch (const Error& error) {
-        Q_EMIT session_.said(qs(error.whole()));
-        return false;
-    }
-    rows_.show({});
-    return true;
+    const Leaving leaving =
+        askHowToLeave(this, tr("\"%1\" has resources that are not saved.").arg(QFileInfo(file_).fileName()));
+    if (leaving == Leaving::Save) save(std::move(then));
+    if (leaving == Leaving::Drop) rows_.show({});
+    return leaving == Leaving::Drop;
 }
 
-void PackagePage::save() {
+void PackagePage::save(std::function<void()> then) {
     if (!rows_.hasChanges()) return;
     session_.jobs().start<OpenPackage>(
         tr("Saving %1").arg(QFileInfo(file_).fileName()), this,
@@ -310,10 +280,11 @@ void PackagePage::save() {
             writeFile(path, bytesOf(package));
             return readAndChecked(path, progress);
         },
-        [this](const OpenPackage& opened) {
+        [this, then = std::move(then)](const OpenPackage& opened) {
             show(opened);
             showCheck(opened.check);
             Q_EMIT session_.said(tr("Saved %1").arg(file_));
+            if (then) then();
         },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
 }
@@ -348,11 +319,6 @@ void PackagePage::makeMine() {
             open(out);
         },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
-}
-
-void PackagePage::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) return Q_EMIT left();
-    QWidget::keyPressEvent(event);
 }
 
 } // namespace zl::app

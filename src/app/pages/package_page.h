@@ -1,8 +1,10 @@
 #pragma once
 #include "app/pages/package_rows.h"
-#include "app/session.h"
+#include "app/pages/source_page.h"
 
 #include <QWidget>
+
+#include <functional>
 
 class QLabel;
 class QLineEdit;
@@ -16,25 +18,18 @@ class ResourcePanel;
 
 /// A package of a game's item: its resources and how they refer to one another, checked; copied under names
 /// of one's own.
-class PackagePage : public QWidget {
+class PackagePage : public SourcePage {
     Q_OBJECT
 public:
     explicit PackagePage(Session& session, QWidget* parent = nullptr);
 
     void open(const QString& file);
-    const QString& file() const { return file_; }
     bool isSettled() const { return !reading_; }
-    /// Asks what becomes of resources that are not saved; false to stay.
-    bool mayLeave();
+    /// Asks what becomes of resources that are not saved. False to stay, also while they are being saved:
+    /// `then` runs once they are.
+    bool mayLeave(std::function<void()> then);
     /// Chooses the resource of this name.
     void choose(const QString& name);
-
-Q_SIGNALS:
-    void left();
-    void itemsAsked(const std::vector<ItemSource>& items);
-
-protected:
-    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     QWidget* makeSide();
@@ -47,19 +42,16 @@ private:
     void putBack();
     void replace(int row, const std::string& bytes);
     void checkAgain();
-    void save();
+    void save(std::function<void()> then = {});
     void makeMine();
     std::vector<std::string> prefixes() const;
 
-    Session& session_;
-    QString file_;
     PackageRows rows_;
     QSortFilterProxyModel* filtered_;
     QTreeView* view_;
     ResourcePanel* panel_;
-    QPointer<Job> reading_;
-    QLineEdit *words_, *called_, *maker_;
-    QLabel *count_, *state_, *verdict_, *findings_;
+    QLineEdit *called_, *maker_;
+    QLabel *state_, *verdict_, *findings_;
     QPushButton *mine_, *save_;
 };
 

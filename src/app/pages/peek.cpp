@@ -1,5 +1,6 @@
 #include "app/pages/peek.h"
 
+#include "app/qt_image.h"
 #include "app/qt_text.h"
 
 #include "core/files/source_file.h"
@@ -13,10 +14,6 @@ namespace zl::app {
 namespace {
 
 constexpr int wide = 264, high = 180;
-
-QImage imageOf(const Pixels& pixels) {
-    return QImage(pixels.rgba.data(), pixels.width, pixels.height, QImage::Format_RGBA8888).copy();
-}
 
 } // namespace
 

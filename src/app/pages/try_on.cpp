@@ -1,6 +1,7 @@
 #include "app/pages/try_on.h"
 
 #include "app/fields/choice_box.h"
+#include "app/qt_image.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/elided_label.h"
@@ -40,8 +41,7 @@ QImage lookOf(const package::Package& package, std::size_t row, bool dusk, const
     const Model model = formats::readModel(file / *inside, progress.between(0, 0.5));
     render::SnapshotOptions options;
     options.width = wide, options.height = high, options.samples = 16, options.dusk = dusk;
-    const Pixels pixels = render::snapshot(model, options, progress.between(0.5, 1));
-    return QImage(pixels.rgba.data(), pixels.width, pixels.height, QImage::Format_RGBA8888).copy();
+    return imageOf(render::snapshot(model, options, progress.between(0.5, 1)));
 }
 
 } // namespace

@@ -1,7 +1,7 @@
 // GLB through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
-#include "core/formats/gltf_turn_limits.h"
 #include "core/formats/format.h"
 #include "core/formats/gltf_material_writer.h"
+#include "core/formats/gltf_turn_limits.h"
 #include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"

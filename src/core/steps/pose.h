@@ -1,4 +1,5 @@
 #pragma once
+#include "core/motion/bone_turns.h"
 #include "core/steps/step.h"
 
 namespace zl::steps {
@@ -43,6 +44,10 @@ struct Pose {
                  field<&Pose::mirrored>("mirrored", "Mirrored").help("Left and right changed."));
 
     StepInputs inputs() const { return {.sheet = true}; }
+    /// The bone that a row names, on the other side when mirrored; -1 for one that the model has not.
+    int jointOf(const Model& in, const fields::BoneRef& bone) const;
+    /// How the rows turn bones by numbers, within the bones' limits, before anything reaches.
+    motion::BoneTurns turnedByNumbers(const Model& in) const;
     Model apply(const Model& in, StepContext& context) const;
 };
 
