@@ -252,7 +252,7 @@ TEST_CASE("two sources of a piece stand side by side in one model") {
     const auto loaded = sources.load(whole, whole.pieces[0]);
     CHECK(objectCount(loaded.model) == 2);
     CHECK(triangleCount(loaded.model) == 13);
-    CHECK(loaded.model.files.size() == 2);
+    CHECK(std::ranges::count_if(loaded.model.files, [](const auto& file) { return exists(file); }) == 2);
 }
 
 TEST_CASE("building everything: built once, left alone, built again when anything it rests on changes") {

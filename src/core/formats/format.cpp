@@ -1,10 +1,11 @@
 #include "core/formats/format.h"
-#include "core/base/words.h"
 
+#include "core/formats/material_settings.h"
 #include "core/formats/mend_model.h"
 
 #include "core/base/error.h"
 #include "core/base/letters.h"
+#include "core/base/words.h"
 #include "core/model/axes.h"
 
 #include <fmt/format.h>
@@ -162,6 +163,7 @@ Model readModel(const std::filesystem::path& path, const Progress& progress) {
         if (model.nodes[i].name.empty()) model.nodes[i].name = fmt::format("{}-{}", model.name, i + 1);
     for (std::size_t i = 0; i < model.materials.size(); ++i)
         if (model.materials[i].name.empty()) model.materials[i].name = fmt::format("material-{}", i + 1);
+    readSettingsBeside(source, model);
     try {
         mendModel(model);
     } catch (const Error& error) {
@@ -174,7 +176,7 @@ Model readModel(const std::filesystem::path& path, const Progress& progress) {
             vertexCount(model) > 0 ? "the file holds points but no triangles; make a surface from them first"
                                    : "the file holds no triangles");
     // A reader that worked in a process of its own has its list in the model.
-    for (const auto& file : model.files.empty() ? source.restsOn() : std::exchange(model.files, {}))
+    for (const auto& file : source.restsOn())
         if (std::ranges::find(model.files, file) == model.files.end()) model.files.push_back(file);
     progress.report(1);
     return model;

@@ -1,5 +1,6 @@
 #include "core/formats/gltf_material_writer.h"
 
+#include "core/formats/material_settings.h"
 #include "core/texture/pack_channels.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
@@ -80,6 +81,7 @@ void GltfMaterialWriter::writeMaterial(const Material& m) {
         m.alpha == Material::Alpha::Blend || (m.alpha == Material::Alpha::Opaque && m.baseColour.a < 1);
     target.alphaMode = seeThrough ? "BLEND" : m.alpha == Material::Alpha::Mask ? "MASK" : "OPAQUE";
     target.alphaCutoff = m.alphaCutoff;
+    if (!m.settings.empty()) target.extras = settingsValue(m.settings);
     out_.materials.push_back(target);
 }
 

@@ -1,5 +1,7 @@
 #include "core/formats/gltf_materials.h"
 
+#include "core/formats/material_settings.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -59,6 +61,7 @@ void readPlain(const tinygltf::Material& from, Material& material) {
                      : from.alphaMode == "MASK" ? Material::Alpha::Mask
                                                 : Material::Alpha::Opaque;
     material.alphaCutoff = float(from.alphaCutoff);
+    material.settings = settingsIn(from.extras);
 }
 
 } // namespace

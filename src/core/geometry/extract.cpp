@@ -40,6 +40,25 @@ Mesh extracted(const Mesh& mesh, const std::vector<int>& materials,
     return ofTriangles(mesh, materials, triangles, newIndex);
 }
 
+Mesh inOwnOrder(const Mesh& mesh, const std::vector<std::uint32_t>& triangles) {
+    std::vector<std::uint32_t> newIndex(mesh.vertexCount(), nowhere), keep, indices;
+    for (const std::uint32_t t : triangles)
+        for (std::size_t k = 0; k < 3; ++k) newIndex[mesh.indices[3 * std::size_t(t) + k]] = 0;
+    for (std::uint32_t v = 0; v < newIndex.size(); ++v)
+        if (newIndex[v] != nowhere) newIndex[v] = std::uint32_t(keep.size()), keep.push_back(v);
+    indices.reserve(3 * triangles.size());
+    for (const std::uint32_t t : triangles)
+        for (std::size_t k = 0; k < 3; ++k)
+            indices.push_back(newIndex[mesh.indices[3 * std::size_t(t) + k]]);
+    const auto materials = triangleMaterials(mesh);
+    std::vector<int> kept;
+    kept.reserve(triangles.size());
+    for (const std::uint32_t t : triangles) kept.push_back(materials[t]);
+    Mesh out = withVertices(mesh, keep, std::move(indices), std::vector<int>(triangles.size(), 0));
+    out.runs = runsOf(kept);
+    return out;
+}
+
 std::vector<Mesh> takenApart(const Mesh& mesh, const std::vector<std::uint32_t>& group, std::size_t count,
                              const Progress& progress) {
     std::vector<std::uint32_t> start(count + 1, 0), sorted(group.size()),

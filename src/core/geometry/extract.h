@@ -11,6 +11,10 @@ namespace zl::geometry {
 Mesh extracted(const Mesh& mesh, const std::vector<int>& materials,
                const std::function<bool(std::size_t)>& wanted);
 
+/// The triangles of a mesh that `triangles` names (rising) with the corners that they use, both in the order
+/// in which the mesh has them, whatever their materials.
+Mesh inOwnOrder(const Mesh& mesh, const std::vector<std::uint32_t>& triangles);
+
 /// The mesh taken apart into `count` meshes by the number that `group` gives each triangle; takes about as
 /// long as the mesh is large, however many there are.
 std::vector<Mesh> takenApart(const Mesh& mesh, const std::vector<std::uint32_t>& group, std::size_t count,

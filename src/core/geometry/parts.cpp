@@ -5,6 +5,7 @@
 #include "core/geometry/merge_meshes.h"
 #include "core/geometry/moving_nodes.h"
 #include "core/geometry/topology.h"
+#include "core/geometry/weight_keys.h"
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
 #include "core/model/finite.h"
@@ -42,21 +43,6 @@ Parting partingOf(const Model& model, const Node& node, SplitBy by) {
         out.group.push_back(entry->second);
     }
     return out;
-}
-
-/// Gives the keys of a node's morph weights to others too.
-void copyWeightKeys(Model& model, int from, int firstNew) {
-    for (auto& clip : model.clips) {
-        std::vector<Channel> more;
-        for (const Channel& channel : clip->channels)
-            if (channel.node == from && channel.target == Channel::Target::Weights)
-                for (int n = firstNew; n < static_cast<int>(model.nodes.size()); ++n)
-                    more.push_back(channel), more.back().node = n;
-        if (more.empty()) continue;
-        auto copy = std::make_shared<Clip>(*clip);
-        copy->channels.insert(copy->channels.end(), more.begin(), more.end());
-        clip = std::move(copy);
-    }
 }
 
 } // namespace

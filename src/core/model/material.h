@@ -2,8 +2,10 @@
 #include <glm/glm.hpp>
 
 #include <array>
+#include <map>
 #include <string>
 #include <string_view>
+#include <variant>
 #include <vector>
 
 namespace zl {
@@ -77,6 +79,10 @@ struct PictureUse {
     }
 };
 
+/// A named value of a material that some platform knows and the program only carries: "shine" is 0.8.
+using MaterialSetting = std::variant<bool, double, std::string>;
+using MaterialSettings = std::map<std::string, MaterialSetting>;
+
 struct Material {
     std::string name;
     glm::vec4 baseColour{0.8f, 0.8f, 0.8f, 1.0f}; ///< linear RGB, alpha
@@ -87,6 +93,7 @@ struct Material {
     bool doubleSided = false;
     enum class Alpha : std::uint8_t { Opaque, Mask, Blend } alpha = Alpha::Opaque;
     float alphaCutoff = 0.5f;
+    MaterialSettings settings;
 
     PictureUse& picture(PictureRole role) { return pictures[std::size_t(role)]; }
     const PictureUse& picture(PictureRole role) const { return pictures[std::size_t(role)]; }

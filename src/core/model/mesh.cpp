@@ -22,6 +22,16 @@ std::vector<int> triangleMaterials(const Mesh& mesh) {
     return result;
 }
 
+std::vector<MaterialRun> runsOf(const std::vector<int>& materials) {
+    std::vector<MaterialRun> runs;
+    for (std::size_t t = 0; t < materials.size(); ++t) {
+        if (runs.empty() || runs.back().material != materials[t])
+            runs.push_back({static_cast<std::uint32_t>(t), 0, materials[t]});
+        ++runs.back().triangleCount;
+    }
+    return runs;
+}
+
 namespace {
 
 template <class T>
@@ -63,12 +73,9 @@ Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
         for (std::size_t i = 0; i < count; ++i)
             std::copy_n(indices.begin() + 3 * std::size_t(order[i]), 3, out.indices.begin() + 3 * i);
     }
-    for (std::size_t i = 0; i < count; ++i) {
-        const int material = materials[order[i]];
-        if (out.runs.empty() || out.runs.back().material != material)
-            out.runs.push_back({static_cast<std::uint32_t>(i), 0, material});
-        ++out.runs.back().triangleCount;
-    }
+    std::vector<int> inOrder(count);
+    for (std::size_t i = 0; i < count; ++i) inOrder[i] = materials[order[i]];
+    out.runs = runsOf(inOrder);
     return out;
 }
 

@@ -3,6 +3,7 @@
 #include <glm/gtc/type_precision.hpp>
 
 #include <cstdint>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -22,6 +23,25 @@ struct MorphTarget {
     std::vector<glm::vec3> normals;
 };
 
+struct Mesh;
+
+/// How a mesh came apart in two, so that both can be put together again: selection::cutOut makes it,
+/// selection::joinedBack takes it.
+struct Cut {
+    struct Side {
+        std::vector<std::uint32_t> triangles; ///< of the whole, rising: which each of the side's was
+        std::uint64_t topology = 0;           ///< selection::topologyHash of the side as it was cut
+    };
+    std::shared_ptr<const Mesh> whole;
+    Side rest, part;
+    std::string object; ///< the path of the node that showed the whole (node_path.h)
+};
+/// Which side of a cut a mesh is; none for most. Steps that leave a mesh's triangles as they are keep it.
+struct CutSide {
+    std::shared_ptr<const Cut> cut;
+    bool isPart = false;
+};
+
 /// Triangles as separate arrays. Every array is empty or as long as `positions`; `indices` holds three
 /// valid entries a triangle, counter-clockwise seen from outside; `runs` cover all triangles in order.
 /// Coordinates are the node's own; UV origin is top left. A mesh without indices is a point cloud.
@@ -37,6 +57,7 @@ struct Mesh {
     std::vector<std::uint32_t> indices;
     std::vector<MaterialRun> runs;
     std::vector<MorphTarget> morphs;
+    CutSide cut;
 
     std::size_t triangleCount() const { return indices.size() / 3; }
     std::size_t vertexCount() const { return positions.size(); }
@@ -47,6 +68,9 @@ std::size_t bytesOf(const Mesh& mesh);
 
 /// The material of each triangle, from the runs; -1 where none is named.
 std::vector<int> triangleMaterials(const Mesh& mesh);
+
+/// Runs for the material of each triangle, in the triangles' order.
+std::vector<MaterialRun> runsOf(const std::vector<int>& materials);
 
 /// A mesh with only the vertices `keep` names (old index for each new vertex) and the given triangles,
 /// whose indices are new ones, sorted into runs by `materials` (one an entry a triangle).

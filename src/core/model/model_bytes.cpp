@@ -103,10 +103,33 @@ void fieldsOf(auto& way, Is<PictureUse> auto& use) { // field by field, for what
     way(use.placement.offset), way(use.placement.scale), way(use.placement.turn);
     way(use.sampler.across), way(use.sampler.down), way(use.sampler.smooth);
 }
+/// As names with the kind of each value and the value.
+void settingsOf(Out& out, const MaterialSettings& settings) {
+    out(std::uint64_t(settings.size()));
+    for (const auto& [name, value] : settings) {
+        out(name), out(std::uint8_t(value.index()));
+        std::visit([&](const auto& held) { out(held); }, value);
+    }
+}
+void settingsOf(In& in, MaterialSettings& settings) {
+    std::uint64_t count = 0;
+    in(count);
+    for (; count > 0; --count) { // ends with the bytes
+        std::string name;
+        std::uint8_t kind = 0;
+        in(name), in(kind);
+        MaterialSetting value = kind == 0   ? MaterialSetting(false)
+                                : kind == 1 ? MaterialSetting(0.0)
+                                            : MaterialSetting(std::string());
+        std::visit([&](auto& held) { in(held); }, value);
+        settings[std::move(name)] = std::move(value);
+    }
+}
 void fieldsOf(auto& way, Is<Material> auto& m) {
     way(m.name), way(m.baseColour), way(m.emission), way(m.metalness), way(m.roughness);
     for (auto& use : m.pictures) fieldsOf(way, use);
     way(m.doubleSided), way(m.alpha), way(m.alphaCutoff);
+    settingsOf(way, m.settings);
 }
 void fieldsOf(auto& way, Is<Image> auto& image) {
     way(image.name), way(image.encoded), way(image.format);

@@ -93,21 +93,25 @@ std::size_t bytesMade(const Model& made, const Model& from) {
     return bytes;
 }
 
+/// What `work` makes of `in` with a context for the step, or `in` with the reason why it could not.
+template <class Work>
 std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, const Model& in,
                                                    const Setting& setting, const Progress& progress,
-                                                   OnProblem onProblem) {
+                                                   OnProblem onProblem, const Work& work) {
     auto result = std::make_shared<EvaluationCache::Result>();
     result->outcome.step = step.info().id;
     const Stopwatch watch;
     try {
         steps::StepContext context{progress, step.inputs().sheet ? setting.sheet : nullptr, setting.around};
         progress.report(0, step.info().name);
-        result->model = step.apply(in, context);
+        result->model = work(context);
         assert(brokenPromise(result->model).empty());
         result->outcome.notes = std::move(context.notes);
         result->outcome.shortfall = std::move(context.shortfall);
         result->outcome.facts = std::move(context.facts);
+        result->aside = std::move(context.aside);
         result->bytes = bytesMade(result->model, in);
+        if (result->aside) result->bytes += bytesMade(result->aside->model, in);
     } catch (const Error& error) {
         if (onProblem == OnProblem::Throw) throw;
         result->model = in;
@@ -150,33 +154,99 @@ Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, 
                         onProblem);
 }
 
+namespace {
+
+/// Runs entries one after another, each from the cache where it can.
+class Run {
+public:
+    Run(const Model& model, Hash key, const Setting& setting, EvaluationCache* cache, OnProblem onProblem)
+        : setting_(setting), cache_(cache), onProblem_(onProblem) {
+        evaluation_.model = model;
+        evaluation_.key = key;
+    }
+
+    void step(const Entry& entry, const Progress& progress) {
+        const std::size_t at = evaluation_.outcomes.size();
+        if (!entry.on) {
+            evaluation_.outcomes.push_back({entry.step});
+        } else {
+            std::shared_ptr<const steps::Step> step = steps::makeStep(entry.step, entry.params);
+            evaluation_.key = keyBehind(evaluation_.key, entry, step->inputs(), setting_);
+            const auto result = found(*step, progress, [&](steps::StepContext& context) {
+                return step->apply(evaluation_.model, context);
+            });
+            evaluation_.outcomes.push_back(result.outcome);
+            if (result.aside)
+                open_.push_back({step, result.aside, at, at + std::size_t(step->covers()), evaluation_.key});
+        }
+        while (!open_.empty() && open_.back().last <= at) close(progress.silent());
+        evaluation_.after.push_back(evaluation_.model);
+    }
+
+    Evaluation end(const Progress& progress) {
+        while (!open_.empty()) close(progress.silent());
+        if (!evaluation_.after.empty()) evaluation_.after.back() = evaluation_.model;
+        return std::move(evaluation_);
+    }
+
+private:
+    struct Bracket {
+        std::shared_ptr<const steps::Step> step;
+        std::shared_ptr<const steps::Aside> aside;
+        std::size_t at, last; ///< entries: its own, and the last within
+        Hash key;             ///< behind the step itself
+    };
+
+    struct Told {
+        Outcome outcome;
+        std::shared_ptr<const steps::Aside> aside;
+    };
+    /// Goes on to the result that belongs to the present key, from the cache or made by `work`.
+    template <class Work>
+    Told found(const steps::Step& step, const Progress& progress, const Work& work) {
+        auto result = cache_ ? cache_->find(evaluation_.key) : nullptr;
+        const bool cached = result != nullptr;
+        if (!cached) {
+            result = run(step, evaluation_.model, setting_, progress, onProblem_, work);
+            if (cache_ && result->outcome.problem.empty()) cache_->store(evaluation_.key, result);
+        }
+        evaluation_.model = result->model;
+        Told told{result->outcome, result->aside};
+        told.outcome.fromCache = cached;
+        told.outcome.ran = !cached;
+        return told;
+    }
+
+    /// Ends the innermost bracket; what it says is said by the step that opened it.
+    void close(const Progress& progress) {
+        const Bracket bracket = std::move(open_.back());
+        open_.pop_back();
+        evaluation_.key = hashBytes(&bracket.key, sizeof bracket.key, hashText("closed", evaluation_.key));
+        const Outcome closed = found(*bracket.step, progress, [&](steps::StepContext& context) {
+                                   return bracket.step->close(*bracket.aside, evaluation_.model, context);
+                               }).outcome;
+        Outcome& outcome = evaluation_.outcomes[bracket.at];
+        outcome.notes.insert(outcome.notes.end(), closed.notes.begin(), closed.notes.end());
+        if (!closed.shortfall.empty()) outcome.shortfall = closed.shortfall;
+        if (!closed.problem.empty()) outcome.problem = closed.problem;
+    }
+
+    const Setting& setting_;
+    EvaluationCache* cache_;
+    OnProblem onProblem_;
+    Evaluation evaluation_;
+    std::vector<Bracket> open_; ///< innermost last
+};
+
+} // namespace
+
 Evaluation evaluateFrom(const Model& model, Hash key, const Recipe& recipe, const Setting& setting,
                         EvaluationCache* cache, const Progress& progress, OnProblem onProblem) {
-    Evaluation evaluation;
-    evaluation.model = model;
-    for (std::size_t i = 0; i < recipe.size(); ++i) {
-        const Entry& entry = recipe[i];
-        if (!entry.on) {
-            evaluation.outcomes.push_back({entry.step});
-        } else {
-            const auto step = steps::makeStep(entry.step, entry.params);
-            key = keyBehind(key, entry, step->inputs(), setting);
-            auto result = cache ? cache->find(key) : nullptr;
-            const bool cached = result != nullptr;
-            if (!cached) {
-                result = run(*step, evaluation.model, setting,
-                             progress.between(double(i) / recipe.size(), double(i + 1) / recipe.size()),
-                             onProblem);
-                if (cache && result->outcome.problem.empty()) cache->store(key, result);
-            }
-            evaluation.model = result->model;
-            evaluation.outcomes.push_back(result->outcome);
-            evaluation.outcomes.back().fromCache = cached;
-            evaluation.outcomes.back().ran = !cached;
-        }
-        evaluation.after.push_back(evaluation.model);
-    }
-    evaluation.key = key;
+    Run run(model, key, setting, cache, onProblem);
+    for (std::size_t i = 0; i < recipe.size(); ++i)
+        run.step(recipe[i],
+                 progress.between(double(i) / double(recipe.size()), double(i + 1) / double(recipe.size())));
+    Evaluation evaluation = run.end(progress);
     progress.report(1);
     return evaluation;
 }

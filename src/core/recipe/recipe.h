@@ -51,6 +51,7 @@ public:
     struct Result {
         Model model;
         Outcome outcome;
+        std::shared_ptr<const steps::Aside> aside; ///< of a step that has a bracket
         std::size_t bytes = 0; ///< of what the step made itself, on top of its input
     };
     std::shared_ptr<const Result> find(Hash key);
@@ -79,7 +80,8 @@ struct Setting {
         : sheet(forSheet), around(among) {}
 };
 
-/// Runs the entries one after another on `source`. A step's result is looked up by hash of (input, step,
+/// Runs the entries one after another on `source`. A step with a bracket (Step::covers) ends it behind the last
+/// entry that it covers, those that are off counted too, or behind the last of all. A step's result is looked up by hash of (input, step,
 /// parameters, what else it reads) first, so changing a later entry never reruns an earlier one.
 Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const Setting& setting,
                     EvaluationCache* cache, const Progress& progress = {},

@@ -3,6 +3,7 @@
 #include "core/base/error.h"
 #include "core/base/pattern.h"
 #include "core/geometry/world.h"
+#include "core/selection/grown.h"
 
 #include <fmt/format.h>
 
@@ -204,6 +205,13 @@ std::size_t Chosen::countOf(std::size_t node) const {
     return node < faces.size() ? std::size_t(std::ranges::count(faces[node], 1)) : 0;
 }
 
+std::vector<std::uint32_t> Chosen::trianglesOf(std::size_t node, bool marked) const {
+    std::vector<std::uint32_t> out;
+    for (std::uint32_t t = 0; t < faces[node].size(); ++t)
+        if (bool(faces[node][t]) == marked) out.push_back(t);
+    return out;
+}
+
 std::size_t Chosen::count() const {
     std::size_t sum = 0;
     for (std::size_t n = 0; n < faces.size(); ++n) sum += countOf(n);
@@ -244,9 +252,8 @@ Selection stored(const Model& model, const Chosen& chosen) {
             whole.paths.push_back(paths[n]);
             continue;
         }
-        StoredFaces faces{paths[n], topologyHash(*model.meshes[std::size_t(model.nodes[n].mesh)]), {}};
-        for (std::uint32_t t = 0; t < chosen.faces[n].size(); ++t)
-            if (chosen.faces[n][t]) faces.faces.push_back(t);
+        StoredFaces faces{paths[n], topologyHash(*model.meshes[std::size_t(model.nodes[n].mesh)]),
+                          chosen.trianglesOf(n, true)};
         out.terms.push_back({OfFaces{std::move(faces)}, false});
     }
     if (!whole.paths.empty()) out.terms.insert(out.terms.begin(), Term{std::move(whole), false});

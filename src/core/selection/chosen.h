@@ -13,6 +13,8 @@ struct Chosen {
 
     std::size_t count() const;
     std::size_t countOf(std::size_t node) const;
+    /// Numbers of a node's marked triangles, or of those that are not, rising.
+    std::vector<std::uint32_t> trianglesOf(std::size_t node, bool marked) const;
     bool isWhole(const Model& model, std::size_t node) const;
     /// Adds the marked triangles of a node, or takes them away; no marks change nothing.
     void join(std::size_t node, const std::vector<char>& marks, bool takesAway = false);
@@ -36,11 +38,5 @@ Chosen chosen(const Model& model, const Selection& selection, const KeptSelectio
 
 /// Chosen triangles as something that can be kept: whole nodes by path, others as stored faces.
 Selection stored(const Model& model, const Chosen& chosen);
-
-/// What hangs together, by place, with the marked triangles of one mesh.
-std::vector<char> grownToLooseParts(const Mesh& mesh, std::vector<char> marks);
-/// What is reached from the marked ones without crossing an edge bent by more than `angle` radians, or one
-/// that not exactly two triangles share.
-std::vector<char> grownToCreases(const Mesh& mesh, std::vector<char> marks, double angle);
 
 } // namespace zl::selection

@@ -3,26 +3,9 @@
 #include "core/geometry/extract.h"
 #include "core/geometry/moving_nodes.h"
 #include "core/geometry/parts.h"
+#include "core/geometry/weight_keys.h"
 
 namespace zl::selection {
-
-namespace {
-
-/// Keys of morph weights mean nothing to a node that shows no mesh.
-void dropWeightKeys(Model& model) {
-    for (auto& clip : model.clips) {
-        const auto isStray = [&](const Channel& channel) {
-            return channel.target == Channel::Target::Weights &&
-                   model.nodes[std::size_t(channel.node)].mesh < 0;
-        };
-        if (std::ranges::none_of(clip->channels, isStray)) continue;
-        auto copy = std::make_shared<Clip>(*clip);
-        std::erase_if(copy->channels, isStray);
-        clip = std::move(copy);
-    }
-}
-
-} // namespace
 
 Model leftOut(const Model& model, const Chosen& chosen) {
     Model out = model;
@@ -37,12 +20,11 @@ Model leftOut(const Model& model, const Chosen& chosen) {
             continue;
         }
         const Mesh& mesh = *model.meshes[std::size_t(node.mesh)];
-        Mesh rest = geometry::extracted(mesh, triangleMaterials(mesh),
-                                        [&](std::size_t t) { return !chosen.faces[n][t]; });
+        Mesh rest = geometry::inOwnOrder(mesh, chosen.trianglesOf(n, false));
         node.mesh = static_cast<int>(out.meshes.size());
         out.meshes.push_back(std::make_shared<const Mesh>(std::move(rest)));
     }
-    dropWeightKeys(out);
+    geometry::dropStrayWeightKeys(out);
     const auto moving = geometry::movingNodes(model);
     for (std::size_t n = model.nodes.size(); n-- > 0;) { // children before their parents
         gone[n] = gone[n] && !moving[n];

@@ -2,11 +2,14 @@
 #include "core/steps/carry_over_placement.h"
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
+#include "core/steps/cut_out.h"
 #include "core/steps/heading.h"
+#include "core/steps/keep_aside.h"
 #include "core/steps/leave_out.h"
 #include "core/steps/match_yardstick.h"
 #include "core/steps/one_material.h"
 #include "core/steps/origin.h"
+#include "core/steps/part_material.h"
 #include "core/steps/pose.h"
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/rename_parts.h"
@@ -37,7 +40,7 @@ std::span<const std::unique_ptr<Step>> allSteps() {
     static const auto list =
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
-               RenameParts, Reshape, LeaveOut, RemoveHidden, SetPictures, OneMaterial, Wear, Pose,
+               RenameParts, CutOut, JoinBack, KeepAside, Reshape, LeaveOut, RemoveHidden, SetPictures, PartMaterial, OneMaterial, Wear, Pose,
                ColliderBox, ColliderCylinder>();
     return list;
 }

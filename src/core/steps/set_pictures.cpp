@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <map>
 
 namespace zl::steps {
 
@@ -32,22 +31,10 @@ void clothe(Model& model, const std::string& name) {
 
 Model SetPictures::apply(const Model& in, StepContext& context) const {
     Model out = in;
-    std::map<std::string, int> taken; ///< files, by their paths
-    const auto imageFor = [&](const fields::PictureRef& ref) {
-        if (ref.kind == fields::PictureRef::Kind::Picture) {
-            for (std::size_t i = 0; i < out.images.size(); ++i)
-                if (out.images[i] && out.images[i]->name == ref.name) return int(i);
-            throw Error(fmt::format("the model has no picture \"{}\"", ref.name), std::string(info.id),
-                        "Choose another, or a file.");
-        }
-        const auto [known, fresh] = taken.try_emplace(ref.name, int(out.images.size()));
-        if (fresh) out.images.push_back(context.picture(ref));
-        return known->second;
-    };
     for (const Picture& row : pictures) {
         if (row.picture.name.empty()) continue;
         const NamePatterns wanted(row.of.patterns);
-        const PictureUse use{.image = imageFor(row.picture), .channel = row.channel};
+        const PictureUse use{.image = context.imageIn(out, row.picture), .channel = row.channel};
         const std::string& name = out.images[std::size_t(use.image)]->name;
         if (row.of.patterns.empty()) clothe(out, std::filesystem::path(name).stem().string());
         int worn = 0;

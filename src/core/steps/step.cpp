@@ -69,6 +69,20 @@ std::shared_ptr<const Image> StepContext::picture(const fields::PictureRef& ref)
     return around->picture(ref.name);
 }
 
+int StepContext::imageIn(Model& model, const fields::PictureRef& ref) const {
+    const bool own = ref.kind == fields::PictureRef::Kind::Picture;
+    const auto wanted = own ? nullptr : picture(ref);
+    for (std::size_t i = 0; i < model.images.size(); ++i) {
+        const auto& image = model.images[i];
+        if (own ? image->name == ref.name : image->name == wanted->name && image->encoded == wanted->encoded)
+            return int(i);
+    }
+    if (own)
+        throw Error(fmt::format("the model has no picture \"{}\"", ref.name), {}, "Choose another, or a file.");
+    model.images.push_back(wanted);
+    return int(model.images.size()) - 1;
+}
+
 selection::Chosen StepContext::chosen(const Model& model, const Selection& selection) const {
     return selection::chosen(
         model, selection,

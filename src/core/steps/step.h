@@ -38,6 +38,14 @@ struct StepInputs {
     std::vector<std::string> pictures{};   ///< files for StepContext::picture, by themselves too
 };
 
+/// What a step keeps from those within its bracket (Step::covers): nodes of a model, those behind the first
+/// `given` made by the step itself.
+struct Aside {
+    Model model;
+    std::size_t given = 0;
+    std::vector<int> nodes;
+};
+
 /// What a running step may use besides its input.
 struct StepContext {
     const Progress& progress;
@@ -46,6 +54,7 @@ struct StepContext {
     std::vector<std::string> notes{};                ///< one short line each: what was done
     nlohmann::json facts = nlohmann::json::object(); ///< measured numbers, for reports
     std::string shortfall{};                         ///< the last note that says what could not be done
+    std::shared_ptr<const Aside> aside{};            ///< set by a step that has a bracket
 
     void note(std::string text) { notes.push_back(std::move(text)); }
     /// Notes what the step could not do, and why not: a plan gives it as the reason where a limit stays
@@ -60,6 +69,10 @@ struct StepContext {
     Companion input(const ModelRef& ref) const;
     /// A picture from the file that `ref` names; throws Error when it is not to be had.
     std::shared_ptr<const Image> picture(const fields::PictureRef& ref) const;
+    /// The index of a picture in `model`: one of its own by name, or one from a file, which is added unless the
+    /// model holds the same bytes already. Throws Error when there is none of the name or the file is not to
+    /// be had.
+    int imageIn(Model& model, const fields::PictureRef& ref) const;
     /// The triangles that `selection` chooses; throws as selection::chosen does.
     selection::Chosen chosen(const Model& model, const Selection& selection) const;
     /// A length for a note: in the platform's unit where there is one, else in metres.
@@ -84,6 +97,10 @@ public:
     virtual std::optional<selection::Chosen> takes(const Model& in, StepContext& context) const = 0;
     /// Whether it is to be looked at before it is turned on.
     virtual bool looksFirst() const = 0;
+    /// How many of the next steps run within its bracket; 0 for one that has none.
+    virtual int covers() const = 0;
+    /// Ends the bracket: what apply() kept aside comes back into what the steps within made.
+    virtual Model close(const Aside& aside, const Model& now, StepContext& context) const = 0;
 
     /// All parameters, in the order of the fields.
     nlohmann::ordered_json params() const { return fields::printed(fields(), data()); }
@@ -118,6 +135,19 @@ public:
             return T::looksFirst;
         else
             return false;
+    }
+
+    int covers() const override {
+        if constexpr (requires { step_.covers(); })
+            return step_.covers();
+        else
+            return 0;
+    }
+    Model close(const Aside& aside, const Model& now, StepContext& context) const override {
+        if constexpr (requires { step_.close(aside, now, context); })
+            return step_.close(aside, now, context);
+        else
+            return now;
     }
 
 protected:

@@ -3,6 +3,8 @@
 #include "app/theme.h"
 #include "app/view/model_view.h"
 
+#include "core/selection/grown.h"
+
 #include <QCoreApplication>
 
 namespace zl::app {
