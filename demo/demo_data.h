@@ -44,6 +44,10 @@ Model dockHoist();
 /// Eight props in nested groups; some wear two materials, two are called "crate".
 Model kioskProps();
 
+/// An apron for the fair, slim or broad, alike corner for corner: canvas with quilted pockets, leather loops
+/// and straps, a lamp badge; one mesh on seven bones of a grown figure. Metres, Y up, facing +Z.
+Model fairApron(bool broad);
+
 /// Hand-painted looking pictures, `edge` pixels square, tiling.
 Pixels woodPicture(int edge, unsigned seed, float warmth);
 Pixels clothPicture(int edge);

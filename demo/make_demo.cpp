@@ -32,7 +32,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown", "fellmark"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -107,7 +107,27 @@ project::Project harvestFair(const std::filesystem::path& folder) {
                  {"reaches",
                   {{{"end", "hand.right"}, {"to", {-0.45, 1.5, 0.35}}, {"bend", {-0.2, -0.6, -0.3}}}}}})},
          {{"what", "poses"}, {"called", "dock-poses"}, {"maker", "Odd Fennel"}}}};
-    fair.pieces = {bell, kiosk, hoist, cart, props, lantern, net, hand};
+    project::Piece apron;
+    apron.name = "Fair apron";
+    for (const char* size : {"slim", "broad"})
+        apron.sources.push_back({fmt::format("fair-apron_{}.glb", size), "Mira Quill", "own",
+                                 project::Permission::OwnWork, "", size});
+    const auto wears = [](const char* material) {
+        return nlohmann::json::array({{{"materials", {material}}}});
+    };
+    apron.selections = {{"pockets", selection::fromJson(wears("pocket quilt"))},
+                        {"lamp lens", selection::fromJson(wears("lens glass"))}};
+    const auto kept = [](const char* name) { return nlohmann::json::array({{{"named", name}}}); };
+    apron.crossings = {{"fellmark",
+                        {entry("cut-out", {{"faces", kept("pockets")}, {"name", "pockets"}}),
+                         entry("cut-out", {{"faces", kept("lamp lens")}, {"name", "lamp lens"}}),
+                         entry("split-parts", {{"by", "material"}}),
+                         entry("part-material", {{"faces", kept("lamp lens")},
+                                                 {"called", "lit lens"},
+                                                 {"settings",
+                                                  {{{"name", "glow"}, {"value", "0.6"}},
+                                                   {{"name", "shine"}, {"value", "0.9"}}}}})}}};
+    fair.pieces = {bell, kiosk, hoist, cart, props, lantern, net, hand, apron};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }
@@ -167,13 +187,16 @@ int main(int argc, char** argv) try {
     add(formats::writeObj(demo::dockHoist(), {"dock-hoist", 0.01, Up::Z}, nullptr));
     add(formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure-grown-a"}, nullptr));
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
+    for (const bool broad : {false, true})
+        add(formats::writeGlb(demo::fairApron(broad), {broad ? "fair-apron_broad" : "fair-apron_slim"},
+                              nullptr));
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
     add(demo::saltglassKits());
     add(demo::saltglassCatalogue());
     add(demo::saltglassPackages());
     writeAllOrNone(folder, files);
     std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart, "
-                             "eight props, a figure and a catalogue\n",
+                             "eight props, a figure, an apron in two sizes and a catalogue\n",
                              folder.string(),
                              (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;

@@ -7,6 +7,7 @@
 #include "core/project/autosave.h"
 #include "core/project/companions.h"
 #include "core/project/dependencies.h"
+#include "core/project/other_sizes.h"
 
 #include "standins/stand_in.h"
 
@@ -32,7 +33,24 @@ void forget(std::map<std::pair<std::string, std::string>, CrossingState>& states
         if (state.kind == kind) state.key = 0;
 }
 
+/// What a step could not do on another size is said by the step's own card.
+void tellProblems(recipe::Evaluation& first, const recipe::Evaluation& other, const std::string& size) {
+    for (std::size_t i = 0; i < other.outcomes.size(); ++i)
+        if (first.outcomes[i].problem.empty() && !other.outcomes[i].problem.empty())
+            first.outcomes[i].problem = fmt::format("In the {} size: {}", size, other.outcomes[i].problem);
+}
+
+Sizes sizesOf(const std::string& first, const std::vector<CrossingState::Other>& others) {
+    Sizes out{first, {}};
+    for (const auto& other : others) out.others.push_back({other.size, other.evaluation.model});
+    return out;
+}
+
 } // namespace
+
+Sizes CrossingState::sizes() const {
+    return sizesOf(size, others);
+}
 
 Session::Session(QObject* parent, std::shared_ptr<project::Documents> documents)
     : QObject(parent), documents_(std::move(documents)) {
@@ -307,6 +325,7 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
         std::vector<fs::path> files;
         std::string stamps;
         recipe::Evaluation evaluation;
+        std::vector<CrossingState::Other> others;
         platform::FitReport report;
     };
     working_[id] = jobs_.start<Result>(
@@ -319,10 +338,21 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             const project::Companions around(*project, piece, *sheet, *sources, cache.get(), progress);
             result.evaluation = recipe::evaluate(
                 result.loaded.model, result.loaded.hash, recipeFor(piece, platform), {sheet.get(), &around},
-                cache.get(), progress.between(0.4, 0.9), recipe::OnProblem::PassOn);
+                cache.get(), progress.between(0.4, 0.7), recipe::OnProblem::PassOn);
             result.files = around.filesWith(result.loaded.model);
+            const auto others = project::otherSizes(*project, piece, *sheet, *sources, cache.get(),
+                                                    progress.between(0.7, 0.8));
+            for (const deliver::OtherSize& other : others) {
+                auto evaluation = recipe::evaluate(other.source, other.hash, recipeFor(piece, platform),
+                                                   {sheet.get(), other.around.get()}, cache.get(),
+                                                   progress.between(0.8, 0.9), recipe::OnProblem::PassOn);
+                tellProblems(result.evaluation, evaluation, other.size);
+                result.others.push_back({other.size, other.source, other.hash, std::move(evaluation)});
+            }
+            for (const fs::path& file : project::filesOf(others)) result.files.push_back(file);
             result.stamps = sources->stamps().of(result.files);
-            result.report = platform::check(result.evaluation.model, *sheet, progress.between(0.9, 1));
+            result.report = platform::check(result.evaluation.model, *sheet, progress.between(0.9, 1),
+                                            sizesOf(piece.sizes()[0], result.others));
             return result;
         },
         [this, id, key](Result result) {
@@ -335,6 +365,8 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
             state.source = std::move(result.loaded.model);
             state.sourceHash = result.loaded.hash;
             state.evaluation = std::move(result.evaluation);
+            if (const auto* piece = project_.piece(id.first)) state.size = piece->sizes()[0];
+            state.others = std::move(result.others);
             state.report = std::move(result.report);
             state.problem.clear();
             Q_EMIT crossingChanged(qs(id.first), qs(id.second));

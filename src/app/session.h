@@ -28,11 +28,22 @@ struct CrossingState {
     recipe::Evaluation evaluation;
     Model source;
     Hash sourceHash = 0;
+    /// Its other sizes, where it comes in several: the same recipe on theirs.
+    struct Other {
+        std::string size;
+        Model source;
+        Hash sourceHash = 0;
+        recipe::Evaluation evaluation;
+    };
+    std::string size; ///< what the first is called
+    std::vector<Other> others;
     std::string problem;
     Hash key = 0; ///< what it is worked out from, as far as that is known before reading
     std::vector<std::filesystem::path> files; ///< that were found on reading, also of what it takes in
     std::string stamps;                       ///< of those files
 
+    /// All sizes as the recipe left them.
+    Sizes sizes() const;
     bool hasResult() const { return !evaluation.outcomes.empty() || !source.nodes.empty(); }
 };
 

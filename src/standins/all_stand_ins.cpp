@@ -4,16 +4,19 @@
 #include "standins/stand_in.h"
 #include "standins/table/table_arena.h"
 #include "standins/table/table_tests.h"
+#include "standins/wardrobe/wardrobe.h"
 #include "standins/yard/yard_arena.h"
 
 namespace zl::standins {
 
 const std::vector<StandIn>& allStandIns() {
-    static const std::vector<StandIn> list{{"table", "table", "u", table::tryFolder, table::open},
-                                           {"level", "level", "u", level::tryFolder, level::open},
-                                           {"site", "site", "u", site::tryFolder, site::open},
-                                           {"yard", "yard", "dm", yard::tryFolder, yard::open},
-                                           {"house", "row house", "m", house::tryFolder, house::open}};
+    static const std::vector<StandIn> list{
+        {"table", "table", "u", table::tryFolder, table::open},
+        {"level", "level", "u", level::tryFolder, level::open},
+        {"site", "site", "u", site::tryFolder, site::open},
+        {"yard", "yard", "dm", yard::tryFolder, yard::open},
+        {"house", "row house", "m", house::tryFolder, house::open},
+        {"wardrobe", "wardrobe", "u", wardrobe::tryFolder, wardrobe::open}};
     return list;
 }
 

@@ -40,11 +40,23 @@ std::vector<std::pair<std::string, Model>> pieces() {
 
 /// Plans and builds into `out`; false when no plan holds or a must rule is left.
 bool built(const Model& model, const platform::Sheet& sheet, const std::string& finish, const fs::path& out) {
-    const auto plan = planner::plan(model, sheet);
+    deliver::Labels labels{"piece", "own work"};
+    std::vector<deliver::OtherSize> others; // the same in every size that the platform wants
+    Sizes sizes;
+    for (const std::string& size : sheet.sizes) {
+        if (labels.sizes.first.empty()) {
+            labels.sizes.first = sizes.first = size;
+            continue;
+        }
+        others.push_back({size, model, 1, nullptr});
+        sizes.others.push_back({size, model});
+    }
+    const auto plan = planner::plan(model, sheet, nullptr, 0, {}, {}, sizes);
     for (const auto& reason : plan.reasons) UNSCOPED_INFO(reason);
     if (!plan.holds) return false;
     const auto params = finish.empty() ? nlohmann::json::object() : nlohmann::json{{"finish", finish}};
-    return deliver::build(model, 1, plan.recipe(), sheet, out, {"piece", "own work"}, params).fits;
+    return deliver::build(model, 1, plan.recipe(), sheet, out, labels, params, nullptr, {}, nullptr, others)
+        .fits;
 }
 
 std::string wordsOf(const standins::TryReport& report) {

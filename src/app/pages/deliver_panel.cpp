@@ -9,7 +9,7 @@
 #include "core/project/dependencies.h"
 #include "core/base/file_set.h"
 #include "core/deliver/deliver.h"
-#include "core/project/companions.h"
+#include "core/project/other_sizes.h"
 
 #include <QComboBox>
 #include <QDateTime>
@@ -92,8 +92,10 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
          sources = session_.sources(), cache = session_.sharedCache()](const Progress& progress) {
             const project::Companions around(*project, *project->piece(labels.name), *sheet, *sources,
                                              cache.get(), progress);
+            const auto others = project::otherSizes(*project, *project->piece(labels.name), *sheet, *sources,
+                                                    cache.get(), progress);
             return deliver::build(source, hash, recipe, *sheet, folder, labels, params, cache.get(), progress,
-                                  &around);
+                                  &around, others);
         },
         [this, id, then, folder, warnings,
          key = session_.deliveryKey(piece->name, sheet->id)](deliver::BuildResult result) {
@@ -227,6 +229,12 @@ void DeliverPanel::addOutlook(const SheetPointer& sheet) {
     }
 }
 
+deliver::Labels DeliverPanel::labelled(const project::Piece& piece, const std::string& platform) const {
+    auto labels = project::labelsFor(session_.project(), piece, platform);
+    labels.sizes = session_.state(piece.name, platform).sizes();
+    return labels;
+}
+
 void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece) return;
@@ -235,7 +243,7 @@ void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
     session_.jobs().start<Outlook>(
         tr("Working out the files of %1").arg(piece_), this,
         [model = session_.state(piece_.toStdString(), sheet->id).evaluation.model, sheet, key,
-         labels = project::labelsFor(session_.project(), *piece, sheet->id),
+         labels = labelled(*piece, sheet->id),
          params = deliveryFor(*piece, sheet->id)](const Progress& progress) {
             Outlook outlook;
             outlook.key = key, outlook.ready = true;

@@ -39,6 +39,8 @@ private:
     void addParams(const project::Piece& piece, const SheetPointer& sheet);
     /// What a build would write, or which limits stand in its way.
     void addOutlook(const SheetPointer& sheet);
+    /// What a delivery is called and made of besides the first size, as it was worked out.
+    deliver::Labels labelled(const project::Piece& piece, const std::string& platform) const;
     void lookAhead(const SheetPointer& sheet, Hash key);
     void addFile(const QString& name, std::size_t bytes);
     void addChain(const platform::Sheet& sheet);

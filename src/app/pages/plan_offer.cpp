@@ -45,8 +45,8 @@ void PlanOffer::look(const QString& piece, const QString& platform) {
     session_.jobs().start<planner::Plan>(
         tr("Looking for a fit"), this,
         [model = state.evaluation.model, key = state.evaluation.key, sheet, cache = session_.sharedCache(),
-         answers = answers_](const Progress& progress) {
-            return planner::plan(model, *sheet, cache.get(), key, progress, answers);
+         answers = answers_, sizes = state.sizes()](const Progress& progress) {
+            return planner::plan(model, *sheet, cache.get(), key, progress, answers, sizes);
         },
         [this, piece, platform, key = state.evaluation.key](const planner::Plan& plan) {
             offer(plan, piece, platform, key);
@@ -93,12 +93,18 @@ void PlanOffer::preview() {
     session_.jobs().start<PlanPreview>(
         tr("Trying the ticked steps"), this,
         [model = state.evaluation.model, before = state.report, key = key_, recipe = panel_.chosen(), sheet,
-         cache = session_.sharedCache()](const Progress& progress) {
+         size = state.size, others = state.others, cache = session_.sharedCache()](const Progress& progress) {
             PlanPreview preview{
                 recipe::evaluateFrom(model, key, recipe, sheet.get(), cache.get(), progress).model,
                 before,
                 {}};
-            preview.after = platform::check(preview.model, *sheet);
+            Sizes sizes{size, {}};
+            for (const auto& other : others)
+                sizes.others.push_back(
+                    {other.size, recipe::evaluateFrom(other.evaluation.model, other.evaluation.key, recipe,
+                                                      sheet.get(), cache.get(), progress)
+                                     .model});
+            preview.after = platform::check(preview.model, *sheet, {}, sizes);
             return preview;
         },
         [this, isWanted](const PlanPreview& preview) {

@@ -30,14 +30,17 @@ void SuggestAll::start() {
         Found found;
         Model model;
         SheetPointer sheet;
+        Sizes sizes;
     };
     std::vector<Task> tasks;
     for (const auto& [piece, platform] : unfit(session_)) {
         const auto& state = session_.state(piece, platform);
         const auto sheet = session_.sheet(platform);
         if (!sheet) continue;
-        tasks.push_back(
-            {{piece, platform, sheet->name, state.evaluation.key, {}, {}}, state.evaluation.model, sheet});
+        tasks.push_back({{piece, platform, sheet->name, state.evaluation.key, {}, {}},
+                         state.evaluation.model,
+                         sheet,
+                         state.sizes()});
     }
     if (tasks.empty()) return Q_EMIT session_.said(tr("Everything that is checked fits already."));
     running_ = true;
@@ -56,7 +59,8 @@ void SuggestAll::start() {
                 Found found = tasks[i].found;
                 part.report(0, found.piece + " on " + found.platformName);
                 try {
-                    found.plan = planner::plan(tasks[i].model, *tasks[i].sheet, cache.get(), found.key, part);
+                    found.plan = planner::plan(tasks[i].model, *tasks[i].sheet, cache.get(), found.key, part,
+                                               {}, tasks[i].sizes);
                 } catch (const Error& error) { // one must not end the others
                     found.problem = error.whole();
                 }

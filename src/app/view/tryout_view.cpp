@@ -15,13 +15,19 @@ using namespace standins::world;
 
 namespace {
 
+std::vector<GlCorner> cornersOf(const Shape& shape) {
+    std::vector<GlCorner> out;
+    out.reserve(shape.positions.size());
+    for (std::size_t i = 0; i < shape.positions.size(); ++i)
+        out.push_back({shape.positions[i], i < shape.normals.size() ? shape.normals[i] : glm::vec3(0, 1, 0),
+                       i < shape.uvs.size() ? shape.uvs[i] : glm::vec2(0)});
+    return out;
+}
+
 GlGeometry geometryOf(const Item& item) {
     GlGeometry out;
     const Shape& shape = item.shape;
-    for (std::size_t i = 0; i < shape.positions.size(); ++i)
-        out.corners.push_back({shape.positions[i],
-                               i < shape.normals.size() ? shape.normals[i] : glm::vec3(0, 1, 0),
-                               i < shape.uvs.size() ? shape.uvs[i] : glm::vec2(0)});
+    out.corners = cornersOf(shape);
     out.indices = shape.indices;
     GlGeometry::Range range{0, out.indices.size()};
     if (item.picture) {
@@ -218,7 +224,12 @@ void TryoutView::paintGL() {
             look.eye = glm::vec3(camera_.eye());
             for (const Drawn& one : drawn) {
                 look.placing = one.pose;
-                look.gloss = arena_->items()[std::size_t(one.item)].gloss;
+                const Item& item = arena_->items()[std::size_t(one.item)];
+                look.gloss = item.gloss;
+                look.tint =
+                    glm::vec4(glm::mix(item.colour, glm::vec3(1, 0.97f, 0.9f), 0.55f), 0.85f * item.glow);
+                if (const Shape* bent = arena_->bent(one.item))
+                    meshes_[std::size_t(one.item)]->moveCorners(cornersOf(*bent));
                 painter_.draw(*meshes_[std::size_t(one.item)], look);
             }
             gl->glDepthMask(GL_FALSE);

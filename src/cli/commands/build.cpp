@@ -7,7 +7,7 @@
 #include "core/planner/planner.h"
 #include "core/project/build_all.h"
 #include "core/project/dependencies.h"
-#include "core/project/companions.h"
+#include "core/project/other_sizes.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -73,28 +73,38 @@ public:
         auto recipe = recipe_.empty() ? recipeFor(piece, sheet->id) : readRecipe();
         recipe::EvaluationCache cache;
         const project::Companions around(input.project, piece, *sheet, input.cache, &cache, progress);
+        const auto others = project::otherSizes(input.project, piece, *sheet, input.cache, &cache,
+                                                progress.between(0.1, 0.2));
         if (suggest_) {
             const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, {sheet.get(), &around},
                                                      &cache, progress.between(0.2, 0.5));
-            const auto plan = planner::plan(evaluation.model, *sheet, &cache, evaluation.key,
-                                            progress.between(0.5, 0.8), answers);
+            const auto plan = planner::plan(
+                evaluation.model, *sheet, &cache, evaluation.key, progress.between(0.5, 0.8), answers,
+                deliver::madeSizes(labels.sizes.first, others, recipe, *sheet, &cache, progress.silent()));
             for (const recipe::Entry& entry : plan.recipe()) recipe.push_back(entry);
             const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted,
-                                               &cache, progress.between(0.8, 1), &around);
+                                               &cache, progress.between(0.8, 1), &around, others);
             auto reasons = plan.reasons;
             for (const auto& question : plan.questions)
                 if (question.waits()) reasons.push_back(AnswerOptions::asking(question));
             return report(result, piece, labels.credit, *sheet, readSeconds, watch.seconds(), reasons);
         }
         const auto result = deliver::build(source, loaded.hash, recipe, *sheet, out_, labels, wanted, &cache,
-                                           progress.between(0.2, 1), &around);
+                                           progress.between(0.2, 1), &around, others);
         if (!depfile_.empty() && result.fits)
             writeFile(depfile_, project::dependencyRule(std::filesystem::path(depfile_).replace_extension(),
-                                                        around.filesWith(loaded.model)));
+                                                        filesBehind(around, loaded.model, others)));
         return report(result, piece, labels.credit, *sheet, readSeconds, watch.seconds(), {});
     }
 
 private:
+    static std::vector<std::filesystem::path> filesBehind(const project::Companions& around, const Model& own,
+                                                          const std::vector<deliver::OtherSize>& others) {
+        auto files = around.filesWith(own);
+        for (const auto& file : project::filesOf(others)) files.push_back(file);
+        return files;
+    }
+
     int buildAll(Input& input, const Progress& progress) {
         const Stopwatch watch;
         if (!input.isProject)

@@ -1,6 +1,6 @@
 #include "cli/commands/all_commands.h"
 
-#include "core/project/companions.h"
+#include "core/project/other_sizes.h"
 #include "core/planner/planner.h"
 
 #include <CLI/CLI.hpp>
@@ -61,7 +61,10 @@ private:
         const project::Companions around(input.project, piece, sheet, input.cache, &cache, progress);
         const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, {&sheet, &around}, &cache,
                                                  progress.between(0.3, 0.7));
-        const auto report = platform::check(evaluation.model, sheet);
+        const auto others = project::otherSizes(input.project, piece, sheet, input.cache, &cache, progress);
+        const Sizes sizes =
+            deliver::madeSizes(piece.sources[0].size, others, recipe, sheet, &cache, progress.silent());
+        const auto report = platform::check(evaluation.model, sheet, {}, sizes);
         allFit &= report.fits();
         nlohmann::ordered_json out{{"piece", piece.name},
                                    {"platform", sheet.id},
@@ -73,7 +76,7 @@ private:
                                      report.fits() ? "fits" : "does not fit", describe(report));
         if (!suggest_) return out;
         const auto plan = planner::plan(evaluation.model, sheet, nullptr, 0, progress.between(0.7, 1),
-                                        answers_.steps(true));
+                                        answers_.steps(true), sizes);
         for (const auto& step : plan.steps) {
             out["suggested"].push_back({{"step", step.entry.step},
                                         {"params", step.entry.params},

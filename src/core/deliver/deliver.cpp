@@ -40,20 +40,44 @@ platform::Vocabulary sheetWords(std::vector<std::string_view> standIns) {
     return words;
 }
 
+Sizes madeSizes(const std::string& first, const std::vector<OtherSize>& others, const recipe::Recipe& recipe,
+                const platform::Sheet& sheet, recipe::EvaluationCache* cache, const Progress& progress) {
+    Sizes out{first, {}};
+    for (std::size_t i = 0; i < others.size(); ++i) {
+        const OtherSize& other = others[i];
+        try {
+            out.others.push_back(
+                {other.size,
+                 recipe::evaluate(other.source, other.hash, recipe, {&sheet, other.around.get()}, cache,
+                                  progress.between(double(i) / double(others.size()),
+                                                   double(i + 1) / double(others.size())))
+                     .model});
+        } catch (const Error& error) {
+            throw Error(
+                error.what(),
+                fmt::format("the {} size{}{}", other.size, error.where().empty() ? "" : ", ", error.where()),
+                error.mend());
+        }
+    }
+    return out;
+}
+
 BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,
                   const platform::Sheet& sheet, const std::filesystem::path& folder, const Labels& labels,
                   const nlohmann::json& params, recipe::EvaluationCache* cache, const Progress& progress,
-                  const steps::Surroundings* around) {
+                  const steps::Surroundings* around, const std::vector<OtherSize>& others) {
     const Stopwatch watch;
     const auto deliverable = deliverableFor(sheet, params);
     BuildResult result;
     auto evaluation =
-        recipe::evaluate(source, sourceHash, recipe, {&sheet, around}, cache, progress.between(0, 0.7));
+        recipe::evaluate(source, sourceHash, recipe, {&sheet, around}, cache, progress.between(0, 0.6));
     result.steps = std::move(evaluation.outcomes);
-    result.report = platform::check(evaluation.model, sheet, progress.between(0.7, 0.8));
+    Labels all = labels;
+    all.sizes = madeSizes(labels.sizes.first, others, recipe, sheet, cache, progress.between(0.6, 0.7));
+    result.report = platform::check(evaluation.model, sheet, progress.between(0.7, 0.8), all.sizes);
     result.fits = result.report.fits();
     if (result.fits) {
-        const auto files = deliverable->make(evaluation.model, sheet, labels, progress.between(0.8, 0.95));
+        const auto files = deliverable->make(evaluation.model, sheet, all, progress.between(0.8, 0.95));
         progress.report(0.95, "writing");
         writeAllOrNone(folder, files);
         for (const OutFile& file : files)

@@ -3,6 +3,7 @@
 #include "core/base/progress.h"
 #include "core/fields/table.h"
 #include "core/model/model.h"
+#include "core/model/twin.h"
 #include "core/platform/check.h"
 #include "core/recipe/recipe.h"
 
@@ -21,10 +22,22 @@ struct DeliverableInfo {
 
 /// What every delivery knows besides its own parameters.
 struct Labels {
-    std::string name = "piece"; ///< files are named after it; made safe with fileNameFrom()
-    std::string credit{};       ///< goes into the delivered description
+    std::string name = "piece";     ///< files are named after it; made safe with fileNameFrom()
+    std::string credit{};           ///< goes into the delivered description
     std::filesystem::path source{}; ///< the piece's first, whole; empty where it is not known
+    Sizes sizes{};                  ///< its other sizes, as the same recipe made them
 };
+
+/// Another size of what is built, to run the same recipe on.
+struct OtherSize {
+    std::string size;
+    Model source;
+    Hash hash = 0;
+    std::shared_ptr<const steps::Surroundings> around; ///< with companions in that size
+};
+/// What the recipe makes of other sizes. A problem names the size.
+Sizes madeSizes(const std::string& first, const std::vector<OtherSize>& others, const recipe::Recipe& recipe,
+                const platform::Sheet& sheet, recipe::EvaluationCache* cache, const Progress& progress = {});
 
 /// What a platform wants on disk, type-erased: a struct with its parameters and a table of fields, as steps
 /// are. Listed once in all_deliverables.cpp.
@@ -87,12 +100,12 @@ struct BuildResult {
     double seconds = 0;
 };
 
-/// Runs the recipe, checks, and writes all files to `folder`, or none when a `must` rule is broken or the
-/// disk refuses (Refused).
+/// Runs the recipe, on `others` too (`labels.sizes.first` is what this size is called), checks, and writes
+/// all files to `folder`, or none when a `must` rule is broken or the disk refuses (Refused).
 BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& recipe,
                   const platform::Sheet& sheet, const std::filesystem::path& folder, const Labels& labels,
                   const nlohmann::json& params = nlohmann::json::object(),
                   recipe::EvaluationCache* cache = nullptr, const Progress& progress = {},
-                  const steps::Surroundings* around = nullptr);
+                  const steps::Surroundings* around = nullptr, const std::vector<OtherSize>& others = {});
 
 } // namespace zl::deliver

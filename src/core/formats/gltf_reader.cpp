@@ -19,6 +19,7 @@
 #include <cstring>
 #include <map>
 #include <set>
+#include <span>
 #include <unordered_map>
 
 namespace zl::formats {
@@ -132,19 +133,36 @@ private:
         return true;
     }
 
-    Mesh readPrimitive(const tinygltf::Primitive& primitive, const tinygltf::Mesh& owner) {
+    /// Whether two primitives are made on the same corners, so that what lies between their materials stays
+    /// joined.
+    static bool shareCorners(const tinygltf::Primitive& a, const tinygltf::Primitive& b) {
+        return a.attributes == b.attributes && a.targets == b.targets;
+    }
+
+    /// Primitives that share their corners, as a mesh with a run each.
+    Mesh readPrimitives(std::span<const tinygltf::Primitive> primitives, const tinygltf::Mesh& owner) {
         Mesh mesh;
+        const tinygltf::Primitive& primitive = primitives[0];
         const auto& a = primitive.attributes;
         const int place = attribute(a, "POSITION");
         const std::size_t corners = place < 0 ? 0 : data_.at(source_.accessors, place, "accessor").count;
-        std::vector<std::uint32_t> list = cornerList(primitive, corners), kept;
-        const std::vector<std::uint32_t>* keep = onlyUsed(list, corners, kept) ? &kept : nullptr;
+        for (const tinygltf::Primitive& one : primitives) {
+            if (one.material >= static_cast<int>(source_.materials.size()))
+                data_.fail("refers to a material that does not exist");
+            if (one.mode == TINYGLTF_MODE_LINE || one.mode == TINYGLTF_MODE_LINE_STRIP ||
+                one.mode == TINYGLTF_MODE_LINE_LOOP)
+                noteOnce("lines");
+            const auto own = triangles(cornerList(one, corners), one.mode);
+            mesh.runs.push_back({static_cast<std::uint32_t>(mesh.triangleCount()),
+                                 static_cast<std::uint32_t>(own.size() / 3), one.material});
+            mesh.indices.insert(mesh.indices.end(), own.begin(), own.end());
+        }
+        std::vector<std::uint32_t> kept;
+        const bool some = !mesh.indices.empty() && onlyUsed(mesh.indices, corners, kept);
+        const std::vector<std::uint32_t>* keep = some ? &kept : nullptr;
         if (place >= 0) mesh.positions = data_.vectors<glm::vec3>(place, keep);
         if (const int i = attribute(a, "NORMAL"); i >= 0) mesh.normals = data_.vectors<glm::vec3>(i, keep);
         if (const int i = attribute(a, "TANGENT"); i >= 0) mesh.tangents = data_.vectors<glm::vec4>(i, keep);
-        const int material = primitive.material;
-        if (material >= static_cast<int>(source_.materials.size()))
-            data_.fail("refers to a material that does not exist");
         for (std::size_t set = 0; set < std::size_t(mostUvSets); ++set)
             if (const int i = attribute(a, fmt::format("TEXCOORD_{}", set)); i >= 0) {
                 // Materials name sets by number, so one that is left out keeps its place.
@@ -182,11 +200,6 @@ private:
             if (morph.positions.empty()) morph.positions.resize(mesh.positions.size(), glm::vec3(0));
             mesh.morphs.push_back(std::move(morph));
         }
-        if (primitive.mode == TINYGLTF_MODE_LINE || primitive.mode == TINYGLTF_MODE_LINE_STRIP ||
-            primitive.mode == TINYGLTF_MODE_LINE_LOOP)
-            noteOnce("lines");
-        mesh.indices = triangles(list, primitive.mode);
-        mesh.runs = {{0, static_cast<std::uint32_t>(mesh.triangleCount()), material}};
         return mesh;
     }
 
@@ -196,7 +209,11 @@ private:
 
     std::shared_ptr<const Mesh> readMesh(const tinygltf::Mesh& source) {
         std::vector<Mesh> parts;
-        for (const auto& primitive : source.primitives) parts.push_back(readPrimitive(primitive, source));
+        const std::span all(source.primitives);
+        for (std::size_t first = 0, end; first < all.size(); first = end) {
+            for (end = first + 1; end < all.size() && shareCorners(all[first], all[end]);) ++end;
+            parts.push_back(readPrimitives(all.subspan(first, end - first), source));
+        }
         if (parts.size() > 1) // putting them together works out normals, and relies on sound faces
             for (Mesh& part : parts) part = mendedMesh(std::move(part), model_.warnings);
         Mesh mesh = geometry::merged(parts, &model_.dropped);

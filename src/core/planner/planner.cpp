@@ -36,12 +36,12 @@ constexpr std::size_t worthJoining = 20000; ///< triangles
 class Planner {
 public:
     Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key,
-            const Progress& progress, const recipe::Recipe& answers)
+            const Progress& progress, const recipe::Recipe& answers, const Sizes& sizes)
         : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), key_(key), progress_(progress),
-          answers_(answers) {}
+          answers_(answers), first_(platform::check(model, sheet, progress.silent(), sizes)) {}
 
     Plan make() {
-        plan_.before = report_ = platform::check(start_, sheet_);
+        plan_.before = report_ = first_;
         model_ = start_;
         if (triangleCount(start_) > 0) {
             joinLooseCorners();
@@ -66,6 +66,14 @@ public:
     }
 
 private:
+    /// A plan is made for one size; whether the others are still alike shows when it has run on all.
+    FitReport checked(const Model& model) const {
+        FitReport report = platform::check(model, sheet_, progress_.silent());
+        for (std::size_t i = 0; i < report.rules.size(); ++i)
+            if (sheet_.rules[i].check == "twins-equal") report.rules[i] = first_.rules[i];
+        return report;
+    }
+
     /// While placing is planned, a model whose every triangle has corners of its own is stood in for by the
     /// same with joined corners: it takes the same places, and each try looks at a sixth of the corners.
     void joinLooseCorners() {
@@ -79,7 +87,7 @@ private:
         if (joinedCorners_ == 0) return;
         standIn_ = std::move(joined);
         model_ = *standIn_;
-        report_ = platform::check(model_, sheet_);
+        report_ = checked(model_);
     }
 
     /// From here on it is the model itself, placed as it was found out.
@@ -87,7 +95,7 @@ private:
         if (!standIn_) return;
         standIn_.reset();
         model_ = run(plan_.steps);
-        report_ = platform::check(model_, sheet_);
+        report_ = checked(model_);
     }
 
     recipe::Evaluation evaluated(const std::vector<PlannedStep>& steps) {
@@ -110,7 +118,7 @@ private:
             Outcome outcome{std::move(evaluation.model), {}, {}};
             if (!evaluation.outcomes.empty())
                 outcome.shortfall = std::move(evaluation.outcomes.back().shortfall);
-            outcome.report = platform::check(outcome.model, sheet_);
+            outcome.report = checked(outcome.model);
             return outcome;
         } catch (const Error& error) {
             if (why) *why = error.what();
@@ -186,7 +194,7 @@ private:
         for (const std::string& reason : guess.reasons) step.why += (step.why.empty() ? "" : "; ") + reason;
         plan_.steps.push_back(step);
         model_ = run(plan_.steps);
-        report_ = platform::check(model_, sheet_);
+        report_ = checked(model_);
     }
 
     bool isAnswered(std::string_view step) const {
@@ -204,7 +212,7 @@ private:
             const FitReport was = report_;
             plan_.steps.push_back(step);
             model_ = run(plan_.steps);
-            report_ = platform::check(model_, sheet_);
+            report_ = checked(model_);
             for (const platform::RuleSpec& spec : sheet_.rules) { // shown by the first limit that it moves
                 if (std::ranges::find(spec.mends, answer.step) == spec.mends.end()) continue;
                 plan_.steps.back().before = was.rule(spec.id)->finding.measured;
@@ -329,6 +337,7 @@ private:
     Hash key_;
     const Progress& progress_;
     const recipe::Recipe& answers_;
+    const FitReport first_;         ///< as it was given
     bool likelySize_ = true;        ///< in the unit that was guessed
     std::optional<Model> standIn_;  ///< for start_, while placing is planned
     std::size_t joinedCorners_ = 0; ///< in it
@@ -347,8 +356,8 @@ recipe::Recipe Plan::recipe() const {
 }
 
 Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash modelKey,
-          const Progress& progress, const recipe::Recipe& answers) {
-    return Planner(model, sheet, cache, modelKey, progress, answers).make();
+          const Progress& progress, const recipe::Recipe& answers, const Sizes& sizes) {
+    return Planner(model, sheet, cache, modelKey, progress, answers, sizes).make();
 }
 
 } // namespace zl::planner

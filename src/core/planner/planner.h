@@ -40,9 +40,11 @@ struct Plan {
 /// the steps allow. `modelKey` is the key of the evaluation that made `model`, so that what is run here is
 /// found again when the steps are added to that recipe. `should` rules that a step can mend bring theirs as
 /// not required. `answers` are steps by which a person said what the plan asked, or would have: they go in
-/// behind the unit, stay, and no other step of their kind is proposed.
+/// behind the unit, stay, and no other step of their kind is proposed. `sizes` are the model's other sizes: a
+/// plan is made for the first, and how alike all are is taken to stay as it is.
 Plan plan(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache = nullptr,
-          Hash modelKey = 0, const Progress& progress = {}, const recipe::Recipe& answers = {});
+          Hash modelKey = 0, const Progress& progress = {}, const recipe::Recipe& answers = {},
+          const Sizes& sizes = {});
 
 /// Parameters worth trying for step `id` so that `rule` holds, best first. Empty when it cannot help.
 std::vector<nlohmann::json> proposals(std::string_view id, const platform::RuleResult& rule,

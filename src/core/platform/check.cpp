@@ -49,10 +49,10 @@ std::vector<std::string> namesIn(const Finding& finding, const Model& model) {
 
 } // namespace
 
-FitReport check(const Model& model, const Sheet& sheet, const Progress& progress) {
+FitReport check(const Model& model, const Sheet& sheet, const Progress& progress, const Sizes& sizes) {
     FitReport report;
     report.platform = sheet.id;
-    const Measures measures(model);
+    const Measures measures(model, sizes);
     for (std::size_t i = 0; i < sheet.rules.size(); ++i) {
         const RuleSpec& rule = sheet.rules[i];
         progress.report(double(i) / double(sheet.rules.size()), "checking " + rule.label);

@@ -31,8 +31,9 @@ struct FitReport {
 /// Share of a limit from which a rule that holds is called tight.
 inline constexpr double tightShare = 0.85;
 
-/// Checks `model` against every rule of `sheet`.
-FitReport check(const Model& model, const Sheet& sheet, const Progress& progress = {});
+/// Checks `model` against every rule of `sheet`; `sizes` holds its other sizes, for rules about those.
+FitReport check(const Model& model, const Sheet& sheet, const Progress& progress = {},
+                const Sizes& sizes = {});
 
 /// "fits", "tight", "broken".
 std::string_view stateName(State state);

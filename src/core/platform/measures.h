@@ -1,14 +1,17 @@
 #pragma once
 #include "core/geometry/foot.h"
+#include "core/model/twin.h"
 
 namespace zl::platform {
 
 /// What several rules want to know of one model, each worked out at most once.
 class Measures {
 public:
-    explicit Measures(const Model& model) : model_(model) {}
+    Measures(const Model& model, const Sizes& sizes) : model_(model), sizes_(sizes) {}
 
     const Model& model() const { return model_; }
+    /// The model's other sizes.
+    const Sizes& sizes() const { return sizes_; }
     const geometry::Bounds& bounds() const {
         if (!bounds_) bounds_ = geometry::worldBounds(model_);
         return *bounds_;
@@ -20,6 +23,7 @@ public:
 
 private:
     const Model& model_;
+    const Sizes& sizes_;
     mutable std::optional<geometry::Bounds> bounds_;
     mutable std::optional<geometry::Foot> foot_;
 };

@@ -61,11 +61,12 @@ struct Sheet {
     std::vector<RuleSpec> rules;
     std::string deliverable; ///< id of what is written for it; empty when nothing is yet
     std::vector<std::string> finishes;
-    double importerFactor = 1;    ///< what the platform's importer multiplies all lengths by
-    std::vector<Leg> chain;       ///< the usual way there; empty when files are written straight away
-    std::vector<Prefix> prefixes; ///< of its items' code names
-    RoleEndings endings;          ///< of its files' names, where they are its own
-    std::string standIn;          ///< id of the stand-in that tries it; empty when there is none
+    std::vector<std::string> sizes; ///< that every piece must come in, alike corner for corner; mostly none
+    double importerFactor = 1;      ///< what the platform's importer multiplies all lengths by
+    std::vector<Leg> chain;         ///< the usual way there; empty when files are written straight away
+    std::vector<Prefix> prefixes;   ///< of its items' code names
+    RoleEndings endings;            ///< of its files' names, where they are its own
+    std::string standIn;            ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;
 
     double figureMetres() const { return figureHeight * metresPerUnit; }

@@ -46,7 +46,7 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.metresPerUnit), add(double(sheet.up)), add(sheet.front), add(sheet.figureHeight),
         add(sheet.figureBones);
     add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
-    add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
+    add(sheet.sizes), add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
     add(sheet.endings.empty), add(sheet.standIn);
     return add.hash;
 }

@@ -110,6 +110,7 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         sheet.deliverable = deliver.text("kind");
         deliver.demandWord(table->get("kind"), "deliverable", sheet.deliverable, words.deliverables);
         sheet.finishes = deliver.texts("finishes");
+        sheet.sizes = deliver.texts("sizes");
         deliver.refuseOthers();
     }
     if (const toml::table* table = reader.table("importer", false)) {

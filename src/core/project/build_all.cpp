@@ -6,6 +6,7 @@
 #include "core/base/stamp.h"
 #include "core/project/companions.h"
 #include "core/project/dependencies.h"
+#include "core/project/other_sizes.h"
 
 #include <fmt/format.h>
 
@@ -108,10 +109,11 @@ private:
         }
         const auto loaded = sources_.load(project_, piece, progress);
         const Companions around(project_, piece, sheet, sources_, nullptr, progress);
+        const auto others = otherSizes(project_, piece, sheet, sources_, nullptr, progress);
         const auto folder = folderOf(options_.out, sheet.id, piece.name);
         const auto built = deliver::build(loaded.model, loaded.hash, recipeFor(piece, sheet.id), sheet,
-                                          folder, labelsFor(project_, piece, sheet.id), deliveryFor(piece, sheet.id),
-                                          nullptr, progress, &around);
+                                          folder, labelsFor(project_, piece, sheet.id),
+                                          deliveryFor(piece, sheet.id), nullptr, progress, &around, others);
         if (!built.fits) {
             result.outcome = Outcome::DoesNotFit;
             for (const auto& rule : built.report.rules)
@@ -124,6 +126,7 @@ private:
         Record record{key, {}, {}};
         for (const fs::path& file : around.filesWith(loaded.model))
             record.inputs[file.string()] = stamps.of(file);
+        for (const fs::path& file : filesOf(others)) record.inputs[file.string()] = stamps.of(file);
         for (const auto& [file, bytes] : built.files) record.outputs[file] = stampOf(file);
         record.write(recordFile);
     }

@@ -22,6 +22,7 @@ struct Companions::Shared {
     SourceCache& sources;
     recipe::EvaluationCache* cache;
     Progress progress;
+    std::string size;
     std::map<std::pair<ModelRef::Kind, std::string>, Companion> known;
     std::vector<std::string> within; ///< pieces that are being worked out, outermost first
     std::vector<std::filesystem::path> files;
@@ -33,10 +34,11 @@ struct Companions::Shared {
 };
 
 Companions::Companions(const Project& project, const Piece& piece, const platform::Sheet& sheet,
-                       SourceCache& sources, recipe::EvaluationCache* cache, const Progress& progress)
-    : Companions(
-          std::make_shared<Shared>(Shared{project, sheet, sources, cache, progress, {}, {piece.name}, {}}),
-          piece) {}
+                       SourceCache& sources, recipe::EvaluationCache* cache, const Progress& progress,
+                       const std::string& size)
+    : Companions(std::make_shared<Shared>(
+                     Shared{project, sheet, sources, cache, progress, size, {}, {piece.name}, {}}),
+                 piece) {}
 
 Companions::Companions(std::shared_ptr<Shared> shared, const Piece& piece)
     : shared_(std::move(shared)), piece_(piece) {}
@@ -52,6 +54,10 @@ std::vector<std::filesystem::path> Companions::filesWith(const Model& own) const
 const selection::Selection* Companions::keptSelection(std::string_view name) const {
     const auto found = std::ranges::find(piece_.selections, name, &KeptSelection::name);
     return found == piece_.selections.end() ? nullptr : &found->selection;
+}
+
+const std::string& Companions::size() const {
+    return shared_->size;
 }
 
 Hash Companions::pictureKey(const std::string& file) const {
@@ -123,8 +129,8 @@ Companion Companions::ofPiece(const std::string& name) const {
         ~Leave() { names.pop_back(); }
     } leave{within};
     const Companions theirs(shared_, *piece);
-    const auto loaded =
-        shared_->read(shared_->sources.load(shared_->project, *piece, shared_->progress.silent()));
+    const auto loaded = shared_->read(
+        shared_->sources.load(shared_->project, *piece, shared_->size, shared_->progress.silent()));
     auto evaluation =
         recipe::evaluate(loaded.model, loaded.hash, recipeFor(*piece, shared_->sheet.id),
                          {&shared_->sheet, &theirs}, shared_->cache, shared_->progress.silent());

@@ -10,11 +10,12 @@ namespace zl::project {
 
 /// What a piece's steps may take in on a platform: other pieces as they come out there, yardsticks,
 /// files, pictures, and the selections that the piece keeps. Each is worked out once, when first asked for.
+/// Pieces that come in sizes are taken in the one that is being worked out, where they have it.
 /// All that is given must outlive it; not for several threads at once.
 class Companions final : public steps::Surroundings {
 public:
     Companions(const Project& project, const Piece& piece, const platform::Sheet& sheet, SourceCache& sources,
-               recipe::EvaluationCache* cache, const Progress& progress = {});
+               recipe::EvaluationCache* cache, const Progress& progress = {}, const std::string& size = {});
     ~Companions() override;
 
     steps::Companion companion(const fields::ModelRef& ref) const override;
@@ -23,6 +24,9 @@ public:
     const selection::Selection* keptSelection(std::string_view name) const override;
     /// The files behind the piece's own model and behind what was taken in so far.
     std::vector<std::filesystem::path> filesWith(const Model& own) const;
+
+    /// The size that is being worked out; empty for the first.
+    const std::string& size() const;
 
 private:
     struct Shared;

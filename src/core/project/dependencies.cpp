@@ -31,7 +31,10 @@ void addFile(Dependencies& out, const fs::path& whole) {
 
 /// What a piece comes of: its sources, and in words its recipe and the selections that it keeps.
 void addPiece(Dependencies& out, const Project& project, const Piece& piece, const std::string& platform) {
-    for (const Source& source : piece.sources) addFile(out, wholePath(project, source.path));
+    for (const Source& source : piece.sources) {
+        addFile(out, wholePath(project, source.path));
+        if (!source.size.empty()) out.shape += "|size " + source.size;
+    }
     out.shape += jsonText(recipe::toJson(recipeFor(piece, platform)));
     for (const KeptSelection& kept : piece.selections)
         out.shape += fmt::format("|{}|{}", kept.name, jsonText(selection::toJson(kept.selection)));
@@ -59,8 +62,11 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
 }
 
 deliver::Labels labelsFor(const Project& project, const Piece& piece, std::string_view platform) {
-    return {piece.name, creditOf(project, piece, platform),
-            piece.sources.empty() ? fs::path() : wholePath(project, piece.sources[0].path)};
+    deliver::Labels labels{piece.name, creditOf(project, piece, platform)};
+    if (piece.sources.empty()) return labels;
+    labels.source = wholePath(project, piece.sources[0].path);
+    labels.sizes.first = piece.sources[0].size;
+    return labels;
 }
 
 Hash Dependencies::shapeKey(Stamps& stamps, const std::vector<fs::path>& more) const {

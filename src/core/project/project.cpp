@@ -86,6 +86,7 @@ Source sourceFrom(const nlohmann::json& json, const std::string& where) {
     source.author = text(json, "author", where, false);
     source.licence = text(json, "licence", where, false);
     source.link = text(json, "link", where, false);
+    source.size = text(json, "size", where, false);
     const std::string permission = text(json, "permission", where, false);
     if (const auto known = permissionFrom(permission))
         source.permission = *known;
@@ -107,6 +108,13 @@ std::optional<Permission> permissionFrom(std::string_view id) {
 }
 std::string_view permissionName(Permission permission) {
     return permissions[static_cast<int>(permission)].name;
+}
+
+std::vector<std::string> Piece::sizes() const {
+    std::vector<std::string> out;
+    for (const Source& source : sources)
+        if (std::ranges::find(out, source.size) == out.end()) out.push_back(source.size);
+    return out;
 }
 
 const Crossing* Piece::on(std::string_view platform) const {
@@ -175,6 +183,7 @@ nlohmann::ordered_json toJson(const Project& project) {
                                     {"licence", source.licence},
                                     {"permission", permissionId(source.permission)}});
             if (!source.link.empty()) p["sources"].back()["link"] = source.link;
+            if (!source.size.empty()) p["sources"].back()["size"] = source.size;
         }
         for (const KeptSelection& kept : piece.selections)
             p["selections"].push_back({{"name", kept.name}, {"faces", selection::toJson(kept.selection)}});

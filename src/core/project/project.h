@@ -8,7 +8,7 @@ namespace zl::project {
 
 /// What the maker of a source allows.
 enum class Permission { OwnWork, Allowed, AskFirst, NotAllowed };
-std::string_view permissionId(Permission permission);   ///< "own-work", "allowed", "ask-first", "not-allowed"
+std::string_view permissionId(Permission permission); ///< "own-work", "allowed", "ask-first", "not-allowed"
 std::optional<Permission> permissionFrom(std::string_view id);
 std::string_view permissionName(Permission permission); ///< "own work", "allowed", …
 
@@ -18,6 +18,7 @@ struct Source {
     std::string licence;
     Permission permission = Permission::AskFirst;
     std::string link{}; ///< where its author is found
+    std::string size{}; ///< which size of the piece it is; those of one size stand side by side in one model
 };
 
 /// An object known from a game, to measure against; never delivered.
@@ -49,6 +50,9 @@ struct Piece {
     std::vector<Crossing> crossings;
     std::vector<KeptSelection> selections;
 
+    /// The sizes that it comes in, in the order of its sources; the first is the one that the others are held
+    /// against. One without a name for a piece that comes in one size.
+    std::vector<std::string> sizes() const;
     const Crossing* on(std::string_view platform) const;
     Crossing* on(std::string_view platform);
     /// The crossing with `platform`, made empty when there is none yet.
@@ -71,7 +75,8 @@ struct Project {
 
 /// The recipe that a piece runs on a platform: its own, then the crossing's.
 recipe::Recipe recipeFor(const Piece& piece, std::string_view platform);
-/// Parameters of the platform's deliverable that are not its usual ones; an empty object where there are none.
+/// Parameters of the platform's deliverable that are not its usual ones; an empty object where there are
+/// none.
 nlohmann::json deliveryFor(const Piece& piece, std::string_view platform);
 
 nlohmann::ordered_json toJson(const Project& project);

@@ -4,6 +4,8 @@
 #include "core/formats/format.h"
 #include "core/project/dependencies.h"
 
+#include <algorithm>
+
 namespace fs = std::filesystem;
 
 namespace zl::project {
@@ -50,13 +52,21 @@ LoadedPiece SourceCache::read(const fs::path& file, const Progress& progress) co
 }
 
 LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const Progress& progress) {
+    return load(project, piece, piece.sources.empty() ? std::string() : piece.sources[0].size, progress);
+}
+
+LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const std::string& size,
+                              const Progress& progress) {
     if (piece.sources.empty()) throw Error("has no source", piece.name, "Bring a model file in.");
+    const auto sizes = piece.sizes();
+    const std::string& wanted = std::ranges::find(sizes, size) != sizes.end() ? size : sizes[0];
     std::vector<Model> models;
     Hash hash = 7;
+    const double all = double(piece.sources.size());
     for (std::size_t i = 0; i < piece.sources.size(); ++i) {
-        auto loaded =
-            load(wholePath(project, piece.sources[i].path),
-                 progress.between(double(i) / piece.sources.size(), double(i + 1) / piece.sources.size()));
+        if (piece.sources[i].size != wanted) continue;
+        auto loaded = load(wholePath(project, piece.sources[i].path),
+                           progress.between(double(i) / all, double(i + 1) / all));
         hash = hashBytes(&loaded.hash, sizeof loaded.hash, hash);
         models.push_back(std::move(loaded.model));
     }

@@ -24,8 +24,11 @@ public:
     /// Stamps that change with every edit of a document, too.
     Stamps stamps() const { return documents_->stamps(); }
 
-    /// Throws Error when a source is missing or unreadable, or when the piece has none.
+    /// In its first size. Throws Error when a source is missing or unreadable, or when the piece has none.
     LoadedPiece load(const Project& project, const Piece& piece, const Progress& progress = {});
+    /// In one of its sizes; in its first when it has none of that name.
+    LoadedPiece load(const Project& project, const Piece& piece, const std::string& size,
+                     const Progress& progress = {});
     LoadedPiece load(const std::filesystem::path& file, const Progress& progress = {});
 
     /// A yardstick in metres, standing as its file or its unit says. Throws Error when it cannot be read.

@@ -8,10 +8,28 @@
 #include "core/model/node_path.h"
 
 #include <algorithm>
+#include <optional>
+#include <utility>
 
 namespace zl::selection {
 
 namespace {
+
+/// The mesh with normals, for sides that are shaded each by itself would show a seam. Nothing where it has
+/// hard edges: those split corners, and another size might be split otherwise.
+std::optional<Mesh> withSharedNormals(const Mesh& mesh) {
+    const Mesh shaded = geometry::withNormals(mesh);
+    Mesh out = mesh;
+    out.normals.assign(mesh.vertexCount(), glm::vec3(0));
+    std::vector<char> has(mesh.vertexCount(), 0);
+    for (std::size_t i = 0; i < mesh.indices.size(); ++i) {
+        const std::uint32_t corner = mesh.indices[i];
+        const glm::vec3& normal = shaded.normals[shaded.indices[i]];
+        if (std::exchange(has[corner], 1) && out.normals[corner] != normal) return std::nullopt;
+        out.normals[corner] = normal;
+    }
+    return out;
+}
 
 int addMesh(Model& model, Mesh mesh) {
     model.meshes.push_back(std::make_shared<const Mesh>(std::move(mesh)));
@@ -32,8 +50,7 @@ Model cutOut(const Model& model, const Chosen& chosen, const CutOut& how, std::v
         Chosen marks{std::vector<std::vector<char>>(n + 1)};
         marks.faces[n] = withBorder(*whole, chosen.faces[n], how.border);
         if (marks.countOf(n) == 0) continue;
-        const std::string name =
-            names.made(how.name.empty() ? model.nodes[n].name + " part" : how.name);
+        const std::string name = names.made(how.name.empty() ? model.nodes[n].name + " part" : how.name);
         if (marks.countOf(n) == whole->triangleCount() && !how.stays) {
             if (!how.name.empty()) out.nodes[n].name = name;
             if (made) made->push_back(int(n));
@@ -44,9 +61,8 @@ Model cutOut(const Model& model, const Chosen& chosen, const CutOut& how, std::v
         cut->object = paths[n];
         cut->part.triangles = marks.trianglesOf(n, true);
         cut->rest.triangles = marks.trianglesOf(n, false);
-        // Sides that are shaded each by itself would show a seam.
-        const Mesh shaded = whole->normals.empty() ? geometry::withNormals(*whole) : Mesh();
-        const Mesh& from = whole->normals.empty() ? shaded : *whole;
+        const auto shaded = whole->normals.empty() ? withSharedNormals(*whole) : std::nullopt;
+        const Mesh& from = shaded ? *shaded : *whole;
         Mesh part = geometry::inOwnOrder(from, cut->part.triangles);
         cut->part.topology = topologyHash(part);
         part.name = name;

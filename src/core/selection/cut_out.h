@@ -6,17 +6,17 @@ namespace zl::selection {
 
 /// How chosen triangles become objects of their own.
 struct CutOut {
-    std::string name;       ///< of the new objects; empty calls each after the one it comes from
-    bool stays = false;     ///< the object that they come from keeps them too
+    std::string name;   ///< of the new objects; empty calls each after the one it comes from
+    bool stays = false; ///< the object that they come from keeps them too
     Border border = Border::AsChosen;
 };
 
 /// Gives the chosen triangles of each object an object of their own: beside it, or below it where a clip
 /// moves it or bones hang on it, so that both move alike. Corners on the border belong to both sides with
-/// everything that they have, so neither a gap nor a seam shows: where the mesh has no normals, both sides
-/// get those of the whole. Corners and triangles keep their order. Objects that are chosen wholly are objects
-/// of their own already: they are renamed at most. `made`, when given, receives the nodes of the new objects
-/// and of those that were chosen wholly.
+/// everything that they have, so neither a gap nor a seam shows: where the mesh has no normals and is smooth,
+/// both sides get those of the whole. Corners and triangles keep their order. Objects that are chosen wholly
+/// are objects of their own already: they are renamed at most. `made`, when given, receives the nodes of the
+/// new objects and of those that were chosen wholly.
 Model cutOut(const Model& model, const Chosen& chosen, const CutOut& how, std::vector<int>* made = nullptr);
 
 /// Which side's corners hold where both come together again and stand apart.

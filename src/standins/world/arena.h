@@ -56,6 +56,11 @@ public:
 
     /// What stands where now: by default every body as the item of its shape's number.
     virtual std::vector<Drawn> drawn() const;
+    /// An item whose corners have moved among themselves, as they are now; null for one that is stiff.
+    virtual const Shape* bent(int item) const {
+        (void)item;
+        return nullptr;
+    }
     /// What the camera and the figure make room for: what is drawn, and what is still to come.
     virtual std::vector<Drawn> expected() const { return drawn(); }
     /// Outlines of what physics uses, where the arena wants them shown.

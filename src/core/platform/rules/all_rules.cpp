@@ -30,6 +30,8 @@ std::span<const RuleKind> allRuleKinds() {
         {"lean", {{"least"}}, measureLean},
         {"default-box", {{"most"}}, measureDefaultBox},
         {"memory", {{"most-megabytes"}, {"copy-bytes"}, {"picture-edge", false}}, measureMemory},
+        {"twins-equal", {}, measureTwinsEqual},
+        {"bones", {{"most"}}, measureBones},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

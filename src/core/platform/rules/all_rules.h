@@ -30,6 +30,8 @@ Finding measureColliderBottom(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureLean(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureDefaultBox(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureMemory(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureTwinsEqual(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureBones(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform
