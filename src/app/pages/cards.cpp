@@ -126,7 +126,7 @@ void SelectionCard::show(const Selected& selected, const Model& model, const pla
     empty();
     const auto chosen = selected.in(model);
     geometry::Bounds bounds;
-    std::size_t triangles = 0;
+    std::size_t triangles = 0, corners = 0;
     bool whole = true; // of each object; what is done by names is done to whole objects
     std::vector<std::string> names, parts;
     const auto world = worldMatrices(model);
@@ -138,16 +138,24 @@ void SelectionCard::show(const Selected& selected, const Model& model, const pla
         parts.push_back(patternFor(model.nodes[n].name));
         triangles += count;
         whole &= count == mesh.triangleCount();
+        std::vector<char> seen(mesh.vertexCount(), 0);
         for (std::size_t t = 0; t < mesh.triangleCount(); ++t)
-            for (std::size_t k = 0; chosen.faces[n][t] && k < 3; ++k)
-                bounds.add(glm::dvec3(world[n] * glm::dvec4(mesh.positions[mesh.indices[3 * t + k]], 1)));
+            for (std::size_t k = 0; chosen.faces[n][t] && k < 3; ++k) {
+                const std::uint32_t corner = mesh.indices[3 * t + k];
+                if (std::exchange(seen[corner], 1)) continue;
+                ++corners;
+                bounds.add(glm::dvec3(world[n] * glm::dvec4(mesh.positions[corner], 1)));
+            }
     }
     if (names.empty()) return hide();
     addHead(!whole              ? tr("Faces selected")
             : names.size() == 1 ? qs(names[0])
                                 : tr("%1 parts selected").arg(names.size()));
     if (names.size() > 1 || !whole) layout_->addWidget(textLabel(qs(showNames(names)), "dim"));
-    layout_->addWidget(textLabel(qs(showCount(long(triangles), "triangle", "triangles"))));
+    auto* counts = textLabel(tr("%1, %2").arg(qs(showCount(long(triangles), "triangle", "triangles")),
+                                              qs(showCount(long(corners), "corner", "corners"))));
+    counts->setObjectName("selectionCounts");
+    layout_->addWidget(counts);
     const auto row = [&](const QString& what, double metres) {
         auto* line = new QHBoxLayout;
         line->addWidget(textLabel(what, "dim"), 1);
@@ -160,8 +168,10 @@ void SelectionCard::show(const Selected& selected, const Model& model, const pla
     row(tr("Height"), size.y);
     row(tr("Width"), size.x);
     row(tr("Length"), size.z);
-    addOffer(tr("Leave it out"), "eye-off", "leave-out",
-             {{"faces", selection::toJson(selected.asSelection())}}, "leaveOut");
+    const nlohmann::json faces = selection::toJson(selected.asSelection());
+    if (!whole) addOffer(tr("Cut it out"), "scissors", "cut-out", {{"faces", faces}}, "cutOut");
+    addOffer(tr("Leave it out"), "eye-off", "leave-out", {{"faces", faces}}, "leaveOut");
+    addOffer(tr("Give it a material of its own"), "image", "part-material", {{"faces", faces}}, "partMaterial");
     addKeeping();
     if (!whole) return setVisible(true);
     if (size.y >= leastLength) // a flat part has no height to go by

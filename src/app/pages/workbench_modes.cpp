@@ -70,7 +70,7 @@ void WorkbenchPage::addModes() {
                 [this, made, &of] { made->setChecked(view_->tool() == &of); });
     };
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
-    tool("faces", tr("Pick faces"), tr("Select faces: a region up to its creases, or a loose part with Ctrl"),
+    tool("faces", tr("Pick faces"), tr("Select faces by clicking or drawing around them"),
          *faces_);
     auto* sides = new FlowRow(view_, Qt::BottomEdge);
     const auto look = [&](const char* name, const QString& text, const QString& tip, auto does) {

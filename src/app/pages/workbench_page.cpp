@@ -71,11 +71,12 @@ QWidget* WorkbenchPage::makeSide() {
     noticeCard_ = new NoticeCard;
     ruleCard_ = new RuleCard;
     measureCard_ = new MeasureCard;
+    pickingCard_ = new PickingCard(*view_, *selected_, *faces_);
     selectionCard_ = new SelectionCard;
     clippingCard_ = new ClippingCard;
     clipping_ = new ClippingMode(session_, *view_, *clippingCard_, this);
     for (SideCard* card : std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_,
-                                                           clippingCard_, selectionCard_})
+                                                           clippingCard_, pickingCard_, selectionCard_})
         inner->addWidget(card);
     gather_ = new GatherPanel(session_, side);
     steps_ = new StepsPanel(session_, *selected_, side);
@@ -160,6 +161,9 @@ void WorkbenchPage::connectAll() {
         player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying());
         if (!clips_->isPlaying()) hands_->refresh(stage_);
     });
+    connect(view_, &ModelView::toolChanged, this,
+            [this] { pickingCard_->setVisible(view_->tool() == faces_.get()); });
+    connect(pickingCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });
     connect(&measuring_, &MeasureTool::measuredChanged, this, &WorkbenchPage::showMeasured);
     connect(selected_, &Selected::changed, this, &WorkbenchPage::showSelection);
     connect(&session_, &Session::pieceRenamed, this, [this](const QString& from, const QString& to) {
@@ -195,6 +199,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         strip_->clear();
     }
     view_->setSheet(sheet);
+    pickingCard_->setSheet(sheet);
     rail_->setShown(Stage::Deliver, !sheet->deliverable.empty());
     session_.prefer(piece.toStdString(), platform.toStdString());
     setStage(other ? Stage::Gather : stage_);

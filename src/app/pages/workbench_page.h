@@ -7,6 +7,7 @@
 #include "app/pages/gather_panel.h"
 #include "app/pages/looked_first.h"
 #include "app/pages/parts_drawer.h"
+#include "app/pages/picking_card.h"
 #include "app/pages/plan_offer.h"
 #include "app/pages/steps_panel.h"
 #include "app/pages/workbench_hands.h"
@@ -96,6 +97,7 @@ private:
     NoticeCard* noticeCard_;
     RuleCard* ruleCard_;
     MeasureCard* measureCard_;
+    PickingCard* pickingCard_;
     SelectionCard* selectionCard_;
     ClippingCard* clippingCard_;
     ClippingMode* clipping_;

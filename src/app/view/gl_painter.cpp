@@ -46,7 +46,11 @@ const char* flatVertex = R"(#version 330 core
 layout(location = 0) in vec3 position; uniform mat4 toClip;
 void main() { gl_Position = toClip * vec4(position, 1.0); })";
 const char* flatFragment = R"(#version 330 core
-uniform vec4 colour; out vec4 pixel; void main() { pixel = colour; })";
+uniform vec4 colour; uniform float stripes; out vec4 pixel;
+void main() { // with stripes, bands that lean, that many pixels apart
+    float band = stripes > 0.0 ? mod(gl_FragCoord.x + gl_FragCoord.y, stripes) / stripes : 0.0;
+    pixel = vec4(colour.rgb, band < 0.36 ? colour.a : 0.35 * colour.a);
+})";
 const char* shadowVertex = R"(#version 330 core
 uniform mat4 toClip; uniform vec4 square; out vec2 place;
 void main() { place = vec2(gl_VertexID & 1, gl_VertexID >> 1); vec2 xz = mix(square.xy, square.zw, place); gl_Position = toClip * vec4(xz.x, 0.0, xz.y, 1.0); })";
@@ -214,11 +218,12 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
 }
 
 void GlPainter::flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip,
-                     const glm::vec4& colour) {
+                     const glm::vec4& colour, float stripes) {
     if (points.empty()) return;
     flat_.bind();
     flat_.setUniformValue("toClip", qt(toClip));
     flat_.setUniformValue("colour", qt(colour));
+    flat_.setUniformValue("stripes", stripes);
     glEnable(GL_BLEND);
     glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE,
                         GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
@@ -242,8 +247,8 @@ void GlPainter::lines(const std::vector<glm::vec3>& ends, const glm::mat4& toCli
 }
 
 void GlPainter::triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip,
-                          const glm::vec4& colour) {
-    flat(GL_TRIANGLES, corners, toClip, colour);
+                          const glm::vec4& colour, float stripes) {
+    flat(GL_TRIANGLES, corners, toClip, colour, stripes);
 }
 
 void GlPainter::shade(const FloorShadow& shadow, const glm::mat4& toClip, const glm::vec4& colour) {

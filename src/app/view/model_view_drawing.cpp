@@ -185,7 +185,8 @@ void ModelView::drawOver() {
     if (!selectedCorners_.empty()) {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.0f, -1.0f);
-        painter_.triangles(selectedCorners_, toClip(), glColour(t.sea, 0.42f));
+        painter_.triangles(selectedCorners_, toClip(), glColour(t.zest, 0.85f),
+                           float(9 * devicePixelRatio()));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
     if (showCollider && !colliderMeshes_.empty()) {

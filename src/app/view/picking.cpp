@@ -1,5 +1,7 @@
 #include "app/view/picking.h"
 
+#include "core/geometry/seen.h"
+
 namespace zl::app {
 
 std::optional<Pick> pickAt(const Scene& scene, const Camera& camera, QSize view, QPointF pixel) {
@@ -39,6 +41,36 @@ std::set<int> nodesWithin(const Scene& scene, const Camera& camera, QSize view, 
     }
     for (const int node : beyond) within.erase(node);
     return within;
+}
+
+selection::Chosen facesWithin(const Scene& scene, const Camera& camera, QSize view, const QPolygonF& outline,
+                              bool through) {
+    selection::Chosen chosen{std::vector<std::vector<char>>(scene.model.nodes.size())};
+    const glm::dmat4 toClip = camera.projection() * camera.view();
+    const QRectF around = outline.boundingRect();
+    std::vector<std::uint32_t> within;
+    for (std::uint32_t t = 0; t < scene.triangles; ++t) {
+        glm::dvec3 middle(0);
+        for (std::size_t k = 0; k < 3; ++k)
+            middle += glm::dvec3(scene.mesh.positions[scene.mesh.indices[3 * std::size_t(t) + k]]) / 3.0;
+        const glm::dvec4 clip = toClip * glm::dvec4(middle, 1);
+        if (!(clip.w > 0)) continue;
+        const QPointF at((clip.x / clip.w * 0.5 + 0.5) * view.width(),
+                         (0.5 - clip.y / clip.w * 0.5) * view.height());
+        if (around.contains(at) && outline.containsPoint(at, Qt::OddEvenFill)) within.push_back(t);
+    }
+    if (!through && !scene.rays) return chosen;
+    const auto seen = through ? std::vector<char>(within.size(), 1)
+                              : geometry::seenFrom(*scene.rays, scene.mesh, camera.eye(), within);
+    for (std::size_t i = 0; i < within.size(); ++i) {
+        if (!seen[i]) continue;
+        const auto node = std::size_t(scene.nodeOfTriangle[within[i]]);
+        auto& marks = chosen.faces[node];
+        if (marks.empty())
+            marks.assign(scene.model.meshes[std::size_t(scene.model.nodes[node].mesh)]->triangleCount(), 0);
+        marks[scene.triangleWithinNode(within[i])] = 1;
+    }
+    return chosen;
 }
 
 std::vector<glm::vec3> cornersOf(const Scene& scene, const LitFaces& lit) {
