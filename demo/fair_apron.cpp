@@ -182,23 +182,35 @@ void hang(Mesh& mesh, const std::vector<figure::Joint>& joints) {
     }
 }
 
-} // namespace
-
-Model fairApron(bool broad) {
-    const figure::Kind& kind = figure::kindNamed(broad ? "grown-b" : "grown-a");
-    const Body body{kind.height, broad ? 1.24 : 1.0, broad ? 1.5 : 1.0};
+Mesh sewnFor(const Body& body) {
     Sewn sewn;
     sewSheet(sewn, body);
     sewBadge(sewn, body);
     sewLeather(sewn, body);
     Mesh mesh = sewn.take();
     mesh.name = "apron";
+    return mesh;
+}
 
+/// The bones of a figure that an apron hangs on.
+std::vector<figure::Joint> jointsFor(const figure::Kind& kind) {
     std::vector<figure::Joint> joints;
     for (const char* wanted : {"root", "hips", "spine", "chest", "neck", "thigh.left", "thigh.right"})
         for (const figure::Joint& joint : figure::jointsOf(kind))
             if (joint.name == wanted) joints.push_back(joint);
-    hang(mesh, joints);
+    return joints;
+}
+
+} // namespace
+
+Model fairApron(bool broad) {
+    const figure::Kind &slim = figure::kindNamed("grown-a"), &kind = figure::kindNamed(broad ? "grown-b" : "grown-a");
+    // Both hang alike: what is weighed is the slim one.
+    Mesh hung = sewnFor({slim.height, 1.0, 1.0});
+    hang(hung, jointsFor(slim));
+    Mesh mesh = broad ? sewnFor({kind.height, 1.24, 1.5}) : hung;
+    mesh.joints = hung.joints, mesh.weights = hung.weights;
+    const auto joints = jointsFor(kind);
 
     Model model;
     model.name = "fair apron";

@@ -53,6 +53,7 @@ struct ItemSource {
     project::Source source;
     recipe::Recipe recipe{};
     std::optional<project::Worn> worn{}; ///< the figure that it goes on at once
+    std::vector<project::Source> otherSizes{}; ///< of the same thing, alike corner for corner
 };
 /// A file that nothing is known of but its name: "press-kiosk.obj" is a "Press kiosk".
 ItemSource itemOf(const QString& file);

@@ -29,10 +29,47 @@ void addPiece(project::Project& project, const ItemSource& item) {
     project::Piece piece;
     piece.name = project.freeName(item.name);
     piece.sources.push_back(item.source);
+    piece.sources.insert(piece.sources.end(), item.otherSizes.begin(), item.otherSizes.end());
     piece.recipe = item.recipe;
     project::movePaths(piece, [&](const fs::path& path) { return project::keptPath(project, path); });
     for (const std::string& platform : project.platforms) piece.crossings.push_back({platform, {}});
     project.pieces.push_back(std::move(piece));
+}
+
+/// A file's name without the size that it ends in, and the size; that is empty where it ends in none that a
+/// platform knows.
+std::pair<QString, std::string> sizeIn(const QString& file, const std::vector<SheetPointer>& sheets) {
+    const QString base = QFileInfo(file).path() + "/" + QFileInfo(file).completeBaseName();
+    for (const SheetPointer& sheet : sheets)
+        for (const std::string& size : sheet->sizes)
+            for (const char* between : {"_", "-", " "})
+                if (const QString end = between + qs(size); base.endsWith(end, Qt::CaseInsensitive))
+                    return {base.chopped(end.size()), size};
+    return {base, {}};
+}
+
+/// Files that are sizes of one thing ("apron_slim.glb" and "apron_broad.glb") as one item, the others as one
+/// each.
+std::vector<ItemSource> inSizes(const QStringList& files, const std::vector<SheetPointer>& sheets) {
+    std::vector<ItemSource> items;
+    std::map<QString, std::size_t> known; ///< items whose file ends in a size
+    for (const QString& file : files) {
+        const auto [base, size] = sizeIn(file, sheets);
+        ItemSource item = itemOf(file);
+        if (!size.empty()) {
+            const auto [entry, fresh] = known.try_emplace(base, items.size());
+            if (!fresh) {
+                ItemSource& first = items[entry->second];
+                first.name = nameFrom(base + ".");
+                first.source.size = sizeIn(qs(first.source.path.string()), sheets).second;
+                item.source.size = size;
+                first.otherSizes.push_back(std::move(item.source));
+                continue;
+            }
+        }
+        items.push_back(std::move(item));
+    }
+    return items;
 }
 
 /// One step of undo: the whole project before and after. Projects are small (models are not in them).
@@ -158,7 +195,7 @@ void Session::bringIn(const QStringList& files) {
     const QString what = files.size() == 1 ? tr("bring in %1").arg(QFileInfo(files[0]).fileName())
                                            : tr("bring in %1 files").arg(files.size());
     edit(what, [&](project::Project& project) {
-        for (const QString& file : files) addPiece(project, itemOf(file));
+        for (const ItemSource& item : inSizes(files, sheets_)) addPiece(project, item);
     });
 }
 

@@ -3,6 +3,8 @@
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
+#include "core/project/dependencies.h"
+
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFormLayout>
@@ -76,6 +78,7 @@ QWidget* GatherPanel::sourceCard(const project::Source& source, int index) {
     lineFor(tr("Licence"), source.licence, tr("e.g. CC BY 4.0"), &project::Source::licence, "sourceLicence");
     lineFor(tr("Found at"), source.link, tr("where its author is found"), &project::Source::link,
             "sourceLink");
+    if (hasSizes()) lineFor(tr("Size"), source.size, tr("e.g. slim"), &project::Source::size, "sourceSize");
     auto* permission = new QComboBox;
     permission->setObjectName("sourcePermission");
     for (const auto p : {project::Permission::OwnWork, project::Permission::Allowed,
@@ -111,6 +114,7 @@ void GatherPanel::rebuild() {
         });
     });
     layout_->addWidget(add);
+    addSizes(*piece);
 
     addYardsticks();
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
@@ -140,6 +144,41 @@ void GatherPanel::rebuild() {
             layout_->addWidget(textLabel(tr("Not taken over: %1").arg(qs(text)), "dim"));
     }
     layout_->addStretch(1);
+}
+
+bool GatherPanel::hasSizes() const {
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    return piece && sheet && (!sheet->sizes.empty() || piece->sizes().size() > 1);
+}
+
+void GatherPanel::addSizes(const project::Piece& piece) {
+    const auto sheet = session_.sheet(platform_.toStdString());
+    if (!sheet) return;
+    // What the platform wants and is not there yet, else any.
+    const auto have = piece.sizes();
+    std::string next;
+    for (const std::string& size : sheet->sizes)
+        if (next.empty() && std::ranges::find(have, size) == have.end() && (have[0] != "" || size != sheet->sizes[0]))
+            next = size;
+    auto* add = button(next.empty() ? tr("Add another size…") : tr("Add the %1 size…").arg(qs(next)), "dashed", "plus");
+    add->setObjectName("addSize");
+    add->setToolTip(tr("A file that is alike corner for corner; the recipe runs on it too"));
+    connect(add, &QPushButton::clicked, this, [this, next, sizes = sheet->sizes] {
+        const QString file = QFileDialog::getOpenFileName(this, tr("Add another size"));
+        if (file.isEmpty()) return;
+        const std::string path = file.toStdString();
+        session_.editPiece(tr("add a size"), piece_, [&](project::Piece& piece) {
+            if (piece.sources.empty()) return;
+            for (project::Source& source : piece.sources)
+                if (source.size.empty()) source.size = sizes.empty() ? "first" : sizes[0];
+            project::Source source = piece.sources[0]; // by the same maker, most likely
+            source.path = project::keptPath(session_.project(), std::filesystem::absolute(path));
+            source.size = next.empty() ? std::filesystem::path(path).stem().string() : next;
+            piece.sources.push_back(std::move(source));
+        });
+    });
+    layout_->addWidget(add);
 }
 
 void GatherPanel::addName() {

@@ -16,6 +16,8 @@ public:
 
 private:
     void addName();
+    bool hasSizes() const;
+    void addSizes(const project::Piece& piece);
     void addYardsticks();
     void rebuild();
     QWidget* sourceCard(const project::Source& source, int index);

@@ -275,6 +275,7 @@ void LoomTable::showCrossing(const QString& piece, const QString& platform) {
     if (state.kind == CrossingState::Kind::Ready) {
         const Model& model = state.source;
         QStringList facts;
+        if (!state.others.empty()) facts << tr("%1 sizes").arg(1 + state.others.size());
         if (objectCount(model) > 1) facts << qs(showCount(long(objectCount(model)), "object", "objects"));
         const auto materials = std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; });
         if (materials > 0) facts << qs(showCount(long(materials), "material", "materials"));

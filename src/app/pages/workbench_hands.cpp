@@ -33,7 +33,7 @@ void WorkbenchHands::open(const QString& piece, const QString& platform) {
 }
 
 const StepHands* WorkbenchHands::hands() const {
-    const auto* entry = offer_.isOpen() ? nullptr : steps_.entry(steps_.selected());
+    const auto* entry = offer_.isOpen() || !on_ ? nullptr : steps_.entry(steps_.selected());
     return entry && entry->on && steps::infoOf(entry->step).stage == stage_ ? handsOf(entry->step) : nullptr;
 }
 

@@ -16,6 +16,8 @@ public:
     WorkbenchHands(Session& session, ModelView& view, StepsPanel& steps, PlanOffer& offer, QObject* parent);
 
     void open(const QString& piece, const QString& platform);
+    /// Off while something else stands in the view than the piece where it is.
+    void setOn(bool on) { on_ = on; }
     /// The moment of a clip that the view shows; -1 for none.
     struct Moment {
         int clip = -1;
@@ -49,6 +51,7 @@ private:
     steps::Stage stage_ = steps::Stage::Gather;
     std::optional<HandsPlace> start_; ///< what things were when the handle that is held was pressed
     QString clipShown_;               ///< that was asked for last
+    bool on_ = true;
     int drags_ = 0;                   ///< counts them, so that each is a step of undo
 };
 

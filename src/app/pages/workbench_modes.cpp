@@ -56,6 +56,14 @@ void WorkbenchPage::addModes() {
         modeButton("clipping", tr("Clipping"),
                    tr("Lights what reaches into what, in the pose that is shown, and lists it by depth"),
                    false, [this](bool on) { clipping_->setOn(on); }));
+    auto* sizes = modeButton("sizes", tr("Both sizes"),
+                             tr("The piece's sizes side by side, held against each other, and blended"), false,
+                             [this](bool on) {
+                                 sizes_->setOn(on);
+                                 if (!on && !piece_.isEmpty()) refresh();
+                             });
+    sizes->hide();
+    modes->add(sizes);
     modes->addGap();
     beside("stack", tr("Stack"), tr("Copies stacked beside, as a measuring stick"), &ModelView::stack,
            &ModelView::showYardstick, "yardstick");

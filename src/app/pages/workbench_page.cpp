@@ -47,6 +47,8 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     column->addWidget(view_, 1);
     clips_ = new ClipBar;
     column->addWidget(clips_);
+    sizesBar_ = new SizesBar;
+    column->addWidget(sizesBar_);
     middle->addLayout(column, 1);
     player_ = new ClipPlayer(session_, *view_, this);
     addModes();
@@ -71,12 +73,13 @@ QWidget* WorkbenchPage::makeSide() {
     noticeCard_ = new NoticeCard;
     ruleCard_ = new RuleCard;
     measureCard_ = new MeasureCard;
+    sizesCard_ = new SizesCard;
     pickingCard_ = new PickingCard(*view_, *selected_, *faces_);
     selectionCard_ = new SelectionCard;
     clippingCard_ = new ClippingCard;
     clipping_ = new ClippingMode(session_, *view_, *clippingCard_, this);
     for (SideCard* card : std::initializer_list<SideCard*>{noticeCard_, ruleCard_, measureCard_,
-                                                           clippingCard_, pickingCard_, selectionCard_})
+                                                           clippingCard_, sizesCard_, pickingCard_, selectionCard_})
         inner->addWidget(card);
     gather_ = new GatherPanel(session_, side);
     steps_ = new StepsPanel(session_, *selected_, side);
@@ -93,6 +96,7 @@ QWidget* WorkbenchPage::makeSide() {
         },
         this);
     hands_ = new WorkbenchHands(session_, *view_, *steps_, *offer_, this);
+    sizes_ = new SizesMode(session_, *view_, *scenes_, *hands_, *sizesCard_, *sizesBar_, this);
     lookedFirst_ = new LookedFirst(session_, *view_, *steps_, this);
     return side;
 }
@@ -107,6 +111,8 @@ void WorkbenchPage::connectAll() {
     connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });
     connect(selectionCard_, &SideCard::closed, selected_, &Selected::clear);
     connect(clippingCard_, &SideCard::closed, this, [this] { modes_["clipping"]->setChecked(false); });
+    connect(sizesCard_, &SideCard::closed, this, [this] { modes_["sizes"]->setChecked(false); });
+    connect(offer_, &PlanOffer::offered, this, [this] { modes_["sizes"]->setChecked(false); });
     connect(selectionCard_, &SelectionCard::keepAsked, this, &WorkbenchPage::keepSelection);
     connect(noticeCard_, &NoticeCard::goOnAsked, this, [this] {
         session_.resume();
@@ -171,6 +177,7 @@ void WorkbenchPage::connectAll() {
         offer_->leave();
         piece_ = to;
         scenes_->rename(to);
+        sizes_->open(piece_, platform_);
         hands_->open(piece_, platform_);
     });
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);
@@ -187,6 +194,8 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         scenes_->open(piece, platform);
         hands_->open(piece, platform);
         clipping_->open(platform);
+        modes_["sizes"]->setChecked(false);
+        sizes_->open(piece, platform);
         rule_.clear();
         ruleCard_->hide();
         noticeCard_->hide();
@@ -263,6 +272,7 @@ void WorkbenchPage::showResult(const CrossingState& state) {
                                                 : tr("Drawing %1…").arg(piece_));
     refreshHandles();
     scenes_->refresh();
+    modes_["sizes"]->setVisible(!state.others.empty());
     modes_["yardstick"]->setVisible(!session_.project().yardsticks.empty());
     if (!rule_.isEmpty()) chooseRule(rule_);
 }
@@ -296,7 +306,7 @@ void WorkbenchPage::refreshMarks() {
 
 void WorkbenchPage::refreshHandles() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (state.kind == CrossingState::Kind::Ready && !offer_->isOpen())
+    if (state.kind == CrossingState::Kind::Ready && !offer_->isOpen() && !sizes_->isOn())
         view_->setColliders(state.evaluation.model.colliders);
     hands_->refresh(stage_);
     if (!offer_->isOpen()) lookedFirst_->refresh(piece_, platform_);

@@ -9,6 +9,7 @@
 #include "app/pages/parts_drawer.h"
 #include "app/pages/picking_card.h"
 #include "app/pages/plan_offer.h"
+#include "app/pages/sizes_mode.h"
 #include "app/pages/steps_panel.h"
 #include "app/pages/workbench_hands.h"
 #include "app/pages/workbench_scenes.h"
@@ -101,6 +102,9 @@ private:
     SelectionCard* selectionCard_;
     ClippingCard* clippingCard_;
     ClippingMode* clipping_;
+    SizesCard* sizesCard_;
+    SizesBar* sizesBar_;
+    SizesMode* sizes_;
     std::map<QString, QToolButton*> modes_;
     QString rule_;
 };

@@ -163,9 +163,10 @@ void WorkbenchScenes::setHidden(std::set<NodePath> hidden) {
     if (session_.project().piece(piece_.toStdString())) refreshShapes();
 }
 
-void WorkbenchScenes::showInstead(std::optional<Model> model) {
+void WorkbenchScenes::showInstead(std::optional<Model> model, bool frame) {
     instead_ = std::move(model);
     if (!instead_) return;
+    frameNext_ |= frame;
     makeInstead();
     refreshFront();
 }

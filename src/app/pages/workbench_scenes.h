@@ -28,7 +28,7 @@ public:
     bool isReady() const { return after_ != nullptr; }
     /// Shows another model in place of the crossing's, with the crossing's as the shape before; nothing goes
     /// back.
-    void showInstead(std::optional<Model> model);
+    void showInstead(std::optional<Model> model, bool frame = false);
 
     /// Puts up the arrow that says where the front is known or guessed to point.
     void refreshFront();

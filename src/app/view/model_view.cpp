@@ -159,8 +159,23 @@ void ModelView::setSeenThrough(std::vector<glm::vec3> corners) {
 
 void ModelView::showSelected() {
     selectedCorners_.clear();
-    if (scene() && !selected_.empty()) selectedCorners_ = cornersOf(*scene(), selected_.in(scene()->model));
+    if (scene() && !selected_.empty()) {
+        auto chosen = selected_.in(scene()->model);
+        for (const auto& [node, original] : echoes_)
+            if (std::size_t(node) < chosen.faces.size()) chosen.faces[std::size_t(node)] = chosen.faces[std::size_t(original)];
+        selectedCorners_ = cornersOf(*scene(), chosen);
+    }
     update();
+}
+
+void ModelView::setEchoes(std::map<int, int> echoes) {
+    echoes_ = std::move(echoes);
+    showSelected();
+}
+
+int ModelView::standsFor(int node) const {
+    const auto found = echoes_.find(node);
+    return found == echoes_.end() ? node : found->second;
 }
 
 void ModelView::setCaptions(const QString& before, const QString& after) {

@@ -32,6 +32,10 @@ public:
     void setColliders(const std::vector<Collider>& colliders);
     HandleTool& handles() { return handles_; }
     void setHighlight(LitFaces lit, const QString& label);
+    /// Nodes that stand for others beside them, as another size does: what is selected of the one is shown on
+    /// both, and what is picked on a node that stands for another is picked on that.
+    void setEchoes(std::map<int, int> echoes);
+    int standsFor(int node) const;
     /// Triangles, in the world, that are seen through whatever is before them: what lies inside something.
     void setSeenThrough(std::vector<glm::vec3> corners);
     void setCaptions(const QString& before, const QString& after);
@@ -157,6 +161,7 @@ private:
     std::vector<std::unique_ptr<GlMesh>> colliderMeshes_;
     std::vector<glm::vec3> colliderEdges_, highlightCorners_, highlightEdges_, selectedCorners_, seenThrough_;
     LitFaces lit_;
+    std::map<int, int> echoes_; ///< from a node to the one that it stands for
     QString message_, captionBefore_, captionAfter_, highlightLabel_;
     double hottest_ = 0, frameMillis_ = 0, longestStepMillis_ = 0;
     QPointF pressedAt_, lastAt_;

@@ -1,6 +1,7 @@
 #include "core/geometry/twins.h"
 
 #include "core/base/units.h"
+#include "core/model/finite.h"
 
 #include <fmt/format.h>
 
@@ -129,6 +130,32 @@ TwinReport comparedTwins(const Model& a, const Model& b) {
     }
     report.equal = report.firstUnequal() == nullptr;
     return report;
+}
+
+Model blendedTwins(const Model& a, const Model& b, const TwinReport& report, double share) {
+    Model out = a;
+    const auto worldA = worldMatrices(a), worldB = worldMatrices(b);
+    const auto part = float(share);
+    for (const TwinObject& object : report.objects) {
+        if (!object.isInBoth() || object.corners[0] != object.corners[1]) continue;
+        const auto nodeA = std::size_t(object.node[0]), nodeB = std::size_t(object.node[1]);
+        auto mesh = std::make_shared<Mesh>(meshOf(a, object.node[0]));
+        const Mesh& to = meshOf(b, object.node[1]);
+        const glm::dmat4 across = glm::inverse(worldA[nodeA]) * worldB[nodeB];
+        const glm::mat4 place(isFinite(across) ? across : glm::dmat4(1.0));
+        for (std::size_t v = 0; v < mesh->positions.size(); ++v)
+            mesh->positions[v] =
+                glm::mix(mesh->positions[v], glm::vec3(place * glm::vec4(to.positions[v], 1)), part);
+        if (mesh->normals.size() == to.normals.size())
+            for (std::size_t v = 0; v < mesh->normals.size(); ++v)
+                mesh->normals[v] = glm::mix(mesh->normals[v], glm::mat3(place) * to.normals[v], part);
+        if (object.weights || mesh->joints == to.joints)
+            for (std::size_t v = 0; v < mesh->weights.size(); ++v)
+                mesh->weights[v] = glm::mix(mesh->weights[v], to.weights[v], part);
+        out.nodes[nodeA].mesh = int(out.meshes.size());
+        out.meshes.push_back(std::move(mesh));
+    }
+    return out;
 }
 
 } // namespace zl::geometry

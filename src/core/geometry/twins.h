@@ -37,4 +37,8 @@ struct TwinReport {
 /// many triangles.
 TwinReport comparedTwins(const Model& a, const Model& b);
 
+/// The first model with the corners of each object that is equal brought `share` of the way to the second's, as
+/// games blend between sizes: places, normals and weights linearly. Other objects stay as they are.
+Model blendedTwins(const Model& a, const Model& b, const TwinReport& report, double share);
+
 } // namespace zl::geometry

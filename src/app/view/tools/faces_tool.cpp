@@ -74,7 +74,9 @@ void FacesTool::release(ModelView& view, const Hand& hand) {
         last_.reset();
         const auto within = facesWithin(*scene, view.camera(), view.size(), line, goesThrough);
         auto chosen = before(scene->model, hand);
-        for (std::size_t n = 0; n < within.faces.size(); ++n) chosen.join(n, within.faces[n], takesAway);
+        for (std::size_t n = 0; n < within.faces.size(); ++n)
+            if (!within.faces[n].empty())
+                chosen.join(std::size_t(view.standsFor(int(n))), within.faces[n], takesAway);
         selected_.setFaces(scene->model, chosen);
         return view.repaintOver();
     }
@@ -84,7 +86,7 @@ void FacesTool::release(ModelView& view, const Hand& hand) {
         if (!takesAway && !(hand.keys & Qt::ShiftModifier)) selected_.clear();
         return;
     }
-    last_ = Click{scene, std::size_t(under->node), scene->triangleWithinNode(under->triangle), takesAway,
+    last_ = Click{scene, std::size_t(view.standsFor(under->node)), scene->triangleWithinNode(under->triangle), takesAway,
                   before(scene->model, hand)};
     take(*last_);
 }
