@@ -57,11 +57,13 @@ void PickingCard::setSheet(const SheetPointer& sheet) {
 void PickingCard::addTakes() {
     auto* takes = new ChoiceBox;
     takes->setObjectName("pickTakes");
-    for (const auto& [what, text] :
-         {std::pair{Takes::Region, tr("region up to creases")}, {Takes::Face, tr("one face")},
-          {Takes::LoosePart, tr("its loose part")}, {Takes::Object, tr("its object")},
-          {Takes::Material, tr("all of its material")}, {Takes::Island, tr("its UV island")},
-          {Takes::Bone, tr("what hangs on its bone")}})
+    for (const auto& [what, text] : {std::pair{Takes::Region, tr("up to the creases")},
+                                     {Takes::Face, tr("one face")},
+                                     {Takes::LoosePart, tr("its loose part")},
+                                     {Takes::Object, tr("its object")},
+                                     {Takes::Material, tr("all of its material")},
+                                     {Takes::Island, tr("its UV island")},
+                                     {Takes::Bone, tr("what hangs on its bone")}})
         takes->addItem(text, int(what));
     layout_->addLayout(labelled(tr("A click takes"), takes));
     bends_ = new QWidget;
@@ -89,14 +91,16 @@ void PickingCard::addTakes() {
     });
     connect(angle_, &QDoubleSpinBox::valueChanged, this,
             [this](double degrees) { tool_.setAngle(view_, degrees * std::numbers::pi / 180); });
-    connect(drag, &QComboBox::currentIndexChanged, this, [this](int index) { tool_.goesThrough = index == 1; });
+    connect(drag, &QComboBox::currentIndexChanged, this,
+            [this](int index) { tool_.goesThrough = index == 1; });
 }
 
 void PickingCard::addChanges() {
     auto* first = new QHBoxLayout;
     auto* second = new QHBoxLayout;
     first->setSpacing(6), second->setSpacing(6);
-    const auto add = [&](QHBoxLayout* row, const char* name, const QString& text, const QString& tip, auto does) {
+    const auto add = [&](QHBoxLayout* row, const char* name, const QString& text, const QString& tip,
+                         auto does) {
         auto* made = button(text);
         made->setObjectName(name);
         made->setToolTip(tip);
@@ -138,13 +142,15 @@ void PickingCard::addHeights() {
     connect(take, &QPushButton::clicked, this, &PickingCard::takeHeights);
 }
 
-void PickingCard::change(const std::function<std::vector<char>(const Mesh&, const std::vector<char>&)>& change) {
+void PickingCard::change(
+    const std::function<std::vector<char>(const Mesh&, const std::vector<char>&)>& change) {
     const auto scene = view_.scene();
     if (!scene) return;
     auto chosen = selected_.in(scene->model);
     for (std::size_t n = 0; n < chosen.faces.size(); ++n)
         if (!chosen.faces[n].empty())
-            chosen.faces[n] = change(*scene->model.meshes[std::size_t(scene->model.nodes[n].mesh)], chosen.faces[n]);
+            chosen.faces[n] =
+                change(*scene->model.meshes[std::size_t(scene->model.nodes[n].mesh)], chosen.faces[n]);
     selected_.setFaces(scene->model, chosen);
 }
 

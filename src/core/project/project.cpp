@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <set>
+#include <set>
 
 namespace fs = std::filesystem;
 
@@ -295,14 +296,15 @@ fs::path backupPath(const fs::path& file) {
 
 std::string creditOf(const Piece& piece) {
     std::string credit;
+    std::set<std::string> named; // several files by one maker are one part
     for (const Source& source : piece.sources) {
-        if (!credit.empty()) credit += "; ";
-        credit +=
+        std::string part =
             fmt::format("{} by {}", piece.name, source.author.empty() ? "an unnamed author" : source.author);
-        if (!source.link.empty()) credit += fmt::format(" ({})", source.link);
-        if (!source.licence.empty()) credit += ", " + source.licence;
-        if (source.permission == Permission::AskFirst) credit += " (permission not yet asked)";
-        if (source.permission == Permission::NotAllowed) credit += " (publishing is not allowed)";
+        if (!source.link.empty()) part += fmt::format(" ({})", source.link);
+        if (!source.licence.empty()) part += ", " + source.licence;
+        if (source.permission == Permission::AskFirst) part += " (permission not yet asked)";
+        if (source.permission == Permission::NotAllowed) part += " (publishing is not allowed)";
+        if (named.insert(part).second) credit += (credit.empty() ? "" : "; ") + part;
     }
     return credit;
 }

@@ -89,7 +89,8 @@ void save(const Project& project);
 /// "NAME.zestloom.before" beside the project: the version before the last save.
 std::filesystem::path backupPath(const std::filesystem::path& file);
 
-/// "Tide bell by Mira Quill, CC BY 4.0; …": one part a source. A source that is not cleared says so.
+/// "Tide bell by Mira Quill, CC BY 4.0; …": one part a source, alike ones once. A source that is not cleared
+/// says so.
 std::string creditOf(const Piece& piece);
 /// The same for what is delivered for a platform: also those are named whose pieces it only takes in, unless
 /// they are the project's own work.

@@ -14,7 +14,7 @@ namespace zl::standins::house {
 
 namespace {
 
-constexpr double figureMetres = figure::metres, secondsToPose = 0.7;
+constexpr double figureMetres = doll::metres, secondsToPose = 0.7;
 
 class HouseArena : public world::Arena {
 public:
@@ -35,7 +35,7 @@ public:
                 items_.push_back({row_.items[i].title, part.shape, part.picture, part.colour, 0.15f});
                 itemOf_.push_back(i);
             }
-        for (world::Shape& limb : figure::limbs()) {
+        for (world::Shape& limb : doll::limbs()) {
             limbs_.push_back(limb.indices.empty() ? -1 : int(items_.size()));
             if (limbs_.back() >= 0)
                 items_.push_back({"the figure", std::move(limb), {}, glm::vec3(0.62f, 0.55f, 0.48f), 0.1f});
@@ -51,7 +51,7 @@ public:
             if (limbs_[b] >= 0) out.push_back({limbs_[b], bones[b]});
         for (std::size_t p = 0; p < itemOf_.size(); ++p) {
             const std::size_t item = itemOf_[p];
-            const int bone = worn_ ? figure::boneNamed(row_.items[item].bone) : -1;
+            const int bone = worn_ ? doll::boneNamed(row_.items[item].bone) : -1;
             out.push_back({int(hulls_.size() + p),
                            bone >= 0 ? bones[std::size_t(bone)] : physics().pose(int(item)).matrix});
         }
@@ -88,8 +88,7 @@ public:
         std::vector<world::Action> list;
         if (!row_.items.empty())
             list.push_back({"room", "Put into the room", "All side by side, from a hand above the floor"});
-        if (std::ranges::any_of(row_.items,
-                                [](const Item& item) { return figure::boneNamed(item.bone) >= 0; }))
+        if (std::ranges::any_of(row_.items, [](const Item& item) { return doll::boneNamed(item.bone) >= 0; }))
             list.push_back({"wear", worn_ ? "Take off" : "Put on", "On the figure, where their entries say"});
         return list;
     }
@@ -133,7 +132,7 @@ private:
         return out;
     }
     std::vector<glm::mat4> standing() const {
-        auto bones = figure::posed(turnsNow());
+        auto bones = doll::posed(turnsNow());
         for (glm::mat4& bone : bones) bone = glm::translate(glm::mat4(1.0f), glm::vec3(-0.9f, 0, 0)) * bone;
         return bones;
     }
@@ -189,9 +188,9 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     }
     auto poses = nlohmann::ordered_json::array();
     for (const Pose& pose : row->poses) {
-        const auto bones = figure::posed(pose.turns);
+        const auto bones = doll::posed(pose.turns);
         const auto placeOf = [&](const char* bone) {
-            const glm::vec3 at(bones[std::size_t(figure::boneNamed(bone))][3]);
+            const glm::vec3 at(bones[std::size_t(doll::boneNamed(bone))][3]);
             return nlohmann::ordered_json{at.x, at.y, at.z};
         };
         poses.push_back({{"title", pose.title},

@@ -136,7 +136,7 @@ private:
             const auto isNumber = [](const nlohmann::json& value) {
                 return value.is_number() && std::abs(value.get<double>()) <= 2;
             };
-            if (figure::boneNamed(bone) < 0)
+            if (doll::boneNamed(bone) < 0)
                 files_.say(Kind::Refused, file.file, fmt::format("The pose \"{}\" turns \"{}\"", title, bone),
                            "the game's figures have no such bone");
             else if (!turn.is_array() || turn.size() != 4 || !std::ranges::all_of(turn, isNumber) ||

@@ -1,10 +1,13 @@
 #pragma once
-#include "standins/house/house_figure.h"
+#include "standins/world/doll.h"
 #include "standins/house/row_file.h"
 #include "standins/stand_in.h"
 #include "standins/world/files.h"
 
 namespace zl::standins::house {
+
+namespace doll = world::doll;
+using doll::Turns;
 
 /// A drawn part of an item.
 struct Part {

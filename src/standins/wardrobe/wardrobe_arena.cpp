@@ -2,11 +2,13 @@
 #include "standins/wardrobe/wardrobe.h"
 
 #include "standins/world/arena.h"
+#include "standins/world/doll.h"
 #include "standins/world/measures.h"
 
 #include "core/base/units.h"
 
 #include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
 
 #include <algorithm>
 #include <array>
@@ -50,15 +52,31 @@ public:
             item.glow = setting("glow", 0);
             items_.push_back(std::move(item));
         }
+        for (world::Shape& limb : world::doll::limbs()) {
+            limbs_.push_back(limb.indices.empty() ? -1 : int(items_.size()));
+            if (limbs_.back() >= 0)
+                items_.push_back({"the stand", std::move(limb), {}, glm::vec3(0.66f, 0.60f, 0.54f), 0.06f});
+        }
         bend();
     }
 
     std::vector<world::Drawn> drawn() const override {
         std::vector<world::Drawn> out;
-        for (std::size_t i = 0; i < items_.size(); ++i) out.push_back({int(i), glm::mat4(1.0f)});
+        for (std::size_t i = 0; i < bent_.size(); ++i) out.push_back({int(i), glm::mat4(1.0f)});
+        // What it hangs on is a doll, broader as the outfit is.
+        const auto broader = float(1 + 0.24 * blend_);
+        const glm::mat4 inUnits = glm::scale(glm::mat4(1.0f), glm::vec3(broader, 1, broader) / unitMetres);
+        world::doll::Turns turns;
+        for (std::size_t i = 0; i < turns_.size(); ++i)
+            turns[outfit_.slim.bones[i].name] = glm::angleAxis(turns_[i], glm::vec3(1, 0, 0));
+        const auto bones = world::doll::posed(turns);
+        for (std::size_t b = 0; b < limbs_.size(); ++b)
+            if (limbs_[b] >= 0) out.push_back({limbs_[b], inUnits * bones[b]});
         return out;
     }
-    const world::Shape* bent(int item) const override { return &bent_[std::size_t(item)]; }
+    const world::Shape* bent(int item) const override {
+        return std::size_t(item) < bent_.size() ? &bent_[std::size_t(item)] : nullptr;
+    }
     glm::vec3 figureFoot() const override { return {-85, 0, 0}; }
 
     std::vector<world::Choice> choices() const override {
@@ -116,9 +134,9 @@ public:
 
 private:
     void bend() {
-        const auto turns = walks_ ? walking(outfit_.slim.bones, steps_) : std::vector<float>();
-        bent_.resize(items_.size());
-        for (std::size_t i = 0; i < items_.size(); ++i) bent_[i] = outfit_.object(i, float(blend_), turns);
+        turns_ = walks_ ? walking(outfit_.slim.bones, steps_) : std::vector<float>();
+        bent_.resize(outfit_.slim.objects.size());
+        for (std::size_t i = 0; i < bent_.size(); ++i) bent_[i] = outfit_.object(i, float(blend_), turns_);
     }
     std::pair<glm::vec3, glm::vec3> bounds() const {
         glm::vec3 low(1e30f), high(-1e30f);
@@ -129,8 +147,10 @@ private:
     }
 
     Outfit outfit_;
-    std::vector<world::Shape> bent_;
-    int chosen_ = 0; ///< quarters of the way to broad
+    std::vector<world::Shape> bent_; ///< by object, which come first among the items
+    std::vector<int> limbs_;         ///< of the doll, by bone; -1 for none
+    std::vector<float> turns_;       ///< of the outfit's bones, now
+    int chosen_ = 0;                 ///< quarters of the way to broad
     double blend_ = 0, steps_ = 0;
     bool swaying_ = false, toBroad_ = true, walks_ = false, still_ = true;
 };

@@ -1,4 +1,4 @@
-#include "standins/house/house_figure.h"
+#include "standins/world/doll.h"
 
 #include <glm/gtc/constants.hpp>
 #include <glm/gtc/matrix_transform.hpp>
@@ -7,7 +7,7 @@
 #include <array>
 #include <cmath>
 
-namespace zl::standins::house::figure {
+namespace zl::standins::world::doll {
 
 namespace {
 
@@ -47,7 +47,7 @@ constexpr std::array<Bone, 24> list{{
 }};
 
 /// A round limb from the joint to `end`, closed by half balls.
-world::Shape limb(const Bone& bone) {
+Shape limb(const Bone& bone) {
     constexpr int around = 14, cap = 5;
     const float length = glm::length(bone.end);
     const glm::vec3 along = bone.end / length;
@@ -63,7 +63,7 @@ world::Shape limb(const Bone& bone) {
         const float a = glm::half_pi<float>() * float(i) / cap;
         profile.emplace_back(length + bone.thin * std::sin(a), bone.thin * std::cos(a));
     }
-    world::Shape out;
+    Shape out;
     for (const glm::vec2& p : profile)
         for (int k = 0; k < around; ++k) {
             const float a = glm::two_pi<float>() * float(k) / around;
@@ -75,7 +75,7 @@ world::Shape limb(const Bone& bone) {
             for (const std::uint32_t i : {a, b, a + around, b, b + around, a + around})
                 out.indices.push_back(i);
         }
-    world::addMissingNormals(out);
+    addMissingNormals(out);
     return out;
 }
 
@@ -87,9 +87,9 @@ std::vector<std::string_view> bones() {
     return out;
 }
 
-std::vector<world::Shape> limbs() {
-    std::vector<world::Shape> out;
-    for (const Bone& bone : list) out.push_back(bone.thick > 0 ? limb(bone) : world::Shape{});
+std::vector<Shape> limbs() {
+    std::vector<Shape> out;
+    for (const Bone& bone : list) out.push_back(bone.thick > 0 ? limb(bone) : Shape{});
     return out;
 }
 
@@ -110,4 +110,4 @@ int boneNamed(std::string_view name) {
     return found == list.end() ? -1 : int(found - list.begin());
 }
 
-} // namespace zl::standins::house::figure
+} // namespace zl::standins::world::doll
