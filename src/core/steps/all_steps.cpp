@@ -18,6 +18,7 @@
 #include "core/steps/size.h"
 #include "core/steps/split_parts.h"
 #include "core/steps/stand_on_floor.h"
+#include "core/steps/take_parts.h"
 #include "core/steps/turn.h"
 #include "core/steps/unit_and_up.h"
 #include "core/steps/wear.h"
@@ -40,8 +41,8 @@ std::span<const std::unique_ptr<Step>> allSteps() {
     static const auto list =
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
-               RenameParts, CutOut, JoinBack, KeepAside, Reshape, LeaveOut, RemoveHidden, SetPictures, PartMaterial, OneMaterial, Wear, Pose,
-               ColliderBox, ColliderCylinder>();
+               RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape, LeaveOut, RemoveHidden,
+               SetPictures, PartMaterial, OneMaterial, Wear, Pose, ColliderBox, ColliderCylinder>();
     return list;
 }
 
