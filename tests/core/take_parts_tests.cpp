@@ -1,12 +1,15 @@
 // Wheels moved from one cart to another: centres, nodes, pictures and settings.
 #include "core/base/error.h"
+#include "core/base/file_set.h"
 #include "core/geometry/part_places.h"
 #include "core/model/model_bytes.h"
 #include "core/model/promises.h"
+#include "core/platform/check.h"
 #include "core/recipe/recipe.h"
 #include "core/steps/take_parts.h"
 #include "support/companions.h"
 #include "support/rich_model.h"
+#include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
 
@@ -71,7 +74,34 @@ int named(const Model& model, const std::string& name) {
     return -1;
 }
 
+platform::RuleResult ruled(const Model& model, const std::string& rule) {
+    const TemporaryFolder folder;
+    writeFile(folder / "s.toml",
+              "id = \"s\"\nname = \"S\"\nkind = \"k\"\nabout = \"a\"\n[unit]\nname = \"m\"\nmetres = 1.0\n"
+              "[axes]\nup = \"Y\"\nfront = \"+Z\"\n[figure]\nheight = 1.8\n[[rule]]\n" +
+                  rule + "\nlabel = \"R\"\nmessage = \"m\"\n");
+    return platform::check(model, platform::readSheet(folder / "s.toml")).rules.at(0);
+}
+
 } // namespace
+
+TEST_CASE("nodes that a game steers by must be there, and what turns on them is centred") {
+    Model host = cart(1.2, 0.4, 10, "wheel", false);
+    const std::string present = "id = \"nodes-present\"\nnames = \"hub.front.*, hub.rear.*, body\"";
+    const std::string centred = "id = \"centred-on\"\nparts = \"wheel.*\"\non = \"hub.*\"\nwithin = 0.001";
+    CHECK(ruled(host, present).state == platform::State::Fits);
+    CHECK(ruled(host, centred).state == platform::State::Fits);
+    host.nodes[std::size_t(named(host, "wheel.rear.left"))].local[3].x += 0.05;
+    const auto off = ruled(host, centred);
+    CHECK(off.state == platform::State::Broken);
+    CHECK(off.finding.nodes == std::vector<int>{named(host, "wheel.rear.left")});
+    CHECK(off.finding.value == Approx(0.05).epsilon(1e-3));
+    host.nodes[std::size_t(named(host, "hub.front.left"))].name = "Hub.front.left";
+    CHECK(ruled(host, centred).finding.note.find("\"hub.front.left\"") != std::string::npos);
+    for (auto& node : host.nodes)
+        if (node.name.starts_with("hub.rear")) node.name = "axle";
+    CHECK(ruled(host, present).finding.note == "There is no node hub.rear.*");
+}
 
 TEST_CASE("all four wheels at once find their hubs' wheels by where they are, and are centred there") {
     const Model host = cart(1.2, 0.4, 10, "wheel", false), donor = cart(2.0, 0.5, 200, "w", false);

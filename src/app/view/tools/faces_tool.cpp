@@ -39,7 +39,7 @@ std::string boneOf(const Model& model, std::size_t node, std::size_t triangle) {
 
 void FacesTool::setAngle(ModelView& view, double angle) {
     angle_ = angle;
-    if (last_ && takes_ == Takes::Region && last_->scene == view.scene()) take(*last_);
+    if (last_ && last_->takes == Takes::Region && last_->scene == view.scene()) take(*last_);
 }
 
 bool FacesTool::press(ModelView& view, const Hand&) {
@@ -86,7 +86,11 @@ void FacesTool::release(ModelView& view, const Hand& hand) {
         if (!takesAway && !(hand.keys & Qt::ShiftModifier)) selected_.clear();
         return;
     }
-    last_ = Click{scene, std::size_t(view.standsFor(under->node)), scene->triangleWithinNode(under->triangle), takesAway,
+    last_ = Click{scene,
+                  std::size_t(view.standsFor(under->node)),
+                  scene->triangleWithinNode(under->triangle),
+                  takesAway,
+                  hand.keys & Qt::ControlModifier ? Takes::LoosePart : takes_,
                   before(scene->model, hand)};
     take(*last_);
 }
@@ -100,7 +104,7 @@ selection::Chosen FacesTool::found(const Click& click) const {
     };
     std::vector<char> marks(mesh.triangleCount(), 0);
     marks[click.triangle] = 1;
-    switch (takes_) {
+    switch (click.takes) {
     case Takes::Face:
         break;
     case Takes::Region:

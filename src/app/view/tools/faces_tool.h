@@ -7,8 +7,9 @@
 
 namespace zl::app {
 
-/// Selects faces: a click takes what hangs together with the face under it, in the way that was chosen; a drag
-/// takes what lies within the line that is drawn. Shift adds to what is selected, Alt takes away.
+/// Selects faces: a click takes what hangs together with the face under it, in the way that was chosen; a
+/// drag takes what lies within the line that is drawn. Shift adds to what is selected, Alt takes away; with
+/// Ctrl a click takes the loose part.
 class FacesTool final : public ViewTool {
 public:
     /// What a click takes around the face under it.
@@ -38,6 +39,7 @@ private:
         std::size_t node;
         std::size_t triangle; ///< within the node
         bool takesAway;
+        Takes takes;
         selection::Chosen before;
     };
     selection::Chosen found(const Click& click) const;

@@ -32,6 +32,8 @@ std::span<const RuleKind> allRuleKinds() {
         {"memory", {{"most-megabytes"}, {"copy-bytes"}, {"picture-edge", false}}, measureMemory},
         {"twins-equal", {}, measureTwinsEqual},
         {"bones", {{"most"}}, measureBones},
+        {"nodes-present", {}, measureNodesPresent, {"names"}},
+        {"centred-on", {{"within"}}, measureCentredOn, {"parts", "on"}},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

@@ -32,6 +32,8 @@ Finding measureDefaultBox(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureMemory(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureTwinsEqual(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureBones(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureNodesPresent(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureCentredOn(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

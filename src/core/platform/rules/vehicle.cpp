@@ -1,0 +1,81 @@
+// Rules about parts that a game steers by: nodes of certain names, and parts that are centred on them.
+#include "core/platform/rules/all_rules.h"
+
+#include "core/base/pattern.h"
+#include "core/base/words.h"
+#include "core/geometry/part_places.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace zl::platform {
+
+namespace {
+
+/// The node that is called exactly so; -1 for none.
+int nodeCalled(const Model& model, std::string_view name) {
+    const auto found = std::ranges::find(model.nodes, name, &Node::name);
+    return found == model.nodes.end() ? -1 : int(found - model.nodes.begin());
+}
+
+} // namespace
+
+Finding measureNodesPresent(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    Finding finding;
+    std::vector<std::string> missing;
+    const auto wanted = patternsFrom(rule.texts.at("names"));
+    for (const std::string& pattern : wanted) {
+        const NamePatterns names({pattern});
+        if (std::ranges::none_of(m.model().nodes, [&](const Node& node) { return names.match(node.name); }))
+            missing.push_back(pattern);
+    }
+    finding.holds = missing.empty();
+    finding.canBeTight = false;
+    finding.value = double(wanted.size() - missing.size());
+    finding.measured = showNumber(finding.value, 0);
+    finding.limit = fmt::format("of {}", wanted.size());
+    finding.note = missing.empty() ? "All nodes that the platform asks for are there"
+                                   : fmt::format("There is no node {}", showNames(missing));
+    return finding;
+}
+
+Finding measureCentredOn(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
+    const Model& model = m.model();
+    const double within = rule.limit("within", 0) * sheet.metresPerUnit;
+    const std::string &parts = rule.texts.at("parts"), &on = rule.texts.at("on");
+    const auto world = worldMatrices(model);
+    Finding finding;
+    finding.canBeTight = false;
+    finding.limit = fmt::format("within {}", sheet.showLength(within));
+    double farthest = 0;
+    std::string worst, alone;
+    for (std::size_t n = 0; n < model.nodes.size(); ++n) {
+        const auto star = matchPattern(parts, model.nodes[n].name);
+        const auto bounds = star ? geometry::boundsOf(model, {int(n)}) : geometry::Bounds();
+        if (bounds.empty()) continue;
+        std::string place = on;
+        if (const auto at = place.find('*'); at != std::string::npos)
+            place.replace(at, 1, star->empty() ? "" : star->front());
+        const int hub = nodeCalled(model, place);
+        if (hub < 0) {
+            if (alone.empty()) alone = place;
+            finding.nodes.push_back(int(n));
+            continue;
+        }
+        const double away = glm::distance(bounds.centre(), glm::dvec3(world[std::size_t(hub)][3]));
+        if (away > within) finding.nodes.push_back(int(n));
+        if (away >= farthest) farthest = away, worst = model.nodes[n].name;
+    }
+    finding.holds = finding.nodes.empty();
+    finding.value = farthest / sheet.metresPerUnit;
+    finding.measured = worst.empty() ? "none" : sheet.showLength(farthest);
+    finding.note = !alone.empty()  ? fmt::format("There is no node \"{}\" for a part to be centred on", alone)
+                   : worst.empty() ? fmt::format("Nothing is called {}", parts)
+                   : finding.holds ? "All are centred"
+                                   : fmt::format("\"{}\" is {} away from where it turns", worst,
+                                                 sheet.showLength(farthest));
+    return finding;
+}
+
+} // namespace zl::platform
