@@ -103,6 +103,21 @@ TEST_CASE("nodes that a game steers by must be there, and what turns on them is 
     CHECK(ruled(host, present).finding.note == "There is no node hub.rear.*");
 }
 
+TEST_CASE("a scale other than 1 and a material without its settings are found") {
+    Model host = cart(1.2, 0.4, 10, "wheel", false);
+    CHECK(ruled(host, "id = \"scale-is-one\"").state == platform::State::Fits);
+    Model turned = host;
+    turned.nodes[0].local = glm::rotate(glm::dmat4(1.0), 0.3, glm::dvec3(0, 1, 0));
+    CHECK(ruled(turned, "id = \"scale-is-one\"").state == platform::State::Fits);
+    Model toy = host;
+    toy.placement = glm::scale(glm::dmat4(1.0), glm::dvec3(0.01));
+    CHECK(ruled(toy, "id = \"scale-is-one\"").finding.note == "\"body\" is scaled");
+    const std::string settings = "id = \"settings-present\"\nnames = \"spokes\"";
+    CHECK(ruled(host, settings).finding.note == "\"wood\" does not say \"spokes\"");
+    host.materials[0].settings = {{"spokes", 0.0}};
+    CHECK(ruled(host, settings).state == platform::State::Fits);
+}
+
 TEST_CASE("all four wheels at once find their hubs' wheels by where they are, and are centred there") {
     const Model host = cart(1.2, 0.4, 10, "wheel", false), donor = cart(2.0, 0.5, 200, "w", false);
     const std::string donorBytes = toBytes(donor);

@@ -139,6 +139,10 @@ TEST_CASE("two sizes are held against each other object by object, and the first
     CHECK(geometry::comparedTwins({}, {}).equal);
 }
 
+TEST_CASE("a piece without a source has one size, which has no name") {
+    CHECK(project::Piece{}.sizes() == std::vector<std::string>{""});
+}
+
 TEST_CASE("two sizes of 200 000 triangles are compared in a moment") {
     const Model a = shapes::modelOf(shapes::sphere(500, 201), "coat"), b = a;
     const auto start = std::chrono::steady_clock::now();

@@ -65,7 +65,7 @@ deliver::Labels labelsFor(const Project& project, const Piece& piece, std::strin
     deliver::Labels labels{piece.name, creditOf(project, piece, platform)};
     if (piece.sources.empty()) return labels;
     labels.source = wholePath(project, piece.sources[0].path);
-    labels.sizes.first = piece.sources[0].size;
+    labels.sizes.first = piece.sizes()[0];
     return labels;
 }
 

@@ -115,6 +115,7 @@ std::vector<std::string> Piece::sizes() const {
     std::vector<std::string> out;
     for (const Source& source : sources)
         if (std::ranges::find(out, source.size) == out.end()) out.push_back(source.size);
+    if (out.empty()) out.emplace_back();
     return out;
 }
 

@@ -51,7 +51,7 @@ struct Piece {
     std::vector<KeptSelection> selections;
 
     /// The sizes that it comes in, in the order of its sources; the first is the one that the others are held
-    /// against. One without a name for a piece that comes in one size.
+    /// against. Never empty: one without a name for a piece that comes in one size, or has no source yet.
     std::vector<std::string> sizes() const;
     const Crossing* on(std::string_view platform) const;
     Crossing* on(std::string_view platform);

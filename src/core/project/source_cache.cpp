@@ -52,7 +52,7 @@ LoadedPiece SourceCache::read(const fs::path& file, const Progress& progress) co
 }
 
 LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const Progress& progress) {
-    return load(project, piece, piece.sources.empty() ? std::string() : piece.sources[0].size, progress);
+    return load(project, piece, piece.sizes()[0], progress);
 }
 
 LoadedPiece SourceCache::load(const Project& project, const Piece& piece, const std::string& size,

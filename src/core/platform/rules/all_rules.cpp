@@ -34,6 +34,8 @@ std::span<const RuleKind> allRuleKinds() {
         {"bones", {{"most"}}, measureBones},
         {"nodes-present", {}, measureNodesPresent, {"names"}},
         {"centred-on", {{"within"}}, measureCentredOn, {"parts", "on"}},
+        {"scale-is-one", {}, measureScaleIsOne},
+        {"settings-present", {}, measureSettingsPresent, {"names"}},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

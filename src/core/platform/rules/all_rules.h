@@ -34,6 +34,8 @@ Finding measureTwinsEqual(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureBones(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureNodesPresent(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureCentredOn(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureScaleIsOne(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSettingsPresent(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

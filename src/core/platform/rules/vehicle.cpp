@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 namespace zl::platform {
 
@@ -75,6 +76,58 @@ Finding measureCentredOn(const Measures& m, const Sheet& sheet, const RuleSpec& 
                    : finding.holds ? "All are centred"
                                    : fmt::format("\"{}\" is {} away from where it turns", worst,
                                                  sheet.showLength(farthest));
+    return finding;
+}
+
+Finding measureScaleIsOne(const Measures& m, const Sheet&, const RuleSpec&) {
+    const Model& model = m.model();
+    const auto scaled = [](const glm::dmat4& matrix) {
+        for (int c = 0; c < 3; ++c)
+            if (!(std::abs(glm::length(glm::dvec3(matrix[c])) - 1) <= 1e-6)) return true;
+        return false;
+    };
+    Finding finding;
+    finding.canBeTight = false;
+    for (std::size_t n = 0; n < model.nodes.size(); ++n)
+        if (scaled(model.nodes[n].local) || (model.nodes[n].parent < 0 && scaled(model.placement)))
+            finding.nodes.push_back(int(n));
+    finding.value = double(finding.nodes.size());
+    finding.holds = finding.nodes.empty();
+    finding.measured = finding.holds ? "1" : fmt::format("{} scaled", showNumber(finding.value, 0));
+    finding.limit = "1";
+    finding.note = finding.holds
+                       ? "Every node has a scale of 1"
+                       : fmt::format("\"{}\" is scaled", model.nodes[std::size_t(finding.nodes[0])].name);
+    return finding;
+}
+
+Finding measureSettingsPresent(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    const Model& model = m.model();
+    const auto wanted = patternsFrom(rule.texts.at("names"));
+    Finding finding;
+    finding.canBeTight = false;
+    std::string missing;
+    for (const int material : usedMaterials(model)) {
+        const auto lacks = [&](const std::string& name) {
+            return material < 0 || !model.materials[std::size_t(material)].settings.contains(name);
+        };
+        const auto first = std::ranges::find_if(wanted, lacks);
+        if (first == wanted.end()) continue;
+        if (missing.empty()) missing = *first;
+        finding.materials.push_back(material);
+    }
+    finding.value = double(finding.materials.size());
+    finding.holds = finding.materials.empty();
+    finding.measured = finding.holds ? "all" : fmt::format("{} without", showNumber(finding.value, 0));
+    finding.limit = fmt::format("{} each", wanted.size());
+    if (finding.holds)
+        finding.note = "Every material says what the platform asks";
+    else
+        finding.note = fmt::format(
+            "{} does not say \"{}\"",
+            finding.materials[0] < 0 ? "A part without a material"
+                                     : "\"" + model.materials[std::size_t(finding.materials[0])].name + "\"",
+            missing);
     return finding;
 }
 

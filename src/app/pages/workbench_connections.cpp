@@ -1,0 +1,94 @@
+// What happens on the workbench when something else on it, or the project, changes.
+#include "app/pages/workbench_page.h"
+
+#include "app/qt_text.h"
+
+#include <QToolButton>
+
+namespace zl::app {
+
+using steps::Stage;
+
+void WorkbenchPage::connectAll() {
+    for (SideCard* card : std::initializer_list<SideCard*>{ruleCard_, measureCard_, selectionCard_})
+        connect(card, &SideCard::stepAsked, this, &WorkbenchPage::addOffered);
+    connect(ruleCard_, &SideCard::closed, this, [this] {
+        rule_.clear();
+        view_->setHighlight({}, {});
+    });
+    connect(measureCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });
+    connect(selectionCard_, &SideCard::closed, selected_, &Selected::clear);
+    connect(clippingCard_, &SideCard::closed, this, [this] { modes_["clipping"]->setChecked(false); });
+    connect(sizesCard_, &SideCard::closed, this, [this] { modes_["sizes"]->setChecked(false); });
+    connect(offer_, &PlanOffer::offered, this, [this] { modes_["sizes"]->setChecked(false); });
+    connect(selectionCard_, &SelectionCard::keepAsked, this, &WorkbenchPage::keepSelection);
+    connect(noticeCard_, &NoticeCard::goOnAsked, this, [this] {
+        session_.resume();
+        refresh();
+    });
+    connect(rail_, &StageRail::chosen, this, [this](Stage stage) {
+        offer_->leave();
+        setStage(stage);
+    });
+    connect(offer_, &PlanOffer::offered, this, [this] { setStage(stage_); });
+    connect(offer_, &PlanOffer::previewed, this, &WorkbenchPage::showPreview);
+    connect(offer_, &PlanOffer::ended, this, &WorkbenchPage::endOffer);
+    connect(plan_, &PlanPanel::pointsAsked, this,
+            [this](bool asked) { view_->setTool(asked ? &measuring_ : nullptr); });
+    connect(plan_, &PlanPanel::answered, this, [this] { view_->setTool(nullptr); });
+    connect(strip_, &FitStrip::chosen, this, &WorkbenchPage::chooseRule);
+    connect(scenes_, &WorkbenchScenes::stopped, this, [this] {
+        noticeCard_->show(tr("Stopped"), tr("The view is not drawn anew."), tr("Draw it"));
+        if (!scenes_->isReady()) view_->setMessage(tr("Drawing was stopped."));
+    });
+    connect(&session_, &Session::crossingChanged, this,
+            [this](const QString& piece, const QString& platform) {
+                if (piece == piece_ && platform == platform_) refresh();
+            });
+    connect(&session_, &Session::projectChanged, this, [this] {
+        if (!piece_.isEmpty() && session_.project().piece(piece_.toStdString())) setStage(stage_);
+    });
+    auto& partsButton = rail_->partsButton();
+    connect(&partsButton, &QAbstractButton::toggled, this, [this](bool open) {
+        parts_->setVisible(open);
+        showParts();
+        if (open) view_->frameAll(); // it takes the view's left
+    });
+    connect(parts_, &PartsDrawer::closeAsked, this, [&partsButton] { partsButton.setChecked(false); });
+    connect(parts_, &PartsDrawer::hiddenChanged, this, [this] { scenes_->setHidden(parts_->hidden()); });
+    connect(steps_, &StepsPanel::selectionChanged, this, &WorkbenchPage::refreshHandles);
+    connect(deliver_, &DeliverPanel::ruleAsked, this, &WorkbenchPage::chooseRule);
+    connect(deliver_, &DeliverPanel::built, this, &WorkbenchPage::refreshMarks);
+    connect(hands_, &WorkbenchHands::previewEnded, scenes_, &WorkbenchScenes::refreshFront);
+    connect(scenes_, &WorkbenchScenes::frontShown, this, &WorkbenchPage::refreshHandles);
+    connect(scenes_, &WorkbenchScenes::shapesShown, this, [this] {
+        showParts();
+        if (const auto scene = view_->restScene()) clips_->show(scene->model);
+        player_->refresh();
+    });
+    connect(hands_, &WorkbenchHands::clipAsked, this, [this](const QString& name) {
+        if (const auto scene = view_->restScene()) clips_->show(scene->model);
+        clips_->choose(name);
+    });
+    hands_->moment = [this] { return WorkbenchHands::Moment{clips_->clip(), clips_->seconds()}; };
+    connect(clips_, &ClipBar::momentChanged, this, [this] {
+        player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying());
+        if (!clips_->isPlaying()) hands_->refresh(stage_);
+    });
+    connect(view_, &ModelView::toolChanged, this,
+            [this] { pickingCard_->setVisible(view_->tool() == faces_.get()); });
+    connect(pickingCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });
+    connect(&measuring_, &MeasureTool::measuredChanged, this, &WorkbenchPage::showMeasured);
+    connect(selected_, &Selected::changed, this, &WorkbenchPage::showSelection);
+    connect(&session_, &Session::pieceRenamed, this, [this](const QString& from, const QString& to) {
+        if (piece_ != from) return;
+        offer_->leave();
+        piece_ = to;
+        scenes_->rename(to);
+        sizes_->open(piece_, platform_);
+        hands_->open(piece_, platform_);
+    });
+    connect(view_, &ModelView::viewFailed, &session_, &Session::said);
+}
+
+} // namespace zl::app
