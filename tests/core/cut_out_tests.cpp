@@ -72,8 +72,8 @@ Model broader(const Model& slim) {
 TEST_CASE("marks grow and shrink by a ring, and a border that juts is smoothed") {
     const Mesh mesh = grid(5); // 50 triangles; square (x, z) has 10 z + 2 x and the next
     const auto middle = marked(mesh, {24, 25});
-    // Every triangle that touches one of the four corners (2..3, 2..3): by hand, all of the 3 by 3 squares but
-    // the two triangles that only have its far corners.
+    // Every triangle that touches one of the four corners (2..3, 2..3): by hand, all of the 3 by 3 squares
+    // but the two triangles that only have its far corners.
     CHECK(count(grown(mesh, middle)) == 16);
     CHECK(shrunk(mesh, grown(mesh, middle)) == middle);
     CHECK(count(shrunk(mesh, middle)) == 0);
@@ -209,8 +209,8 @@ TEST_CASE("a copy leaves the original whole, and what is chosen wholly is an obj
     CHECK(shown(copied, std::size_t(made[0])).triangleCount() == 2);
     CHECK(toBytes(joinedBack(copied, allNodes(copied), Weld::Part)) == toBytes(copied)); // nothing was cut
     made.clear();
-    const Model whole =
-        cutOut(slim, onFirst(slim, std::vector<char>(some.size(), 1)), {"gong", false, Border::AsChosen}, &made);
+    const Model whole = cutOut(slim, onFirst(slim, std::vector<char>(some.size(), 1)),
+                               {"gong", false, Border::AsChosen}, &made);
     CHECK(made == std::vector<int>{0});
     CHECK(whole.nodes[0].name == "gong");
     CHECK(whole.nodes.size() == slim.nodes.size());
@@ -250,7 +250,8 @@ TEST_CASE("what is kept aside keeps its shape while the rest is stretched, and t
     }
     CHECK(triangleCount(done.after[0]) == ball.meshes[0]->triangleCount() - 24 * 5);
     CHECK(triangleCount(done.after[1]) == ball.meshes[0]->triangleCount());
-    // Nothing within changes it: byte for byte as it was, also from the cache, also when the recipe ends first.
+    // Nothing within changes it: byte for byte as it was, also from the cache, also when the recipe ends
+    // first.
     recipe::EvaluationCache cache;
     const recipe::Recipe idle{step("keep-aside", {{"faces", stored(ball, cap)}, {"steps", 9}})};
     CHECK(toBytes(recipe::evaluate(ball, 1, idle, {}, &cache).model) == toBytes(ball));
@@ -273,15 +274,25 @@ TEST_CASE("what is kept aside goes along where the whole is moved, turned or siz
     CHECK(geometry::topologyOf(shown(with, 0)).watertight);
 }
 
+TEST_CASE("of two materials with one name each comes back as it was") {
+    Model bell = richModel();
+    bell.materials[1].name = bell.materials[0].name;
+    std::vector<char> some(bell.meshes[0]->triangleCount(), 0);
+    for (std::size_t t = 8; t < 14; ++t) some[t] = 1; // of both
+    const auto keep = step("keep-aside", {{"faces", stored(bell, some)}, {"steps", 1}});
+    CHECK(toBytes(recipe::evaluate(bell, 1, {keep}, {}, nullptr).model) == toBytes(bell));
+}
+
 TEST_CASE("chosen faces get a material of their own with other settings, and the rest keeps its own") {
     const Model bell = richModel();
     std::vector<char> some(bell.meshes[0]->triangleCount(), 0);
     some[2] = some[3] = some[15] = 1; // two of bronze, one of rope
     const auto entry = step("part-material", {{"faces", stored(bell, some)},
                                               {"called", "badge"},
-                                              {"settings", {{{"name", "shine"}, {"value", "0.8"}},
-                                                            {{"name", "glows"}, {"value", "true"}},
-                                                            {{"name", "kind"}, {"value", "nan"}}}}});
+                                              {"settings",
+                                               {{{"name", "shine"}, {"value", "0.8"}},
+                                                {{"name", "glows"}, {"value", "true"}},
+                                                {{"name", "kind"}, {"value", "nan"}}}}});
     const Model out = recipe::evaluate(bell, 1, {entry}, {}, nullptr).model;
     REQUIRE(brokenPromise(out).empty());
     REQUIRE(out.materials.size() == 4);

@@ -10,7 +10,9 @@
 #include "core/motion/bone_turns.h"
 #include "core/motion/posed.h"
 #include "support/companions.h"
+#include "core/model/promises.h"
 #include "support/finds.h"
+#include "support/rich_model.h"
 #include "support/shapes.h"
 
 #include <glm/gtc/constants.hpp>
@@ -339,4 +341,19 @@ TEST_CASE("Where two worn pieces claim one place, hiding either is offered") {
     CHECK(objectCount(step->apply(figure, again)) == 2);
     CHECK_FALSE(again.facts.contains("offers"));
     CHECK(step->params()["items"][0]["shown"] == true);
+}
+
+TEST_CASE("what hangs on a bone of no size stays off, and that is said") {
+    Model figure = richModel();
+    figure.nodes[1].local = glm::scale(glm::dmat4(1.0), dvec3(0));
+    TestSurroundings around;
+    around.add("hat", shapes::box({0, 0, 0}, {1, 1, 1}), 1);
+    const auto wear =
+        steps::makeStep("wear", {{"items", {{{"item", {{"piece", "hat"}}}, {"bone", "yoke"}}}}});
+    const Progress progress;
+    steps::StepContext on{progress, nullptr, &around};
+    const Model out = wear->apply(figure, on);
+    CHECK(brokenPromise(out).empty());
+    CHECK(out.nodes.size() == figure.nodes.size());
+    CHECK(on.shortfall.find("scale of zero") != std::string::npos);
 }

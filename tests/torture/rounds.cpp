@@ -94,6 +94,7 @@ Ran run(const steps::Step& step, const Model& in, const platform::Sheet* sheet) 
     twin.pictures["there.png"] = texture::pictureFromPixels("there.png", {1, 1, {9, 90, 200, 255}}, false);
     steps::StepContext context{progress, step.inputs().sheet ? sheet : nullptr, &twin};
     Ran out{step.apply(in, context), {}, {}};
+    if (context.aside) out.model = step.close(*context.aside, out.model, context);
     if (const auto taken = step.takes(in, context)) out.taken = taken->count();
     out.notes = std::move(context.notes);
     return out;

@@ -18,9 +18,8 @@ void clothe(Model& model, const std::vector<int>& nodes, CutOut::Wears wears, co
     const auto ownFor = [&](int worn) {
         const auto [entry, fresh] = own.try_emplace(worn, int(model.materials.size()));
         if (fresh) {
-            Material material = worn >= 0 && wears == CutOut::Wears::Copies
-                                    ? model.materials[std::size_t(worn)]
-                                    : Material{};
+            Material material =
+                worn >= 0 && wears == CutOut::Wears::Copies ? model.materials[std::size_t(worn)] : Material{};
             material.name = names.made(called);
             model.materials.push_back(std::move(material));
         }
@@ -47,6 +46,7 @@ Model CutOut::apply(const Model& in, StepContext& context) const {
         context.note("nothing is chosen");
         return out;
     }
+    if (wears == Wears::New) context.note("its material is new and has no picture");
     if (wears != Wears::AsBefore)
         clothe(out, made, wears, name.empty() ? out.nodes[std::size_t(made[0])].name : name);
     auto parts = nlohmann::json::array();

@@ -15,8 +15,8 @@ namespace zl::steps {
 
 namespace {
 
-/// The nearest change that bends nothing: the turn (polar decomposition by Newton's iteration, Higham 1986) and
-/// the scale alike in all directions of `change`, about what it does to `centre`. Nothing for one that
+/// The nearest change that bends nothing: the turn (polar decomposition by Newton's iteration, Higham 1986)
+/// and the scale alike in all directions of `change`, about what it does to `centre`. Nothing for one that
 /// flattens.
 std::optional<glm::dmat4> withoutBending(const glm::dmat4& change, const glm::dvec3& centre) {
     glm::dmat3 turn(change);
@@ -33,11 +33,8 @@ std::optional<glm::dmat4> withoutBending(const glm::dmat4& change, const glm::dv
 class Return {
 public:
     Return(const Model& aside, Model now)
-        : aside_(aside), out_(std::move(now)), asideWorld_(worldMatrices(aside)),
-          world_(worldMatrices(out_)), byPath_(nodesByPath(out_)) {
-        for (std::size_t m = 0; m < out_.materials.size(); ++m)
-            materials_.try_emplace(out_.materials[m].name, int(m));
-    }
+        : aside_(aside), out_(std::move(now)), asideWorld_(worldMatrices(aside)), world_(worldMatrices(out_)),
+          byPath_(nodesByPath(out_)) {}
 
     /// A mesh that a node of `aside` showed, as it stands in the space of a node of the result.
     std::shared_ptr<const Mesh> meshFor(int was, int is, const std::shared_ptr<const Mesh>& mesh) {
@@ -50,7 +47,7 @@ public:
             if (!isNearly(within)) moved = geometry::transformed(*mesh, within);
         }
         for (MaterialRun& run : moved.runs) {
-            if (run.material >= 0) run.material = materialLike(aside_.materials[std::size_t(run.material)]);
+            if (run.material >= 0) run.material = materialLike(run.material);
         }
         return std::make_shared<const Mesh>(std::move(moved));
     }
@@ -66,10 +63,17 @@ public:
     Model& out() { return out_; }
 
 private:
-    /// The one of its name; one that the steps did away with comes back, with its pictures.
-    int materialLike(const Material& material) {
-        const auto [known, fresh] = materials_.try_emplace(material.name, int(out_.materials.size()));
-        if (!fresh) return known->second;
+    /// The same one, else the first of its name; one that the steps did away with comes back, with its
+    /// pictures.
+    int materialLike(int was) {
+        const Material& material = aside_.materials[std::size_t(was)];
+        auto& have = out_.materials;
+        if (std::size_t(was) < have.size() && have[std::size_t(was)] == material)
+            return was; // names may be alike
+        if (const auto same = std::ranges::find(have, material); same != have.end())
+            return int(same - have.begin());
+        if (const auto named = std::ranges::find(have, material.name, &Material::name); named != have.end())
+            return int(named - have.begin());
         Material back = material;
         for (PictureUse& use : back.pictures) {
             if (!use) continue;
@@ -78,8 +82,8 @@ private:
             use.image = int(there - out_.images.begin());
             if (there == out_.images.end()) out_.images.push_back(image);
         }
-        out_.materials.push_back(std::move(back));
-        return known->second;
+        have.push_back(std::move(back));
+        return int(have.size()) - 1;
     }
     /// A change that only rounding makes is none: what nobody touched stays as it was to the last bit.
     static bool isNearly(const glm::dmat4& m) {
@@ -93,7 +97,6 @@ private:
     Model out_;
     std::vector<glm::dmat4> asideWorld_, world_;
     std::map<NodePath, int, std::less<>> byPath_;
-    std::map<std::string, int> materials_;
 };
 
 } // namespace
@@ -108,8 +111,9 @@ Model KeepAside::apply(const Model& in, StepContext& context) const {
         // What was chosen wholly stays among the others, and gets its shape back behind them.
         gone[std::size_t(node)] = std::size_t(node) >= in.nodes.size();
     }
-    context.note(made.empty() ? "nothing is chosen"
-                              : fmt::format("{} kept aside", showCount(long(triangles), "triangle", "triangles")));
+    context.note(made.empty()
+                     ? "nothing is chosen"
+                     : fmt::format("{} kept aside", showCount(long(triangles), "triangle", "triangles")));
     Model out = geometry::withoutNodes(cut, gone);
     context.aside = std::make_shared<const Aside>(Aside{std::move(cut), in.nodes.size(), std::move(made)});
     return out;

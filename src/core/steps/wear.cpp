@@ -2,6 +2,7 @@
 
 #include "core/geometry/world.h"
 #include "core/model/add_model.h"
+#include "core/model/finite.h"
 #include "core/motion/attached.h"
 
 #include <glm/gtc/matrix_transform.hpp>
@@ -37,8 +38,13 @@ Model Wear::apply(const Model& in, StepContext& context) const {
         const glm::dvec3 place = glm::dvec3(world[std::size_t(joint)][3]) + worn.offset;
         const glm::dmat4 inWorld =
             glm::rotate(glm::translate(glm::dmat4(1.0), place), worn.turn, glm::dvec3(0, 1, 0));
-        addModel(out, *companion.model, companion.name, joint,
-                 glm::inverse(world[std::size_t(joint)]) * inWorld);
+        const glm::dmat4 onBone = glm::inverse(world[std::size_t(joint)]) * inWorld;
+        if (!isFinite(onBone * companion.model->placement)) {
+            context.fellShort(fmt::format("{} stays off: \"{}\" has a scale of zero", companion.name,
+                                          in.nodes[std::size_t(joint)].name));
+            continue;
+        }
+        addModel(out, *companion.model, companion.name, joint, onBone);
         context.note(fmt::format("{} on \"{}\"", companion.name, in.nodes[std::size_t(joint)].name));
     }
     return out;
