@@ -7,7 +7,6 @@
 #include "core/base/error.h"
 #include "core/base/json_text.h"
 #include "core/formats/format.h"
-#include "core/geometry/normals.h"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -19,13 +18,9 @@ namespace zl::deliver {
 
 namespace {
 
-/// Normals that split no corner: at a split one size might have more corners than another.
+/// With normals that split no corner: at a split one size might have more corners than another.
 Model shaded(const Model& model) {
-    Model out = withUsedMaterialsOnly(model);
-    for (auto& mesh : out.meshes)
-        if (mesh->normals.empty() && !mesh->indices.empty())
-            mesh = std::make_shared<const Mesh>(geometry::withNormals(*mesh, 2 * std::numbers::pi));
-    return out;
+    return withNormalsAdded(withUsedMaterialsOnly(model), 2 * std::numbers::pi);
 }
 
 } // namespace

@@ -23,11 +23,11 @@ nlohmann::json namesFrom(const std::vector<OutFile>& files, std::size_t first) {
     return names;
 }
 
-Model withNormalsAdded(const Model& model) {
+Model withNormalsAdded(const Model& model, double creaseRadians) {
     Model out = model;
     for (auto& mesh : out.meshes)
         if (mesh->normals.empty() && !mesh->indices.empty())
-            mesh = std::make_shared<const Mesh>(geometry::withNormals(*mesh));
+            mesh = std::make_shared<const Mesh>(geometry::withNormals(*mesh, creaseRadians));
     return out;
 }
 

@@ -16,7 +16,7 @@ Model bakedFor(const platform::Sheet& sheet, const Model& model);
 /// The names of the files from number `first` on, as a list for a file that says what belongs together.
 nlohmann::json namesFrom(const std::vector<OutFile>& files, std::size_t first);
 
-/// Every mesh with normals; those that had none get them by angle.
-Model withNormalsAdded(const Model& model);
+/// Every mesh with normals; those that had none get them by angle (geometry::withNormals).
+Model withNormalsAdded(const Model& model, double creaseRadians = 0.7);
 
 } // namespace zl::deliver

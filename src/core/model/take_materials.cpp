@@ -7,17 +7,12 @@ namespace zl {
 
 namespace {
 
-/// A name that none of `things` has: with a number before its ending.
-template <class Things, class NameOf>
-std::string freeName(const Things& things, const std::string& wanted, const NameOf& nameOf) {
-    const auto taken = [&](const std::string& name) {
-        return std::ranges::any_of(things, [&](const auto& thing) { return nameOf(thing) == name; });
-    };
-    const std::filesystem::path path(wanted);
-    std::string name = wanted;
-    for (int n = 2; taken(name); ++n)
-        name = path.stem().string() + "-" + std::to_string(n) + path.extension().string();
-    return name;
+/// With a number before its ending: "rim.png" is "rim-2.png".
+UniqueNames namesOfFiles() {
+    return UniqueNames([](const std::string& name, int number) {
+        const std::filesystem::path path(name);
+        return path.stem().string() + "-" + std::to_string(number) + path.extension().string();
+    });
 }
 
 bool sameBytes(const Image& a, const Image& b) {
@@ -27,6 +22,12 @@ bool sameBytes(const Image& a, const Image& b) {
 
 } // namespace
 
+MaterialsInto::MaterialsInto(Model& to, const Model& from)
+    : to_(to), from_(from), materialNames_(namesOfFiles()), imageNames_(namesOfFiles()) {
+    for (const Material& material : to.materials) materialNames_.take(material.name);
+    for (const auto& image : to.images) imageNames_.take(image->name);
+}
+
 int MaterialsInto::image(int of) {
     images_.resize(from_.images.size(), -1);
     int& known = images_[std::size_t(of)];
@@ -35,7 +36,7 @@ int MaterialsInto::image(int of) {
     for (std::size_t i = 0; i < to_.images.size(); ++i)
         if (sameBytes(*to_.images[i], picture)) return known = int(i);
     auto own = std::make_shared<Image>(picture);
-    own->name = freeName(to_.images, picture.name, [](const auto& image) { return image->name; });
+    own->name = imageNames_.made(picture.name);
     if (own->name != picture.name) renamed_.push_back(picture.name + " → " + own->name);
     to_.images.push_back(std::move(own));
     return known = int(to_.images.size()) - 1;
@@ -52,7 +53,7 @@ int MaterialsInto::material(int of) {
     if (const auto same = std::ranges::find(to_.materials, own); same != to_.materials.end())
         return known = int(same - to_.materials.begin());
     const std::string was = own.name;
-    own.name = freeName(to_.materials, was, [](const Material& material) { return material.name; });
+    own.name = materialNames_.made(was);
     if (own.name != was) renamed_.push_back(was + " → " + own.name);
     to_.materials.push_back(std::move(own));
     return known = int(to_.materials.size()) - 1;

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/unique_names.h"
 #include "core/model/model.h"
 
 namespace zl {
@@ -9,7 +10,7 @@ namespace zl {
 class MaterialsInto {
 public:
     /// Both must outlive it.
-    MaterialsInto(Model& to, const Model& from) : to_(to), from_(from) {}
+    MaterialsInto(Model& to, const Model& from);
 
     /// The index in `to` of a material of `from`; -1 for -1.
     int material(int of);
@@ -22,6 +23,7 @@ private:
     Model& to_;
     const Model& from_;
     std::vector<int> materials_, images_; ///< by what they were; -1 for those not brought yet
+    UniqueNames materialNames_, imageNames_;
     std::vector<std::string> renamed_;
 };
 

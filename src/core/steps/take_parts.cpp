@@ -12,6 +12,7 @@
 #include <glm/gtc/matrix_transform.hpp>
 
 #include <algorithm>
+#include <map>
 
 namespace zl::steps {
 
@@ -34,8 +35,8 @@ std::vector<int> topmost(const Model& model, const PartNames& names) {
     return out;
 }
 
-int nodeCalled(const Model& model, const std::string& name, const std::string& whose) {
-    const auto byPath = nodesByPath(model);
+int nodeCalled(const Model& model, const std::map<NodePath, int, std::less<>>& byPath,
+               const std::string& name, const std::string& whose) {
     if (const auto found = byPath.find(name); found != byPath.end()) return found->second;
     for (std::size_t n = 0; n < model.nodes.size(); ++n)
         if (model.nodes[n].name == name) return int(n);
@@ -54,9 +55,10 @@ class Taking {
 public:
     Taking(const Model& in, const Model& donor, const std::string& donorName, const TakeParts& step,
            StepContext& context)
-        : donor_(donor), donorName_(donorName), without_(step.without.patterns),
-          leaving_(step.leaving.patterns), keepsAll_(step.without.patterns.empty()),
-          leavesSome_(!step.leaving.patterns.empty()), context_(context), out_(in), materials_(out_, donor) {}
+        : donor_(donor), donorPaths_(nodesByPath(donor)), donorWorld_(worldMatrices(donor)),
+          donorName_(donorName), without_(step.without.patterns), leaving_(step.leaving.patterns),
+          keepsAll_(step.without.patterns.empty()), leavesSome_(!step.leaving.patterns.empty()),
+          context_(context), out_(in), materials_(out_, donor) {}
 
     /// Rows for all parts and places that pair up.
     std::vector<Row> paired(const PartNames& parts, const PartNames& places) const {
@@ -102,8 +104,8 @@ public:
     }
 
     void take(const Row& row) {
-        const int part = nodeCalled(donor_, row.part, donorName_),
-                  place = nodeCalled(out_, row.place, "this piece");
+        const int part = nodeCalled(donor_, donorPaths_, row.part, donorName_),
+                  place = nodeCalled(out_, nodesByPath(out_), row.place, "this piece");
         const auto nodes = taken(part);
         const auto replaced = replacedAt(place);
         const glm::dvec3 to = placeOf(out_, place, replaced, row.by) + row.offset;
@@ -114,7 +116,6 @@ public:
                 fmt::format("\"{}\" has a scale of zero, so nothing can be put there", row.place));
             return;
         }
-        const auto donorWorld = worldMatrices(donor_);
         for (const int node : replaced)
             out_.nodes[std::size_t(node)].mesh = out_.nodes[std::size_t(node)].skin = -1;
         std::size_t triangles = 0;
@@ -123,7 +124,7 @@ public:
             if (from.mesh < 0) continue;
             if (from.skin >= 0) context_.fellShort(fmt::format("\"{}\" comes without its bones", from.name));
             Mesh mesh = geometry::transformed(*donor_.meshes[std::size_t(from.mesh)],
-                                              toLocal * change * donorWorld[std::size_t(node)]);
+                                              toLocal * change * donorWorld_[std::size_t(node)]);
             mesh.joints.clear(), mesh.weights.clear();
             mesh.cut = {};
             for (MaterialRun& run : mesh.runs) run.material = materials_.material(run.material);
@@ -183,7 +184,7 @@ private:
         glm::dmat4 shape(1.0);
         if (row.turned)
             shape = turnOf(worldMatrices(out_)[std::size_t(place)]) *
-                    glm::inverse(turnOf(worldMatrices(donor_)[std::size_t(part)]));
+                    glm::inverse(turnOf(donorWorld_[std::size_t(part)]));
         if (row.sized) {
             const auto largest = [](const geometry::Bounds& bounds) {
                 const glm::dvec3 size = bounds.size();
@@ -198,6 +199,8 @@ private:
     }
 
     const Model& donor_;
+    std::map<NodePath, int, std::less<>> donorPaths_;
+    std::vector<glm::dmat4> donorWorld_;
     std::string donorName_;
     NamePatterns without_, leaving_;
     bool keepsAll_, leavesSome_;
