@@ -48,6 +48,11 @@ Model kioskProps();
 /// and straps, a lamp badge; one mesh on seven bones of a grown figure. Metres, Y up, facing +Z.
 Model fairApron(bool broad);
 
+/// A cart of the derby with plain wheels, and one with better ones, as Oxbow Circuit names their nodes.
+/// Metres, Y up, facing +Z. Both have a "wheel.png", each its own; "iron.png" is the same in both.
+Model derbyCart();
+Model dandyCart();
+
 /// Hand-painted looking pictures, `edge` pixels square, tiling.
 Pixels woodPicture(int edge, unsigned seed, float warmth);
 Pixels clothPicture(int edge);

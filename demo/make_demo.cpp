@@ -6,8 +6,10 @@
 #include "core/base/error.h"
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/deliver/race_car.h"
 #include "core/figure/figure.h"
 #include "core/formats/format.h"
+#include "core/formats/material_settings.h"
 #include "core/project/project.h"
 #include "core/texture/picture_file.h"
 
@@ -32,7 +34,8 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown", "fellmark"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",
+                      "thistledown", "fellmark",   "oxbow"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -127,9 +130,56 @@ project::Project harvestFair(const std::filesystem::path& folder) {
                                                  {"settings",
                                                   {{{"name", "glow"}, {"value", "0.6"}},
                                                    {{"name", "shine"}, {"value", "0.9"}}}}})}}};
-    fair.pieces = {bell, kiosk, hoist, cart, props, lantern, net, hand, apron};
+    project::Piece derby;
+    derby.name = "Derby cart";
+    derby.sources = {{"derby-cart/derby-cart.glb", "Tamsin Reed", "own", project::Permission::OwnWork}};
+    derby.recipe = {entry("heading", {{"front", "+z"}})};
+    derby.crossings = {
+        {"oxbow",
+         {entry("take-parts",
+                {{"from", {{"piece", "Dandy cart"}}}, {"parts", {"wheel.*"}}, {"without", {"brake*"}}}),
+          entry("stand-on-floor", none)},
+         {{"steering", 18}, {"camber", -4}, {"camera-turn", 38}, {"camera-above", 14}}}};
+    project::Piece dandy;
+    dandy.name = "Dandy cart";
+    dandy.sources = {{"dandy-cart/dandy-cart.glb", "Odd Fennel", "CC BY 4.0", project::Permission::Allowed}};
+    dandy.recipe = derby.recipe;
+    dandy.crossings = {{"oxbow", {}}};
+    fair.pieces = {bell, kiosk, hoist, cart, props, lantern, net, hand, apron, derby, dandy};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
+}
+
+/// The GLB called `name`, its pictures and its materials' settings, all below `folder`.
+std::vector<OutFile> withSkins(const Model& car, const std::string& name, const std::string& folder) {
+    formats::WriteOptions options{name};
+    options.pictureFolder = "skins/";
+    auto files = formats::writeGlb(car, options, nullptr);
+    files.push_back({name + ".materials.toml", formats::settingsTable(car.materials)});
+    for (OutFile& file : files) file.name = folder + file.name;
+    return files;
+}
+
+/// A small installation of Oxbow Circuit with cars in it: one as the game delivers it, and two of others.
+std::vector<OutFile> oxbowGame() {
+    std::vector<OutFile> out{{"oxbow.txt", "Oxbow Circuit: the river loop, three cars.\n"}};
+    const auto add = [&](const std::string& car, std::vector<OutFile> files) {
+        for (OutFile& file : files) out.push_back({"cars/" + car + "/" + file.name, std::move(file.bytes)});
+    };
+    Model own = demo::derbyCart();
+    own.frame.unitAssumed = own.frame.upAssumed = false;
+    add("derby-cart",
+        deliver::RaceCar{}.make(own, {}, {.name = "derby-cart", .credit = "Oxbow Circuit"}, {}));
+    for (const char* car : {"dandy-cart", "pump-trolley"}) {
+        auto files = withSkins(demo::dandyCart(), car, "");
+        files.push_back({fmt::format("{}.car.json", car),
+                         fmt::format("{{\"format\": \"race-car\", \"version\": 1, \"model\": \"{0}.glb\", "
+                                     "\"materials\": \"{0}.materials.toml\", \"credit\": \"\"}}\n",
+                                     car)});
+        add(car, std::move(files));
+    }
+    for (OutFile& file : out) file.name = "games/oxbow-circuit/" + file.name;
+    return out;
 }
 
 std::string jpeg(const Pixels& pixels) {
@@ -190,13 +240,17 @@ int main(int argc, char** argv) try {
     for (const bool broad : {false, true})
         add(formats::writeGlb(demo::fairApron(broad), {broad ? "fair-apron_broad" : "fair-apron_slim"},
                               nullptr));
+    for (const Model& cart : {demo::derbyCart(), demo::dandyCart()})
+        add(withSkins(cart, cart.name, cart.name + "/"));
+    add(oxbowGame());
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
     add(demo::saltglassKits());
     add(demo::saltglassCatalogue());
     add(demo::saltglassPackages());
     writeAllOrNone(folder, files);
     std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart, "
-                             "eight props, a figure, an apron in two sizes and a catalogue\n",
+                             "eight props, a figure, an apron in two sizes, two derby carts with a game to "
+                             "put them into, and a catalogue\n",
                              folder.string(),
                              (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;

@@ -1,3 +1,4 @@
+#include "standins/circuit/circuit_arena.h"
 #include "standins/house/house_arena.h"
 #include "standins/level/level_arena.h"
 #include "standins/site/site_arena.h"
@@ -10,13 +11,13 @@
 namespace zl::standins {
 
 const std::vector<StandIn>& allStandIns() {
-    static const std::vector<StandIn> list{
-        {"table", "table", "u", table::tryFolder, table::open},
-        {"level", "level", "u", level::tryFolder, level::open},
-        {"site", "site", "u", site::tryFolder, site::open},
-        {"yard", "yard", "dm", yard::tryFolder, yard::open},
-        {"house", "row house", "m", house::tryFolder, house::open},
-        {"wardrobe", "wardrobe", "u", wardrobe::tryFolder, wardrobe::open}};
+    static const std::vector<StandIn> list{{"table", "table", "u", table::tryFolder, table::open},
+                                           {"level", "level", "u", level::tryFolder, level::open},
+                                           {"site", "site", "u", site::tryFolder, site::open},
+                                           {"yard", "yard", "dm", yard::tryFolder, yard::open},
+                                           {"house", "row house", "m", house::tryFolder, house::open},
+                                           {"wardrobe", "wardrobe", "u", wardrobe::tryFolder, wardrobe::open},
+                                           {"circuit", "circuit", "m", circuit::tryFolder, circuit::open}};
     return list;
 }
 

@@ -5,8 +5,8 @@
 #include "core/planner/planner.h"
 #include "standins/stand_in.h"
 #include "standins/world/arena.h"
+#include "support/box_car.h"
 #include "support/random_tree.h"
-#include "support/rich_model.h"
 #include "support/sheets.h"
 #include "support/temporary_folder.h"
 
@@ -33,7 +33,8 @@ std::vector<std::pair<std::string, Model>> pieces() {
         {"box", shapes::box({-3, -1, -2}, {4, 6, 2})},
         {"bell", richModel()},
         {"tree", shapes::randomTree(12, 5, true)},
-        {"scan", shapes::modelOf(shapes::exploded(shapes::sphere(40, 20, 0.7)), "scan")}};
+        {"scan", shapes::modelOf(shapes::exploded(shapes::sphere(40, 20, 0.7)), "scan")},
+        {"car", boxCars::boxCar()}};
     for (auto& [name, model] : all) model.headingKnown = true; // no plan decides that
     return all;
 }
@@ -57,6 +58,13 @@ bool built(const Model& model, const platform::Sheet& sheet, const std::string& 
     const auto params = finish.empty() ? nlohmann::json::object() : nlohmann::json{{"finish", finish}};
     return deliver::build(model, 1, plan.recipe(), sheet, out, labels, params, nullptr, {}, nullptr, others)
         .fits;
+}
+
+/// The first of the pieces that can be brought to fit.
+bool builtOne(const platform::Sheet& sheet, const fs::path& out) {
+    for (const auto& [name, model] : pieces())
+        if (built(model, sheet, "", out)) return true;
+    return false;
 }
 
 std::string wordsOf(const standins::TryReport& report) {
@@ -106,7 +114,7 @@ TEST_CASE("a delivered file that is gone or cut to a third is never passed over 
         const TemporaryFolder folder;
         const fs::path out = folder / "out";
         INFO(sheet->id);
-        REQUIRE(built(pieces()[0].second, *sheet, "", out));
+        REQUIRE(builtOne(*sheet, out));
         const auto& standIn = *standins::standInNamed(sheet->standIn);
         const auto whole = standIn.tryFolder(out);
         REQUIRE(whole.accepted);
@@ -137,7 +145,7 @@ TEST_CASE("files made for another game are refused by every stand-in, with a rea
     const auto sheets = sheetsWithBoth();
     for (const auto& made : sheets) {
         const TemporaryFolder folder;
-        REQUIRE(built(pieces()[0].second, *made, "", folder / "out"));
+        REQUIRE(builtOne(*made, folder / "out"));
         for (const auto& standIn : standins::allStandIns()) {
             if (standIn.id == made->standIn) continue;
             INFO(made->id << " in " << standIn.id);

@@ -14,7 +14,8 @@ namespace {
 
 Model withSettings() {
     Model model = richModel();
-    model.materials[0].settings = {{"shine", 0.8}, {"glows", true}, {"pattern", std::string("rope \"7\"\nü")}};
+    model.materials[0].settings = {
+        {"shine", 0.8}, {"glows", true}, {"pattern", std::string("rope \"7\"\nü")}};
     return model;
 }
 
@@ -36,6 +37,18 @@ TEST_CASE("settings of materials survive their table, a GLB, and the way to anot
     CHECK(read.materials[1].settings.empty());
 }
 
+TEST_CASE("names and values of every sort come back from the table as they were") {
+    Material odd{.name = "a'b\"c\n\\ä\t"};
+    for (const char* name : {"", "two words", "dot.ted", "quo'te\"s", "line\nbreak", "ümlaut", "plain_1-x"})
+        odd.settings[name] = std::string(name);
+    for (const double number : {0.1, -0.0, 1e300, 5e-324, 1.0 / 3, 123456789012.0})
+        odd.settings["n" + std::to_string(odd.settings.size())] = number;
+    odd.settings["yes"] = true;
+    const auto back = formats::settingsFrom(formats::settingsTable({odd, {.name = "none"}, odd}), "x");
+    REQUIRE(back.size() == 1);
+    CHECK(back.at(odd.name) == odd.settings);
+}
+
 TEST_CASE("a table beside a model gives its materials settings, and what is wrong with it is a warning") {
     const TemporaryFolder folder;
     writeFile(folder / "lamp.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nusemtl brass\nf 1 2 3\n");
@@ -47,8 +60,7 @@ TEST_CASE("a table beside a model gives its materials settings, and what is wron
               "[[material]]\nname = \"brass\"\nsettings = { shine = 1, kind = \"old\" }\n"
               "[[material]]\nname = \"glass\"\nsettings = { clear = true }\n");
     const Model model = read();
-    CHECK(model.materials.at(0).settings ==
-          MaterialSettings{{"shine", 1.0}, {"kind", std::string("old")}});
+    CHECK(model.materials.at(0).settings == MaterialSettings{{"shine", 1.0}, {"kind", std::string("old")}});
     REQUIRE(model.warnings.size() == before.warnings.size() + 1);
     CHECK(model.warnings.back().find("\"glass\"") != std::string::npos);
     for (const char* wrong :

@@ -5,6 +5,7 @@
 #include "core/base/file_set.h"
 #include "core/base/plain_number.h"
 #include "core/formats/format.h"
+#include "core/install/install.h"
 #include "core/project/build_all.h"
 #include "core/project/project.h"
 #include "support/shapes.h"
@@ -230,6 +231,43 @@ void killSets(int kills) {
     std::cout << fmt::format("set of files: {} kills, {} between the first and the last\n", kills, between);
 }
 
+/// A car put into a game and taken out again, over and over: whenever the end comes, the game has all of one
+/// or all of the other.
+void killInstalls(int kills, std::mt19937_64& random) {
+    TemporaryFolder folder;
+    const fs::path game = folder / "game", delivered = folder / "delivered";
+    std::vector<OutFile> original, car;
+    for (int i = 0; i < 30; ++i) {
+        original.push_back({fmt::format("cars/quick/{}.bin", i), std::string(20'000, 'o')});
+        car.push_back({fmt::format("skins/{}.bin", i), std::string(20'000, 'n')});
+    }
+    car.push_back({"quick.car.json", R"({"format":"race-car","version":1})"});
+    writeAllOrNone(game, original);
+    writeAllOrNone(delivered, car);
+    const Contents before = contentsOf(game);
+    install::install(delivered, game);
+    const Contents after = contentsOf(game);
+    int cut = 0, out = 0;
+    for (int i = 0; i < kills; ++i) {
+        cut += killed(
+            [&] {
+                for (;;) {
+                    if (install::installed(game).empty())
+                        install::install(delivered, game);
+                    else
+                        install::takeOut(game, "quick");
+                }
+            },
+            long(random() % 40'000));
+        const bool in = !install::installed(game).empty();
+        out += !in;
+        demand(contentsOf(game) == (in ? after : before),
+               fmt::format("install {}: the game is neither as it was nor as it should be", i));
+    }
+    demand(out > 0 && out < kills, "the kills came on one side only");
+    std::cout << fmt::format("install: {} kills, {} in the middle of it\n", kills, cut);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -242,6 +280,7 @@ int main(int argc, char** argv) {
     std::mt19937_64 random(seed);
     killSaves(kills - 3 * (kills / 4), random);
     killSets(kills / 4);
+    killInstalls(kills / 2, random);
     killBuilds(kills / 4, false, random);
     killBuilds(kills / 4, true, random);
     std::cout << (failures ? "something was lost or halved\n" : "nothing was lost or halved\n");

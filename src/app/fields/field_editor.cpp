@@ -20,6 +20,7 @@ FieldEditor::FieldEditor(std::span<const fields::Field> fields, const nlohmann::
     int row = 0;
     for (const fields::Field& field : fields) {
         if (!isShown(field)) continue;
+        if (!field.heading.empty()) grid->addWidget(headingLabel(qs(field.heading), 2), row++, 0, 1, 2);
         const Editor& kind = editorOf(field.type());
         QWidget* editor = kind.make(
             field, values.at(std::string(field.name)), place,

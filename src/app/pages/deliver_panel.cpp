@@ -1,6 +1,7 @@
 #include "app/pages/deliver_panel.h"
 
 #include "app/pages/chain_dialog.h"
+#include "app/pages/install_panel.h"
 #include "app/fields/field_editor.h"
 #include "app/qt_text.h"
 #include "app/widgets/chain_table.h"
@@ -27,13 +28,20 @@
 namespace zl::app {
 
 DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    layout_ = new QVBoxLayout(this);
-    layout_->setContentsMargins(0, 0, 0, 0);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(9);
+    layout_ = new QVBoxLayout;
     layout_->setSpacing(9);
+    column->addLayout(layout_);
+    install_ = new InstallPanel(session_, this);
+    column->addWidget(install_);
+    column->addStretch(1);
     connect(&session_, &Session::projectExchanged, this, [this] { built_.clear(), chains_.clear(); });
 }
 
 void DeliverPanel::show(const QString& piece, const QString& platform) {
+    if (piece != piece_ || platform != platform_) preview_ = {};
     piece_ = piece;
     platform_ = platform;
     rebuild();
@@ -124,6 +132,7 @@ void DeliverPanel::rebuild() {
     if (!piece || !sheet) return;
     layout_->addWidget(textLabel(tr("All files are written together, or none."), "dim"));
     addParams(*piece, sheet);
+    addPreview();
     if (const Built* last = lastBuilt()) addResult(*last);
     if (!wasBuilt()) addOutlook(sheet);
     if (const auto words = sheet->importerWords(); !words.empty())
@@ -131,7 +140,20 @@ void DeliverPanel::rebuild() {
     addChain(*sheet);
     addFolder();
     addCredit(*piece);
-    layout_->addStretch(1);
+    install_->show(sheet, piece_, folder(), wasBuilt());
+}
+
+void DeliverPanel::addPreview() {
+    if (preview_.isNull()) return;
+    constexpr int wide = 300; // logical pixels, what the side column has room for
+    auto* picture = new QLabel;
+    picture->setObjectName("preview");
+    picture->setAccessibleName(tr("Preview"));
+    QPixmap pixels =
+        QPixmap::fromImage(preview_.scaledToWidth(int(wide * devicePixelRatioF()), Qt::SmoothTransformation));
+    pixels.setDevicePixelRatio(devicePixelRatioF());
+    picture->setPixmap(pixels);
+    layout_->addWidget(picture, 0, Qt::AlignLeft);
 }
 
 void DeliverPanel::addParams(const project::Piece& piece, const SheetPointer& sheet) {
@@ -248,13 +270,17 @@ void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
             Outlook outlook;
             outlook.key = key, outlook.ready = true;
             for (const OutFile& file :
-                 deliver::deliverableFor(*sheet, params)->make(model, *sheet, labels, progress))
+                 deliver::deliverableFor(*sheet, params)->make(model, *sheet, labels, progress)) {
                 outlook.files.emplace_back(file.name, file.bytes.size());
+                if (file.name == "preview.png")
+                    outlook.preview.loadFromData(QByteArray::fromStdString(file.bytes), "PNG");
+            }
             return outlook;
         },
         [this, key](Outlook outlook) {
             if (outlook_.key != key) return;
             outlook_ = std::move(outlook);
+            preview_ = outlook_.preview;
             rebuild();
         },
         [this, key](const QString& problem) {

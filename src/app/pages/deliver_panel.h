@@ -3,12 +3,14 @@
 
 #include "core/chain/chain.h"
 
+#include <QImage>
 #include <QWidget>
 
-class QComboBox;
 class QVBoxLayout;
 
 namespace zl::app {
+
+class InstallPanel;
 
 /// What will be written, where, under which finish and credit, and what was written last.
 class DeliverPanel : public QWidget {
@@ -42,6 +44,8 @@ private:
     /// What a delivery is called and made of besides the first size, as it was worked out.
     deliver::Labels labelled(const project::Piece& piece, const std::string& platform) const;
     void lookAhead(const SheetPointer& sheet, Hash key);
+    /// The picture that the delivery shows itself by, where it has one.
+    void addPreview();
     void addFile(const QString& name, std::size_t bytes);
     void addChain(const platform::Sheet& sheet);
     void addFolder();
@@ -49,14 +53,17 @@ private:
     void addResult(const Built& last);
     Session& session_;
     QVBoxLayout* layout_;
+    InstallPanel* install_;
     QString piece_, platform_;
     std::map<std::pair<QString, QString>, Built> built_;
     struct Outlook {
         std::vector<std::pair<std::string, std::size_t>> files;
+        QImage preview;
         QString problem;
         Hash key = 0;
         bool ready = false;
-    } outlook_; ///< of the crossing that was looked at last
+    } outlook_;      ///< of the crossing that was looked at last
+    QImage preview_; ///< of the crossing that was looked at last, until the next one is there
     struct Measured {
         std::vector<chain::LegResult> legs;
         Hash key = 0;

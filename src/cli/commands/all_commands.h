@@ -10,6 +10,8 @@ std::unique_ptr<Command> makeTakeOut();
 std::unique_ptr<Command> makeCatalogue();
 std::unique_ptr<Command> makePackage();
 std::unique_ptr<Command> makeClipping();
+std::unique_ptr<Command> makeInstall();
+std::unique_ptr<Command> makeUninstall();
 std::unique_ptr<Command> makeParts();
 std::unique_ptr<Command> makeTwins();
 std::unique_ptr<Command> makeFigure();

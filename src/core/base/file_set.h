@@ -18,7 +18,10 @@ struct OutFile {
 /// between the first move and the last, the rest is moved by the next write to `folder`, or by
 /// finishWriting(). Creates `folder` when missing. Throws Refused when a name would leave the folder, is used
 /// twice, or the disk refuses.
-void writeAllOrNone(const std::filesystem::path& folder, const std::vector<OutFile>& files);
+/// Files called as `leaving` says go in the same way; one that is not there is no error. Folders that are
+/// empty then go too.
+void writeAllOrNone(const std::filesystem::path& folder, const std::vector<OutFile>& files,
+                    const std::vector<std::string>& leaving = {});
 
 /// The same for one file at `path`, through a link where it is one; the file's rights stay as they were.
 /// `backup`, when given, keeps what was at `path` before, unless that was the same.
@@ -28,6 +31,10 @@ void writeFile(const std::filesystem::path& path, std::string_view bytes,
 /// Ends what a killed program began in `folder`: files that were to take their places together take them, and
 /// what was not ready is cleared away. What programs that still run are writing is left alone.
 void finishWriting(const std::filesystem::path& folder);
+
+/// The same, and clears away in all folders below what had not come to taking a place; folders that held
+/// nothing else go too.
+void finishWritingBelow(const std::filesystem::path& folder);
 
 /// The whole file as text; throws Error when it cannot be read or is larger than `mostBytes`.
 std::string readText(const std::filesystem::path& path, std::size_t mostBytes = 64u << 20);

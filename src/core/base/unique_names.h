@@ -1,4 +1,5 @@
 #pragma once
+#include <filesystem>
 #include <functional>
 #include <set>
 #include <string>
@@ -35,5 +36,13 @@ private:
     std::set<std::string> taken_;
     std::unordered_map<std::string, int> next_;
 };
+
+/// For names of files: a number stands before the ending, "rim-2.png".
+inline UniqueNames uniqueFileNames() {
+    return UniqueNames([](const std::string& name, int number) {
+        const std::filesystem::path path(name);
+        return path.stem().string() + "-" + std::to_string(number) + path.extension().string();
+    });
+}
 
 } // namespace zl

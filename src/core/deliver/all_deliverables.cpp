@@ -1,6 +1,7 @@
 #include "core/deliver/level_scene.h"
 #include "core/deliver/object_pack.h"
 #include "core/deliver/outfit.h"
+#include "core/deliver/race_car.h"
 #include "core/deliver/row_package.h"
 #include "core/deliver/table_figure.h"
 #include "core/deliver/truck_scene.h"
@@ -19,7 +20,8 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 } // namespace
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
-    static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit>();
+    static const auto list =
+        listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit, RaceCar>();
     return list;
 }
 

@@ -41,6 +41,7 @@ struct Field {
     nlohmann::json (*emptyRow)() = nullptr; ///< a new row, as recipes have it
     std::string_view whenField{};           ///< shown only when this choice field …
     std::string_view whenValues{};          ///< … has one of these ids, separated by spaces
+    std::string_view heading{};             ///< stands above it and those that follow
     std::string_view leastMeans{}; ///< words shown in place of the smallest value, or of an empty text
 
     /// The member as JSON, and the other way round for what the type has read.
@@ -83,6 +84,10 @@ struct Field {
     }
     constexpr Field when(std::string_view choiceField, std::string_view values) const {
         return with([&](Field& f) { f.whenField = choiceField, f.whenValues = values; });
+    }
+    /// The first of several that belong together.
+    constexpr Field below(std::string_view title) const {
+        return with([&](Field& f) { f.heading = title; });
     }
     /// What the smallest value, or an empty text, stands for: 0 as "up to the top".
     constexpr Field leastIs(std::string_view words) const {

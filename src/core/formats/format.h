@@ -13,6 +13,8 @@ struct WriteOptions {
     double metresPerUnit = 1.0; ///< the file's unit
     Up up = Up::Y;              ///< ignored by formats that fix their axes
     std::string front;          ///< axis that the front faces; empty is the usual one for `up`
+    /// Of a GLB: the folder beside it, with its '/', that its pictures go into; empty puts them inside.
+    std::string pictureFolder{};
 };
 
 /// A file format. A reader gives a Model whose frame says what the file declares and what is assumed, and

@@ -5,6 +5,7 @@
 #include "core/formats/tinygltf.h"
 
 #include "core/base/error.h"
+#include "core/base/unique_names.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/world.h"
 
@@ -23,13 +24,15 @@ namespace {
 
 class GlbWriter {
 public:
-    explicit GlbWriter(const Model& model) : model_(model) { out_.buffers.emplace_back(); }
+    GlbWriter(const Model& model, const WriteOptions& options) : model_(model), options_(options) {
+        out_.buffers.emplace_back();
+    }
 
-    std::string write(std::vector<std::string>* dropped) {
+    std::vector<OutFile> write(std::vector<std::string>* dropped) {
         out_.asset.version = "2.0";
         out_.asset.generator = "Zest Loom";
-        GltfMaterialWriter(model_, out_, [this](const std::string& bytes) {
-            return addView(bytes.data(), bytes.size(), 0);
+        GltfMaterialWriter(model_, out_, [this](tinygltf::Image& to, const std::string& bytes) {
+            putPicture(to, bytes);
         }).write(dropped);
         writeMeshes();
         writeNodes();
@@ -41,10 +44,21 @@ public:
         writer.SetImageWriter(nullptr, nullptr);
         if (!writer.WriteGltfSceneToStream(&out_, stream, false, true))
             throw Refused("the GLB could not be put together", model_.name);
-        return stream.str();
+        files_.insert(files_.begin(), {options_.name + ".glb", stream.str()});
+        return std::move(files_);
     }
 
 private:
+    void putPicture(tinygltf::Image& to, const std::string& bytes) {
+        if (options_.pictureFolder.empty()) {
+            to.bufferView = addView(bytes.data(), bytes.size(), 0);
+            return;
+        }
+        const char* ending = to.mimeType == "image/jpeg" ? ".jpg" : ".png";
+        to.uri = options_.pictureFolder + pictureNames_.made(fileNameFrom(to.name) + ending);
+        to.mimeType.clear();
+        files_.push_back({to.uri, bytes});
+    }
     int addView(const void* data, std::size_t size, int target) {
         auto& buffer = out_.buffers[0].data;
         buffer.resize((buffer.size() + 3) / 4 * 4);
@@ -250,8 +264,11 @@ private:
     }
 
     const Model& model_;
+    const WriteOptions& options_;
     tinygltf::Model out_;
     std::vector<int> written_;
+    std::vector<OutFile> files_; ///< pictures beside it
+    UniqueNames pictureNames_ = uniqueFileNames();
 };
 
 } // namespace
@@ -260,7 +277,7 @@ std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
     if (dropped && !model.colliders.empty())
         dropped->emplace_back("colliders (deliver writes them as their own files)");
-    return {{options.name + ".glb", GlbWriter(model).write(dropped)}};
+    return GlbWriter(model, options).write(dropped);
 }
 
 } // namespace zl::formats

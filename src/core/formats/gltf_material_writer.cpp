@@ -167,10 +167,10 @@ int GltfMaterialWriter::image(const std::shared_ptr<const Image>& picture) {
     target.name = std::filesystem::path(picture->name).stem().string();
     if (picture->format == "png" || picture->format == "jpeg") { // glTF takes only these two
         target.mimeType = texture::pictureFormat(picture->format).mime;
-        target.bufferView = addBytes_(*texture::encodedOf(picture));
+        putBytes_(target, *texture::encodedOf(picture));
     } else {
         target.mimeType = "image/png";
-        target.bufferView = addBytes_(texture::encodePng(*texture::pixelsOf(picture)));
+        putBytes_(target, texture::encodePng(*texture::pixelsOf(picture)));
     }
     out_.images.push_back(target);
     return entry->second;

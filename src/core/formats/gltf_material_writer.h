@@ -15,10 +15,12 @@ namespace zl::formats {
 /// told as dropped.
 class GltfMaterialWriter {
 public:
-    /// `addBytes` puts a picture's bytes into the file and returns their buffer view.
-    GltfMaterialWriter(const Model& model, tinygltf::Model& out,
-                       std::function<int(const std::string&)> addBytes)
-        : model_(model), out_(out), addBytes_(std::move(addBytes)) {}
+    /// Puts a picture's bytes, of the kind that `to.mimeType` says, where the file has its pictures, and says
+    /// in `to` where that is.
+    using PutBytes = std::function<void(tinygltf::Image& to, const std::string& bytes)>;
+
+    GltfMaterialWriter(const Model& model, tinygltf::Model& out, PutBytes putBytes)
+        : model_(model), out_(out), putBytes_(std::move(putBytes)) {}
 
     void write(std::vector<std::string>* dropped);
 
@@ -41,7 +43,7 @@ private:
 
     const Model& model_;
     tinygltf::Model& out_;
-    std::function<int(const std::string&)> addBytes_;
+    PutBytes putBytes_;
     std::vector<std::string>* dropped_ = nullptr;
     std::map<std::shared_ptr<const Image>, int> images_;       ///< as indices into the file's images
     std::map<std::string, std::shared_ptr<const Image>> made_; ///< by what they were put together from

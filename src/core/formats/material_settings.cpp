@@ -6,8 +6,9 @@
 #include <fmt/format.h>
 #include <toml++/toml.h>
 
+#include <algorithm>
+#include <cctype>
 #include <cmath>
-#include <sstream>
 
 namespace zl::formats {
 
@@ -28,22 +29,48 @@ MaterialSetting settingOf(const toml::node& node, const std::string& where, std:
     return *number;
 }
 
+std::string valueText(bool value) {
+    return value ? "true" : "false";
+}
+std::string valueText(const std::string& value) {
+    std::string out = "\"";
+    for (const char c : asUtf8(value)) {
+        if (c == '"' || c == '\\')
+            out += '\\', out += c;
+        else if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f)
+            out += fmt::format("\\u{:04x}", static_cast<unsigned char>(c));
+        else
+            out += c;
+    }
+    return out + '"';
+}
+/// The fewest digits that are read as the same number.
+std::string valueText(double value) {
+    std::string digits = fmt::format("{}", value);
+    return digits.find_first_of(".e") == std::string::npos ? digits + ".0" : digits;
+}
+
+/// A name in front of an equals sign: bare where it may be, else in quotation marks.
+std::string keyText(const std::string& name) {
+    const bool bare = !name.empty() && std::ranges::all_of(name, [](unsigned char c) {
+        return (c < 128 && std::isalnum(c)) || c == '_' || c == '-';
+    });
+    return bare ? name : valueText(name);
+}
+
 } // namespace
 
 std::string settingsTable(const std::vector<Material>& materials) {
-    toml::array list;
+    std::string out;
     for (const Material& material : materials) {
         if (material.settings.empty()) continue;
-        toml::table settings;
+        out += fmt::format("{}[[material]]\nname = {}\n[material.settings]\n", out.empty() ? "" : "\n",
+                           valueText(material.name));
         for (const auto& [name, value] : material.settings)
-            std::visit([&](const auto& held) { settings.insert(name, held); }, value);
-        list.push_back(toml::table{{"name", material.name}, {"settings", std::move(settings)}});
+            out += keyText(name) + " = " +
+                   std::visit([](const auto& held) { return valueText(held); }, value) + "\n";
     }
-    if (list.empty()) return {};
-    std::ostringstream out;
-    out.imbue(std::locale::classic());
-    out << toml::table{{"material", std::move(list)}} << '\n';
-    return out.str();
+    return out;
 }
 
 std::map<std::string, MaterialSettings> settingsFrom(std::string_view text, const std::string& where) {
@@ -64,8 +91,7 @@ std::map<std::string, MaterialSettings> settingsFrom(std::string_view text, cons
         if (!name) fail(entry, where, "a material has no name", "`name = \"…\"` below [[material]]");
         const toml::node* settings = material->get("settings");
         if (!settings) continue;
-        if (!settings->is_table())
-            fail(*settings, where, "settings are no section", "[material.settings]");
+        if (!settings->is_table()) fail(*settings, where, "settings are no section", "[material.settings]");
         for (const auto& [key, value] : *settings->as_table())
             out[name->get()][std::string(key.str())] = settingOf(value, where, key.str());
     }

@@ -40,6 +40,19 @@ std::optional<Similarity> similarityOf(const glm::dmat4& m) {
     return Similarity{m, glm::normalize(glm::quat_cast(turn)), scale};
 }
 
+/// The move and the turn of a matrix, its axes brought to right angles one after the other (Gram and
+/// Schmidt). Where two of them coincide, nothing is turned.
+glm::dmat4 withoutScale(const glm::dmat4& m) {
+    glm::dvec3 z = glm::normalize(glm::dvec3(m[2]));
+    glm::dvec3 y = glm::dvec3(m[1]) - z * glm::dot(z, glm::dvec3(m[1]));
+    y = glm::normalize(y);
+    const glm::dmat3 turn(glm::cross(y, z), y, z);
+    const bool usable = std::abs(glm::determinant(turn) - 1) < 1e-9;
+    glm::dmat4 out = usable ? glm::dmat4(turn) : glm::dmat4(1.0);
+    out[3] = m[3];
+    return out;
+}
+
 /// The keys of one channel carried into the space behind `by`.
 void carryKeys(Channel& channel, const Similarity& by) {
     const bool spline = channel.curve == Channel::Curve::CubicSpline;
@@ -76,8 +89,8 @@ void carryKeys(Channel& channel, const Similarity& by) {
 
 class Baker {
 public:
-    Baker(const Model& model, const std::function<bool(const Node&)>& chosen)
-        : in_(model), chosen_(chosen), world_(worldMatrices(model)),
+    Baker(const Model& model, const std::function<bool(const Node&)>& chosen, Baked what)
+        : in_(model), chosen_(chosen), what_(what), world_(worldMatrices(model)),
           rest_(model.nodes.size(), glm::dmat4(1.0)), keepsTransform_(model.nodes.size(), false) {}
 
     BakeResult run() {
@@ -127,7 +140,13 @@ private:
             local = all;
         } else {
             rest_[n] = all;
-            if (carriesTransform(node.local) || (node.parent < 0 && carriesTransform(in_.placement)))
+            if (what_ == Baked::ScaleOnly) {
+                local = withoutScale(all);
+                rest_[n] = glm::inverse(local) * all;
+            }
+            if (what_ == Baked::ScaleOnly
+                    ? carriesTransform(rest_[n])
+                    : carriesTransform(node.local) || (node.parent < 0 && carriesTransform(in_.placement)))
                 result_.baked.push_back(node.name);
         }
         result_.model.nodes[n].local = local;
@@ -184,6 +203,7 @@ private:
 
     const Model& in_;
     const std::function<bool(const Node&)>& chosen_;
+    Baked what_;
     std::vector<glm::dmat4> world_, rest_;
     std::vector<char> moves_;
     std::vector<bool> keepsTransform_;
@@ -194,8 +214,8 @@ private:
 
 } // namespace
 
-BakeResult baked(const Model& model, const std::function<bool(const Node&)>& chosen) {
-    return Baker(model, chosen).run();
+BakeResult baked(const Model& model, const std::function<bool(const Node&)>& chosen, Baked what) {
+    return Baker(model, chosen, what).run();
 }
 
 } // namespace zl::geometry

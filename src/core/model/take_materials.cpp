@@ -7,14 +7,6 @@ namespace zl {
 
 namespace {
 
-/// With a number before its ending: "rim.png" is "rim-2.png".
-UniqueNames namesOfFiles() {
-    return UniqueNames([](const std::string& name, int number) {
-        const std::filesystem::path path(name);
-        return path.stem().string() + "-" + std::to_string(number) + path.extension().string();
-    });
-}
-
 bool sameBytes(const Image& a, const Image& b) {
     if (a.encoded != b.encoded) return false;
     return !a.encoded.empty() || (a.pixels && b.pixels && a.pixels->rgba == b.pixels->rgba);
@@ -23,7 +15,7 @@ bool sameBytes(const Image& a, const Image& b) {
 } // namespace
 
 MaterialsInto::MaterialsInto(Model& to, const Model& from)
-    : to_(to), from_(from), materialNames_(namesOfFiles()), imageNames_(namesOfFiles()) {
+    : to_(to), from_(from), materialNames_(uniqueFileNames()), imageNames_(uniqueFileNames()) {
     for (const Material& material : to.materials) materialNames_.take(material.name);
     for (const auto& image : to.images) imageNames_.take(image->name);
 }

@@ -42,7 +42,7 @@ struct RuleKind {
     std::string_view check;
     std::vector<LimitName> limits;
     Finding (*measure)(const Measures& measures, const Sheet& sheet, const RuleSpec& rule) = nullptr;
-    std::vector<std::string_view> texts{}; ///< limits that are words, all required
+    std::vector<LimitName> texts{}; ///< limits that are words
 };
 
 std::span<const RuleKind> allRuleKinds();

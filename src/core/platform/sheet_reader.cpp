@@ -31,8 +31,8 @@ RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabula
     for (const LimitName& limit : kind->limits)
         if (const toml::node* node = reader.get(std::string(limit.name), limit.required))
             rule.limits[std::string(limit.name)] = reader.number(node, std::string(limit.name));
-    for (const std::string_view name : kind->texts) {
-        const std::string text = reader.text(std::string(name));
+    for (const auto& [name, required] : kind->texts) {
+        const std::string text = reader.text(std::string(name), required);
         try {
             if (name == "pattern") NamePattern{text};
         } catch (const Error&) {

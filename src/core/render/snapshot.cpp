@@ -114,7 +114,7 @@ private:
                 std::max({distance, std::abs(glm::dot(corner, right_)) / (tall_ * aspect * 0.86f) + depth,
                           std::abs(glm::dot(corner, up_)) / (tall_ * 0.86f) + depth});
         }
-        eye_ = centre + back_ * distance;
+        eye_ = centre + back_ * float(distance / std::clamp(options_.closeness, 0.1, 10.0));
         aspect_ = aspect;
         epsilon_ = radius_ * 1e-4f;
     }

@@ -10,6 +10,7 @@ struct SnapshotOptions {
     int samples = 25;          ///< rays a pixel
     double yawRadians = 0.6;   ///< camera to the right of the front (+Z)
     double pitchRadians = 0.3; ///< camera above the horizon
+    double closeness = 1;      ///< 1 shows the whole with a little air, 2 from half as far
     bool ground = true;        ///< floor with the model's shadow
     bool dusk = false;         ///< the dark theme's background
 };

@@ -1,13 +1,13 @@
 #include "core/steps/bake_placement.h"
 
 #include "core/base/pattern.h"
-#include "core/geometry/bake.h"
 
 namespace zl::steps {
 
 Model BakePlacement::apply(const Model& in, StepContext& context) const {
     const NamePatterns wanted(parts.patterns);
-    auto result = geometry::baked(in, [&](const Node& node) { return wanted.match(node.name); });
+    auto result = geometry::baked(
+        in, [&](const Node& node) { return wanted.match(node.name); }, what);
     context.note(
         fmt::format("baked {}", showCount(static_cast<long long>(result.baked.size()), "node", "nodes")));
     if (!result.moving.empty())

@@ -5,6 +5,7 @@
 #include "core/base/words.h"
 #include "core/geometry/parts.h"
 #include "core/geometry/weight_keys.h"
+#include "core/geometry/wheel_places.h"
 #include "core/model/finite.h"
 #include "core/model/node_path.h"
 #include "core/model/take_materials.h"
@@ -57,8 +58,7 @@ public:
            StepContext& context)
         : donor_(donor), donorPaths_(nodesByPath(donor)), donorWorld_(worldMatrices(donor)),
           donorName_(donorName), without_(step.without.patterns), leaving_(step.leaving.patterns),
-          keepsAll_(step.without.patterns.empty()), leavesSome_(!step.leaving.patterns.empty()),
-          context_(context), out_(in), materials_(out_, donor) {}
+          leavesSome_(!step.leaving.patterns.empty()), context_(context), out_(in), materials_(out_, donor) {}
 
     /// Rows for all parts and places that pair up.
     std::vector<Row> paired(const PartNames& parts, const PartNames& places) const {
@@ -163,19 +163,7 @@ private:
     }
 
     /// A donor's part with what comes along.
-    std::vector<int> taken(int part) const {
-        auto nodes = geometry::withBelow(donor_, part);
-        if (keepsAll_) return nodes;
-        std::vector<int> left; // and what hangs below those
-        std::erase_if(nodes, [&](int node) {
-            const int parent = donor_.nodes[std::size_t(node)].parent;
-            const bool stays = node != part && (without_.match(donor_.nodes[std::size_t(node)].name) ||
-                                                std::ranges::find(left, parent) != left.end());
-            if (stays) left.push_back(node);
-            return stays;
-        });
-        return nodes;
-    }
+    std::vector<int> taken(int part) const { return geometry::belonging(donor_, part, without_); }
 
     /// What brings the donor's part, in its own world, to its place in this one's.
     glm::dmat4 changeFor(const Row& row, int part, const std::vector<int>& nodes, int place,
@@ -202,8 +190,9 @@ private:
     std::map<NodePath, int, std::less<>> donorPaths_;
     std::vector<glm::dmat4> donorWorld_;
     std::string donorName_;
-    NamePatterns without_, leaving_;
-    bool keepsAll_, leavesSome_;
+    std::vector<std::string> without_;
+    NamePatterns leaving_;
+    bool leavesSome_;
     StepContext& context_;
     Model out_;
     MaterialsInto materials_;

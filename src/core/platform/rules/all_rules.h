@@ -36,6 +36,8 @@ Finding measureNodesPresent(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureCentredOn(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureScaleIsOne(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSettingsPresent(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureClearance(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureFolderName(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

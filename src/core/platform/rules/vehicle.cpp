@@ -3,7 +3,7 @@
 
 #include "core/base/pattern.h"
 #include "core/base/words.h"
-#include "core/geometry/part_places.h"
+#include "core/geometry/wheel_places.h"
 
 #include <fmt/format.h>
 
@@ -11,16 +11,6 @@
 #include <cmath>
 
 namespace zl::platform {
-
-namespace {
-
-/// The node that is called exactly so; -1 for none.
-int nodeCalled(const Model& model, std::string_view name) {
-    const auto found = std::ranges::find(model.nodes, name, &Node::name);
-    return found == model.nodes.end() ? -1 : int(found - model.nodes.begin());
-}
-
-} // namespace
 
 Finding measureNodesPresent(const Measures& m, const Sheet&, const RuleSpec& rule) {
     Finding finding;
@@ -44,29 +34,24 @@ Finding measureNodesPresent(const Measures& m, const Sheet&, const RuleSpec& rul
 Finding measureCentredOn(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
     const Model& model = m.model();
     const double within = rule.limit("within", 0) * sheet.metresPerUnit;
-    const std::string &parts = rule.texts.at("parts"), &on = rule.texts.at("on");
+    const std::string& parts = rule.texts.at("parts");
     const auto world = worldMatrices(model);
     Finding finding;
     finding.canBeTight = false;
     finding.limit = fmt::format("within {}", sheet.showLength(within));
     double farthest = 0;
     std::string worst, alone;
-    for (std::size_t n = 0; n < model.nodes.size(); ++n) {
-        const auto star = matchPattern(parts, model.nodes[n].name);
-        const auto bounds = star ? geometry::boundsOf(model, {int(n)}) : geometry::Bounds();
-        if (bounds.empty()) continue;
-        std::string place = on;
-        if (const auto at = place.find('*'); at != std::string::npos)
-            place.replace(at, 1, star->empty() ? "" : star->front());
-        const int hub = nodeCalled(model, place);
-        if (hub < 0) {
-            if (alone.empty()) alone = place;
-            finding.nodes.push_back(int(n));
+
+    for (const geometry::PlacedPart& part :
+         geometry::placedParts(model, parts, rule.texts.at("on"), rule.texts.at("without"))) {
+        if (part.hub < 0) {
+            if (alone.empty()) alone = part.hubName;
+            finding.nodes.push_back(part.node);
             continue;
         }
-        const double away = glm::distance(bounds.centre(), glm::dvec3(world[std::size_t(hub)][3]));
-        if (away > within) finding.nodes.push_back(int(n));
-        if (away >= farthest) farthest = away, worst = model.nodes[n].name;
+        const double away = glm::distance(part.centre, glm::dvec3(world[std::size_t(part.hub)][3]));
+        if (away > within) finding.nodes.push_back(part.node);
+        if (away >= farthest) farthest = away, worst = model.nodes[std::size_t(part.node)].name;
     }
     finding.holds = finding.nodes.empty();
     finding.value = farthest / sheet.metresPerUnit;

@@ -1,0 +1,51 @@
+#pragma once
+#include "app/session.h"
+
+#include "core/install/install.h"
+
+#include <QWidget>
+
+class QVBoxLayout;
+
+namespace zl::app {
+
+/// Puts what was delivered into a game's own folder, after saying what that would change, and takes it out
+/// again. Empty for platforms whose deliveries are not installed.
+class InstallPanel : public QWidget {
+    Q_OBJECT
+public:
+    InstallPanel(Session& session, QWidget* parent);
+    /// What lies in `delivered` for that platform; `built` says whether it is what the piece is now.
+    void show(const SheetPointer& sheet, const QString& piece, const QString& delivered, bool built);
+
+private:
+    /// What is known of the game's folder for this delivery.
+    struct Looked {
+        install::Plan plan;
+        QString problem;
+        bool isIn = false;    ///< it was put in before
+        QString originalName; ///< what the game's own is called since then
+    };
+    QString game() const;
+    QString name() const;
+    void rebuild();
+    void look();
+    void addPlan();
+    void addTakingOut();
+    void chooseGame();
+    void putIn();
+    void takeOut();
+    void run(const QString& title, std::function<install::Plan(const Progress&)> work, const QString& done);
+
+    Session& session_;
+    QVBoxLayout* layout_;
+    SheetPointer sheet_;
+    QString piece_, delivered_;
+    bool built_ = false;
+    QString keepAs_;
+    std::optional<Looked> looked_; ///< nothing while it is being looked at
+    int asked_ = 0;                ///< which look is awaited
+    bool busy_ = false;
+};
+
+} // namespace zl::app

@@ -1,0 +1,346 @@
+#include "core/install/install.h"
+
+#include "core/base/error.h"
+#include "core/base/json_text.h"
+#include "core/base/letters.h"
+#include "core/base/unique_names.h"
+#include "core/base/units.h"
+#include "core/base/words.h"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <optional>
+#include <set>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace fs = std::filesystem;
+
+namespace zl::install {
+
+namespace {
+
+/// Where deliveries of one format go in a game's folder: each has a folder of its own, by its name.
+struct Shelf {
+    std::string_view format;
+    std::string_view ending; ///< of the file that describes a delivery
+    std::string_view folder; ///< in the game's
+    std::string_view noun;
+};
+constexpr Shelf shelves[] = {{"race-car", ".car.json", "cars", "car"}};
+
+constexpr std::size_t mostFiles = 10'000, mostBytes = std::size_t(2) << 30;
+
+using Contents = std::vector<OutFile>; ///< names relative to the folder that was read
+
+/// All files below a folder. What leads elsewhere, or is too much, is a problem.
+Contents contentsOf(const fs::path& folder, std::vector<std::string>& problems) {
+    Contents out;
+    std::error_code error;
+    std::size_t bytes = 0;
+    if (!fs::exists(folder, error)) return out;
+    for (auto at = fs::recursive_directory_iterator(folder, error); at != fs::recursive_directory_iterator();
+         at.increment(error)) {
+        const std::string name = at->path().lexically_relative(folder).generic_string();
+        const auto status = at->symlink_status(error);
+        if (fs::is_directory(status)) continue;
+        if (!fs::is_regular_file(status)) {
+            problems.push_back(fmt::format("{} leads elsewhere", at->path().string()));
+            continue;
+        }
+        bytes += at->file_size(error);
+        if (out.size() >= mostFiles || bytes > mostBytes) {
+            problems.push_back(fmt::format("{} holds more than {} files or {}", folder.string(),
+                                           showNumber(double(mostFiles), 0), showBytes(double(mostBytes))));
+            return out;
+        }
+        out.push_back({name, readText(at->path(), mostBytes)});
+    }
+    if (error) problems.push_back(fmt::format("{} cannot be read ({})", folder.string(), error.message()));
+    std::ranges::sort(out, {}, &OutFile::name);
+    return out;
+}
+
+struct Delivery {
+    const Shelf* shelf = nullptr;
+    std::string name;
+};
+
+Delivery deliveryIn(const fs::path& folder) {
+    std::error_code error;
+    if (!fs::is_directory(folder, error))
+        throw Error("is no folder", folder.string(), "Build the piece into it first.");
+    Delivery out;
+    for (const auto& entry : fs::directory_iterator(folder, error))
+        for (const Shelf& shelf : shelves) {
+            const std::string file = entry.path().filename().string();
+            if (!file.ends_with(shelf.ending)) continue;
+            if (out.shelf)
+                throw Error("holds two deliveries", folder.string(), "Give each a folder of its own.");
+            const auto about = parsedJson(readText(entry.path()));
+            if (!about.is_object() || about.value("format", nlohmann::json()) != shelf.format)
+                throw Error("describes no delivery", entry.path().string(), "Build the piece again.");
+            out = {&shelf, file.substr(0, file.size() - shelf.ending.size())};
+        }
+    if (!out.shelf)
+        throw Error("holds no delivery that can be installed", folder.string(),
+                    "Build the piece into it first.");
+    if (fileNameFrom(out.name) != out.name)
+        throw Error(fmt::format("\"{}\" is no name for a folder of the game", out.name), folder.string(),
+                    "Build the piece again.");
+    return out;
+}
+
+/// Everything that is to be done, with the bytes.
+struct Work {
+    Plan plan;
+    std::vector<OutFile> writes;
+    std::vector<std::string> leaving;
+};
+
+class Game {
+public:
+    explicit Game(const fs::path& folder) : folder_(folder) {
+        std::error_code error;
+        if (!fs::is_directory(folder, error))
+            throw Error("is no folder", folder.string(), "Choose the game's own folder.");
+        finishWritingBelow(folder);
+    }
+
+    Work toInstall(const fs::path& delivered, const Wishes& wishes) {
+        const Delivery delivery = deliveryIn(delivered);
+        const std::string shelf(delivery.shelf->folder);
+        std::error_code error;
+        if (!fs::is_directory(fs::symlink_status(folder_ / shelf, error)))
+            throw Error(fmt::format("has no folder \"{}\"", shelf), folder_.string(),
+                        "Choose the game's own folder.");
+        work_.plan.name = delivery.name;
+        refuseLink(shelf + "/" + delivery.name);
+        const Contents own = contentsOf(delivered, work_.plan.problems),
+                       there = contentsOf(folder_ / shelf / delivery.name, work_.plan.problems);
+        if (fs::weakly_canonical(delivered, error)
+                .string()
+                .starts_with(fs::weakly_canonical(folder_, error).string() + "/"))
+            say(fmt::format("{} lies in the game's own folder", delivered.string()));
+        for (const auto& entry : fs::directory_iterator(folder_ / shelf, error))
+            if (const std::string name = entry.path().filename().string();
+                name != delivery.name && lowerCase(name) == lowerCase(delivery.name))
+                say(fmt::format("The game has a {} \"{}\", which differs in its capitals alone",
+                                delivery.shelf->noun, name));
+        const auto before = readJournal(folder_, delivery.name);
+        Journal journal = before.value_or(Journal{});
+        journal.name = delivery.name, journal.format = delivery.shelf->format;
+        const std::string below = shelf + "/" + delivery.name + "/";
+        std::map<std::string, Hash> files;
+        for (const OutFile& file : own) files[below + file.name] = hashText(file.bytes);
+        std::set<std::string> old;
+        if (before) {
+            refuseChanged(before->files, wishes);
+            for (const auto& [path, hash] : before->files) old.insert(path);
+        } else if (!there.empty()) {
+            keepOriginal(journal, *delivery.shelf, there, wishes);
+            for (const OutFile& file : there) old.insert(below + file.name);
+        }
+        for (const std::string& path : old)
+            if (!files.contains(path)) leave(path);
+        for (const OutFile& file : own) write(below + file.name, file.bytes);
+        journal.files = std::move(files);
+        work_.plan.keptAs = journal.keptAs;
+        work_.writes.push_back(journalFile(journal));
+        refuseWithoutRoom();
+        return std::move(work_);
+    }
+
+    Work toTakeOut(const std::string& name, const Wishes& wishes) {
+        const auto journal = readJournal(folder_, name);
+        if (!journal) {
+            std::vector<std::string> known;
+            for (const Journal& one : readJournals(folder_)) known.push_back(one.name);
+            throw Error(fmt::format("nothing called \"{}\" was installed", name), folder_.string(),
+                        known.empty() ? "Nothing was." : "Installed: " + showNames(known) + ".");
+        }
+        work_.plan.name = name;
+        refuseChanged(journal->files, wishes);
+        restoreOriginal(*journal);
+        for (const auto& [path, hash] : journal->files)
+            if (!journal->originals.contains(path)) leave(path);
+        work_.leaving.push_back(journalPath(name));
+        refuseWithoutRoom();
+        return std::move(work_);
+    }
+
+    Plan done(Work work, const Progress& progress) {
+        if (!work.plan.problems.empty())
+            throw Refused(work.plan.problems[0], folder_.string(), "Nothing was changed.");
+        progress.report(0.4, "writing");
+        progress.checkCancel();
+        writeAllOrNone(folder_, work.writes, work.leaving);
+        progress.report(0.8, "reading back");
+        for (const OutFile& file : work.writes)
+            if (readText(folder_ / file.name, mostBytes) != file.bytes)
+                throw Error("does not hold what was written", (folder_ / file.name).string(),
+                            "Something else writes there too; install again when it has ended.");
+        return std::move(work.plan);
+    }
+
+private:
+    void say(std::string problem) { work_.plan.problems.push_back(std::move(problem)); }
+
+    std::optional<Hash> hashAt(const std::string& path) const {
+        std::error_code error;
+        if (!fs::is_regular_file(fs::symlink_status(folder_ / path, error))) return std::nullopt;
+        return hashFile(folder_ / path);
+    }
+
+    void refuseLink(const std::string& path) {
+        std::error_code error;
+        fs::path at = folder_;
+        for (const fs::path& part : fs::path(path)) {
+            at /= part;
+            if (fs::is_symlink(fs::symlink_status(at, error)))
+                return say(fmt::format("{} leads elsewhere", at.string()));
+        }
+    }
+
+    /// A file or folder is read-only when nobody may write it, whoever asks.
+    void refuseReadOnly(const fs::path& path) {
+        struct stat status {};
+        if (::lstat(path.c_str(), &status) != 0) return;
+        if ((status.st_mode & 0222) == 0 || ::access(path.c_str(), W_OK) != 0)
+            if (readOnly_.insert(path.string()).second)
+                say(fmt::format("{} is read-only", path.lexically_relative(folder_).generic_string()));
+    }
+    /// The nearest folder above a path that is there already.
+    void refuseReadOnlyAbove(const std::string& path) {
+        std::error_code error;
+        fs::path above = (folder_ / path).parent_path();
+        while (above != folder_ && !fs::exists(above, error)) above = above.parent_path();
+        refuseReadOnly(above);
+    }
+
+    void write(const std::string& path, std::string bytes, Change::Kind fresh = Change::Kind::Added) {
+        const auto there = hashAt(path);
+        const auto kind = there ? Change::Kind::Replaced : fresh;
+        refuseLink(path);
+        refuseReadOnlyAbove(path);
+        refuseReadOnly(folder_ / path);
+        if (there == hashText(bytes)) return; // it is there already
+        work_.plan.changes.push_back({kind, path, bytes.size()});
+        work_.writes.push_back({path, std::move(bytes)});
+    }
+    void leave(const std::string& path) {
+        if (!hashAt(path)) return;
+        refuseLink(path);
+        refuseReadOnlyAbove(path);
+        refuseReadOnly(folder_ / path);
+        work_.plan.changes.push_back({Change::Kind::Removed, path, 0});
+        work_.leaving.push_back(path);
+    }
+
+    void refuseChanged(const std::map<std::string, Hash>& files, const Wishes& wishes) {
+        if (wishes.losesChanges) return;
+        std::vector<std::string> changed;
+        for (const auto& [path, hash] : files)
+            if (const auto now = hashAt(path); now && *now != hash) changed.push_back(path);
+        if (!changed.empty())
+            say(fmt::format("{} changed since it was installed: {}",
+                            changed.size() == 1 ? "A file has" : "Files have", showNames(changed)));
+    }
+
+    void keepOriginal(Journal& journal, const Shelf& shelf, const Contents& there, const Wishes& wishes) {
+        const std::string folder(shelf.folder);
+        std::error_code error;
+        UniqueNames names;
+        for (const auto& entry : fs::directory_iterator(folder_ / folder, error))
+            if (!entry.is_directory(error) || !fs::is_empty(entry.path(), error)) // an empty one is nobody's
+                names.take(lowerCase(entry.path().filename().string()));
+        journal.keptAs = wishes.keepAs.empty() ? names.made(journal.name + "-original") : wishes.keepAs;
+        if (fileNameFrom(journal.keptAs) != journal.keptAs)
+            return say(fmt::format("\"{}\" is no name for a folder of the game; \"{}\" is", journal.keptAs,
+                                   fileNameFrom(journal.keptAs)));
+        if (!wishes.keepAs.empty() && !names.take(wishes.keepAs))
+            return say(fmt::format("The game has a {} \"{}\" already", shelf.noun, wishes.keepAs));
+        for (const OutFile& file : there) {
+            journal.originals[folder + "/" + journal.name + "/" + file.name] = hashText(file.bytes);
+            const std::string path = folder + "/" + journal.keptAs + "/" + file.name;
+            journal.kept[path] = hashText(file.bytes);
+            write(path, file.bytes, Change::Kind::Kept);
+        }
+    }
+
+    /// From where it was kept, by its bytes; the kept one goes, unless somebody has changed it.
+    void restoreOriginal(const Journal& journal) {
+        std::map<Hash, std::string> keptPaths;
+        for (const auto& [path, hash] : journal.kept)
+            if (hashAt(path) == hash) keptPaths[hash] = path;
+        bool all = true;
+        for (const auto& [path, hash] : journal.originals) {
+            if (hashAt(path) == hash) continue;
+            const auto kept = keptPaths.find(hash);
+            if (kept == keptPaths.end()) {
+                say(fmt::format("\"{}\" is not as it was kept any more, so {} cannot be put back",
+                                journal.keptAs, path));
+                all = false;
+                continue;
+            }
+            write(path, readText(folder_ / kept->second, mostBytes));
+        }
+        if (!all) return;
+        const bool untouched = std::ranges::all_of(
+            journal.kept, [&](const auto& file) { return hashAt(file.first) == file.second; });
+        if (untouched)
+            for (const auto& [path, hash] : journal.kept) leave(path);
+        else
+            work_.plan.keptAs = journal.keptAs;
+    }
+
+    void refuseWithoutRoom() {
+        std::size_t needed = 0;
+        for (const OutFile& file : work_.writes) needed += file.bytes.size();
+        std::error_code error;
+        const auto space = fs::space(folder_, error);
+        if (!error && space.available < needed)
+            say(fmt::format("There is no room: {} are needed and {} are free", showBytes(double(needed)),
+                            showBytes(double(space.available))));
+    }
+
+    fs::path folder_;
+    Work work_;
+    std::set<std::string> readOnly_;
+};
+
+} // namespace
+
+Plan planned(const fs::path& delivered, const fs::path& game, const Wishes& wishes) {
+    return Game(game).toInstall(delivered, wishes).plan;
+}
+
+Plan install(const fs::path& delivered, const fs::path& game, const Wishes& wishes,
+             const Progress& progress) {
+    progress.report(0, "reading");
+    Game there(game);
+    return there.done(there.toInstall(delivered, wishes), progress);
+}
+
+Plan plannedOut(const fs::path& game, const std::string& name, const Wishes& wishes) {
+    return Game(game).toTakeOut(name, wishes).plan;
+}
+
+Plan takeOut(const fs::path& game, const std::string& name, const Wishes& wishes, const Progress& progress) {
+    progress.report(0, "reading");
+    Game there(game);
+    return there.done(there.toTakeOut(name, wishes), progress);
+}
+
+std::vector<Journal> installed(const fs::path& game) {
+    finishWritingBelow(game);
+    return readJournals(game);
+}
+
+bool canInstall(std::string_view format) {
+    return std::ranges::find(shelves, format, &Shelf::format) != std::end(shelves);
+}
+
+} // namespace zl::install

@@ -1,0 +1,54 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/install/journal.h"
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace zl::install {
+
+/// One file of a game's folder that is to change.
+struct Change {
+    enum class Kind { Added, Replaced, Removed, Kept } kind = Kind::Added; ///< Kept: a copy of the original
+    std::string path;                                                      ///< relative to the game's folder
+    std::size_t bytes = 0;                                                 ///< of what is there afterwards
+};
+
+/// What would be done, and why it cannot be.
+struct Plan {
+    std::string name;   ///< what the game will know it by
+    std::string keptAs; ///< what the original is called afterwards; empty where there is none
+    std::vector<Change> changes;
+    std::vector<std::string> problems; ///< sentences; with any of them nothing is done
+};
+
+struct Wishes {
+    std::string keepAs;        ///< name for the original; empty finds one
+    bool losesChanges = false; ///< what others have changed since is given up
+};
+
+/// Puts a delivery into a game's folder. Whatever the game has under that name becomes an entry of its own;
+/// an earlier installation is brought up to date, and its original stays kept. The plan is all that is done
+/// without a second look at the disk: it looks for things that are read-only, taken, changed since, or lead
+/// elsewhere, and for room. Throws Error for a delivery or a game's folder that is none.
+Plan planned(const std::filesystem::path& delivered, const std::filesystem::path& game,
+             const Wishes& wishes = {});
+/// Does it, all or nothing, also when the program is killed on the way (finishWriting()), and reads back what
+/// was written. Throws Refused with the plan's first problem, or when the disk refuses.
+Plan install(const std::filesystem::path& delivered, const std::filesystem::path& game,
+             const Wishes& wishes = {}, const Progress& progress = {});
+
+/// Takes an installation out again: what was there before is there again, byte for byte. What others have put
+/// beside it stays. Throws Error when nothing of that name was installed.
+Plan plannedOut(const std::filesystem::path& game, const std::string& name, const Wishes& wishes = {});
+Plan takeOut(const std::filesystem::path& game, const std::string& name, const Wishes& wishes = {},
+             const Progress& progress = {});
+
+/// What was installed there, by name. Ends first what a killed program had begun.
+std::vector<Journal> installed(const std::filesystem::path& game);
+
+/// Whether a delivery of that format ("race-car") can be put into a game's folder.
+bool canInstall(std::string_view format);
+
+} // namespace zl::install

@@ -1,0 +1,101 @@
+#include "core/install/journal.h"
+
+#include "core/base/error.h"
+#include "core/base/json_text.h"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <charconv>
+
+namespace fs = std::filesystem;
+
+namespace zl::install {
+
+namespace {
+
+constexpr const char* folderOfJournals = "zest-loom-installed";
+
+nlohmann::ordered_json hashesOf(const std::map<std::string, Hash>& files) {
+    auto out = nlohmann::ordered_json::object();
+    for (const auto& [path, hash] : files) out[path] = fmt::format("{:016x}", hash);
+    return out;
+}
+
+/// Whether a path stays below the folder that it is relative to.
+bool staysInside(const std::string& path) {
+    const fs::path plain = fs::path(path).lexically_normal();
+    return !path.empty() && plain.is_relative() && plain == fs::path(path) && plain.has_filename() &&
+           *plain.begin() != "..";
+}
+
+std::map<std::string, Hash> readHashes(const nlohmann::json& json, const std::string& key) {
+    std::map<std::string, Hash> out;
+    for (const auto& [path, value] : json.at(key).items()) {
+        const std::string text = value.get<std::string>();
+        Hash hash = 0;
+        const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), hash, 16);
+        if (!staysInside(path) || error != std::errc() || end != text.data() + text.size())
+            throw Error(fmt::format("\"{}\" is none of its files", path), key);
+        out[path] = hash;
+    }
+    return out;
+}
+
+} // namespace
+
+std::string journalPath(const std::string& name) {
+    return fmt::format("{}/{}.json", folderOfJournals, name);
+}
+
+OutFile journalFile(const Journal& journal) {
+    const nlohmann::ordered_json json{{"format", "installed"},
+                                      {"version", 1},
+                                      {"name", journal.name},
+                                      {"delivery", journal.format},
+                                      {"kept-as", journal.keptAs},
+                                      {"files", hashesOf(journal.files)},
+                                      {"originals", hashesOf(journal.originals)},
+                                      {"kept", hashesOf(journal.kept)}};
+    return {journalPath(journal.name), jsonText(json, 2) + "\n"};
+}
+
+std::optional<Journal> readJournal(const fs::path& game, const std::string& name) {
+    const fs::path file = game / journalPath(name);
+    std::error_code error;
+    if (fileNameFrom(name) != name || !fs::is_regular_file(file, error)) return std::nullopt;
+    std::string fault;
+    const auto json = parsedJson(readText(file), &fault);
+    try {
+        if (json.is_discarded()) throw Error(fault);
+        if (json.at("format") != "installed" || json.at("version") != 1) throw Error("is of another version");
+        Journal journal{json.at("name"),           json.at("delivery"),           json.at("kept-as"),
+                        readHashes(json, "files"), readHashes(json, "originals"), readHashes(json, "kept")};
+        if (journal.name != name) throw Error("is called otherwise");
+        return journal;
+    } catch (const nlohmann::json::exception&) {
+        throw Error("is no record of an installation", file.string(), "Take the files out by hand.");
+    } catch (const Error& problem) {
+        throw Error(std::string("is no record of an installation: ") + problem.what(), file.string(),
+                    "Take the files out by hand.");
+    }
+}
+
+std::vector<Journal> readJournals(const fs::path& game) {
+    std::vector<Journal> out;
+    std::error_code error;
+    for (const auto& entry : fs::directory_iterator(game / folderOfJournals, error)) {
+        if (entry.path().extension() != ".json") continue;
+        try {
+            if (auto journal = readJournal(game, entry.path().stem().string()))
+                out.push_back(std::move(*journal));
+        } catch (const Error&) {
+            // A broken one cannot be undone; asking for it by name says why.
+        }
+    }
+    std::ranges::sort(out, {}, &Journal::name);
+    return out;
+}
+
+} // namespace zl::install

@@ -1,0 +1,32 @@
+#pragma once
+#include "core/base/file_set.h"
+#include "core/base/hash.h"
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace zl::install {
+
+/// What an installation has done in a game's folder; kept there, so that another machine can undo it. Paths
+/// are relative to the game's folder.
+struct Journal {
+    std::string name;
+    std::string format;                    ///< of the delivery
+    std::string keptAs;                    ///< empty where there was no original
+    std::map<std::string, Hash> files;     ///< what was put there
+    std::map<std::string, Hash> originals; ///< what was there before
+    std::map<std::string, Hash> kept;      ///< the original under its other name
+};
+
+/// The journal's file, relative to the game's folder.
+std::string journalPath(const std::string& name);
+OutFile journalFile(const Journal& journal);
+
+/// Nothing where there is none; throws Error for one that is broken or names files outside the game's folder.
+std::optional<Journal> readJournal(const std::filesystem::path& game, const std::string& name);
+/// All that can be read.
+std::vector<Journal> readJournals(const std::filesystem::path& game);
+
+} // namespace zl::install

@@ -1,0 +1,50 @@
+// The folder that a model's pictures lie in: a game that looks into one of a certain spelling finds no other.
+#include "core/platform/rules/all_rules.h"
+
+#include "core/base/letters.h"
+#include "core/base/words.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <set>
+
+namespace zl::platform {
+
+namespace {
+
+bool isPictureFile(const std::filesystem::path& file) {
+    static constexpr std::array endings{".png", ".jpg", ".jpeg", ".bmp", ".tga", ".dds"};
+    return std::ranges::find(endings, lowerCase(file.extension().string())) != endings.end();
+}
+
+} // namespace
+
+Finding measureFolderName(const Measures& m, const Sheet&, const RuleSpec& rule) {
+    const std::string& wanted = rule.texts.at("name");
+    std::set<std::string> others;
+    std::size_t pictures = 0;
+    for (const auto& file : m.model().files) {
+        if (!isPictureFile(file)) continue;
+        ++pictures;
+        if (const std::string folder = file.parent_path().filename().string(); folder != wanted)
+            others.insert(folder);
+    }
+    Finding finding;
+    finding.canBeTight = false;
+    finding.value = double(others.size());
+    finding.holds = others.empty();
+    finding.limit = fmt::format("\"{}\"", wanted);
+    finding.measured = pictures == 0       ? "none"
+                       : finding.holds     ? finding.limit
+                       : others.size() > 1 ? fmt::format("{} others", others.size())
+                                           : fmt::format("\"{}\"", *others.begin());
+    finding.note = pictures == 0 ? "No picture lies beside the file"
+                   : finding.holds
+                       ? fmt::format("All pictures lie in \"{}\"", wanted)
+                       : fmt::format("Pictures lie in {}", showNames({others.begin(), others.end()}));
+    return finding;
+}
+
+} // namespace zl::platform
