@@ -208,10 +208,14 @@ TEST_CASE("a car goes out with its pictures beside it, and the circuit drives it
     const auto report = standins::standInNamed("circuit")->tryFolder(folder / "car");
     CHECK(report.tests["wheelbase"] == 1.8);
     CHECK(report.tests["track"] == 1.6);
-    // On a round of radius 6.5 about the rear axle's line: a wheel behind on the left goes round at 5.7 m.
-    CHECK(report.tests["wheels"][2]["turnsInARound"].get<double>() == Approx(5.7 / 0.4).epsilon(1e-4));
-    CHECK(report.tests["wheels"][0]["steered"].get<double>() ==
-          Approx(std::atan2(1.8, 5.7) * 180 / shapes::pi).epsilon(1e-4));
+    // The inner wheel in front is steered by 25°, so the round is at 1.8 / tan 25° from it; 0.8 more to the
+    // middle, and what goes on the left behind goes round at the first.
+    const double inner = 1.8 / std::tan(25 * shapes::pi / 180);
+    CHECK(report.tests["tightestRound"].get<double>() == Approx(inner + 0.8).epsilon(1e-4));
+    CHECK(report.tests["wheels"][0]["steered"].get<double>() == Approx(25));
+    CHECK(report.tests["wheels"][1]["steered"].get<double>() ==
+          Approx(std::atan2(1.8, inner + 1.6) * 180 / shapes::pi).epsilon(1e-4));
+    CHECK(report.tests["wheels"][2]["turnsInARound"].get<double>() == Approx(inner / 0.4).epsilon(1e-4));
 }
 
 TEST_CASE("the circuit refuses what the game would") {

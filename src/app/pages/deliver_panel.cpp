@@ -145,7 +145,7 @@ void DeliverPanel::rebuild() {
 
 void DeliverPanel::addPreview() {
     if (preview_.isNull()) return;
-    constexpr int wide = 300; // logical pixels, what the side column has room for
+    constexpr int wide = 280; // logical pixels, what the side column has room for
     auto* picture = new QLabel;
     picture->setObjectName("preview");
     picture->setAccessibleName(tr("Preview"));

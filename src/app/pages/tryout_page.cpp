@@ -123,10 +123,11 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
         for (const std::string& note : loaded.arena->notes()) side_->addWidget(textLabel(qs(note), "dim"));
     side_->addStretch(1);
     view_->setArena(loaded.arena);
-    view_->setMessage(
-        loaded.arena ? tr("Only the files in \"%1\" are loaded. Drag a thing to carry it, let go to drop it.")
-                           .arg(QDir(folder_).dirName())
-                     : tr("The files were refused; see why on the right."));
+    view_->setMessage(loaded.arena ? tr("Only the files in \"%1\" are loaded.").arg(QDir(folder_).dirName()) +
+                                         (loaded.arena->physics().count() > 0
+                                              ? tr(" Drag a thing to carry it, let go to drop it.")
+                                              : QString())
+                                   : tr("The files were refused; see why on the right."));
     makeTools();
     shown_.clear();
     saidVerdict_.clear();

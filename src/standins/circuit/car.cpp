@@ -256,6 +256,10 @@ std::optional<Car> loadCar(const std::filesystem::path& folder, TryReport& repor
     return car;
 }
 
+float tightestRound(const Car& car) {
+    return car.wheelbase() / std::tan(glm::radians(25.0f)) + car.track() / 2;
+}
+
 float steeredOn(const Car& car, std::size_t wheel, float radius) {
     const Wheel& of = car.wheels[wheel];
     return of.front ? std::atan2(of.hub.z - car.rearAxle(), radius - of.hub.x) : 0;

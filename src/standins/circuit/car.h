@@ -38,6 +38,9 @@ struct Car {
 /// Loads a delivered folder and refuses as the game does; nothing when it cannot be driven.
 std::optional<Car> loadCar(const std::filesystem::path& folder, TryReport& report);
 
+/// The radius of the tightest round to the left that the game lets it drive, of the rear axle's middle: the
+/// inner wheel in front is steered by 25 degrees then.
+float tightestRound(const Car& car);
 /// Where a wheel points on a left turn about a point `radius` metres to the left of the rear axle's middle,
 /// in radians; each of the two in front about that same point (Ackermann).
 float steeredOn(const Car& car, std::size_t wheel, float radius);

@@ -20,7 +20,7 @@ namespace zl::standins::circuit {
 namespace {
 
 constexpr double figureMetres = 1.78;
-constexpr float loopRadius = 6.5f, loopHalfWidth = 1.9f, speed = 4; // metres, metres a second
+constexpr float speed = 3.5f; // metres a second
 
 std::string metres(double value) {
     return showMeasure(value) + "\u202fm";
@@ -31,21 +31,31 @@ std::string degrees(float radians) {
 
 class CircuitArena : public world::Arena {
 public:
-    explicit CircuitArena(Car car) : Arena("m", figureMetres), car_(std::move(car)) {
+    explicit CircuitArena(Car car)
+        : Arena("m", figureMetres), car_(std::move(car)), radius_(tightestRound(car_)) {
         for (const CarPart& part : car_.parts) items_.push_back(part.item);
         board_ = int(items_.size());
         items_.push_back({"garage picture", boardShape(), car_.preview, {0.24f, 0.28f, 0.28f}, 0.02f});
-        kerb_ = int(items_.size());
-        items_.push_back({"kerb", kerbShape(), {}, {0.72f, 0.68f, 0.58f}, 0.05f});
+        stone_ = int(items_.size());
+        world::Item stone{"kerb",
+                          world::boxShape({-0.1f, 0, -0.25f}, {0.1f, 0.07f, 0.25f}),
+                          {},
+                          {0.72f, 0.68f, 0.58f},
+                          0.05f};
+        world::makeFlat(stone.shape);
+        items_.push_back(std::move(stone));
     }
 
     std::vector<world::Drawn> drawn() const override {
         auto out = carAt(inGarage_ ? 0 : turned_);
-        out.push_back({inGarage_ ? board_ : kerb_, glm::mat4(1.0f)});
+        if (inGarage_)
+            out.push_back({board_, glm::mat4(1.0f)});
+        else
+            addKerb(out);
         return out;
     }
     glm::vec3 figureFoot() const override {
-        return inGarage_ ? glm::vec3(car_.low.x - 0.9f, 0, 0.2f) : middle();
+        return inGarage_ ? glm::vec3(car_.low.x - 0.9f, 0, 0.2f) : glm::vec3(0);
     }
     std::vector<world::Choice> choices() const override {
         return {{"where", "Where", {"on the loop", "in the garage"}, inGarage_ ? 1 : 0}};
@@ -64,27 +74,28 @@ public:
     }
     bool advance(double seconds) override {
         Arena::advance(seconds);
-        if (drives_ && !inGarage_) turned_ += float(seconds) * speed / loopRadius;
+        if (drives_ && !inGarage_) turned_ += float(seconds) * speed / radius_;
         return drives_ && !inGarage_;
     }
     std::vector<world::Mark> marks() const override {
         if (inGarage_ || drives_) return {};
-        const float z = car_.high.z;
-        return {{{0, 0.05f, z}, {0, 0.05f, z + 1.6f}, "front", true}};
+        const glm::vec3 nose = glm::vec3(0, 0.05f, car_.high.z) - middle();
+        return {{nose, nose + glm::vec3(0, 0, 1.2f), "front", true}};
     }
     std::vector<world::Table> tables() const override {
-        world::Table wheels{"Wheels", {"radius", "off its hub", "steered", "turns"}, {}};
+        world::Table wheels{"Wheels", {"radius", "off hub", "steered", "rolled"}, {}};
         for (std::size_t w = 0; w < car_.wheels.size(); ++w) {
             const Wheel& wheel = car_.wheels[w];
             wheels.rows.push_back(
                 {wheel.name,
-                 {metres(double(wheel.radius)), metres(double(wheel.fromHub)),
-                  degrees(inGarage_ ? 0 : steeredOn(car_, w, loopRadius)),
-                  showNumber(std::round(double(rolled(w)) / glm::two_pi<double>() * 100) / 100)}});
+                 {metres(double(wheel.radius)),
+                  showMeasure(world::round4(double(wheel.fromHub)) * 1000) + "\u202fmm",
+                  degrees(inGarage_ ? 0 : steeredOn(car_, w, radius_)),
+                  showNumber(std::round(double(rolled(w)) / glm::two_pi<double>() * 10) / 10) + "\u202f×"}});
         }
         world::Table loop{"Loop", {}, {}};
         loop.rows = {{"rounds", {showNumber(std::floor(double(turned_) / glm::two_pi<double>() * 10) / 10)}},
-                     {"a round", {metres(glm::two_pi<double>() * double(loopRadius))}},
+                     {"a round", {metres(glm::two_pi<double>() * double(radius_))}},
                      {"wheelbase", {metres(double(car_.wheelbase()))}},
                      {"track", {metres(double(car_.track()))}},
                      {"length", {metres(double(car_.high.z - car_.low.z))}}};
@@ -95,16 +106,17 @@ public:
     }
 
 private:
-    glm::vec3 middle() const { return {loopRadius, 0, car_.rearAxle()}; }
+    /// What it goes round about, in the car's own space; the arena's middle.
+    glm::vec3 middle() const { return {radius_, 0, car_.rearAxle()}; }
     /// Radians that a wheel has rolled.
     float rolled(std::size_t wheel) const {
         const float radius = car_.wheels[wheel].radius;
-        return wayRound(car_, wheel, loopRadius) * turned_ / glm::two_pi<float>() / radius;
+        return wayRound(car_, wheel, radius_) * turned_ / glm::two_pi<float>() / radius;
     }
     std::vector<world::Drawn> carAt(float angle) const {
-        const glm::mat4 car = glm::translate(glm::mat4(1.0f), middle()) *
-                              glm::rotate(glm::mat4(1.0f), angle, glm::vec3(0, 1, 0)) *
-                              glm::translate(glm::mat4(1.0f), -middle());
+        const glm::mat4 car = inGarage_ ? glm::mat4(1.0f)
+                                        : glm::rotate(glm::mat4(1.0f), angle, glm::vec3(0, 1, 0)) *
+                                              glm::translate(glm::mat4(1.0f), -middle());
         std::vector<world::Drawn> out;
         for (std::size_t i = 0; i < car_.parts.size(); ++i) {
             const CarPart& part = car_.parts[i];
@@ -113,7 +125,7 @@ private:
                 const auto w = std::size_t(part.wheel);
                 const glm::vec3& hub = car_.wheels[w].hub;
                 pose = pose * glm::translate(glm::mat4(1.0f), hub);
-                if (!inGarage_) pose = glm::rotate(pose, steeredOn(car_, w, loopRadius), glm::vec3(0, 1, 0));
+                if (!inGarage_) pose = glm::rotate(pose, steeredOn(car_, w, radius_), glm::vec3(0, 1, 0));
                 if (part.moves == CarPart::Moves::Rolls && !inGarage_)
                     pose = glm::rotate(pose, rolled(w), glm::vec3(1, 0, 0));
                 pose = pose * glm::translate(glm::mat4(1.0f), -hub);
@@ -134,29 +146,23 @@ private:
         out.indices = {0, 1, 2, 0, 2, 3};
         return out;
     }
-    /// Stones along both edges of the loop.
-    world::Shape kerbShape() const {
-        world::Shape out;
-        for (const float radius : {loopRadius - loopHalfWidth, loopRadius + loopHalfWidth}) {
-            const int count = int(radius * 4);
-            for (int i = 0; i < count; ++i) {
-                const float a = glm::two_pi<float>() * float(i) / float(count);
-                world::Shape stone = world::boxShape({-0.12f, 0, -0.3f}, {0.12f, 0.09f, 0.3f});
-                const glm::mat4 place = glm::translate(glm::mat4(1.0f), middle()) *
-                                        glm::rotate(glm::mat4(1.0f), a, glm::vec3(0, 1, 0)) *
-                                        glm::translate(glm::mat4(1.0f), glm::vec3(-radius, 0, 0));
-                const auto base = std::uint32_t(out.positions.size());
-                for (const glm::vec3& p : stone.positions)
-                    out.positions.push_back(glm::vec3(place * glm::vec4(p, 1)));
-                for (const std::uint32_t index : stone.indices) out.indices.push_back(base + index);
-            }
+    /// Stones along both edges of the loop, half a metre beside the car.
+    void addKerb(std::vector<world::Drawn>& out) const {
+        const float half = (car_.high.x - car_.low.x) / 2 + 0.5f;
+        for (const float radius : {std::max(0.4f, radius_ - half), radius_ + half}) {
+            const int count = std::max(6, int(radius * 4));
+            for (int i = 0; i < count; ++i)
+                out.push_back(
+                    {stone_, glm::translate(glm::rotate(glm::mat4(1.0f),
+                                                        glm::two_pi<float>() * float(i) / float(count),
+                                                        glm::vec3(0, 1, 0)),
+                                            glm::vec3(-radius, 0, 0))});
         }
-        world::makeFlat(out);
-        return out;
     }
 
     Car car_;
-    int board_ = 0, kerb_ = 0;
+    float radius_; ///< of the loop
+    int board_ = 0, stone_ = 0;
     bool inGarage_ = false, drives_ = false;
     float turned_ = 0; ///< radians round the loop
 };
@@ -176,19 +182,22 @@ TryReport tryFolder(const std::filesystem::path& folder) {
     report.tests["wheelbase"] = world::round4(double(car->wheelbase()));
     report.tests["track"] = world::round4(double(car->track()));
     auto wheels = nlohmann::ordered_json::array();
+    const float round = tightestRound(*car);
+    report.tests["tightestRound"] = world::round4(double(round));
     for (std::size_t w = 0; w < car->wheels.size(); ++w) {
         const Wheel& wheel = car->wheels[w];
-        const double round = double(wayRound(*car, w, loopRadius)),
+        const double way = double(wayRound(*car, w, round)),
                      roll = glm::two_pi<double>() * double(wheel.radius);
         wheels.push_back({{"name", wheel.name},
                           {"radius", world::round4(double(wheel.radius))},
                           {"fromHub", world::round4(double(wheel.fromHub))},
-                          {"steered", world::round4(double(glm::degrees(steeredOn(*car, w, loopRadius))))},
-                          {"turnsInARound", world::round4(round / roll)}});
+                          {"steered", world::round4(double(glm::degrees(steeredOn(*car, w, round))))},
+                          {"turnsInARound", world::round4(way / roll)}});
     }
     report.tests["wheels"] = std::move(wheels);
     report.tests["preview"] = car->preview.has_value();
-    report.lengths = {"width", "height", "length", "gapToFloor", "wheelbase", "track", "radius", "fromHub"};
+    report.lengths = {"width", "height",        "length", "gapToFloor", "wheelbase",
+                      "track", "tightestRound", "radius", "fromHub"};
     return report;
 }
 
