@@ -248,6 +248,9 @@ int main(int argc, char** argv) try {
     add(demo::saltglassCatalogue());
     add(demo::saltglassPackages());
     writeAllOrNone(folder, files);
+    using std::filesystem::perms; // somebody has locked a car of theirs
+    std::filesystem::permissions(folder / "games/oxbow-circuit/cars/dandy-cart/dandy-cart.glb",
+                                 perms::owner_read | perms::group_read | perms::others_read);
     std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart, "
                              "eight props, a figure, an apron in two sizes, two derby carts with a game to "
                              "put them into, and a catalogue\n",

@@ -4,6 +4,7 @@
 
 #include "app/pages/tryout_page.h"
 #include "app/view/tryout_view.h"
+#include "core/geometry/part_places.h"
 #include "standins/world/arena.h"
 
 #include <QComboBox>
@@ -39,6 +40,7 @@ struct Garage : Desk {
                 for (auto& p : mesh->positions) p = 0.9f * p + glm::vec3(0.2, 0, 0); // off its origin
                 other.meshes[std::size_t(other.nodes[n].mesh)] = mesh;
             }
+        other.materials[1].picture(PictureRole::Colour).image = 0;
         other.images = {texture::pictureFromBytes("paint.png", png(8, 8, 200))};
         bring(other, "other-car");
         writeAllOrNone(game, {{"cars/box-car/box-car.glb", "the game's own"}, {"cars/van/van.glb", "a van"}});
@@ -159,4 +161,44 @@ TEST_CASE("a car is driven round on the circuit and stands in the garage") {
     where->setFocus();
     QTest::keyClick(where, Qt::Key_Down);
     REQUIRE(waitFor([&] { return wheel() != start; }));
+}
+
+TEST_CASE("wheels of another car come onto the hubs, and one hand makes the track wider") {
+    Garage garage;
+    auto& bench = garage.window->workbench();
+    garage.session().editCrossing("take", "Box car", "oxbow", [](project::Crossing& crossing) {
+        crossing.recipe = {{"take-parts", true,
+                            steps::makeStep("take-parts", {{"from", {{"piece", "Other car"}}},
+                                                           {"parts", {"wheel.*"}}})
+                                ->params()}};
+    });
+    REQUIRE(garage.idle());
+    bench.setStage(steps::Stage::Shape);
+    REQUIRE(waitFor([&] { return bench.isSettled(); }));
+    const auto now = [&]() -> const Model& { return garage.session().state("Box car", "oxbow").evaluation.model; };
+    const auto wheel = [&](const char* name) {
+        for (std::size_t n = 0; n < now().nodes.size(); ++n)
+            if (now().nodes[n].name == name) return geometry::boundsOf(now(), {int(n)});
+        return geometry::Bounds();
+    };
+    CHECK(wheel("wheel.front.left").size().y == Approx(2 * 0.9 * boxCars::radius));
+    CHECK(wheel("wheel.front.left").centre().x == Approx(0.8).margin(1e-4));
+    CHECK(garage.says("told apart: paint → paint-2"));
+    garage.click("stepOffer");
+    auto& view = bench.view();
+    REQUIRE(waitFor([&] { return bench.isSettled() && view.handles().handles().size() == 4; }));
+    garage.click("mode-ahead");
+    const auto& handles = view.handles().handles();
+    const auto left = std::ranges::max_element(handles, {}, [](const Handle& handle) { return handle.at.x; });
+    const QPoint at = view.onScreen(left->at).toPoint();
+    const bool front = left->at.z > 0;
+    drag(view, Qt::LeftButton, at, at + QPoint(20, 0));
+    REQUIRE(waitFor([&] { return wheel(front ? "wheel.front.left" : "wheel.rear.left").centre().x > 0.82; }));
+    REQUIRE(garage.idle());
+    const double out = wheel(front ? "wheel.front.left" : "wheel.rear.left").centre().x;
+    CHECK(wheel(front ? "wheel.front.right" : "wheel.rear.right").centre().x == Approx(-out).margin(1e-4));
+    CHECK(wheel(front ? "wheel.rear.left" : "wheel.front.left").centre().x == Approx(0.8).margin(1e-4));
+    garage.session().undo().undo();
+    REQUIRE(garage.idle());
+    CHECK(wheel("wheel.front.left").centre().x == Approx(0.8).margin(1e-4));
 }

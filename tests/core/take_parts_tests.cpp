@@ -211,3 +211,39 @@ TEST_CASE("a part, a place or a piece that is not there is said, and nothing is 
     CHECK(taken(flat, donor, {{"parts", {"wheel.*"}}}).outcome.shortfall.find("scale of zero") !=
           std::string::npos);
 }
+
+TEST_CASE("an offset takes the hub along where the row says so, and the wheel stays on its middle") {
+    const Model host = cart(1.2, 0.4, 10, "wheel", false), donor = cart(1.5, 0.5, 200, "wheel", false);
+    const std::string place = "body/hub.front.left/wheel.front.left";
+    const auto with = [&](const char* along, const glm::dvec3& offset) {
+        return taken(host, donor,
+                     {{"rows",
+                       {{{"part", place},
+                         {"place", place},
+                         {"offset", {offset.x, offset.y, offset.z}},
+                         {"along", along}}}}});
+    };
+    const auto placeOf = [](const Model& model, const std::string& name) {
+        return glm::dvec3(worldMatrices(model)[std::size_t(named(model, name))][3]);
+    };
+    const auto centre = [](const Model& model, const std::string& name) {
+        return geometry::boundsOf(model, {named(model, name)}).centre();
+    };
+    const glm::dvec3 by(0.05, 0.02, -0.01);
+    const auto moved = with("body/hub.front.left", by).model;
+    CHECK(glm::distance(placeOf(moved, "hub.front.left"), placeOf(host, "hub.front.left") + by) < 1e-9);
+    CHECK(glm::distance(centre(moved, "wheel.front.left"), placeOf(moved, "hub.front.left")) < 1e-4);
+    CHECK(placeOf(moved, "hub.front.right") == placeOf(host, "hub.front.right"));
+    CHECK(ruled(moved, "id = \"centred-on\"\nparts = \"wheel.*\"\non = \"hub.*\"\nwithin = 0.001").state ==
+          platform::State::Fits);
+    // Without it the wheel leaves its hub; something else that goes along does not take the wheel with it.
+    const auto off = with("", by).model;
+    CHECK(glm::distance(centre(off, "wheel.front.left"), placeOf(host, "hub.front.left") + by) < 1e-4);
+    const auto other = with("body/hub.rear.left", by).model;
+    CHECK(glm::distance(centre(other, "wheel.front.left"), placeOf(host, "hub.front.left") + by) < 1e-4);
+    CHECK(glm::distance(placeOf(other, "hub.rear.left"), placeOf(host, "hub.rear.left") + by) < 1e-9);
+    CHECK_THROWS_WITH(with("body/hub.middle", by), Catch::Contains("\"body/hub.middle\""));
+    // The rows that are offered name the hubs.
+    const auto offered = taken(host, donor, {{"parts", {"wheel.*"}}}).outcome.facts["offers"][0];
+    CHECK(offered.dump().find("\"along\":\"body/hub.rear.right\"") != std::string::npos);
+}

@@ -34,6 +34,9 @@ public:
             grid_.addWidget(name(field), line_, column_);
             grid_.addWidget(editor, line_ + 1, column_++);
             editor->setMinimumWidth(56);
+        } else if (field.isOf(fields::flag)) { // says itself what it is
+            endNumbers();
+            grid_.addWidget(editor, line_++, 1, 1, abreast - 1);
         } else {
             endNumbers();
             grid_.addWidget(name(field), line_, 0);

@@ -20,6 +20,7 @@ const StepHands* handsOf(std::string_view step) {
         {"wear", &wearHands()},
         {"set-beside", &besideHands()},
         {"reshape", &reshapeHands()},
+        {"take-parts", &takePartsHands()},
     };
     const auto found = all.find(step);
     return found == all.end() ? nullptr : found->second;

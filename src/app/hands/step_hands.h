@@ -45,5 +45,6 @@ const StepHands& poseHands();
 const StepHands& wearHands();
 const StepHands& besideHands();
 const StepHands& reshapeHands();
+const StepHands& takePartsHands();
 
 } // namespace zl::app

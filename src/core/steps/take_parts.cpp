@@ -97,7 +97,12 @@ public:
             }
             Row row;
             row.part = donorPaths[std::size_t(from[i])];
-            row.place = paths[std::size_t(to[std::size_t(place[i])])];
+            const int at = to[std::size_t(place[i])], above = out_.nodes[std::size_t(at)].parent;
+            row.place = paths[std::size_t(at)];
+            // What the place hangs on, where that is there for nothing else.
+            if (above >= 0 && out_.nodes[std::size_t(above)].mesh < 0 &&
+                out_.nodes[std::size_t(above)].parent >= 0)
+                row.along = paths[std::size_t(above)];
             rows.push_back(std::move(row));
         }
         return rows;
@@ -108,7 +113,8 @@ public:
                   place = nodeCalled(out_, nodesByPath(out_), row.place, "this piece");
         const auto nodes = taken(part);
         const auto replaced = replacedAt(place);
-        const glm::dvec3 to = placeOf(out_, place, replaced, row.by) + row.offset;
+        const glm::dvec3 to =
+            placeOf(out_, place, replaced, row.by) + (goesAlong(row, place) ? glm::dvec3(0) : row.offset);
         const glm::dmat4 change = changeFor(row, part, nodes, place, to);
         const glm::dmat4 toLocal = glm::inverse(worldMatrices(out_)[std::size_t(place)]);
         if (!isFinite(toLocal)) {
@@ -141,10 +147,17 @@ public:
                          {"place", row.place},
                          {"triangles", triangles},
                          {"at", {came.x, came.y, came.z}}});
-        context_.note(fmt::format("{} → {}", row.part, row.place));
+        const std::string &from = donor_.nodes[std::size_t(part)].name,
+                          &onto = out_.nodes[std::size_t(place)].name;
+        if (from == onto)
+            same_.push_back(from);
+        else
+            context_.note(fmt::format("{} → {}", from, onto));
     }
 
     Model done() {
+        if (!same_.empty())
+            context_.note(fmt::format("onto the nodes of the same names: {}", showNames(same_)));
         for (const std::string& renamed : materials_.renamed()) context_.note("told apart: " + renamed);
         context_.facts["taken"] = std::move(told_);
         context_.facts["renamed"] = materials_.renamed();
@@ -164,6 +177,24 @@ private:
 
     /// A donor's part with what comes along.
     std::vector<int> taken(int part) const { return geometry::belonging(donor_, part, without_); }
+
+    /// Moves the node that is to go along; whether the place is below it and so has moved already.
+    bool goesAlong(const Row& row, int place) {
+        if (row.along.empty() || row.offset == glm::dvec3(0)) return false;
+        const int node = nodeCalled(out_, nodesByPath(out_), row.along, "this piece");
+        const int parent = out_.nodes[std::size_t(node)].parent;
+        const auto world = worldMatrices(out_);
+        const glm::dmat4 above = parent < 0 ? out_.placement : world[std::size_t(parent)];
+        const glm::dmat4 local =
+            glm::inverse(above) * glm::translate(glm::dmat4(1.0), row.offset) * world[std::size_t(node)];
+        if (!isFinite(local)) {
+            context_.fellShort(fmt::format("\"{}\" hangs on something of no size and stays", row.along));
+            return false;
+        }
+        out_.nodes[std::size_t(node)].local = local;
+        const auto moved = geometry::withBelow(out_, node);
+        return std::ranges::find(moved, place) != moved.end();
+    }
 
     /// What brings the donor's part, in its own world, to its place in this one's.
     glm::dmat4 changeFor(const Row& row, int part, const std::vector<int>& nodes, int place,
@@ -196,6 +227,7 @@ private:
     StepContext& context_;
     Model out_;
     MaterialsInto materials_;
+    std::vector<std::string> same_; ///< parts that went onto nodes of their names
     nlohmann::json told_ = nlohmann::json::array();
 };
 

@@ -17,6 +17,7 @@ struct TakeParts {
         geometry::By by = geometry::By::Centre;
         bool turned = false, sized = false, mirrored = false;
         glm::dvec3 offset{0}; ///< metres, along the world's axes
+        std::string along; ///< node of this piece that is moved too, such as the hub that the place hangs on
 
         static constexpr Choice places[] = {{"centre", "centre to centre"}, {"origin", "origin to origin"},
                                             {"foot", "foot to foot"},       {"top", "top to top"},
@@ -26,7 +27,8 @@ struct TakeParts {
             field<&Row::part>("part", "Part of the other"), field<&Row::place>("place", "Onto"),
             field<&Row::by>("by", "Put").oneOf(places), field<&Row::turned>("turned", "Turned as it was"),
             field<&Row::sized>("sized", "As large as it was"), field<&Row::mirrored>("mirrored", "Mirrored"),
-            field<&Row::offset>("offset", "Moved by"));
+            field<&Row::offset>("offset", "Moved by"),
+            field<&Row::along>("along", "Along goes").leastIs("nothing"));
     };
     ModelRef from;
     PartNames parts, places, without, leaving;
