@@ -115,3 +115,48 @@ TEST_CASE("a size is added on Gather, named as the platform wants it, and undone
     desk.session().undo().undo();
     CHECK(desk.session().project().piece("Coat")->sizes() == std::vector<std::string>{""});
 }
+
+TEST_CASE("a kept selection that does not hold on the other size is carried over once somebody has looked at it") {
+    Desk desk;
+    Model broad = shapes::modelOf(shapes::sphere(40, 20, 0.4), "coat");
+    auto mesh = std::make_shared<Mesh>(*broad.meshes[0]);
+    for (auto& p : mesh->positions) p = glm::vec3(1.4f * p.x, p.y + 1, p.z);
+    broad.meshes[0] = mesh;
+    desk.session().bringIn(QStringList{fileIn(desk, coat(1), "coat_slim"), fileIn(desk, broad, "coat_broad")});
+    REQUIRE(desk.idle());
+    const Model slim = formats::readModel(desk.folder / "coat_slim.glb");
+    selection::Chosen top{{std::vector<char>(slim.meshes[0]->triangleCount(), 0)}};
+    for (std::size_t t = 0; t < top.faces[0].size(); ++t)
+        top.faces[0][t] = slim.meshes[0]->positions[slim.meshes[0]->indices[3 * t]].y > 1.2;
+    desk.session().editPiece("keep", "Coat", [&](project::Piece& piece) {
+        piece.selections = {{"hood", selection::stored(slim, top)}};
+    });
+    openBoth(desk);
+    desk.session().editCrossing("cut", "Coat", "fellmark", [](project::Crossing& crossing) {
+        crossing.recipe = {{"cut-out", true,
+                            steps::makeStep("cut-out", {{"faces", {{{"named", "hood"}}}}, {"name", "hood"}})->params()}};
+    });
+    REQUIRE(desk.idle());
+    const auto& state = desk.session().state("Coat", "fellmark");
+    CHECK(objectCount(state.others[0].evaluation.model) == 1); // the step says that it does not hold
+    CHECK(state.evaluation.outcomes[0].problem.find("numbered otherwise") != std::string::npos);
+    const auto before = desk.session().project().piece("Coat")->selections[0].selection;
+    desk.click("carryOver-hood");
+    REQUIRE(waitFor([&] { return desk.window->findChild<QPushButton*>("keepGuess") != nullptr; }));
+    REQUIRE(desk.idle());
+    CHECK(desk.find<QLabel>("guessCertain")->text().contains("% certain"));
+    CHECK(desk.session().project().piece("Coat")->selections[0].selection == before); // never silently
+    CHECK_FALSE(desk.window->workbench().view().litFaces().empty());
+    desk.click("dropGuess");
+    REQUIRE(desk.idle());
+    CHECK(desk.session().project().piece("Coat")->selections[0].selection == before);
+    desk.click("carryOver-hood");
+    REQUIRE(waitFor([&] { return desk.window->findChild<QPushButton*>("keepGuess") != nullptr; }));
+    REQUIRE(desk.idle());
+    desk.click("keepGuess");
+    REQUIRE(desk.idle());
+    CHECK(objectCount(state.others[0].evaluation.model) == 2);
+    CHECK(state.evaluation.outcomes[0].problem.empty());
+    desk.session().undo().undo();
+    CHECK(desk.session().project().piece("Coat")->selections[0].selection == before);
+}

@@ -5,6 +5,8 @@
 #include "app/widgets/elided_label.h"
 #include "app/widgets/ui.h"
 
+#include "core/base/error.h"
+#include "core/base/json_text.h"
 #include "core/base/units.h"
 #include "core/geometry/world.h"
 #include "core/model/add_model.h"
@@ -35,11 +37,13 @@ QString alikeIn(const geometry::TwinReport& report) {
 
 } // namespace
 
-void SizesCard::show(const geometry::TwinReport& report, const std::array<std::string, 2>& sizes) {
+void SizesCard::show(const geometry::TwinReport& report, const std::array<std::string, 2>& sizes,
+                     const std::vector<std::string>& homeless) {
     empty();
     setObjectName("sizes");
     addHead(tr("Both sizes"));
-    layout_->addWidget(textLabel(tr("One recipe runs on both. What is picked on one is picked on the other."), "dim"));
+    layout_->addWidget(
+        textLabel(tr("One recipe runs on both. What is picked on one is picked on the other."), "dim"));
     auto* table = new QGridLayout;
     table->setHorizontalSpacing(10);
     table->setVerticalSpacing(5);
@@ -73,10 +77,47 @@ void SizesCard::show(const geometry::TwinReport& report, const std::array<std::s
     layout_->addLayout(table);
     if (report.objects.size() > mostRows)
         layout_->addWidget(textLabel(tr("and %1 more").arg(report.objects.size() - mostRows), "dim"));
-    auto* verdict = report.equal ? textLabel(alikeIn(report), "good")
-                                 : textLabel(qs(report.why(sizes)) + ".", "bad");
+    auto* verdict =
+        report.equal ? textLabel(alikeIn(report), "good") : textLabel(qs(report.why(sizes)) + ".", "bad");
     verdict->setObjectName("sizesVerdict");
     layout_->addWidget(verdict);
+    for (const std::string& name : homeless) {
+        layout_->addWidget(
+            textLabel(tr("\"%1\" was chosen on %2 and does not hold on %3, whose triangles are others.")
+                          .arg(qs(name), qs(sizes[0]), qs(sizes[1])),
+                      "warn"));
+        auto* carry = button(tr("Carry it over by nearest surface"), nullptr, "wand-sparkles");
+        carry->setObjectName("carryOver-" + qs(name));
+        carry->setToolTip(tr("A guess that you look at before it is kept"));
+        connect(carry, &QPushButton::clicked, this, [this, name] { Q_EMIT carryAsked(name); });
+        layout_->addWidget(carry, 0, Qt::AlignLeft);
+    }
+    setVisible(true);
+}
+
+void SizesCard::showGuess(const std::string& name, const selection::CarriedOver& guess,
+                          const std::array<std::string, 2>& sizes) {
+    empty();
+    setObjectName("sizes");
+    addHead(tr("\"%1\" carried over").arg(qs(name)));
+    auto* certain = headingLabel(tr("%1 % certain").arg(std::lround(100 * guess.certain)), 2);
+    certain->setObjectName("guessCertain");
+    layout_->addWidget(certain);
+    layout_->addWidget(
+        textLabel(tr("A guess by nearest surface, lit in both: %1 in %2, %3 in %4. Look at its edge all "
+                     "around before you keep it.")
+                      .arg(qs(showCount(long(guess.onFirst.count()), "face", "faces")), qs(sizes[0]),
+                           qs(showCount(long(guess.onSecond.count()), "face", "faces")), qs(sizes[1])),
+                  "dim"));
+    auto* row = new QHBoxLayout;
+    for (const bool keeps : {true, false}) {
+        auto* one = button(keeps ? tr("Keep it") : tr("Not so"), keeps ? "main" : nullptr);
+        one->setObjectName(keeps ? "keepGuess" : "dropGuess");
+        connect(one, &QPushButton::clicked, this, [this, keeps] { Q_EMIT guessTaken(keeps); });
+        row->addWidget(one);
+    }
+    row->addStretch(1);
+    layout_->addLayout(row);
     setVisible(true);
 }
 
@@ -113,12 +154,19 @@ double SizesBar::share() const {
 
 SizesMode::SizesMode(Session& session, ModelView& view, WorkbenchScenes& scenes, WorkbenchHands& hands,
                      SizesCard& card, SizesBar& bar, QObject* parent)
-    : QObject(parent), session_(session), view_(view), scenes_(scenes), hands_(hands), card_(card), bar_(bar) {
+    : QObject(parent), session_(session), view_(view), scenes_(scenes), hands_(hands), card_(card),
+      bar_(bar) {
     connect(&bar_, &SizesBar::shareChanged, this, [this] { rebuild(false); });
     connect(&card_, &SizesCard::differenceAsked, this, &SizesMode::lightDifference);
-    connect(&session_, &Session::crossingChanged, this, [this](const QString& piece, const QString& platform) {
-        if (piece == piece_ && platform == platform_) rebuild(false);
+    connect(&card_, &SizesCard::carryAsked, this, &SizesMode::carryOver);
+    connect(&card_, &SizesCard::guessTaken, this, &SizesMode::endGuess);
+    connect(&scenes_, &WorkbenchScenes::shapesShown, this, [this] {
+        if (on_ && guess_) showGuess();
     });
+    connect(&session_, &Session::crossingChanged, this,
+            [this](const QString& piece, const QString& platform) {
+                if (piece == piece_ && platform == platform_) rebuild(false);
+            });
 }
 
 const CrossingState& SizesMode::state() const {
@@ -135,6 +183,7 @@ void SizesMode::setOn(bool on) {
     hands_.setOn(!on);
     bar_.setVisible(on);
     view_.setHighlight({}, {});
+    guess_.reset();
     if (on) {
         view_.camera().yaw = 0, view_.camera().pitch = 0.1; // both from ahead
         return rebuild(true);
@@ -150,10 +199,14 @@ void SizesMode::rebuild(bool frame) {
     const Model &first = now.evaluation.model, &second = now.others[0].evaluation.model;
     const std::array sizes{now.size.empty() ? std::string("first") : now.size, now.others[0].size};
     report_ = geometry::comparedTwins(first, second);
-    card_.show(report_, sizes);
+    guess_.reset();
+    card_.show(report_, sizes, homeless());
     bar_.setSizes(qs(sizes[0]), qs(sizes[1]));
-    const double wide = std::max({geometry::worldBounds(first).size().x, geometry::worldBounds(second).size().x, 1e-6});
-    const auto aside = [&](double by) { return glm::translate(glm::dmat4(1.0), {by * 1.3 * wide, 0.0, 0.0}); };
+    const double wide =
+        std::max({geometry::worldBounds(first).size().x, geometry::worldBounds(second).size().x, 1e-6});
+    const auto aside = [&](double by) {
+        return glm::translate(glm::dmat4(1.0), {by * 1.3 * wide, 0.0, 0.0});
+    };
     Model shown = first;
     shown.clips.clear();
     shown.colliders.clear();
@@ -186,6 +239,93 @@ void SizesMode::lightDifference(int object) {
             lit.nodes.insert(nodes[size]);
     }
     view_.setHighlight(lit, qs(one.name));
+}
+
+SizesMode::Both SizesMode::whereUsed(const std::string& selection) const {
+    const CrossingState& now = state();
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    const auto recipe = recipeFor(*piece, platform_.toStdString());
+    const std::string use = jsonText(nlohmann::json{{"named", selection}});
+    std::size_t entry = 0; // what comes before it has made both
+    while (entry < recipe.size() && jsonText(recipe[entry].params).find(use) == std::string::npos) ++entry;
+    const auto before = [&](const Model& source, const recipe::Evaluation& evaluation) {
+        return entry == 0 || evaluation.after.empty()
+                   ? &source
+                   : &evaluation.after[std::min(entry, evaluation.after.size()) - 1];
+    };
+    return {before(now.source, now.evaluation), before(now.others[0].source, now.others[0].evaluation)};
+}
+
+std::vector<std::string> SizesMode::homeless() const {
+    std::vector<std::string> out;
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    if (!piece || report_.equal) return out;
+    for (const project::KeptSelection& kept : piece->selections) {
+        const Both both = whereUsed(kept.name);
+        const auto holdsOn = [&](const Model& model) {
+            try {
+                return selection::chosen(model, kept.selection).count() > 0;
+            } catch (const Error&) {
+                return false; // for a reason that the step gives
+            }
+        };
+        if (holdsOn(*both.first) && !holdsOn(*both.second)) out.push_back(kept.name);
+    }
+    return out;
+}
+
+void SizesMode::carryOver(const std::string& selection) {
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    if (!piece) return;
+    const auto kept = std::ranges::find(piece->selections, selection, &project::KeptSelection::name);
+    if (kept == piece->selections.end()) return;
+    const Both both = whereUsed(selection);
+    session_.jobs().start<selection::CarriedOver>(
+        tr("Carrying \"%1\" over").arg(qs(selection)), this,
+        [what = kept->selection, first = *both.first, second = *both.second](const Progress&) {
+            return selection::carriedOver(what, first, second);
+        },
+        [this, selection, first = *both.first, second = *both.second](selection::CarriedOver guess) {
+            if (!on_) return;
+            const double wide = std::max(
+                {geometry::worldBounds(first).size().x, geometry::worldBounds(second).size().x, 1e-6});
+            const auto aside = [&](double by) {
+                return glm::translate(glm::dmat4(1.0), {by * 0.65 * wide, 0.0, 0.0});
+            };
+            Model shown = first;
+            shown.clips.clear(), shown.colliders.clear();
+            shown.placement = aside(-1) * shown.placement;
+            const int from = addModel(shown, second, state().others[0].size, -1, aside(1));
+            guess_ = {selection, std::move(guess), from + 1};
+            card_.showGuess(selection, guess_->guess, {state().size, state().others[0].size});
+            view_.setEchoes({});
+            scenes_.showInstead(std::move(shown), true);
+        },
+        [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
+}
+
+void SizesMode::showGuess() {
+    LitFaces lit;
+    const auto add = [&](const selection::Chosen& chosen, int from) {
+        for (std::size_t n = 0; n < chosen.faces.size(); ++n)
+            for (const std::uint32_t face : chosen.trianglesOf(n, true))
+                lit.faces.push_back({from + int(n), face});
+    };
+    add(guess_->guess.onFirst, 0);
+    add(guess_->guess.onSecond, guess_->secondFirst);
+    view_.setHighlight(lit, qs(guess_->name));
+}
+
+void SizesMode::endGuess(bool keeps) {
+    if (!guess_) return;
+    const Guessed taken = std::move(*guess_);
+    guess_.reset();
+    view_.setHighlight({}, {});
+    if (!keeps) return rebuild(true);
+    session_.editPiece(tr("carry \"%1\" over").arg(qs(taken.name)), piece_, [&](project::Piece& piece) {
+        for (auto& kept : piece.selections)
+            if (kept.name == taken.name) kept.selection = taken.guess.selection;
+    });
 }
 
 } // namespace zl::app

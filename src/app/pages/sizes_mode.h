@@ -4,6 +4,7 @@
 #include "app/pages/workbench_scenes.h"
 
 #include "core/geometry/twins.h"
+#include "core/selection/carried_over.h"
 
 class QSlider;
 class QLabel;
@@ -15,10 +16,17 @@ class SizesCard : public SideCard {
     Q_OBJECT
 public:
     using SideCard::SideCard;
-    void show(const geometry::TwinReport& report, const std::array<std::string, 2>& sizes);
+    /// `homeless` are kept selections that do not hold on the second.
+    void show(const geometry::TwinReport& report, const std::array<std::string, 2>& sizes,
+              const std::vector<std::string>& homeless);
+    /// A guess, which is lit in both and waits to be looked at.
+    void showGuess(const std::string& name, const selection::CarriedOver& guess,
+                   const std::array<std::string, 2>& sizes);
 
 Q_SIGNALS:
     void differenceAsked(int object);
+    void carryAsked(const std::string& selection);
+    void guessTaken(bool keeps);
 };
 
 /// A bar below the view: how far between the two sizes the middle one stands.
@@ -42,8 +50,8 @@ private:
 class SizesMode : public QObject {
     Q_OBJECT
 public:
-    SizesMode(Session& session, ModelView& view, WorkbenchScenes& scenes, WorkbenchHands& hands, SizesCard& card,
-              SizesBar& bar, QObject* parent);
+    SizesMode(Session& session, ModelView& view, WorkbenchScenes& scenes, WorkbenchHands& hands,
+              SizesCard& card, SizesBar& bar, QObject* parent);
 
     void setOn(bool on);
     bool isOn() const { return on_; }
@@ -53,6 +61,15 @@ private:
     const CrossingState& state() const;
     void rebuild(bool frame);
     void lightDifference(int object);
+    /// What both sizes are where a kept selection is used first; nothing where none holds on the first.
+    struct Both {
+        const Model *first, *second;
+    };
+    Both whereUsed(const std::string& selection) const;
+    std::vector<std::string> homeless() const;
+    void carryOver(const std::string& selection);
+    void showGuess();
+    void endGuess(bool keeps);
 
     Session& session_;
     ModelView& view_;
@@ -63,7 +80,13 @@ private:
     QString piece_, platform_;
     bool on_ = false;
     geometry::TwinReport report_;
-    int broadFirst_ = 0; ///< where the second size's nodes begin in what is shown
+    struct Guessed {
+        std::string name;
+        selection::CarriedOver guess;
+        int secondFirst = 0; ///< where the second's nodes begin in what is shown
+    };
+    std::optional<Guessed> guess_; ///< while it is looked at
+    int broadFirst_ = 0;           ///< where the second size's nodes begin in what is shown
 };
 
 } // namespace zl::app

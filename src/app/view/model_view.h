@@ -32,6 +32,7 @@ public:
     void setColliders(const std::vector<Collider>& colliders);
     HandleTool& handles() { return handles_; }
     void setHighlight(LitFaces lit, const QString& label);
+    const LitFaces& litFaces() const { return lit_; }
     /// Nodes that stand for others beside them, as another size does: what is selected of the one is shown on
     /// both, and what is picked on a node that stands for another is picked on that.
     void setEchoes(std::map<int, int> echoes);

@@ -54,7 +54,12 @@ private:
         return list;
     }
     /// The node that holds the stored faces here.
-    std::size_t nodeOf(const StoredFaces& stored);
+    /// An object on which stored faces hold, and their numbers on it.
+    struct Found {
+        std::size_t node;
+        const std::vector<std::uint32_t>* faces;
+    };
+    Found foundOn(const StoredFaces& stored);
     void put(const StoredFaces& stored);
 
     const Model& model_;
@@ -91,12 +96,12 @@ void Finder::operator()(const OfMaterials& of) {
     }
 }
 
-std::size_t Finder::nodeOf(const StoredFaces& stored) {
+Finder::Found Finder::foundOn(const StoredFaces& stored) {
     if (byPath_.empty()) byPath_ = nodesByPath(model_);
     if (const auto named = byPath_.find(stored.object);
         named != byPath_.end() && model_.nodes[std::size_t(named->second)].mesh >= 0) {
         const auto node = std::size_t(named->second);
-        if (topologyHash(meshOf(node)) == stored.topology) return node;
+        if (const auto* faces = stored.on(topologyHash(meshOf(node)))) return {node, faces};
         throw Error(
             fmt::format("faces were chosen on another \"{}\": its triangles are numbered otherwise now",
                         stored.object),
@@ -105,15 +110,22 @@ std::size_t Finder::nodeOf(const StoredFaces& stored) {
     if (byTopology_.empty())
         for (std::size_t n = 0; n < model_.nodes.size(); ++n)
             if (model_.nodes[n].mesh >= 0) byTopology_.emplace(topologyHash(meshOf(n)), n);
-    const auto [first, last] = byTopology_.equal_range(stored.topology);
-    if (first != last && std::next(first) == last) return first->second; // a twin may be called otherwise
+    std::vector<Found> found; // a twin may be called otherwise
+    const auto add = [&](Hash topology, const std::vector<std::uint32_t>& faces) {
+        const auto [first, last] = byTopology_.equal_range(topology);
+        for (auto at = first; at != last; ++at) found.push_back({at->second, &faces});
+    };
+    add(stored.topology, stored.faces);
+    for (const auto& other : stored.others) add(other.topology, other.faces);
+    if (found.size() == 1) return found.front();
     throw Error(fmt::format("faces were chosen on \"{}\", which is not there", stored.object), {},
-                first == last ? "Choose them anew." : "Several objects could be meant; choose them anew.");
+                found.empty() ? "Choose them anew." : "Several objects could be meant; choose them anew.");
 }
 
 void Finder::put(const StoredFaces& stored) {
-    auto& list = marks(nodeOf(stored));
-    for (const std::uint32_t face : stored.faces) {
+    const Found found = foundOn(stored);
+    auto& list = marks(found.node);
+    for (const std::uint32_t face : *found.faces) {
         if (face >= list.size())
             throw Error(fmt::format("\"{}\" has no triangle {}", stored.object, face), {},
                         "Choose the faces anew.");

@@ -141,9 +141,8 @@ Model joinedBack(const Model& model, const std::vector<char>& wanted, Weld weld,
         }
         const Mesh moved = asCut ? Mesh() : geometry::transformed(*part, toHost);
         const Mesh& here = asCut ? *part : moved;
-        auto joined = rest->cut.cut == part->cut.cut
-                          ? inOldOrder(*rest, here, *part->cut.cut, weld)
-                          : std::nullopt;
+        auto joined =
+            rest->cut.cut == part->cut.cut ? inOldOrder(*rest, here, *part->cut.cut, weld) : std::nullopt;
         if (!joined) {
             joined = geometry::weld(geometry::merged({*rest, here}), 0).mesh;
             joined->name = rest->name;

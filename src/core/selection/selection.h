@@ -9,11 +9,26 @@
 namespace zl::selection {
 
 /// Triangles of one object by number. They hold where the object's triangle list is the same as when they
-/// were stored, on a twin too, and nowhere else.
+/// were stored, on a twin too, and where somebody has agreed to others in their place.
 struct StoredFaces {
+    /// The same faces where the object has another triangle list, as in another size.
+    struct Elsewhere {
+        Hash topology = 0;
+        std::vector<std::uint32_t> faces;
+        bool operator==(const Elsewhere&) const = default;
+    };
     NodePath object;
     Hash topology = 0;                ///< topologyHash of the object's mesh
     std::vector<std::uint32_t> faces; ///< rising
+    std::vector<Elsewhere> others{};
+
+    /// Their numbers on that triangle list; null where they do not hold on it.
+    const std::vector<std::uint32_t>* on(Hash list) const {
+        if (list == topology) return &faces;
+        for (const Elsewhere& other : others)
+            if (other.topology == list) return &other.faces;
+        return nullptr;
+    }
 
     bool operator==(const StoredFaces&) const = default;
 };

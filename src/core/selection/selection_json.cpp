@@ -55,20 +55,36 @@ glm::dvec3 place(const json& value) {
     return {number(value[0], -1e9, 1e9), number(value[1], -1e9, 1e9), number(value[2], -1e9, 1e9)};
 }
 
+json listJson(Hash topology, const std::vector<std::uint32_t>& faces) {
+    return {{"topology", fmt::format("{:016x}", topology)}, {"faces", rangesOf(faces)}};
+}
+
 json storedJson(const StoredFaces& stored) {
-    return {{"object", stored.object},
-            {"topology", fmt::format("{:016x}", stored.topology)},
-            {"faces", rangesOf(stored.faces)}};
+    json out = listJson(stored.topology, stored.faces);
+    out["object"] = stored.object;
+    for (const auto& other : stored.others) out["others"].push_back(listJson(other.topology, other.faces));
+    return out;
+}
+
+void readList(const json& value, Hash& topology, std::vector<std::uint32_t>& faces) {
+    const std::string hash = text(member(value, "topology"));
+    const auto read = std::from_chars(hash.data(), hash.data() + hash.size(), topology, 16);
+    if (hash.size() != 16 || read.ec != std::errc() || read.ptr != hash.data() + hash.size())
+        refuse("a topology is not sixteen hexadecimal digits", "what the program wrote");
+    faces = facesFrom(text(member(value, "faces")));
 }
 
 StoredFaces storedFrom(const json& value) {
     StoredFaces out;
     out.object = text(member(value, "object"));
-    const std::string hash = text(member(value, "topology"));
-    const auto read = std::from_chars(hash.data(), hash.data() + hash.size(), out.topology, 16);
-    if (hash.size() != 16 || read.ec != std::errc() || read.ptr != hash.data() + hash.size())
-        refuse("a topology is not sixteen hexadecimal digits", "what the program wrote");
-    out.faces = facesFrom(text(member(value, "faces")));
+    readList(value, out.topology, out.faces);
+    if (const auto others = value.find("others"); others != value.end()) {
+        if (!others->is_array()) refuse("the faces for other sizes are no list", "what the program wrote");
+        for (const json& other : *others) {
+            auto& read = out.others.emplace_back();
+            readList(other, read.topology, read.faces);
+        }
+    }
     return out;
 }
 
