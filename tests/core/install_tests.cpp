@@ -133,6 +133,7 @@ TEST_CASE("what stands in the way is said before the first byte") {
     CHECK(refused({.keepAs = "other"}) == "The game has a car \"other\" already");
     fs::create_directory(scene.game / "cars/quick-original"); // of somebody who was interrupted
     CHECK(install::planned(scene.delivered, scene.game).keptAs == "quick-original");
+    fs::remove(scene.game / "cars/quick-original");
     CHECK(refused({.keepAs = "Old One"}).find("\"old-one\" is") != std::string::npos);
     CHECK(refused({.keepAs = "../out"}).find("is no name") != std::string::npos);
     ::chmod((scene.game / "cars/quick/quick.glb").c_str(), 0444);
