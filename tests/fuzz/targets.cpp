@@ -8,7 +8,9 @@
 #include "core/files/safe_name.h"
 #include "core/files/files.h"
 #include "core/formats/format.h"
+#include "core/formats/material_settings.h"
 #include "core/geometry/solids.h"
+#include "core/install/journal.h"
 #include "core/model/promises.h"
 #include "core/package/make_mine.h"
 #include "core/package/reference_check.h"
@@ -17,10 +19,12 @@
 #include "core/project/project.h"
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
+#include "standins/circuit/car_file.h"
 #include "standins/house/row_file.h"
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
 #include "standins/stand_in.h"
+#include "standins/wardrobe/outfit_file.h"
 #include "standins/world/obj_file.h"
 #include "standins/yard/collada_file.h"
 
@@ -206,6 +210,43 @@ void standInLevel(std::string_view bytes) {
     for (const auto& object : standins::level::readLevelFile(std::string(bytes)).objects) shape(object.shape);
 }
 
+void standInCar(std::string_view bytes) {
+    for (const auto& node : standins::circuit::readCarFile(std::string(bytes)).nodes)
+        for (const auto& surface : node.surfaces) shape(surface.shape);
+}
+void standInSettings(std::string_view bytes) {
+    std::string problem;
+    standins::circuit::readCarSettings(std::string(bytes), problem);
+}
+void standInOutfit(std::string_view bytes) {
+    const std::string text(bytes);
+    for (const auto& file :
+         {standins::wardrobe::readGlbOutfit(text), standins::wardrobe::readTextOutfit(text)})
+        for (const auto& object : file.objects) shape(object.shape);
+}
+
+/// Settings of materials as a table; what was read is written and read again.
+void settings(std::string_view bytes) {
+    const auto read = formats::settingsFrom(bytes, "x");
+    std::vector<Material> materials;
+    for (const auto& [name, values] : read) materials.push_back({.name = name, .settings = values});
+    const std::string table = formats::settingsTable(materials);
+    const auto again = table.empty() ? decltype(read)() : formats::settingsFrom(table, "y");
+    for (const auto& [name, values] : read)
+        if (!values.empty() && again.at(name) != values) complain("settings do not come back as they were");
+}
+
+void installed(std::string_view bytes) {
+    std::filesystem::create_directories(folder() / "zest-loom-installed");
+    written(install::journalPath("x"), bytes);
+    const auto journal = install::readJournal(folder(), "x");
+    if (!journal) complain("a journal that is there was not found");
+    for (const auto* files : {&journal->files, &journal->originals, &journal->kept})
+        for (const auto& [path, hash] : *files)
+            if (std::filesystem::path(path).lexically_normal().string().starts_with("..") || path[0] == '/')
+                complain("a journal leads out of the game");
+}
+
 /// The description that each stand-in reads first, with nothing else in the folder.
 template <const char* name, const char* id>
 void description(std::string_view bytes) {
@@ -219,8 +260,9 @@ void description(std::string_view bytes) {
     standins::standInNamed(id)->tryFolder(own);
 }
 constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile[] = "x.scene.json",
-               truckFile[] = "x.truck.json", table[] = "table", site[] = "site", levelId[] = "level",
-               yard[] = "yard";
+               truckFile[] = "x.truck.json", carFile[] = "x.car.json", outfitFile[] = "x.outfit.json",
+               circuit[] = "circuit", wardrobe[] = "wardrobe", table[] = "table", site[] = "site",
+               levelId[] = "level", yard[] = "yard";
 
 } // namespace
 
@@ -250,7 +292,14 @@ const std::vector<Target>& allTargets() {
                                              {"table-json", description<tableFile, table>},
                                              {"pack-json", description<packFile, site>},
                                              {"scene-json", description<sceneFile, levelId>},
-                                             {"truck-json", description<truckFile, yard>}};
+                                             {"truck-json", description<truckFile, yard>},
+                                             {"stand-in-car", standInCar},
+                                             {"stand-in-settings", standInSettings},
+                                             {"stand-in-outfit", standInOutfit},
+                                             {"settings", settings},
+                                             {"installed", installed},
+                                             {"car-json", description<carFile, circuit>},
+                                             {"outfit-json", description<outfitFile, wardrobe>}};
     return targets;
 }
 

@@ -245,8 +245,13 @@ void killInstalls(int kills, std::mt19937_64& random) {
     writeAllOrNone(game, original);
     writeAllOrNone(delivered, car);
     const Contents before = contentsOf(game);
+    const auto start = std::chrono::steady_clock::now();
     install::install(delivered, game);
     const Contents after = contentsOf(game);
+    install::takeOut(game, "quick");
+    const auto both =
+        long(std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::steady_clock::now() - start)
+                 .count());
     int cut = 0, out = 0;
     for (int i = 0; i < kills; ++i) {
         cut += killed(
@@ -258,7 +263,7 @@ void killInstalls(int kills, std::mt19937_64& random) {
                         install::takeOut(game, "quick");
                 }
             },
-            long(random() % 40'000));
+            long(random() % std::uint64_t(2 * both)));
         const bool in = !install::installed(game).empty();
         out += !in;
         demand(contentsOf(game) == (in ? after : before),

@@ -1,6 +1,5 @@
 #include "app/hands/row_values.h"
 #include "app/hands/step_hands.h"
-#include "app/qt_text.h"
 
 #include "core/geometry/world.h"
 
@@ -29,7 +28,7 @@ public:
                 handle.axis = {0, 1, 0};
                 handle.label =
                     QString("%1 %2").arg(name == std::string("low") ? QObject::tr("from") : QObject::tr("to"),
-                                         length(place, height(name)));
+                                         shownLength(place, height(name)));
                 out.push_back(handle);
             }
             Handle carry;
@@ -38,8 +37,9 @@ public:
             const glm::dvec3 by = vectorOf(rows[i], "move");
             carry.at = glm::dvec3(bounds.centre().x, (height("low") + height("high")) / 2, bounds.max.z) + by;
             carry.way = Handle::Way::Across;
-            carry.label = by == glm::dvec3(0) ? QObject::tr("drag to move")
-                                              : QObject::tr("moved %1").arg(length(place, glm::length(by)));
+            carry.label = by == glm::dvec3(0)
+                              ? QObject::tr("drag to move")
+                              : QObject::tr("moved %1").arg(shownLength(place, glm::length(by)));
             out.push_back(carry);
         }
         return out;
@@ -63,11 +63,6 @@ public:
                 toTenthMillimetres(what == "low" ? std::min(height, other) : std::max(height, other));
         }
         return nlohmann::json{{"rows", rows}};
-    }
-
-private:
-    static QString length(const HandsPlace& place, double metres) {
-        return place.sheet ? qs(place.sheet->showLength(metres)) : qs(showMeasure(metres) + " m");
     }
 };
 

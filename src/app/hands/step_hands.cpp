@@ -1,4 +1,5 @@
 #include "app/hands/step_hands.h"
+#include "app/qt_text.h"
 
 #include "core/geometry/world.h"
 
@@ -24,6 +25,10 @@ const StepHands* handsOf(std::string_view step) {
     };
     const auto found = all.find(step);
     return found == all.end() ? nullptr : found->second;
+}
+
+QString shownLength(const HandsPlace& place, double metres) {
+    return place.sheet ? qs(place.sheet->showLength(metres)) : qs(showMeasure(metres) + " m");
 }
 
 glm::dmat4 toShown(const Model& before, const Model& shown) {

@@ -30,6 +30,9 @@ public:
     virtual std::string clipToShow(const HandsPlace&) const { return {}; }
 };
 
+/// A length in the platform's unit, for a handle's label.
+QString shownLength(const HandsPlace& place, double metres);
+
 /// Those of a step; null for one that has none. Listed in step_hands.cpp.
 const StepHands* handsOf(std::string_view step);
 

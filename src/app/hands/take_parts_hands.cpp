@@ -1,6 +1,5 @@
 #include "app/hands/row_values.h"
 #include "app/hands/step_hands.h"
-#include "app/qt_text.h"
 
 #include "core/geometry/part_places.h"
 #include "core/model/node_path.h"
@@ -29,8 +28,8 @@ public:
             handle.quiet = true;
             handle.label = by == glm::dvec3(0) ? QObject::tr("drag to move")
                                                : QObject::tr("out %1, up %2, forward %3")
-                                                     .arg(length(place, places[i]->x < 0 ? -by.x : by.x),
-                                                          length(place, by.y), length(place, by.z));
+                                                     .arg(shownLength(place, places[i]->x < 0 ? -by.x : by.x),
+                                                          shownLength(place, by.y), shownLength(place, by.z));
             out.push_back(handle);
         }
         return out;
@@ -69,9 +68,6 @@ private:
                                        geometry::By::Centre);
         }
         return out;
-    }
-    static QString length(const HandsPlace& place, double metres) {
-        return place.sheet ? qs(place.sheet->showLength(metres)) : qs(showMeasure(metres) + " m");
     }
 };
 

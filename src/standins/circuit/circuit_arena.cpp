@@ -57,6 +57,12 @@ public:
     glm::vec3 figureFoot() const override {
         return inGarage_ ? glm::vec3(car_.low.x - 0.9f, 0, 0.2f) : glm::vec3(0);
     }
+    /// The loop is round: what its box has in the corners need not be seen.
+    std::pair<glm::vec3, glm::vec3> frame() const override {
+        if (inGarage_) return Arena::frame();
+        const float r = 0.76f * (radius_ + halfWidth());
+        return {{-r, 0, -r}, {r, float(figureMetres), r}};
+    }
     std::vector<world::Choice> choices() const override {
         return {{"where", "Where", {"on the loop", "in the garage"}, inGarage_ ? 1 : 0}};
     }
@@ -146,10 +152,10 @@ private:
         out.indices = {0, 1, 2, 0, 2, 3};
         return out;
     }
+    float halfWidth() const { return (car_.high.x - car_.low.x) / 2 + 0.5f; }
     /// Stones along both edges of the loop, half a metre beside the car.
     void addKerb(std::vector<world::Drawn>& out) const {
-        const float half = (car_.high.x - car_.low.x) / 2 + 0.5f;
-        for (const float radius : {std::max(0.4f, radius_ - half), radius_ + half}) {
+        for (const float radius : {std::max(0.4f, radius_ - halfWidth()), radius_ + halfWidth()}) {
             const int count = std::max(6, int(radius * 4));
             for (int i = 0; i < count; ++i)
                 out.push_back(

@@ -1,0 +1,16 @@
+#pragma once
+#include "core/base/clock.h"
+
+#include <algorithm>
+
+/// Seconds of the quickest of three runs: what the work takes where nothing else runs beside it.
+template <class Work>
+double quickestOfThree(const Work& work) {
+    double best = 1e9;
+    for (int i = 0; i < 3; ++i) {
+        const zl::Stopwatch watch;
+        work();
+        best = std::min(best, watch.seconds());
+    }
+    return best;
+}
