@@ -156,7 +156,7 @@ SizesMode::SizesMode(Session& session, ModelView& view, WorkbenchScenes& scenes,
                      SizesCard& card, SizesBar& bar, QObject* parent)
     : QObject(parent), session_(session), view_(view), scenes_(scenes), hands_(hands), card_(card),
       bar_(bar) {
-    connect(&bar_, &SizesBar::shareChanged, this, [this] { rebuild(false); });
+    connect(&bar_, &SizesBar::shareChanged, this, [this] { showSizes(false); });
     connect(&card_, &SizesCard::differenceAsked, this, &SizesMode::lightDifference);
     connect(&card_, &SizesCard::carryAsked, this, &SizesMode::carryOver);
     connect(&card_, &SizesCard::guessTaken, this, &SizesMode::endGuess);
@@ -202,6 +202,13 @@ void SizesMode::rebuild(bool frame) {
     guess_.reset();
     card_.show(report_, sizes, homeless());
     bar_.setSizes(qs(sizes[0]), qs(sizes[1]));
+    showSizes(frame);
+}
+
+void SizesMode::showSizes(bool frame) {
+    const CrossingState& now = state();
+    if (!on_ || guess_ || now.kind != CrossingState::Kind::Ready || now.others.empty()) return;
+    const Model &first = now.evaluation.model, &second = now.others[0].evaluation.model;
     const double wide =
         std::max({geometry::worldBounds(first).size().x, geometry::worldBounds(second).size().x, 1e-6});
     const auto aside = [&](double by) {
@@ -220,7 +227,7 @@ void SizesMode::rebuild(bool frame) {
         return from + 1;
     };
     add(geometry::blendedTwins(first, second, report_, bar_.share()), "between", 0, 0);
-    broadFirst_ = add(second, sizes[1], 1, 1);
+    broadFirst_ = add(second, now.others[0].size, 1, 1);
     view_.setEchoes(std::move(echoes));
     view_.setColliders({});
     scenes_.showInstead(std::move(shown), frame);

@@ -59,7 +59,10 @@ public:
 
 private:
     const CrossingState& state() const;
+    /// Compares the sizes and shows them.
     void rebuild(bool frame);
+    /// Puts them into the view as they were compared, the one between as the bar stands.
+    void showSizes(bool frame);
     void lightDifference(int object);
     /// What both sizes are where a kept selection is used first; nothing where none holds on the first.
     struct Both {

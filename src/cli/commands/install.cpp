@@ -41,6 +41,14 @@ int told(const install::Plan& plan, bool done, bool json, const auto& print) {
     return plan.problems.empty() ? Fine : DoesNotFit;
 }
 
+/// Does it, unless it is only to be looked at or something stands in the way, and tells.
+int carriedOut(const install::Prepared& work, bool looksOnly, bool json, const Progress& progress,
+               const auto& print) {
+    const bool does = !looksOnly && work.plan().problems.empty();
+    if (does) work.carryOut(progress);
+    return told(work.plan(), does, json, print);
+}
+
 class Install : public Command {
 public:
     std::string name() const override { return "install"; }
@@ -57,9 +65,7 @@ public:
     }
     int execute(const Progress& progress) override {
         const auto show = [this](const auto& out) { print(out); };
-        install::Plan plan = install::planned(folder_, game_, wishes_);
-        if (looksOnly_ || !plan.problems.empty()) return told(plan, false, json, show);
-        return told(install::install(folder_, game_, wishes_, progress), true, json, show);
+        return carriedOut(install::prepared(folder_, game_, wishes_), looksOnly_, json, progress, show);
     }
 
 private:
@@ -82,9 +88,7 @@ public:
     }
     int execute(const Progress& progress) override {
         const auto show = [this](const auto& out) { print(out); };
-        install::Plan plan = install::plannedOut(game_, name_, wishes_);
-        if (looksOnly_ || !plan.problems.empty()) return told(plan, false, json, show);
-        return told(install::takeOut(game_, name_, wishes_, progress), true, json, show);
+        return carriedOut(install::preparedOut(game_, name_, wishes_), looksOnly_, json, progress, show);
     }
 
 private:

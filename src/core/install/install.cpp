@@ -93,33 +93,39 @@ Delivery deliveryIn(const fs::path& folder) {
     return out;
 }
 
-/// Everything that is to be done, with the bytes.
-struct Work {
-    Plan plan;
-    std::vector<OutFile> writes;
-    std::vector<std::string> leaving;
-};
+/// Ends what a killed program began where deliveries go; the rest of a game is large and none of ours.
+void finishIn(const fs::path& game) {
+    finishWriting(game);
+    for (const Shelf& shelf : shelves) finishWritingBelow(game / shelf.folder);
+    const fs::path journals = (game / journalPath("any")).parent_path();
+    finishWritingBelow(journals);
+    std::error_code ignored;
+    fs::remove(journals, ignored); // goes where nothing is in it
+}
+
+} // namespace
 
 class Game {
 public:
     explicit Game(const fs::path& folder) : folder_(folder) {
+        work_.game_ = folder;
         std::error_code error;
         if (!fs::is_directory(folder, error))
             throw Error("is no folder", folder.string(), "Choose the game's own folder.");
-        finishWritingBelow(folder);
+        finishIn(folder);
     }
 
-    Work toInstall(const fs::path& delivered, const Wishes& wishes) {
+    Prepared toInstall(const fs::path& delivered, const Wishes& wishes) {
         const Delivery delivery = deliveryIn(delivered);
         const std::string shelf(delivery.shelf->folder);
         std::error_code error;
         if (!fs::is_directory(fs::symlink_status(folder_ / shelf, error)))
             throw Error(fmt::format("has no folder \"{}\"", shelf), folder_.string(),
                         "Choose the game's own folder.");
-        work_.plan.name = delivery.name;
+        work_.plan_.name = delivery.name;
         refuseLink(shelf + "/" + delivery.name);
-        const Contents own = contentsOf(delivered, work_.plan.problems),
-                       there = contentsOf(folder_ / shelf / delivery.name, work_.plan.problems);
+        const Contents own = contentsOf(delivered, work_.plan_.problems),
+                       there = contentsOf(folder_ / shelf / delivery.name, work_.plan_.problems);
         if (fs::weakly_canonical(delivered, error)
                 .string()
                 .starts_with(fs::weakly_canonical(folder_, error).string() + "/"))
@@ -147,13 +153,13 @@ public:
             if (!files.contains(path)) leave(path);
         for (const OutFile& file : own) write(below + file.name, file.bytes);
         journal.files = std::move(files);
-        work_.plan.keptAs = journal.keptAs;
-        work_.writes.push_back(journalFile(journal));
+        work_.plan_.keptAs = journal.keptAs;
+        work_.writes_.push_back(journalFile(journal));
         refuseWithoutRoom();
         return std::move(work_);
     }
 
-    Work toTakeOut(const std::string& name, const Wishes& wishes) {
+    Prepared toTakeOut(const std::string& name, const Wishes& wishes) {
         const auto journal = readJournal(folder_, name);
         if (!journal) {
             std::vector<std::string> known;
@@ -161,32 +167,18 @@ public:
             throw Error(fmt::format("nothing called \"{}\" was installed", name), folder_.string(),
                         known.empty() ? "Nothing was." : "Installed: " + showNames(known) + ".");
         }
-        work_.plan.name = name;
+        work_.plan_.name = name;
         refuseChanged(journal->files, wishes);
         restoreOriginal(*journal);
         for (const auto& [path, hash] : journal->files)
             if (!journal->originals.contains(path)) leave(path);
-        work_.leaving.push_back(journalPath(name));
+        work_.leaving_.push_back(journalPath(name));
         refuseWithoutRoom();
         return std::move(work_);
     }
 
-    Plan done(Work work, const Progress& progress) {
-        if (!work.plan.problems.empty())
-            throw Refused(work.plan.problems[0], folder_.string(), "Nothing was changed.");
-        progress.report(0.4, "writing");
-        progress.checkCancel();
-        writeAllOrNone(folder_, work.writes, work.leaving);
-        progress.report(0.8, "reading back");
-        for (const OutFile& file : work.writes)
-            if (readText(folder_ / file.name, mostBytes) != file.bytes)
-                throw Error("does not hold what was written", (folder_ / file.name).string(),
-                            "Something else writes there too; install again when it has ended.");
-        return std::move(work.plan);
-    }
-
 private:
-    void say(std::string problem) { work_.plan.problems.push_back(std::move(problem)); }
+    void say(std::string problem) { work_.plan_.problems.push_back(std::move(problem)); }
 
     std::optional<Hash> hashAt(const std::string& path) const {
         std::error_code error;
@@ -227,16 +219,16 @@ private:
         refuseReadOnlyAbove(path);
         refuseReadOnly(folder_ / path);
         if (there == hashText(bytes)) return; // it is there already
-        work_.plan.changes.push_back({kind, path, bytes.size()});
-        work_.writes.push_back({path, std::move(bytes)});
+        work_.plan_.changes.push_back({kind, path, bytes.size()});
+        work_.writes_.push_back({path, std::move(bytes)});
     }
     void leave(const std::string& path) {
         if (!hashAt(path)) return;
         refuseLink(path);
         refuseReadOnlyAbove(path);
         refuseReadOnly(folder_ / path);
-        work_.plan.changes.push_back({Change::Kind::Removed, path, 0});
-        work_.leaving.push_back(path);
+        work_.plan_.changes.push_back({Change::Kind::Removed, path, 0});
+        work_.leaving_.push_back(path);
     }
 
     void refuseChanged(const std::map<std::string, Hash>& files, const Wishes& wishes) {
@@ -293,12 +285,12 @@ private:
         if (untouched)
             for (const auto& [path, hash] : journal.kept) leave(path);
         else
-            work_.plan.keptAs = journal.keptAs;
+            work_.plan_.keptAs = journal.keptAs;
     }
 
     void refuseWithoutRoom() {
         std::size_t needed = 0;
-        for (const OutFile& file : work_.writes) needed += file.bytes.size();
+        for (const OutFile& file : work_.writes_) needed += file.bytes.size();
         std::error_code error;
         const auto space = fs::space(folder_, error);
         if (!error && space.available < needed)
@@ -307,35 +299,55 @@ private:
     }
 
     fs::path folder_;
-    Work work_;
+    Prepared work_;
     std::set<std::string> readOnly_;
 };
 
-} // namespace
+void Prepared::carryOut(const Progress& progress) const {
+    if (!plan_.problems.empty()) throw Refused(plan_.problems[0], game_.string(), "Nothing was changed.");
+    progress.report(0.4, "writing");
+    progress.checkCancel();
+    writeAllOrNone(game_, writes_, leaving_);
+    progress.report(0.8, "reading back");
+    for (const OutFile& file : writes_)
+        if (readText(game_ / file.name, mostBytes) != file.bytes)
+            throw Error("does not hold what was written", (game_ / file.name).string(),
+                        "Something else writes there too; install again when it has ended.");
+}
+
+Prepared prepared(const fs::path& delivered, const fs::path& game, const Wishes& wishes) {
+    return Game(game).toInstall(delivered, wishes);
+}
+
+Prepared preparedOut(const fs::path& game, const std::string& name, const Wishes& wishes) {
+    return Game(game).toTakeOut(name, wishes);
+}
 
 Plan planned(const fs::path& delivered, const fs::path& game, const Wishes& wishes) {
-    return Game(game).toInstall(delivered, wishes).plan;
+    return prepared(delivered, game, wishes).plan();
+}
+
+Plan plannedOut(const fs::path& game, const std::string& name, const Wishes& wishes) {
+    return preparedOut(game, name, wishes).plan();
 }
 
 Plan install(const fs::path& delivered, const fs::path& game, const Wishes& wishes,
              const Progress& progress) {
     progress.report(0, "reading");
-    Game there(game);
-    return there.done(there.toInstall(delivered, wishes), progress);
-}
-
-Plan plannedOut(const fs::path& game, const std::string& name, const Wishes& wishes) {
-    return Game(game).toTakeOut(name, wishes).plan;
+    const Prepared work = prepared(delivered, game, wishes);
+    work.carryOut(progress);
+    return work.plan();
 }
 
 Plan takeOut(const fs::path& game, const std::string& name, const Wishes& wishes, const Progress& progress) {
     progress.report(0, "reading");
-    Game there(game);
-    return there.done(there.toTakeOut(name, wishes), progress);
+    const Prepared work = preparedOut(game, name, wishes);
+    work.carryOut(progress);
+    return work.plan();
 }
 
 std::vector<Journal> installed(const fs::path& game) {
-    finishWritingBelow(game);
+    finishIn(game);
     return readJournals(game);
 }
 

@@ -28,19 +28,38 @@ struct Wishes {
     bool losesChanges = false; ///< what others have changed since is given up
 };
 
-/// Puts a delivery into a game's folder. Whatever the game has under that name becomes an entry of its own;
-/// an earlier installation is brought up to date, and its original stays kept. The plan is all that is done
-/// without a second look at the disk: it looks for things that are read-only, taken, changed since, or lead
-/// elsewhere, and for room. Throws Error for a delivery or a game's folder that is none.
+/// Something that is ready to be done to a game's folder, with all the bytes: looked at first, then carried
+/// out without reading anything again.
+class Prepared {
+public:
+    const Plan& plan() const { return plan_; }
+    /// Does it, all or nothing, also when the program is killed on the way (finishWriting()), and reads back
+    /// what was written. Throws Refused with the plan's first problem, or when the disk refuses.
+    void carryOut(const Progress& progress = {}) const;
+
+private:
+    friend class Game;
+    std::filesystem::path game_;
+    Plan plan_;
+    std::vector<OutFile> writes_;
+    std::vector<std::string> leaving_;
+};
+
+/// A delivery into a game's folder. Whatever the game has under that name becomes an entry of its own; an
+/// earlier installation is brought up to date, and its original stays kept. Looks for things that are
+/// read-only, taken, changed since, or lead elsewhere, and for room. Throws Error for a delivery or a game's
+/// folder that is none.
+Prepared prepared(const std::filesystem::path& delivered, const std::filesystem::path& game,
+                  const Wishes& wishes = {});
+/// An installation out again: what was there before is there again, byte for byte. What others have put
+/// beside it stays. Throws Error when nothing of that name was installed.
+Prepared preparedOut(const std::filesystem::path& game, const std::string& name, const Wishes& wishes = {});
+
+// The same in one go: only looked at, or carried out.
 Plan planned(const std::filesystem::path& delivered, const std::filesystem::path& game,
              const Wishes& wishes = {});
-/// Does it, all or nothing, also when the program is killed on the way (finishWriting()), and reads back what
-/// was written. Throws Refused with the plan's first problem, or when the disk refuses.
 Plan install(const std::filesystem::path& delivered, const std::filesystem::path& game,
              const Wishes& wishes = {}, const Progress& progress = {});
-
-/// Takes an installation out again: what was there before is there again, byte for byte. What others have put
-/// beside it stays. Throws Error when nothing of that name was installed.
 Plan plannedOut(const std::filesystem::path& game, const std::string& name, const Wishes& wishes = {});
 Plan takeOut(const std::filesystem::path& game, const std::string& name, const Wishes& wishes = {},
              const Progress& progress = {});

@@ -53,7 +53,6 @@ private:
         if (list.empty()) list.assign(meshOf(node).triangleCount(), 0);
         return list;
     }
-    /// The node that holds the stored faces here.
     /// An object on which stored faces hold, and their numbers on it.
     struct Found {
         std::size_t node;

@@ -109,12 +109,13 @@ public:
     }
 
     void take(const Row& row) {
+        const auto paths = nodesByPath(out_); // rows before have put nodes in
         const int part = nodeCalled(donor_, donorPaths_, row.part, donorName_),
-                  place = nodeCalled(out_, nodesByPath(out_), row.place, "this piece");
+                  place = nodeCalled(out_, paths, row.place, "this piece");
         const auto nodes = taken(part);
         const auto replaced = replacedAt(place);
-        const glm::dvec3 to =
-            placeOf(out_, place, replaced, row.by) + (goesAlong(row, place) ? glm::dvec3(0) : row.offset);
+        const glm::dvec3 to = placeOf(out_, place, replaced, row.by) +
+                              (goesAlong(row, place, paths) ? glm::dvec3(0) : row.offset);
         const glm::dmat4 change = changeFor(row, part, nodes, place, to);
         const glm::dmat4 toLocal = glm::inverse(worldMatrices(out_)[std::size_t(place)]);
         if (!isFinite(toLocal)) {
@@ -179,9 +180,9 @@ private:
     std::vector<int> taken(int part) const { return geometry::belonging(donor_, part, without_); }
 
     /// Moves the node that is to go along; whether the place is below it and so has moved already.
-    bool goesAlong(const Row& row, int place) {
+    bool goesAlong(const Row& row, int place, const std::map<NodePath, int, std::less<>>& paths) {
         if (row.along.empty() || row.offset == glm::dvec3(0)) return false;
-        const int node = nodeCalled(out_, nodesByPath(out_), row.along, "this piece");
+        const int node = nodeCalled(out_, paths, row.along, "this piece");
         const int parent = out_.nodes[std::size_t(node)].parent;
         const auto world = worldMatrices(out_);
         const glm::dmat4 above = parent < 0 ? out_.placement : world[std::size_t(parent)];

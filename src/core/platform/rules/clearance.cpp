@@ -26,6 +26,19 @@ struct Stance {
     double turned = 0, sprung = 0;
 };
 
+/// Straight and at both ends of the steering, each level and at both ends of the travel.
+std::vector<Stance> stancesOf(double steering, double travel) {
+    std::vector<Stance> out;
+    for (const double turned : {0.0, steering, -steering})
+        for (const double sprung : {0.0, travel, -travel}) {
+            const bool known = std::ranges::any_of(out, [&](const Stance& stance) {
+                return stance.turned == turned && stance.sprung == sprung;
+            });
+            if (!known) out.push_back({turned, sprung});
+        }
+    return out;
+}
+
 std::string shown(const Stance& stance, const Sheet& sheet) {
     std::string out;
     if (stance.turned != 0)
@@ -95,22 +108,16 @@ Finding measureClearance(const Measures& m, const Sheet& sheet, const RuleSpec& 
             if (std::ranges::find(wheel.nodes, body.node()) != wheel.nodes.end()) parts.push_back(&body);
         const glm::dvec3 hub = wheel.hub >= 0 ? glm::dvec3(world[std::size_t(wheel.hub)][3]) : wheel.centre;
         const std::string& name = model.nodes[std::size_t(wheel.node)].name;
-        for (const double side : {0.0, 1.0, -1.0}) {
-            if (side != 0 && (steering == 0 || !steered.match(name))) continue;
-            for (const double up : {0.0, 1.0, -1.0}) {
-                if (up != 0 && travel == 0) continue;
-                const Stance stance{side * steering, up * travel};
-                for (auto& overlap : geometry::overlaps(standing(parts, hub, stance), still, within)) {
-                    const Body& body = still[overlap.b];
-                    auto& faces = lit[body.node()];
-                    faces.resize(overlap.facesOfB.size(), 0);
-                    for (std::size_t t = 0; t < faces.size(); ++t) faces[t] |= overlap.facesOfB[t];
-                    if (touching.empty() || overlap.deepest > deepest)
-                        deepest = overlap.deepest, touching = name, touched = body.name(),
-                        how = shown(stance, sheet);
-                }
+        for (const Stance& stance : stancesOf(steered.match(name) ? steering : 0, travel))
+            for (const auto& overlap : geometry::overlaps(standing(parts, hub, stance), still, within)) {
+                const Body& body = still[overlap.b];
+                auto& faces = lit[body.node()];
+                faces.resize(overlap.facesOfB.size(), 0);
+                for (std::size_t t = 0; t < faces.size(); ++t) faces[t] |= overlap.facesOfB[t];
+                if (touching.empty() || overlap.deepest > deepest)
+                    deepest = overlap.deepest, touching = name, touched = body.name(),
+                    how = shown(stance, sheet);
             }
-        }
     }
     for (const auto& [node, faces] : lit)
         for (std::size_t t = 0; t < faces.size(); ++t)

@@ -1,32 +1,21 @@
 // The folder that a model's pictures lie in: a game that looks into one of a certain spelling finds no other.
 #include "core/platform/rules/all_rules.h"
 
-#include "core/base/letters.h"
 #include "core/base/words.h"
+#include "core/formats/file_kind.h"
 
 #include <fmt/format.h>
 
-#include <algorithm>
-#include <array>
 #include <set>
 
 namespace zl::platform {
-
-namespace {
-
-bool isPictureFile(const std::filesystem::path& file) {
-    static constexpr std::array endings{".png", ".jpg", ".jpeg", ".bmp", ".tga", ".dds"};
-    return std::ranges::find(endings, lowerCase(file.extension().string())) != endings.end();
-}
-
-} // namespace
 
 Finding measureFolderName(const Measures& m, const Sheet&, const RuleSpec& rule) {
     const std::string& wanted = rule.texts.at("name");
     std::set<std::string> others;
     std::size_t pictures = 0;
     for (const auto& file : m.model().files) {
-        if (!isPictureFile(file)) continue;
+        if (formats::kindOf(file.filename().string()) != formats::FileKind::Picture) continue;
         ++pictures;
         if (const std::string folder = file.parent_path().filename().string(); folder != wanted)
             others.insert(folder);
