@@ -136,7 +136,7 @@ MaterialSettings settingsIn(const tinygltf::Value& extras) {
 tinygltf::Value settingsValue(const MaterialSettings& settings) {
     tinygltf::Value::Object out;
     for (const auto& [name, value] : settings)
-        std::visit([&](const auto& held) { out[name] = tinygltf::Value(held); }, value);
+        out[name] = std::visit([](const auto& held) { return tinygltf::Value(held); }, value);
     return tinygltf::Value(tinygltf::Value::Object{{"settings", tinygltf::Value(std::move(out))}});
 }
 

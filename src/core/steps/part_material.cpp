@@ -24,12 +24,14 @@ MaterialSetting settingFrom(const std::string& text) {
 Mesh dressed(const Mesh& mesh, const std::vector<int>& before, const std::vector<int>& materials) {
     std::vector<std::uint32_t> order(materials.size());
     std::iota(order.begin(), order.end(), 0u);
-    std::ranges::stable_partition(order, [&](std::uint32_t t) { return before[t] == materials[t]; });
+    std::stable_partition(order.begin(), order.end(),
+                          [&](std::uint32_t t) { return before[t] == materials[t]; });
     Mesh out = mesh;
     std::vector<int> worn(order.size());
     for (std::size_t i = 0; i < order.size(); ++i) {
         worn[i] = materials[order[i]];
-        for (std::size_t k = 0; k < 3; ++k) out.indices[3 * i + k] = mesh.indices[3 * std::size_t(order[i]) + k];
+        for (std::size_t k = 0; k < 3; ++k)
+            out.indices[3 * i + k] = mesh.indices[3 * std::size_t(order[i]) + k];
     }
     out.runs = runsOf(worn);
     return out;
@@ -78,8 +80,8 @@ Model PartMaterial::apply(const Model& in, StepContext& context) const {
     }
     std::vector<std::string> made;
     for (const auto& [worn, material] : own) made.push_back(out.materials[std::size_t(material)].name);
-    context.note(fmt::format("{} wear {}", showCount(long(chosen.count()), "triangle", "triangles"),
-                             showNames(made)));
+    context.note(
+        fmt::format("{} wear {}", showCount(long(chosen.count()), "triangle", "triangles"), showNames(made)));
     return geometry::withoutNodes(out, std::vector<char>(out.nodes.size(), 0));
 }
 

@@ -114,8 +114,8 @@ public:
                   place = nodeCalled(out_, paths, row.place, "this piece");
         const auto nodes = taken(part);
         const auto replaced = replacedAt(place);
-        const glm::dvec3 to = placeOf(out_, place, replaced, row.by) +
-                              (goesAlong(row, place, paths) ? glm::dvec3(0) : row.offset);
+        const bool moved = goesAlong(row, place, paths);
+        const glm::dvec3 to = placeOf(out_, place, replaced, row.by) + (moved ? glm::dvec3(0) : row.offset);
         const glm::dmat4 change = changeFor(row, part, nodes, place, to);
         const glm::dmat4 toLocal = glm::inverse(worldMatrices(out_)[std::size_t(place)]);
         if (!isFinite(toLocal)) {
