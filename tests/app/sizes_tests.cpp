@@ -1,10 +1,12 @@
 // A piece in two sizes in the window: brought in together, held against each other, picked on either.
 #include "desk.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSlider>
+#include <QWheelEvent>
 
 using namespace zl;
 using namespace zl::app;
@@ -33,7 +35,8 @@ QString fileIn(Desk& desk, const Model& model, const char* name) {
     return QString::fromStdString((desk.folder / (std::string(name) + ".glb")).string());
 }
 
-void openBoth(Desk& desk) {
+/// Shows both sizes: `shown` is 3 where one can be blended between them.
+void openBoth(Desk& desk, std::size_t shown = 3) {
     REQUIRE(desk.idle());
     desk.session().editCrossing("open", "Coat", "fellmark", [](project::Crossing&) {});
     REQUIRE(desk.idle());
@@ -43,7 +46,7 @@ void openBoth(Desk& desk) {
     desk.click("mode-sizes");
     REQUIRE(waitFor([&] {
         const auto scene = desk.window->workbench().view().scene();
-        return scene && objectCount(scene->model) == 3 && desk.window->workbench().isSettled();
+        return scene && objectCount(scene->model) == shown && desk.window->workbench().isSettled();
     }));
 }
 
@@ -112,6 +115,12 @@ TEST_CASE("a size is added on Gather, named as the platform wants it, and undone
     CHECK(desk.session().project().piece("Coat")->sizes() == std::vector<std::string>{"slim", "broad"});
     REQUIRE(desk.idle());
     CHECK(desk.session().state("Coat", "fellmark").others.size() == 1);
+    auto* permission = desk.find<QComboBox>("sourcePermission"); // the wheel scrolls what it lies on
+    const QPointF middle(permission->rect().center());
+    QWheelEvent turned(middle, permission->mapToGlobal(middle), {}, {0, -120}, {}, {}, Qt::NoScrollPhase, false);
+    QCoreApplication::sendEvent(permission, &turned);
+    CHECK(permission->currentIndex() == int(project::Permission::AskFirst));
+    CHECK_FALSE(permission->hasFocus());
     desk.session().undo().undo();
     CHECK(desk.session().project().piece("Coat")->sizes() == std::vector<std::string>{""});
 }
@@ -131,7 +140,7 @@ TEST_CASE("a kept selection that does not hold on the other size is carried over
     desk.session().editPiece("keep", "Coat", [&](project::Piece& piece) {
         piece.selections = {{"hood", selection::stored(slim, top)}};
     });
-    openBoth(desk);
+    openBoth(desk, 2);
     desk.session().editCrossing("cut", "Coat", "fellmark", [](project::Crossing& crossing) {
         crossing.recipe = {{"cut-out", true,
                             steps::makeStep("cut-out", {{"faces", {{{"named", "hood"}}}}, {"name", "hood"}})->params()}};
@@ -145,6 +154,7 @@ TEST_CASE("a kept selection that does not hold on the other size is carried over
     REQUIRE(waitFor([&] { return desk.window->findChild<QPushButton*>("keepGuess") != nullptr; }));
     REQUIRE(desk.idle());
     CHECK(desk.find<QLabel>("guessCertain")->text().contains("% certain"));
+    CHECK_FALSE(desk.window->findChild<QSlider*>("sizesSlider")->isVisible()); // nothing there blends
     CHECK(desk.session().project().piece("Coat")->selections[0].selection == before); // never silently
     CHECK_FALSE(desk.window->workbench().view().litFaces().empty());
     desk.click("dropGuess");
@@ -153,8 +163,11 @@ TEST_CASE("a kept selection that does not hold on the other size is carried over
     desk.click("carryOver-hood");
     REQUIRE(waitFor([&] { return desk.window->findChild<QPushButton*>("keepGuess") != nullptr; }));
     REQUIRE(desk.idle());
+    desk.find<QPushButton>("keepGuess")->setFocus();
     desk.click("keepGuess");
     REQUIRE(desk.idle());
+    const QWidget* card = desk.find<SizesCard>("sizes"); // the keyboard stays where it was
+    CHECK((QApplication::focusWidget() == card || card->isAncestorOf(QApplication::focusWidget())));
     CHECK(objectCount(state.others[0].evaluation.model) == 2);
     CHECK(state.evaluation.outcomes[0].problem.empty());
     desk.session().undo().undo();

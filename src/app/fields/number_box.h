@@ -5,7 +5,8 @@
 
 namespace zl::app {
 
-/// Numbers without trailing zeros and with thin spaces; the wheel scrolls the panel, not the number.
+/// Numbers without trailing zeros and with thin spaces; the wheel scrolls the panel, and leaves
+/// number and keyboard where they are.
 class NumberBox : public QDoubleSpinBox {
 public:
     NumberBox() {
@@ -14,6 +15,7 @@ public:
         setKeyboardTracking(false);
         setAlignment(Qt::AlignRight);
         setButtonSymbols(QAbstractSpinBox::NoButtons);
+        setFocusPolicy(Qt::StrongFocus);
     }
     QString textFromValue(double value) const override {
         return QString::fromStdString(showNumber(value, decimals()));

@@ -1,11 +1,11 @@
 #include "app/pages/gather_panel.h"
 
+#include "app/fields/choice_box.h"
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
 #include "core/project/dependencies.h"
 
-#include <QComboBox>
 #include <QFileDialog>
 #include <QFormLayout>
 #include <QLabel>
@@ -79,7 +79,7 @@ QWidget* GatherPanel::sourceCard(const project::Source& source, int index) {
     lineFor(tr("Found at"), source.link, tr("where its author is found"), &project::Source::link,
             "sourceLink");
     if (hasSizes()) lineFor(tr("Size"), source.size, tr("e.g. slim"), &project::Source::size, "sourceSize");
-    auto* permission = new QComboBox;
+    auto* permission = new ChoiceBox;
     permission->setObjectName("sourcePermission");
     for (const auto p : {project::Permission::OwnWork, project::Permission::Allowed,
                          project::Permission::AskFirst, project::Permission::NotAllowed})

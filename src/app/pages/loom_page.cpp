@@ -4,6 +4,9 @@
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
+#include <array>
+#include <set>
+
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
@@ -225,7 +228,12 @@ void LoomPage::showSummary(const std::vector<SuggestAll::Line>& lines) {
 }
 
 void LoomPage::addSources(const project::Piece& piece) {
+    std::set<std::array<std::string, 3>> said; // sizes have one author, mostly
     for (const auto& source : piece.sources) {
+        if (!said.insert(
+                     {std::string(project::permissionName(source.permission)), source.author, source.licence})
+                 .second)
+            continue;
         const bool cleared = source.permission == project::Permission::OwnWork ||
                              source.permission == project::Permission::Allowed;
         const auto name = project::permissionName(source.permission);

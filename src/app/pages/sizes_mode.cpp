@@ -83,7 +83,7 @@ void SizesCard::show(const geometry::TwinReport& report, const std::array<std::s
     layout_->addWidget(verdict);
     for (const std::string& name : homeless) {
         layout_->addWidget(
-            textLabel(tr("\"%1\" was chosen on %2 and does not hold on %3, whose triangles are others.")
+            textLabel(tr("\"%1\" was chosen on %2 and does not hold on %3, which has other triangles.")
                           .arg(qs(name), qs(sizes[0]), qs(sizes[1])),
                       "warn"));
         auto* carry = button(tr("Carry it over by nearest surface"), nullptr, "wand-sparkles");
@@ -181,7 +181,6 @@ void SizesMode::setOn(bool on) {
     if (on_ == on) return;
     on_ = on;
     hands_.setOn(!on);
-    bar_.setVisible(on);
     view_.setHighlight({}, {});
     guess_.reset();
     if (on) {
@@ -190,6 +189,7 @@ void SizesMode::setOn(bool on) {
     }
     view_.setEchoes({});
     card_.hide();
+    bar_.hide();
     scenes_.showInstead(std::nullopt);
 }
 
@@ -226,7 +226,9 @@ void SizesMode::showSizes(bool frame) {
                 echoes[from + 1 + object.node[std::size_t(size)]] = object.node[0];
         return from + 1;
     };
-    add(geometry::blendedTwins(first, second, report_, bar_.share()), "between", 0, 0);
+    const bool blends = std::ranges::any_of(report_.objects, &geometry::TwinObject::blends);
+    bar_.setVisible(blends);
+    if (blends) add(geometry::blendedTwins(first, second, report_, bar_.share()), "between", 0, 0);
     broadFirst_ = add(second, now.others[0].size, 1, 1);
     view_.setEchoes(std::move(echoes));
     view_.setColliders({});
@@ -305,6 +307,7 @@ void SizesMode::carryOver(const std::string& selection) {
             const int from = addModel(shown, second, state().others[0].size, -1, aside(1));
             guess_ = {selection, std::move(guess), from + 1};
             card_.showGuess(selection, guess_->guess, {state().size, state().others[0].size});
+            bar_.hide();
             view_.setEchoes({});
             scenes_.showInstead(std::move(shown), true);
         },

@@ -114,18 +114,25 @@ void restyle(QWidget* widget, const char* property, const QVariant& value) {
     widget->style()->polish(widget);
 }
 
-void clearLayout(QLayout* layout) {
+namespace {
+
+void clearOn(QWidget* panel, QLayout* layout) { // one that is taken out no longer knows whose it was
     while (QLayoutItem* item = layout->takeAt(0)) {
         if (QWidget* widget = item->widget()) {
             const QWidget* focus = QApplication::focusWidget();
-            if (focus && (focus == widget || widget->isAncestorOf(focus)) && layout->parentWidget())
-                layout->parentWidget()->setFocus();
+            if (panel && focus && (focus == widget || widget->isAncestorOf(focus))) panel->setFocus();
             widget->hide();
             widget->deleteLater();
         }
-        if (item->layout()) clearLayout(item->layout());
+        if (item->layout()) clearOn(panel, item->layout());
         delete item;
     }
+}
+
+} // namespace
+
+void clearLayout(QLayout* layout) {
+    clearOn(layout->parentWidget(), layout);
 }
 
 QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways) {

@@ -137,7 +137,7 @@ Model blendedTwins(const Model& a, const Model& b, const TwinReport& report, dou
     const auto worldA = worldMatrices(a), worldB = worldMatrices(b);
     const auto part = float(share);
     for (const TwinObject& object : report.objects) {
-        if (!object.isInBoth() || object.corners[0] != object.corners[1]) continue;
+        if (!object.blends()) continue;
         const auto nodeA = std::size_t(object.node[0]), nodeB = std::size_t(object.node[1]);
         auto mesh = std::make_shared<Mesh>(meshOf(a, object.node[0]));
         const Mesh& to = meshOf(b, object.node[1]);

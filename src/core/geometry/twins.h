@@ -16,6 +16,8 @@ struct TwinObject {
     bool uvs = false, weights = false;            ///< the same values at every corner
 
     bool isInBoth() const { return order[0] >= 0 && order[1] >= 0; }
+    /// Whether there is a corner for each corner, be it the wrong one: what blending shows.
+    bool blends() const { return isInBoth() && corners[0] == corners[1]; }
     /// What a game needs to blend: the same place in the order, the same corners, the same triangles.
     bool isEqual() const {
         return order[0] == order[1] && corners[0] == corners[1] && triangles[0] == triangles[1] &&
@@ -37,7 +39,7 @@ struct TwinReport {
 /// many triangles.
 TwinReport comparedTwins(const Model& a, const Model& b);
 
-/// The first model with the corners of each object that is equal brought `share` of the way to the second's, as
+/// The first model with the corners of each object that `blends` brought `share` of the way to the second's, as
 /// games blend between sizes: places, normals and weights linearly. Other objects stay as they are.
 Model blendedTwins(const Model& a, const Model& b, const TwinReport& report, double share);
 
