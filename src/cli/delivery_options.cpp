@@ -8,13 +8,14 @@
 namespace zl::cli {
 
 void DeliveryOptions::declare(CLI::App& app) {
+    std::map<std::string, std::string> told; // several deliverables have fields of one name
     for (const auto& deliverable : deliver::allDeliverables())
         for (const auto& field : deliverable->fields()) {
-            const std::string name(field.name);
-            if (values_.contains(name)) continue; // several deliverables have one of this name
-            app.add_option("--" + name, values_[name],
-                           fmt::format("{} ({})", field.explanation, deliverable->info().name));
+            std::string& text = told[std::string(field.name)];
+            text += fmt::format("{}{} ({})", text.empty() ? "" : " ", field.explanation,
+                                deliverable->info().name);
         }
+    for (const auto& [name, text] : told) app.add_option("--" + name, values_[name], text);
 }
 
 nlohmann::json DeliveryOptions::over(nlohmann::json params, const platform::Sheet& sheet) const {

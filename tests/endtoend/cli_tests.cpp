@@ -8,6 +8,7 @@
 #include <catch2/catch.hpp>
 
 #include <cstdlib>
+#include <fstream>
 
 using namespace zl;
 
@@ -202,6 +203,25 @@ TEST_CASE("exit codes tell bad usage from a piece that does not fit") {
     for (const char* command :
          {"inspect", "platforms", "steps", "fit", "build", "try", "convert", "snapshot"})
         CHECK(cli(std::string(command) + " --help").code == 0);
+}
+
+TEST_CASE("what was built by a sheet of a project's own is tried by it, too, and told in whole sentences") {
+    TemporaryFolder folder;
+    std::filesystem::create_directories(folder / "platforms");
+    std::ofstream(folder / "platforms" / "tray.toml")
+        << "id = \"tray\"\nname = \"Tray\"\nkind = \"tabletop\"\nstand-in = \"circuit\"\n"
+           "[unit]\nname = \"m\"\nmetres = 1\n[axes]\nup = \"Y\"\nfront = \"+Z\"\n[figure]\nheight = 1.78\n"
+           "[deliver]\nkind = \"race-car\"\n[[rule]]\nid = \"triangles\"\nlabel = \"Triangles\"\nmost = 90000\n"
+           "message = \"Trays are small.\"\n";
+    const auto kiosk = folder / "kiosk.obj";
+    std::filesystem::copy_file(demo() / "press-kiosk.obj", kiosk);
+    REQUIRE(cli("build " + quoted(kiosk) + " --platform tray --out " + quoted(folder / "out")).code == 0);
+    CHECK(cli("try " + quoted(folder / "out") + " --platform tray").code == 2);
+    const Ran tried =
+        cli("try " + quoted(folder / "out") + " --platform tray --project " + quoted(folder.path()));
+    CHECK(tried.code == 1); // a kiosk has no hubs
+    CHECK(tried.out.find("hub.front.left") != std::string::npos);
+    CHECK(tried.out.find("()") == std::string::npos);
 }
 
 TEST_CASE("the lists are one JSON document each") {

@@ -14,12 +14,14 @@ namespace zl::cli {
 
 namespace {
 
-/// A test's value for people: with its unit when it is a length, and a list one entry a line.
+/// A test's value for people: with its unit when it is a length, and a list of more than plain values
+/// one entry a line.
 std::string shown(const std::string& test, const nlohmann::ordered_json& value,
                   const standins::TryReport& report, std::string_view unit) {
     if (value.is_boolean()) return value.get<bool>() ? "yes" : "no";
     if (value.is_string()) return value.get<std::string>();
     if (value.is_object()) {
+        if (value.empty()) return "none";
         std::string parts;
         for (const auto& [name, part] : value.items())
             parts += name == "name" ? part.get<std::string>() + ": "
@@ -27,9 +29,14 @@ std::string shown(const std::string& test, const nlohmann::ordered_json& value,
         return parts.substr(0, parts.find_last_not_of(", ") + 1);
     }
     if (value.is_array()) {
+        if (std::ranges::none_of(value, [](const auto& entry) { return entry.is_structured(); })) {
+            std::vector<std::string> plain;
+            for (const auto& entry : value) plain.push_back(shown(test, entry, report, unit));
+            return plain.empty() ? "none" : fmt::format("{}", fmt::join(plain, " "));
+        }
         std::string lines;
         for (const auto& entry : value) lines += "\n    " + shown(test, entry, report, unit);
-        return value.empty() ? "none" : lines;
+        return lines;
     }
     const std::string number = showMeasure(value.get<double>());
     return std::ranges::find(report.lengths, test) != report.lengths.end()
@@ -46,10 +53,12 @@ public:
     void declare(CLI::App& app) override {
         app.add_option("DIR", folder_, "folder with the delivered files")->required();
         app.add_option("--platform", platform_, "platform id")->required();
+        app.add_option("--project", project_, "also read the sheets of this project folder");
     }
 
     int execute(const Progress& progress) override {
-        const auto sheet = platform::sheetNamed(platform::loadSheets({}, nullptr, sheetWords()), platform_);
+        const auto sheet =
+            platform::sheetNamed(platform::loadSheets(project_, nullptr, sheetWords()), platform_);
         const auto* standIn = standins::standInNamed(sheet->standIn);
         if (!standIn) throw Refused(fmt::format("{} has no stand-in", sheet->name));
         if (!std::filesystem::is_directory(folder_))
@@ -67,8 +76,9 @@ public:
             out["messages"].push_back(
                 {{"kind", kind}, {"file", message.file}, {"text", message.text}, {"detail", message.detail}});
             if (!json)
-                std::cout << fmt::format("  {:<8} {}{}{} ({})\n", kind, message.file,
-                                         message.file.empty() ? "" : ": ", message.text, message.detail);
+                std::cout << fmt::format("  {:<8} {}{}{}{}\n", kind, message.file,
+                                         message.file.empty() ? "" : ": ", message.text,
+                                         message.detail.empty() ? "" : fmt::format(" ({})", message.detail));
         }
         if (json) {
             print(out);
@@ -82,7 +92,7 @@ public:
     }
 
 private:
-    std::string folder_, platform_;
+    std::string folder_, platform_, project_;
 };
 
 } // namespace

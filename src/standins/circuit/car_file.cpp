@@ -60,7 +60,7 @@ private:
     }
 
     static std::vector<float> floatsOf(const Json& node, const char* key, std::size_t count) {
-        const auto out = node.value(key, std::vector<float>());
+        auto out = node.value(key, std::vector<float>());
         if (!out.empty() && out.size() != count)
             throw BrokenGlb{fmt::format("a node's {} is incomplete", key)};
         for (const float v : out)
