@@ -2,6 +2,7 @@
 #include "saltglass_items.h"
 
 #include "demo_data.h"
+#include "saltglass_worn.h"
 
 #include <glm/gtc/constants.hpp>
 
@@ -10,20 +11,6 @@ namespace zl::demo {
 namespace {
 
 constexpr double whole = glm::two_pi<double>();
-using Shape = std::function<void(Solids&)>;
-
-/// A bar along a path of points.
-void rope(Solids& s, const std::vector<glm::dvec3>& path, double radius, int sides = 8) {
-    for (std::size_t i = 0; i + 1 < path.size(); ++i) s.bar(path[i], path[i + 1], radius, sides);
-}
-
-/// A ring of bars about `middle`; `wide` and `deep` are its half axes along the directions `u` and `v`.
-void ring(Solids& s, glm::dvec3 middle, glm::dvec3 u, glm::dvec3 v, double radius, int parts = 24) {
-    std::vector<glm::dvec3> path;
-    for (int i = 0; i <= parts; ++i)
-        path.push_back(middle + u * std::cos(whole * i / parts) + v * std::sin(whole * i / parts));
-    rope(s, path, radius);
-}
 
 Shape barrel(double radius, double tall) {
     return [=](Solids& s) {
@@ -104,7 +91,7 @@ Shape bucket(double radius, double tall, int material) {
         for (int i = 0; i <= 10; ++i)
             handle.emplace_back(0.97 * radius * std::cos(whole / 2 * i / 10),
                                 0.95 * tall + 0.9 * radius * std::sin(whole / 2 * i / 10), 0);
-        rope(s, handle, 0.008, 6);
+        s.rope(handle, 0.008, 6);
     };
 }
 
@@ -125,7 +112,7 @@ Shape coil(double radius, int turns) {
             const double a = whole * i / 20, r = radius * (1 - 0.02 * double(i % 40) / 40);
             path.emplace_back(r * std::cos(a), 0.03 + 0.052 * i / 20, r * std::sin(a));
         }
-        rope(s, path, 0.026, 7);
+        s.rope(path, 0.026, 7);
     };
 }
 
@@ -144,8 +131,8 @@ void anchor(Solids& s) {
         const double a = whole / 2 + whole / 2 * i / 12;
         arms.emplace_back(0.32 * std::cos(a), 0.36 + 0.3 * std::sin(a), 0);
     }
-    rope(s, arms, 0.026, 10);
-    ring(s, {0, 0.91, 0}, {0.06, 0, 0}, {0, 0.06, 0}, 0.013, 16);
+    s.rope(arms, 0.026, 10);
+    s.ring({0, 0.91, 0}, {0.06, 0, 0}, {0, 0.06, 0}, 0.013, 16);
     for (const double side : {-1.0, 1.0}) s.box({side * 0.32, 0.4, 0}, {0.05, 0.07, 0.012});
 }
 
@@ -228,8 +215,8 @@ Shape cup(double radius, double tall, int material, bool ear) {
                                  {0, 0.08 * tall}},
                                 {0, 0, 0}, 1, 26);
         if (ear)
-            ring(s, {1.1 * radius, 0.5 * tall, 0}, {0.45 * radius, 0, 0}, {0, 0.3 * tall, 0}, 0.12 * radius,
-                 14);
+            s.ring({1.1 * radius, 0.5 * tall, 0}, {0.45 * radius, 0, 0}, {0, 0.3 * tall, 0}, 0.12 * radius,
+                   14);
     };
 }
 
@@ -237,148 +224,6 @@ void fish(Solids& s) {
     s.wear(Iron).turned({{0, -0.16}, {0.03, -0.13}, {0.055, -0.02}, {0.05, 0.06}, {0.015, 0.14}, {0, 0.14}},
                         {0, 0.055, 0}, 0, 18);
     s.box({0.17, 0.055, 0}, {0.035, 0.045, 0.006}).box({0, 0.115, 0}, {0.05, 0.016, 0.004});
-}
-
-// What is worn: about the joint of the bone it hangs on.
-
-Shape hat(double brim, double tall) {
-    return [=](Solids& s) {
-        s.wear(Fruit).turned({{0.0, 0.19},
-                              {0.115, 0.19},
-                              {brim, 0.16},
-                              {brim, 0.17},
-                              {0.12, 0.2},
-                              {0.11, 0.2 + 0.7 * tall},
-                              {0.06, 0.2 + tall},
-                              {0, 0.2 + tall}},
-                             {0, 0, 0.01}, 1, 28);
-        s.wear(Cloth).turned({{0.121, 0.205}, {0.124, 0.21}, {0.122, 0.235}, {0.119, 0.24}}, {0, 0, 0.01}, 1,
-                             28);
-    };
-}
-
-void shoulderNet(Solids& s) {
-    s.wear(Cloth);
-    for (int strand = 0; strand < 5; ++strand) {
-        const double shift = 0.035 * (strand - 2);
-        ring(s, {0.02 + shift, 0.02, 0.01}, glm::dvec3(0.21, 0.27, 0), glm::dvec3(0, 0.03, 0.19), 0.009, 28);
-    }
-    for (int i = 0; i < 20; ++i) {
-        const double a = whole * i / 20;
-        const glm::dvec3 at = glm::dvec3(0.02, 0.02, 0.01) + glm::dvec3(0.21, 0.27, 0) * std::cos(a) +
-                              glm::dvec3(0, 0.03, 0.19) * std::sin(a);
-        s.bar(at - glm::dvec3(0.075, 0, 0), at + glm::dvec3(0.075, 0, 0), 0.006, 6);
-    }
-    s.wear(Wood);
-    for (const double side : {-1.0, 1.0})
-        s.bar({0.2 * side, 0.27 * side, 0.0}, {0.26 * side, 0.29 * side, 0}, 0.02, 10);
-}
-
-Shape oilskin(double girth, double hem) {
-    return [=](Solids& s) {
-        s.wear(Fruit).turned({{0.07, 0.3},
-                              {0.1, 0.28},
-                              {0.86 * girth, 0.2},
-                              {0.9 * girth, 0.0},
-                              {girth, -0.25},
-                              {1.1 * girth, hem},
-                              {1.06 * girth, hem},
-                              {0.94 * girth, -0.25},
-                              {0.84 * girth, 0.0},
-                              {0.8 * girth, 0.19},
-                              {0.07, 0.27}},
-                             {0, 0, 0}, 1, 32);
-        s.wear(Iron);
-        for (int i = 0; i < 4; ++i)
-            s.turned({{0.012, 0}, {0.012, 0.01}, {0, 0.01}}, {0.0, 0.12 - 0.13 * i, 0.92 * girth + 0.013 * i},
-                     2, 12);
-    };
-}
-
-Shape armBasket(int filling) {
-    return [=](Solids& s) {
-        const double drop = -0.3;
-        s.wear(Wood).turned({{0, drop},
-                             {0.1, drop},
-                             {0.15, drop + 0.13},
-                             {0.14, drop + 0.13},
-                             {0.09, drop + 0.02},
-                             {0, drop + 0.02}},
-                            {0, 0, 0.12}, 1, 26);
-        std::vector<glm::dvec3> handle;
-        for (int i = 0; i <= 12; ++i)
-            handle.emplace_back(0.145 * std::cos(whole / 2 * i / 12),
-                                drop + 0.12 + 0.22 * std::sin(whole / 2 * i / 12), 0.12);
-        rope(s, handle, 0.01, 8);
-        if (filling < 0) return;
-        s.wear(filling);
-        std::vector<glm::dvec2> ball;
-        for (int k = 0; k <= 8; ++k)
-            ball.emplace_back(0.05 * std::sin(whole / 2 * k / 8), 0.05 - 0.05 * std::cos(whole / 2 * k / 8));
-        for (int i = 0; i < 6; ++i)
-            s.turned(ball,
-                     {0.075 * std::cos(whole * i / 6), drop + 0.07, 0.12 + 0.075 * std::sin(whole * i / 6)},
-                     1, 14);
-        s.turned(ball, {0, drop + 0.11, 0.12}, 1, 14);
-    };
-}
-
-Shape handLantern(double size) {
-    return [=](Solids& s) {
-        const double top = -0.1;
-        s.wear(Iron).turned({{0, top},
-                             {0.02, top},
-                             {0.3 * size, top - 0.25 * size},
-                             {0.3 * size, top - 0.3 * size},
-                             {0, top - 0.3 * size}},
-                            {0, 0, 0}, 1, 20);
-        s.turned({{0, top - size},
-                  {0.32 * size, top - size},
-                  {0.32 * size, top - 0.9 * size},
-                  {0, top - 0.9 * size}},
-                 {0, 0, 0}, 1, 20);
-        for (int i = 0; i < 4; ++i) {
-            const double a = whole * i / 4;
-            s.bar({0.27 * size * std::cos(a), top - 0.3 * size, 0.27 * size * std::sin(a)},
-                  {0.27 * size * std::cos(a), top - 0.9 * size, 0.27 * size * std::sin(a)}, 0.006, 6);
-        }
-        ring(s, {0, top + 0.02, 0}, {0.03, 0, 0}, {0, 0.03, 0}, 0.005, 14);
-        s.wear(Glass).turned({{0, top - 0.9 * size},
-                              {0.2 * size, top - 0.9 * size},
-                              {0.24 * size, top - 0.6 * size},
-                              {0.18 * size, top - 0.3 * size},
-                              {0, top - 0.3 * size}},
-                             {0, 0, 0}, 1, 20);
-    };
-}
-
-Shape belt(double girth) {
-    return [=](Solids& s) {
-        s.wear(Cloth).turned(
-            {{girth, -0.03}, {girth + 0.012, -0.03}, {girth + 0.012, 0.03}, {girth, 0.03}, {girth, -0.03}},
-            {0, 0.04, 0}, 1, 32);
-        s.wear(Iron).box({0, 0.04, girth + 0.015}, {0.035, 0.03, 0.008});
-        for (int i = 0; i < 3; ++i) s.wear(Wood).box({-0.1 - 0.05 * i, 0, girth * 0.8}, {0.016, 0.06, 0.016});
-    };
-}
-
-Shape satchel(double wide) {
-    return [=](Solids& s) {
-        s.wear(Cloth).box({0.22, -0.32, 0.02}, {0.05, 0.12, wide / 2});
-        s.wear(Wood).box({0.275, -0.28, 0.02}, {0.008, 0.08, wide / 2});
-        s.wear(Cloth);
-        ring(s, {0.05, 0.0, 0.01}, glm::dvec3(0.19, -0.26, 0), glm::dvec3(0, 0.02, 0.18), 0.012, 26);
-    };
-}
-
-Shape collar(double radius) {
-    return [=](Solids& s) {
-        s.wear(Fruit).turned(
-            {{radius, -0.02}, {radius + 0.01, -0.02}, {radius + 0.01, 0.02}, {radius, 0.02}, {radius, -0.02}},
-            {0, 0, 0}, 1, 24);
-        s.wear(Iron).turned({{0, -0.05}, {0.02, -0.04}, {0.015, -0.015}, {0, -0.01}}, {0, 0, radius + 0.01},
-                            1, 14);
-    };
 }
 
 } // namespace

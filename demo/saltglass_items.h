@@ -1,7 +1,6 @@
 #pragma once
-#include "solids.h"
+#include "saltglass_worn.h"
 
-#include <functional>
 #include <string>
 #include <vector>
 
@@ -9,12 +8,12 @@ namespace zl::demo {
 
 /// A small thing of the harbour, and how the game's catalogue lists it.
 struct Item {
-    std::string code;  ///< the game's name for it
+    std::string code; ///< the game's name for it
     std::string title;
     std::string pack;
-    std::function<void(Solids&)> make; ///< metres, Y up, front to +Z; a worn one about its bone's joint
-    std::string place{}, bone{};       ///< of a worn one
-    std::string maker{};               ///< empty: the game itself
+    Shape make;
+    std::string place{}, bone{}; ///< of a worn one
+    std::string maker{};         ///< empty: the game itself
 };
 
 /// Sixty of them.

@@ -105,6 +105,20 @@ Solids& Solids::bar(glm::dvec3 from, glm::dvec3 to, double radius, int sides) {
     return *this;
 }
 
+Solids& Solids::rope(const std::vector<glm::dvec3>& path, double radius, int sides) {
+    for (std::size_t i = 0; i + 1 < path.size(); ++i) bar(path[i], path[i + 1], radius, sides);
+    return *this;
+}
+
+Solids& Solids::ring(glm::dvec3 middle, glm::dvec3 u, glm::dvec3 v, double radius, int parts) {
+    std::vector<glm::dvec3> path;
+    for (int i = 0; i <= parts; ++i) {
+        const double angle = glm::two_pi<double>() * i / parts;
+        path.push_back(middle + u * std::cos(angle) + v * std::sin(angle));
+    }
+    return rope(path, radius);
+}
+
 Mesh Solids::take(const std::string& name) {
     std::vector<std::uint32_t> all(mesh_.positions.size());
     for (std::uint32_t i = 0; i < all.size(); ++i) all[i] = i;

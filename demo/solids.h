@@ -17,6 +17,10 @@ public:
     Solids& turned(const std::vector<glm::dvec2>& profile, glm::dvec3 foot, int axis = 1, int sides = 24);
     /// A round bar between two points.
     Solids& bar(glm::dvec3 from, glm::dvec3 to, double radius, int sides = 10);
+    /// A bar along a path of points.
+    Solids& rope(const std::vector<glm::dvec3>& path, double radius, int sides = 8);
+    /// A ring of bars about `middle`; `u` and `v` are its half axes.
+    Solids& ring(glm::dvec3 middle, glm::dvec3 u, glm::dvec3 v, double radius, int parts = 24);
     Mesh take(const std::string& name);
 
 private:

@@ -125,24 +125,11 @@ private:
     }
 
     void readMaterials() {
-        for (const Json& json : data_.list("materials")) {
-            CarMaterial material;
-            material.name = json.value("name", "");
-            const Json look = json.value("pbrMetallicRoughness", Json::object());
-            const Json factor = look.value("baseColorFactor", Json::array());
-            for (int k = 0; k < 3 && k < int(factor.size()); ++k)
-                material.colour[k] = std::sqrt(std::max(0.0f, factor[std::size_t(k)].get<float>()));
-            if (look.contains("baseColorTexture")) {
-                const Json &textures = data_.list("textures"), &images = data_.list("images");
-                const std::size_t texture = GlbData::number(look["baseColorTexture"], "index");
-                if (texture >= textures.size()) throw BrokenGlb{"a texture is not there"};
-                const std::size_t image = GlbData::number(textures[texture], "source");
-                if (image >= images.size()) throw BrokenGlb{"a picture is not there"};
-                material.picture = images[image].value("uri", "");
-                if (material.picture.empty())
-                    throw BrokenGlb{"a picture lies inside the file; the game wants it in skins"};
-            }
-            out_.materials.push_back(std::move(material));
+        for (std::size_t m = 0; m < data_.list("materials").size(); ++m) {
+            auto look = data_.look(m);
+            if (look.hasPicture && look.pictureFile.empty())
+                throw BrokenGlb{"a picture lies inside the file; the game wants it in skins"};
+            out_.materials.push_back({std::move(look.name), look.colour, std::move(look.pictureFile)});
         }
     }
 

@@ -3,7 +3,6 @@
 
 #include "standins/world/glb_data.h"
 
-#include <cmath>
 #include <set>
 
 namespace zl::standins::site {
@@ -57,12 +56,9 @@ GlbFile read(const std::string& bytes) {
     }
     out.materials = used.size();
     if (!used.empty()) {
-        const Json& material = materials[*used.begin()];
-        out.materialName = material.value("name", "");
-        const Json factor =
-            material.value("pbrMetallicRoughness", Json::object()).value("baseColorFactor", Json::array());
-        for (int k = 0; k < 3 && k < int(factor.size()); ++k)
-            out.colour[k] = std::sqrt(factor[k].get<float>());
+        const auto look = data.look(*used.begin());
+        out.materialName = look.name;
+        out.colour = look.colour;
     }
     return out;
 }

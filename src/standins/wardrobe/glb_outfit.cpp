@@ -104,31 +104,15 @@ private:
     }
 
     void wear(OutfitObject& object, std::size_t which) {
-        const Json& materials = data_.list("materials");
-        if (which >= materials.size()) throw BrokenGlb{"a material is not there"};
-        const Json& material = materials[which];
-        object.material = material.value("name", "");
-        const Json look = material.value("pbrMetallicRoughness", Json::object());
-        const Json factor = look.value("baseColorFactor", Json::array());
-        for (int k = 0; k < 3 && k < int(factor.size()); ++k)
-            object.colour[k] = std::sqrt(std::max(0.0f, factor[k].get<float>()));
-        if (look.contains("baseColorTexture"))
-            object.pictureBytes = picture(GlbData::number(look["baseColorTexture"], "index"));
+        auto look = data_.look(which);
+        if (look.hasPicture && look.pictureBytes.empty()) throw BrokenGlb{"a picture lies outside the file"};
+        object.material = std::move(look.name);
+        object.colour = look.colour;
+        object.pictureBytes = std::move(look.pictureBytes);
+        const Json& material = data_.list("materials")[which];
         const Json settings = material.value("extras", Json::object()).value("settings", Json::object());
         for (const auto& [name, value] : settings.items())
             if (value.is_number()) object.settings[name] = value.get<float>();
-    }
-
-    std::string picture(std::size_t texture) const {
-        const Json &textures = data_.list("textures"), &images = data_.list("images"),
-                   &views = data_.list("bufferViews");
-        if (texture >= textures.size()) throw BrokenGlb{"a texture is not there"};
-        const std::size_t image = GlbData::number(textures[texture], "source");
-        if (image >= images.size()) throw BrokenGlb{"a picture is not there"};
-        if (!images[image].contains("bufferView")) throw BrokenGlb{"a picture lies outside the file"};
-        const std::size_t view = GlbData::number(images[image], "bufferView");
-        if (view >= views.size()) throw BrokenGlb{"a buffer view is not there"};
-        return data_.bytes(views[view]);
     }
 
     GlbData data_;

@@ -1,5 +1,8 @@
 #include "standins/world/glb_data.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace zl::standins::world {
 
 namespace {
@@ -61,6 +64,31 @@ GlbData::View GlbData::view(std::size_t index, std::size_t size) const {
                         (count == 1 || stride <= (all - viewOffset - ownOffset - size) / (count - 1))));
     if (!within) throw BrokenGlb{"an accessor reaches beyond the data"};
     return {bytes_.data() + binary_.first + viewOffset + ownOffset, stride, count};
+}
+
+GlbData::Look GlbData::look(std::size_t which) const {
+    const Json &materials = list("materials"), &textures = list("textures"), &images = list("images"),
+               &views = list("bufferViews");
+    if (which >= materials.size()) throw BrokenGlb{"a material is not there"};
+    Look out;
+    out.name = materials[which].value("name", "");
+    const Json surface = materials[which].value("pbrMetallicRoughness", Json::object());
+    const Json factor = surface.value("baseColorFactor", Json::array());
+    for (int k = 0; k < 3 && k < int(factor.size()); ++k)
+        out.colour[k] = std::sqrt(std::clamp(factor[std::size_t(k)].get<float>(), 0.0f, 1.0f));
+    const auto picture = surface.find("baseColorTexture");
+    if (picture == surface.end()) return out;
+    const std::size_t texture = number(*picture, "index");
+    if (texture >= textures.size()) throw BrokenGlb{"a texture is not there"};
+    const std::size_t image = number(textures[texture], "source");
+    if (image >= images.size()) throw BrokenGlb{"a picture is not there"};
+    out.hasPicture = true;
+    out.pictureFile = images[image].value("uri", "");
+    if (!out.pictureFile.empty()) return out;
+    const std::size_t view = number(images[image], "bufferView");
+    if (view >= views.size()) throw BrokenGlb{"a buffer view is not there"};
+    out.pictureBytes = bytes(views[view]);
+    return out;
 }
 
 std::string GlbData::bytes(const Json& bufferView) const {

@@ -45,6 +45,15 @@ public:
     }
     /// What a buffer view holds.
     std::string bytes(const Json& bufferView) const;
+    /// How a material looks: its colour as screens show it, and the picture of it, which lies in the file or
+    /// beside it.
+    struct Look {
+        std::string name;
+        glm::vec3 colour{0.8f};
+        bool hasPicture = false;
+        std::string pictureBytes, pictureFile; ///< one of them
+    };
+    Look look(std::size_t material) const;
     /// Whole numbers of 1, 2 or 4 bytes, `width` of them an element, one after the other.
     std::vector<std::uint32_t> wholes(std::size_t accessor, std::size_t width) const;
 
