@@ -1,6 +1,7 @@
 #include "standins/circuit/circuit_arena.h"
 #include "standins/house/house_arena.h"
 #include "standins/level/level_arena.h"
+#include "standins/shed/shed_arena.h"
 #include "standins/site/site_arena.h"
 #include "standins/stand_in.h"
 #include "standins/table/table_arena.h"
@@ -17,7 +18,8 @@ const std::vector<StandIn>& allStandIns() {
                                            {"yard", "yard", "dm", yard::tryFolder, yard::open},
                                            {"house", "row house", "m", house::tryFolder, house::open},
                                            {"wardrobe", "wardrobe", "u", wardrobe::tryFolder, wardrobe::open},
-                                           {"circuit", "circuit", "m", circuit::tryFolder, circuit::open}};
+                                           {"circuit", "circuit", "m", circuit::tryFolder, circuit::open},
+                                           {"shed", "display shed", "m", shed::tryFolder, shed::open}};
     return list;
 }
 

@@ -108,19 +108,21 @@ TEST_CASE("every kind of picture that is written is told by its bytes and read a
         INFO(format.id);
         REQUIRE(format.write);
         for (const bool alpha : {false, true}) {
-            const std::string bytes = format.write(smooth, alpha);
+            const std::string bytes = format.write(smooth, alpha, texture::PixelKind::Colours);
             const auto image = texture::pictureFromBytes("smooth", bytes);
-            CHECK(image->format == format.id);
+            CHECK(image->format == (format.id.starts_with("dds") ? "dds" : format.id));
             CHECK(image->width == 16);
             CHECK(image->height == 8);
             const Pixels back = texture::decode(*image);
             REQUIRE(back.rgba.size() == smooth.rgba.size());
             int worst = 0;
+            const std::size_t kept = format.id == "dds-bc4" ? 1 : format.id == "dds-bc5" ? 2 : 4;
             for (std::size_t i = 0; i < back.rgba.size(); ++i)
-                worst = std::max(worst, std::abs(int(back.rgba[i]) - int(smooth.rgba[i])));
-            CHECK(worst <= (format.id == "dds" ? 24 : format.id == "jpeg" ? 16 : 0)); // blocks and waves lose
+                if (i % 4 < kept)
+                    worst = std::max(worst, std::abs(int(back.rgba[i]) - int(smooth.rgba[i])));
+            CHECK(worst <= (format.id.starts_with("dds") && format.id != "dds-plain" ? 24 : format.id == "jpeg" ? 16 : 0)); // blocks and waves lose
         }
-        const std::string bytes = format.write(smooth, true);
+        const std::string bytes = format.write(smooth, true, texture::PixelKind::Colours);
         for (std::size_t cut = 0; cut < bytes.size(); cut += 1 + bytes.size() / 40) try {
                 texture::decode(*texture::pictureFromBytes("cut", bytes.substr(0, cut)));
             } catch (const Error& error) {

@@ -80,7 +80,7 @@ project::BuiltCrossing builtIn(const project::Project& project, const std::files
     return results[0];
 }
 
-standins::TryReport tried(const std::filesystem::path& folder) {
+standins::TryReport wornIn(const std::filesystem::path& folder) {
     return standins::standInNamed("wardrobe")->tryFolder(folder);
 }
 
@@ -178,7 +178,7 @@ TEST_CASE("one recipe runs on both sizes, and what comes of it is delivered toge
         REQUIRE(built.outcome == project::BuiltCrossing::Outcome::Built);
         CHECK(built.files.size() == 3);
         const auto out = project::folderOf(folder / format, "fellmark", "Coat");
-        const auto report = tried(out);
+        const auto report = wornIn(out);
         for (const auto& message : report.messages) UNSCOPED_INFO(message.text << " " << message.detail);
         REQUIRE(report.accepted);
         const auto& objects = report.tests["objects"];
@@ -240,7 +240,7 @@ TEST_CASE("the wardrobe refuses what cannot be blended as its game does: which o
         const auto s = sheet("fellmark");
         deliver::Labels labels{.name = "coat", .sizes = {"slim", {{"broad", broad}}}};
         writeAllOrNone(folder / "d", deliver::deliverableFor(*s)->make(slim, *s, labels, {}));
-        return tried(folder / "d");
+        return wornIn(folder / "d");
     };
     CHECK(deliver(coat(1), coat(1.3)).accepted);
     auto report = deliver(coat(1), withMesh(coat(1.3), 3, dropLast));
@@ -255,7 +255,7 @@ TEST_CASE("the wardrobe refuses what cannot be blended as its game does: which o
     CHECK(says(report, "glow of \"coat\" is 1.5"));
     CHECK(says(report, "\"hum\" of \"coat\" means nothing here"));
     std::filesystem::remove(folder / "d/coat_broad.glb");
-    CHECK_FALSE(tried(folder / "d").accepted);
+    CHECK_FALSE(wornIn(folder / "d").accepted);
     CHECK_THROWS_AS(
         deliver::deliverableFor(*sheet("fellmark"))->make(coat(1), *sheet("fellmark"), {.name = "coat"}, {}),
         Refused);

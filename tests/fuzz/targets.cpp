@@ -19,7 +19,8 @@
 #include "core/project/project.h"
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
-#include "standins/circuit/car_file.h"
+#include "standins/circuit/car_settings.h"
+#include "standins/world/glb_tree.h"
 #include "standins/house/row_file.h"
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
@@ -211,7 +212,7 @@ void standInLevel(std::string_view bytes) {
 }
 
 void standInCar(std::string_view bytes) {
-    for (const auto& node : standins::circuit::readCarFile(std::string(bytes)).nodes)
+    for (const auto& node : standins::world::readGlbTree(std::string(bytes)).nodes)
         for (const auto& surface : node.surfaces) shape(surface.shape);
 }
 void standInSettings(std::string_view bytes) {

@@ -1,3 +1,4 @@
+#include "core/deliver/asset_folder.h"
 #include "core/deliver/level_scene.h"
 #include "core/deliver/object_pack.h"
 #include "core/deliver/outfit.h"
@@ -21,7 +22,7 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
     static const auto list =
-        listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit, RaceCar>();
+        listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit, RaceCar, AssetFolder>();
     return list;
 }
 

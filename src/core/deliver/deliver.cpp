@@ -2,6 +2,7 @@
 
 #include "core/base/clock.h"
 #include "core/formats/format.h"
+#include "core/texture/picture_format.h"
 
 #include <fmt/format.h>
 
@@ -35,6 +36,8 @@ platform::Vocabulary sheetWords(std::vector<std::string_view> standIns) {
     for (const auto& deliverable : allDeliverables()) words.deliverables.push_back(deliverable->info().id);
     for (const auto& format : formats::allFormats())
         if (format.write) words.formats.push_back(format.id);
+    for (const auto& format : texture::allPictureFormats())
+        if (format.write) words.pictureFormats.push_back(format.id);
     for (const formats::Aspect aspect : formats::allAspects())
         words.aspects.push_back(formats::aspectId(aspect));
     return words;

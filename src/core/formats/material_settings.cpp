@@ -1,6 +1,7 @@
 #include "core/formats/material_settings.h"
 
 #include "core/base/error.h"
+#include "core/base/toml_text.h"
 #include "core/base/utf8.h"
 
 #include <fmt/format.h>
@@ -29,35 +30,6 @@ MaterialSetting settingOf(const toml::node& node, const std::string& where, std:
     return *number;
 }
 
-std::string valueText(bool value) {
-    return value ? "true" : "false";
-}
-std::string valueText(const std::string& value) {
-    std::string out = "\"";
-    for (const char c : asUtf8(value)) {
-        if (c == '"' || c == '\\')
-            out += '\\', out += c;
-        else if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f)
-            out += fmt::format("\\u{:04x}", static_cast<unsigned char>(c));
-        else
-            out += c;
-    }
-    return out + '"';
-}
-/// The fewest digits that are read as the same number.
-std::string valueText(double value) {
-    std::string digits = fmt::format("{}", value);
-    return digits.find_first_of(".e") == std::string::npos ? digits + ".0" : digits;
-}
-
-/// A name in front of an equals sign: bare where it may be, else in quotation marks.
-std::string keyText(const std::string& name) {
-    const bool bare = !name.empty() && std::ranges::all_of(name, [](unsigned char c) {
-        return (c < 128 && std::isalnum(c)) || c == '_' || c == '-';
-    });
-    return bare ? name : valueText(name);
-}
-
 } // namespace
 
 std::string settingsTable(const std::vector<Material>& materials) {
@@ -65,10 +37,9 @@ std::string settingsTable(const std::vector<Material>& materials) {
     for (const Material& material : materials) {
         if (material.settings.empty()) continue;
         out += fmt::format("{}[[material]]\nname = {}\n[material.settings]\n", out.empty() ? "" : "\n",
-                           valueText(material.name));
+                           tomlText(material.name));
         for (const auto& [name, value] : material.settings)
-            out += keyText(name) + " = " +
-                   std::visit([](const auto& held) { return valueText(held); }, value) + "\n";
+            out += tomlKey(name) + " = " + tomlText(value) + "\n";
     }
     return out;
 }

@@ -4,7 +4,7 @@
 
 namespace zl::geometry {
 
-Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, int material) {
+Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, const std::vector<int>& materials) {
     constexpr std::uint32_t none = ~0u;
     std::vector<std::uint32_t> keep, indices(mesh.indices.size()), first(mesh.vertexCount(), none);
     std::vector<int> kindOf;                                       // of each new corner
@@ -26,7 +26,7 @@ Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, int material) 
         if (fresh) entry->second = made();
         indices[c] = entry->second;
     }
-    return withVertices(mesh, keep, std::move(indices), std::vector<int>(mesh.triangleCount(), material));
+    return withVertices(mesh, keep, std::move(indices), materials);
 }
 
 } // namespace zl::geometry

@@ -5,7 +5,7 @@ namespace zl::geometry {
 
 /// The mesh with a corner of its own for every kind of triangle that uses it, so that each kind can be given
 /// other UVs: a corner that triangles of two kinds share becomes two alike. `kind` has an entry a triangle.
-/// Triangles keep their order and all get `material`; corners that no triangle uses go. Linear.
-Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, int material);
+/// Triangles keep their order and get `materials`, an entry each; corners that no triangle uses go. Linear.
+Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, const std::vector<int>& materials);
 
 } // namespace zl::geometry

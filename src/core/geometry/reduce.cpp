@@ -95,7 +95,7 @@ Collapsible collapsible(const Mesh& mesh) {
         return withoutUnused(std::move(result));
     }
     // Vertices used by several materials are doubled so that the border becomes a seam.
-    result.mesh = cornersApart(bare, materials, -1);
+    result.mesh = cornersApart(bare, materials, std::vector<int>(materials.size(), -1));
     result.vertexMaterial.resize(result.mesh.vertexCount());
     for (std::size_t c = 0; c < result.mesh.indices.size(); ++c)
         result.vertexMaterial[result.mesh.indices[c]] = materials[c / 3];

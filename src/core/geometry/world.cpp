@@ -1,5 +1,7 @@
 #include "core/geometry/world.h"
 
+#include "core/geometry/corners_apart.h"
+
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 #include <tbb/parallel_reduce.h>
@@ -119,18 +121,40 @@ Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix) {
 
 Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials) {
     if (mesh.uvSets.empty()) return mesh;
-    std::vector<char> placed(mesh.vertexCount(), 0);
-    const std::vector<glm::vec2> first = mesh.uvSets[0];
+    const auto useOf = [&](int material) -> const PictureUse* {
+        const PictureUse* use = material < 0 ? nullptr : materials[std::size_t(material)].leading();
+        return use && (!use->placement.isPlain() || use->uvSet != 0) ? use : nullptr;
+    };
+    std::vector<const PictureUse*> ways{nullptr}; // that UVs lie, each once; the first is as they are
+    std::vector<int> wayOf(mesh.triangleCount(), 0);
     for (const MaterialRun& run : mesh.runs) {
-        const PictureUse* use = run.material < 0 ? nullptr : materials[run.material].leading();
-        if (!use || (use->placement.isPlain() && use->uvSet == 0)) continue;
-        const auto& from =
-            use->uvSet > 0 && use->uvSet < int(mesh.uvSets.size()) ? mesh.uvSets[use->uvSet] : first;
-        for (std::size_t c = 3 * std::size_t(run.firstTriangle);
-             c < 3 * (std::size_t(run.firstTriangle) + run.triangleCount); ++c) {
-            const std::uint32_t v = mesh.indices[c];
-            if (!std::exchange(placed[v], 1)) mesh.uvSets[0][v] = use->placement.of(from[v]);
-        }
+        const PictureUse* use = useOf(run.material);
+        const auto same = std::ranges::find_if(ways, [&](const PictureUse* known) {
+            return known == use ||
+                   (known && use && known->placement == use->placement && known->uvSet == use->uvSet);
+        });
+        const auto way = int(same - ways.begin());
+        if (same == ways.end()) ways.push_back(use);
+        std::fill_n(wayOf.begin() + run.firstTriangle, run.triangleCount, way);
+    }
+    if (ways.size() == 1) return mesh;
+    std::vector<int> wayOfCorner(mesh.vertexCount(), -1);
+    bool shared = false;
+    for (std::size_t c = 0; c < mesh.indices.size(); ++c) {
+        int& way = wayOfCorner[mesh.indices[c]];
+        shared |= way >= 0 && way != wayOf[c / 3];
+        way = wayOf[c / 3];
+    }
+    if (shared) {
+        mesh = cornersApart(mesh, wayOf, triangleMaterials(mesh));
+        wayOfCorner.assign(mesh.vertexCount(), -1);
+        for (std::size_t c = 0; c < mesh.indices.size(); ++c) wayOfCorner[mesh.indices[c]] = wayOf[c / 3];
+    }
+    for (std::size_t v = 0; v < mesh.vertexCount(); ++v) {
+        const PictureUse* use = wayOfCorner[v] < 0 ? nullptr : ways[std::size_t(wayOfCorner[v])];
+        if (!use) continue;
+        const auto set = std::size_t(use->uvSet);
+        mesh.uvSets[0][v] = use->placement.of(mesh.uvSets[set < mesh.uvSets.size() ? set : 0][v]);
     }
     return mesh;
 }

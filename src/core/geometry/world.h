@@ -44,8 +44,8 @@ glm::dmat3 normalMatrixOf(const glm::dmat3& linear);
 Mesh transformed(const Mesh& mesh, const glm::dmat4& matrix);
 
 /// The first UV set as pictures are looked up: that which each part's material names (the leading one of its
-/// pictures), with the placement put into it. A corner that parts with different placements share takes that
-/// of the first.
+/// pictures), with the placement put into it. A corner that parts with different placements share becomes one
+/// for each; corners that no triangle uses go then.
 Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials);
 
 /// All shown meshes as one in world space (UVs with their placement): positions, normals (when every mesh has

@@ -77,6 +77,14 @@ std::vector<Json> collider(std::string_view own, const Model& model) {
     return {Json{{"around", "foot"}, {"inset", 0.05}, {"low", true}}};
 }
 
+/// As large as the platform takes, with the sides that it wants.
+std::vector<Json> pictureSize(const platform::Sheet& sheet) {
+    const bool limited = !sheet.rulesOf("picture-edge").empty();
+    Json params = limited ? Json{{"goal", "limit"}} : Json{{"goal", "share"}, {"share", 1.0}};
+    if (!sheet.rulesOf("power-of-two").empty()) params["sides"] = "nearest";
+    return {params};
+}
+
 } // namespace
 
 std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
@@ -86,6 +94,8 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "reduce-triangles") return reduceTriangles(rule, model, sheet);
     if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
     if (id == "one-material") return oneMaterial(rule, sheet);
+    if (id == "picture-size") return pictureSize(sheet);
+    if (id == "picture-alpha") return {Json{{"way", "drop"}}};
     if (id == "heading") return heading(model);
     if (id == "rename-parts") return {Json{{"find", "*"}, {"become", "{1}"}, {"legal", true}}};
     if (id == "split-parts") return {Json{{"by", "material"}}};

@@ -2,6 +2,7 @@
 #include "core/base/hash.h"
 #include "core/base/units.h"
 #include "core/platform/role_endings.h"
+#include "core/platform/sheet_pictures.h"
 #include "core/platform/vocabulary.h"
 
 #include <filesystem>
@@ -66,6 +67,7 @@ struct Sheet {
     std::vector<Leg> chain;         ///< the usual way there; empty when files are written straight away
     std::vector<Prefix> prefixes;   ///< of its items' code names
     RoleEndings endings;            ///< of its files' names, where they are its own
+    SheetSurface surface;           ///< pictures and names of materials, where it wants its own
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;
 

@@ -35,6 +35,21 @@ public:
         (*this)(known.ending), (*this)(double(known.role)), (*this)(double(known.channel));
     }
 
+    void operator()(bool value) { (*this)(double(value)); }
+    void operator()(const MaterialSetting& value) {
+        (*this)(double(value.index()));
+        std::visit([this](const auto& held) { (*this)(held); }, value);
+    }
+    void operator()(const ChannelSource& channel) { (*this)(textOf(channel)); }
+    void operator()(const SheetPicture& picture) {
+        (*this)(picture.name), (*this)(picture.format), (*this)(double(picture.mostEdge));
+        for (const auto& channel : picture.channels) {
+            (*this)(channel.has_value());
+            if (channel) (*this)(*channel);
+        }
+        (*this)(picture.flags);
+    }
+
     Hash hash = 0;
 };
 
@@ -47,7 +62,8 @@ Hash hashOf(const Sheet& sheet) {
         add(sheet.figureBones);
     add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
     add(sheet.sizes), add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
-    add(sheet.endings.empty), add(sheet.standIn);
+    add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
+    add(sheet.surface.materialName), add(sheet.surface.companion);
     return add.hash;
 }
 

@@ -129,6 +129,23 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         TableReader ending(*table, file);
         readEnding(ending, sheet.endings);
     }
+    for (const toml::table* table : reader.tables("picture", false)) {
+        TableReader picture(*table, file);
+        sheet.surface.pictures.push_back(readPicture(picture, words));
+    }
+    if (const toml::table* table = reader.table("material", false)) {
+        TableReader material(*table, file);
+        sheet.surface.materialName = material.text("name");
+        if (sheet.surface.materialName.find("{name}") == std::string::npos)
+            material.fail(table->get("name"), "every material would be called the same",
+                          "a name with {name} in it");
+        material.refuseOthers();
+    }
+    if (const toml::table* table = reader.table("companion", false)) {
+        TableReader companion(*table, file);
+        sheet.surface.companion = companion.text("ending");
+        companion.refuseOthers();
+    }
     sheet.standIn = reader.text("stand-in", false);
     if (!sheet.standIn.empty())
         reader.demandWord(root.get("stand-in"), "stand-in", sheet.standIn, words.standIns);

@@ -10,6 +10,8 @@
 #include "core/steps/one_material.h"
 #include "core/steps/origin.h"
 #include "core/steps/part_material.h"
+#include "core/steps/picture_alpha.h"
+#include "core/steps/picture_size.h"
 #include "core/steps/pose.h"
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/rename_parts.h"
@@ -20,6 +22,7 @@
 #include "core/steps/stand_on_floor.h"
 #include "core/steps/take_parts.h"
 #include "core/steps/turn.h"
+#include "core/steps/turn_channels.h"
 #include "core/steps/unit_and_up.h"
 #include "core/steps/wear.h"
 #include "core/steps/weld_and_clean.h"
@@ -42,7 +45,7 @@ std::span<const std::unique_ptr<Step>> allSteps() {
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
                RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape, LeaveOut, RemoveHidden,
-               SetPictures, PartMaterial, OneMaterial, Wear, Pose, ColliderBox, ColliderCylinder>();
+               SetPictures, PictureSize, PictureAlpha, TurnChannels, PartMaterial, OneMaterial, Wear, Pose, ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -46,7 +46,7 @@ public:
             worn_.insert(k);
             k = lookOf(k);
         }
-        laid.apart = geometry::cornersApart(mesh, kind, 0);
+        laid.apart = geometry::cornersApart(mesh, kind, std::vector<int>(kind.size(), 0));
         lay(laid, kind, model_.nodes[node].name);
         measure(laid, kind, toWorld);
     }

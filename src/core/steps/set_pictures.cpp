@@ -1,33 +1,12 @@
 #include "core/steps/set_pictures.h"
 
 #include "core/base/pattern.h"
+#include "core/model/clothe_bare.h"
 
 #include <algorithm>
 #include <filesystem>
 
 namespace zl::steps {
-
-namespace {
-
-/// Faces without a material get one, so that there is something for a picture to be on.
-void clothe(Model& model, const std::string& name) {
-    int added = -1;
-    for (auto& mesh : model.meshes) {
-        const auto bare = [](const MaterialRun& run) { return run.material < 0; };
-        if (std::ranges::none_of(mesh->runs, bare)) continue;
-        if (added < 0) {
-            added = int(model.materials.size());
-            model.materials.push_back({});
-            model.materials.back().name = name;
-        }
-        auto copy = std::make_shared<Mesh>(*mesh);
-        for (MaterialRun& run : copy->runs)
-            if (bare(run)) run.material = added;
-        mesh = std::move(copy);
-    }
-}
-
-} // namespace
 
 Model SetPictures::apply(const Model& in, StepContext& context) const {
     Model out = in;
@@ -36,7 +15,7 @@ Model SetPictures::apply(const Model& in, StepContext& context) const {
         const NamePatterns wanted(row.of.patterns);
         const PictureUse use{.image = context.imageIn(out, row.picture), .channel = row.channel};
         const std::string& name = out.images[std::size_t(use.image)]->name;
-        if (row.of.patterns.empty()) clothe(out, std::filesystem::path(name).stem().string());
+        if (row.of.patterns.empty()) clotheBare(out, std::filesystem::path(name).stem().string());
         int worn = 0;
         for (Material& material : out.materials) {
             if (!wanted.match(material.name)) continue;

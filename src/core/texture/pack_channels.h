@@ -1,6 +1,5 @@
 #pragma once
-#include "core/model/image.h"
-#include "core/model/material.h"
+#include "core/texture/resized.h"
 
 #include <array>
 
@@ -10,12 +9,14 @@ namespace zl::texture {
 struct PackedChannel {
     const Pixels* from = nullptr; ///< null for `otherwise`; must outlive the packing
     PictureChannel channel = PictureChannel::Colour;
-    bool turnedOver = false; ///< 1 - value, as gloss is to roughness
-    float otherwise = 1;     ///< 0-1
+    bool turnedOver = false;             ///< 1 - value, as gloss is to roughness
+    float otherwise = 1;                 ///< 0-1
+    PixelKind kind = PixelKind::Numbers; ///< of the picture it comes from: how that is stretched
+    float factor = 1; ///< what its values are multiplied by, before they are turned over; colours as light
 };
 
-/// Red, green, blue and alpha put together. As large as the largest source; smaller ones are stretched, mixed
-/// linearly. A 1 by 1 picture when there is no source.
-Pixels packedChannels(const std::array<PackedChannel, 4>& channels);
+/// Red, green, blue and alpha put together. As large as `size`, or where that is 0 as the largest source;
+/// others are resized. A 1 by 1 picture when there is neither.
+Pixels packedChannels(const std::array<PackedChannel, 4>& channels, glm::ivec2 size = glm::ivec2(0));
 
 } // namespace zl::texture

@@ -45,7 +45,7 @@ public:
     }
 
 private:
-    static std::size_t most() { return mostPictureCacheBytes() / 2; } ///< there are two caches
+    static std::size_t most() { return mostPictureCacheBytes() / 2; } ///< there are two that hold much
     void drop(const Image* image) {
         const auto found = held_.find(image);
         if (found == held_.end()) return;
@@ -74,7 +74,18 @@ Cache<std::string>& encodedPictures() {
     return cache;
 }
 
+Cache<ChannelFacts>& knownFacts() {
+    static Cache<ChannelFacts> cache;
+    return cache;
+}
+
 } // namespace
+
+std::shared_ptr<const ChannelFacts> channelFactsOf(const std::shared_ptr<const Image>& image) {
+    return knownFacts().get(
+        image, [&](const Image&) { return channelFacts(*pixelsOf(image)); },
+        [](const ChannelFacts& facts) { return sizeof facts; });
+}
 
 std::shared_ptr<const Pixels> pixelsOf(const std::shared_ptr<const Image>& image) {
     if (image->pixels) return image->pixels;

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/model/image.h"
+#include "core/texture/channel_facts.h"
 
 #include <cstddef>
 #include <memory>
@@ -12,6 +12,9 @@ std::shared_ptr<const Pixels> pixelsOf(const std::shared_ptr<const Image>& image
 
 /// A picture's bytes: as it came, or encoded once where it was made here.
 std::shared_ptr<const std::string> encodedOf(const std::shared_ptr<const Image>& image);
+
+/// What its channels hold, worked out once. Throws Error when the bytes are broken.
+std::shared_ptr<const ChannelFacts> channelFactsOf(const std::shared_ptr<const Image>& image);
 
 /// What the cache holds and may hold, in bytes: a sixteenth of the machine's memory, at most 1 GB.
 std::size_t pictureCacheBytes();

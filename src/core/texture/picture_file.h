@@ -5,8 +5,9 @@
 
 namespace zl::texture {
 
-/// A picture file's bytes as a picture, not decoded yet; `name` is what it is called from now on. Throws Error
-/// when it is of no kind that is known (picture_format.h), or claims more than 32768 pixels along an edge.
+/// A picture file's bytes as a picture, not decoded yet; `name` is what it is called from now on. Throws
+/// Error when it is of no kind that is known (picture_format.h), or claims more than 32768 pixels along an
+/// edge.
 std::shared_ptr<const Image> pictureFromBytes(std::string name, std::string bytes);
 
 /// A picture of pixels that were made here; without `alpha` the fourth channel is not written.

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/model/image.h"
+#include "core/texture/resized.h"
 
 #include <optional>
 #include <span>
@@ -18,12 +18,14 @@ struct PictureFormat {
     std::string_view name;      ///< "PNG"
     std::string_view mime;      ///< "image/png"
     std::string_view extension; ///< with its dot, as files are written
-    /// What bytes of this kind say; nothing for bytes of another, or when they are broken.
+    /// What bytes of this kind say; nothing for bytes of another, or when they are broken. Null for a way of
+    /// writing a kind that another line reads.
     std::optional<PictureFacts> (*facts)(std::string_view bytes) = nullptr;
     /// 8-bit RGBA, the first row on top. Throws Error for broken bytes.
     Pixels (*read)(std::string_view bytes) = nullptr;
-    /// Without `alpha` the fourth channel is left out where the format can. Null where none are written.
-    std::string (*write)(const Pixels& pixels, bool alpha) = nullptr;
+    /// Without `alpha` the fourth channel is left out where the format can. Where smaller levels are written,
+    /// they are made as pixels of `kind` are.
+    std::string (*write)(const Pixels& pixels, bool alpha, PixelKind kind) = nullptr;
 };
 
 std::span<const PictureFormat> allPictureFormats();
@@ -40,11 +42,17 @@ std::optional<PictureFacts> tgaFacts(std::string_view bytes);
 std::optional<PictureFacts> ddsFacts(std::string_view bytes);
 Pixels readByStb(std::string_view bytes);
 Pixels readDds(std::string_view bytes);
-std::string writePng(const Pixels& pixels, bool alpha);
-std::string writeJpeg(const Pixels& pixels, bool alpha); ///< never holds alpha
-std::string writeBmp(const Pixels& pixels, bool alpha);
-std::string writeTga(const Pixels& pixels, bool alpha);
-/// Blocks of 4 by 4 (BC1, with alpha BC3) and all smaller levels down to one pixel.
-std::string writeDds(const Pixels& pixels, bool alpha);
+std::string writePng(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writeJpeg(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours); ///< never alpha
+std::string writeBmp(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writeTga(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+// Blocks of 4 by 4 and all smaller levels down to one pixel: BC1, with alpha BC3; or as their names say.
+std::string writeDds(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writeDdsBc1(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writeDdsBc3(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writeDdsBc4(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Numbers); ///< red alone
+std::string writeDdsBc5(const Pixels& pixels, bool alpha,
+                        PixelKind kind = PixelKind::Normals); ///< red, green
+std::string writeDdsPlain(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
 
 } // namespace zl::texture

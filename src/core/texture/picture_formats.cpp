@@ -14,6 +14,11 @@ std::span<const PictureFormat> allPictureFormats() {
         {"jpeg", "JPEG", "image/jpeg", ".jpg", jpegFacts, readByStb, writeJpeg},
         {"bmp", "BMP", "image/bmp", ".bmp", bmpFacts, readByStb, writeBmp},
         {"dds", "DDS", "image/vnd-ms.dds", ".dds", ddsFacts, readDds, writeDds},
+        {"dds-bc1", "DDS, BC1", "image/vnd-ms.dds", ".dds", nullptr, readDds, writeDdsBc1},
+        {"dds-bc3", "DDS, BC3", "image/vnd-ms.dds", ".dds", nullptr, readDds, writeDdsBc3},
+        {"dds-bc4", "DDS, BC4", "image/vnd-ms.dds", ".dds", nullptr, readDds, writeDdsBc4},
+        {"dds-bc5", "DDS, BC5", "image/vnd-ms.dds", ".dds", nullptr, readDds, writeDdsBc5},
+        {"dds-plain", "DDS without blocks", "image/vnd-ms.dds", ".dds", nullptr, readDds, writeDdsPlain},
         {"tga", "TGA", "image/x-tga", ".tga", tgaFacts, readByStb, writeTga},
     };
     return formats;
@@ -21,7 +26,7 @@ std::span<const PictureFormat> allPictureFormats() {
 
 const PictureFormat* pictureFormatOf(std::string_view bytes, PictureFacts* facts) {
     for (const PictureFormat& format : allPictureFormats())
-        if (const auto found = format.facts(bytes)) {
+        if (const auto found = format.facts ? format.facts(bytes) : std::nullopt) {
             if (facts) *facts = *found;
             return &format;
         }

@@ -6,7 +6,7 @@
 
 namespace zl::texture {
 
-std::string writePng(const Pixels& pixels, bool withAlpha) {
+std::string writePng(const Pixels& pixels, bool withAlpha, PixelKind) {
     std::string out;
     std::vector<std::uint8_t> row(std::size_t(3) * pixels.width); // before setjmp, which unwinds nothing
     png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, nullptr);

@@ -70,7 +70,7 @@ Pixels readByStb(std::string_view bytes) {
     return pixels;
 }
 
-std::string writeJpeg(const Pixels& pixels, bool) {
+std::string writeJpeg(const Pixels& pixels, bool, PixelKind) {
     constexpr int quality = 92;
     std::string out;
     stbi_write_jpg_to_func(append, &out, pixels.width, pixels.height, 3, withoutAlpha(pixels).data(),
@@ -78,7 +78,7 @@ std::string writeJpeg(const Pixels& pixels, bool) {
     return out;
 }
 
-std::string writeBmp(const Pixels& pixels, bool alpha) {
+std::string writeBmp(const Pixels& pixels, bool alpha, PixelKind) {
     std::string out;
     if (alpha)
         stbi_write_bmp_to_func(append, &out, pixels.width, pixels.height, 4, pixels.rgba.data());
@@ -87,7 +87,7 @@ std::string writeBmp(const Pixels& pixels, bool alpha) {
     return out;
 }
 
-std::string writeTga(const Pixels& pixels, bool alpha) {
+std::string writeTga(const Pixels& pixels, bool alpha, PixelKind) {
     std::string out;
     if (alpha)
         stbi_write_tga_to_func(append, &out, pixels.width, pixels.height, 4, pixels.rgba.data());

@@ -2,8 +2,8 @@
 
 #include "core/base/error.h"
 #include "core/texture/colour_transfer.h"
-#include "core/texture/halved.h"
 #include "core/texture/picture_cache.h"
+#include "core/texture/resized.h"
 #include "core/texture/sample.h"
 
 #include <fmt/format.h>
@@ -84,7 +84,7 @@ void WornLook::decode(glm::dvec2 wanted) {
             Pixels level = *texture::pixelsOf(model_.images[use.image]);
             while (level.width >= 2 * wanted.x && level.height >= 2 * wanted.y && level.width > 1 &&
                    level.height > 1)
-                level = halved(level, key.second);
+                level = halved(level, key.second ? PixelKind::Colours : PixelKind::Numbers);
             levels_.emplace(key, std::move(level));
         } catch (const Error&) {
             leaveOut(role, "which is broken");

@@ -1,6 +1,8 @@
 #include "standins/circuit/car.h"
 
+#include "standins/circuit/car_settings.h"
 #include "standins/world/files.h"
+#include "standins/world/glb_tree.h"
 
 #include "core/base/letters.h"
 #include "core/base/units.h"
@@ -36,7 +38,7 @@ public:
         car_.name = model_.substr(0, model_.find_last_of('.'));
         const auto bytes = files_.bytes(model_);
         if (!bytes) return std::nullopt;
-        file_ = readCarFile(*bytes);
+        file_ = world::readGlbTree(*bytes);
         if (!file_.problem.empty()) {
             refuse(model_, "The file cannot be read: " + file_.problem, "Build it again");
             return std::nullopt;
@@ -63,7 +65,7 @@ private:
         files_.say(Kind::Refused, std::move(file), std::move(text), std::move(detail));
     }
     int nodeCalled(const std::string& name) const {
-        const auto found = std::ranges::find(file_.nodes, name, &CarNode::name);
+        const auto found = std::ranges::find(file_.nodes, name, &world::GlbNode::name);
         return found == file_.nodes.end() ? -1 : int(found - file_.nodes.begin());
     }
 
@@ -74,7 +76,7 @@ private:
         for (const std::string& name : wanted) {
             if (nodeCalled(name) >= 0) continue;
             const auto alike = std::ranges::find_if(
-                file_.nodes, [&](const CarNode& node) { return lowerCase(node.name) == name; });
+                file_.nodes, [&](const world::GlbNode& node) { return lowerCase(node.name) == name; });
             refuse(model_, fmt::format("There is no node \"{}\"", name),
                    alike == file_.nodes.end() ? "The game steers and rolls by it"
                                               : fmt::format("\"{}\" is spelt otherwise", alike->name));
@@ -85,7 +87,7 @@ private:
     }
 
     void judgeScale() {
-        for (const CarNode& node : file_.nodes)
+        for (const world::GlbNode& node : file_.nodes)
             for (int c = 0; c < 3; ++c) {
                 const float scale = glm::length(glm::vec3(node.local[c]));
                 if (std::abs(scale - 1) <= 1e-4f) continue;
@@ -105,9 +107,12 @@ private:
             if (entry.is_directory(error) && name != "skins" && lowerCase(name) == "skins")
                 refuse(name, fmt::format("The folder is called \"{}\"", name), "It must be \"skins\"");
         }
-        for (const CarMaterial& material : file_.materials)
-            if (!material.picture.empty() && !material.picture.starts_with("skins/"))
-                refuse(model_, fmt::format("\"{}\" is looked for elsewhere", material.picture),
+        for (const auto& material : file_.materials)
+            if (material.hasPicture && material.pictureFile.empty())
+                refuse(model_, fmt::format("The picture of \"{}\" lies inside the file", material.name),
+                       "Pictures lie in \"skins\"");
+            else if (!material.pictureFile.empty() && !material.pictureFile.starts_with("skins/"))
+                refuse(model_, fmt::format("\"{}\" is looked for elsewhere", material.pictureFile),
                        "Pictures lie in \"skins\"");
     }
 
@@ -148,8 +153,8 @@ private:
             if (!problem.empty()) refuse(name, "It cannot be read: " + problem, "Build it again");
         }
         std::set<int> worn;
-        for (const CarNode& node : file_.nodes)
-            for (const CarSurface& surface : node.surfaces) worn.insert(surface.material);
+        for (const world::GlbNode& node : file_.nodes)
+            for (const world::GlbSurface& surface : node.surfaces) worn.insert(surface.material);
         shine_.assign(file_.materials.size(), 0);
         for (const int material : worn) {
             const std::string name = material < 0 ? "" : file_.materials[std::size_t(material)].name;
@@ -177,7 +182,7 @@ private:
             glm::vec3 low(1e30f), high(-1e30f);
             for (std::size_t n = 0; n < file_.nodes.size(); ++n) {
                 if (endingOf(int(n), "wheel.") != int(w) || endingOf(int(n), "brake.") >= 0) continue;
-                for (const CarSurface& surface : file_.nodes[n].surfaces)
+                for (const world::GlbSurface& surface : file_.nodes[n].surfaces)
                     low = glm::min(low, surface.shape.low()), high = glm::max(high, surface.shape.high());
             }
             if (low.x > high.x) {
@@ -208,21 +213,21 @@ private:
         for (std::size_t n = 0; n < file_.nodes.size(); ++n) {
             const int brake = endingOf(int(n), "brake."), wheel = endingOf(int(n), "wheel."),
                       hub = endingOf(int(n), "hub.");
-            for (CarSurface& surface : file_.nodes[n].surfaces) {
+            for (world::GlbSurface& surface : file_.nodes[n].surfaces) {
                 CarPart part;
                 part.wheel = brake >= 0 ? brake : wheel >= 0 ? wheel : hub;
                 part.moves = brake >= 0   ? CarPart::Moves::Steers
                              : wheel >= 0 ? CarPart::Moves::Rolls
                              : hub >= 0   ? CarPart::Moves::Steers
                                           : CarPart::Moves::Body;
-                const CarMaterial& material = file_.materials[std::size_t(surface.material)];
+                const auto& material = file_.materials[std::size_t(surface.material)];
                 part.item = {file_.nodes[n].name,
                              std::move(surface.shape),
                              {},
                              material.colour,
                              0.05f + 0.6f * shine_[std::size_t(surface.material)]};
-                if (!material.picture.empty())
-                    part.item.picture = files_.picture(material.picture, mostEdge, false, true);
+                if (!material.pictureFile.empty())
+                    part.item.picture = files_.picture(material.pictureFile, mostEdge, false, true);
                 if (!part.item.shape.positions.empty()) {
                     car_.low = glm::min(car_.low, part.item.shape.low());
                     car_.high = glm::max(car_.high, part.item.shape.high());
@@ -242,7 +247,7 @@ private:
     }
 
     world::Files files_;
-    CarFile file_;
+    world::GlbTree file_;
     Car car_;
     std::string model_;
     std::vector<float> shine_; ///< by material

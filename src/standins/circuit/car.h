@@ -1,6 +1,6 @@
 #pragma once
-#include "standins/circuit/car_file.h"
 #include "standins/stand_in.h"
+#include "standins/world/shape.h"
 
 #include <array>
 #include <optional>

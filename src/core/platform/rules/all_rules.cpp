@@ -41,6 +41,9 @@ std::span<const RuleKind> allRuleKinds() {
          measureClearance,
          {{"wheels"}, {"hubs"}, {"steered"}, {"body"}}},
         {"folder-name", {}, measureFolderName, {{"name"}}},
+        {"alpha-unwanted", {}, measureAlphaUnwanted},
+        {"alpha-missing", {}, measureAlphaMissing, {{"materials"}}},
+        {"channels-say-something", {}, measureChannelsSaySomething},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

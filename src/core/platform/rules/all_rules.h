@@ -38,6 +38,9 @@ Finding measureScaleIsOne(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSettingsPresent(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureClearance(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFolderName(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureAlphaUnwanted(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureAlphaMissing(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureChannelsSaySomething(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

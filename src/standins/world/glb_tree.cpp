@@ -1,30 +1,24 @@
-// The circuit's way to read a GLB (glTF 2.0): a tree of nodes, triangles of plain accessors, pictures by
-// name.
-#include "standins/circuit/car_file.h"
-
-#include "standins/world/glb_data.h"
+// A GLB (glTF 2.0) as a tree of nodes: triangles of plain accessors, each material's look.
+#include "standins/world/glb_tree.h"
 
 #include <glm/gtc/matrix_transform.hpp>
 #include <glm/gtc/quaternion.hpp>
-#include <toml++/toml.h>
 
 #include <cmath>
 
-namespace zl::standins::circuit {
+namespace zl::standins::world {
 
 namespace {
 
-using world::BrokenGlb;
-using world::GlbData;
 using Json = GlbData::Json;
 
 constexpr std::size_t mostNodes = 20000;
 
-class CarReader {
+class TreeReader {
 public:
-    explicit CarReader(const std::string& bytes) : data_(bytes) {}
+    explicit TreeReader(const std::string& bytes) : data_(bytes) {}
 
-    CarFile read() {
+    GlbTree read() {
         const Json& nodes = data_.list("nodes");
         if (nodes.size() > mostNodes) throw BrokenGlb{"it has too many nodes"};
         readMaterials();
@@ -84,7 +78,7 @@ private:
     }
 
     void addNode(const Json& json, int above) {
-        CarNode node;
+        GlbNode node;
         node.name = json.value("name", "");
         node.above = above;
         node.local = localOf(json);
@@ -98,11 +92,11 @@ private:
         out_.nodes.push_back(std::move(node));
     }
 
-    void addSurface(CarNode& node, const Json& primitive) {
+    void addSurface(GlbNode& node, const Json& primitive) {
         if (primitive.value("mode", 4) != 4) throw BrokenGlb{"the game reads triangles only"};
         const Json& attributes = primitive.at("attributes");
-        CarSurface out;
-        world::Shape& shape = out.shape;
+        GlbSurface out;
+        Shape& shape = out.shape;
         shape.positions = data_.vectors<glm::vec3>(attributes, "POSITION");
         shape.normals = data_.vectors<glm::vec3>(attributes, "NORMAL");
         shape.uvs = data_.vectors<glm::vec2>(attributes, "TEXCOORD_0");
@@ -115,7 +109,7 @@ private:
         for (const std::uint32_t index : shape.indices)
             if (index >= shape.positions.size()) throw BrokenGlb{"an index is out of range"};
         node.triangles += shape.indices.size() / 3;
-        world::addMissingNormals(shape);
+        addMissingNormals(shape);
         if (primitive.contains("material")) {
             const std::size_t material = GlbData::number(primitive, "material");
             if (material >= out_.materials.size()) throw BrokenGlb{"a material is not there"};
@@ -125,24 +119,20 @@ private:
     }
 
     void readMaterials() {
-        for (std::size_t m = 0; m < data_.list("materials").size(); ++m) {
-            auto look = data_.look(m);
-            if (look.hasPicture && look.pictureFile.empty())
-                throw BrokenGlb{"a picture lies inside the file; the game wants it in skins"};
-            out_.materials.push_back({std::move(look.name), look.colour, std::move(look.pictureFile)});
-        }
+        for (std::size_t m = 0; m < data_.list("materials").size(); ++m)
+            out_.materials.push_back(data_.look(m));
     }
 
     GlbData data_;
-    CarFile out_;
+    GlbTree out_;
 };
 
 } // namespace
 
-CarFile readCarFile(const std::string& bytes) {
-    CarFile failed;
+GlbTree readGlbTree(const std::string& bytes) {
+    GlbTree failed;
     try {
-        return CarReader(bytes).read();
+        return TreeReader(bytes).read();
     } catch (const BrokenGlb& broken) {
         failed.problem = broken.why;
     } catch (const Json::exception&) {
@@ -151,33 +141,4 @@ CarFile readCarFile(const std::string& bytes) {
     return failed;
 }
 
-std::map<std::string, std::map<std::string, float>> readCarSettings(const std::string& text,
-                                                                    std::string& problem) {
-    std::map<std::string, std::map<std::string, float>> out;
-    try {
-        const toml::table table = toml::parse(text);
-        const auto* list = table["material"].as_array();
-        if (!list) {
-            problem = "it has no [[material]]";
-            return out;
-        }
-        for (const toml::node& entry : *list) {
-            const auto* material = entry.as_table();
-            const auto name =
-                material ? (*material)["name"].value<std::string>() : std::optional<std::string>();
-            if (!name) {
-                problem = "a material has no name";
-                return out;
-            }
-            auto& settings = out[*name];
-            if (const auto* values = (*material)["settings"].as_table())
-                for (const auto& [key, value] : *values)
-                    if (value.is_number()) settings[std::string(key.str())] = value.value_or(0.0f);
-        }
-    } catch (const toml::parse_error& error) {
-        problem = fmt::format("line {}: {}", error.source().begin.line, std::string(error.description()));
-    }
-    return out;
-}
-
-} // namespace zl::standins::circuit
+} // namespace zl::standins::world

@@ -1,0 +1,116 @@
+#include "core/deliver/asset_folder.h"
+
+#include "core/base/error.h"
+#include "core/base/toml_text.h"
+#include "core/base/unique_names.h"
+#include "core/deliver/packed_pictures.h"
+#include "core/deliver/placed_for.h"
+#include "core/geometry/world.h"
+#include "core/model/clothe_bare.h"
+#include "core/model/used_only.h"
+#include "core/render/snapshot.h"
+#include "core/texture/picture_file.h"
+#include "core/texture/picture_format.h"
+
+#include <fmt/format.h>
+
+#include <iterator>
+#include <sstream>
+
+namespace zl::deliver {
+
+namespace {
+
+/// Without pictures and with the names of the platform; UVs as the pictures lay on them.
+Model bare(Model model, const platform::SheetSurface& surface) {
+    for (auto& mesh : model.meshes)
+        mesh = std::make_shared<const Mesh>(geometry::withPlacedUvs(*mesh, model.materials));
+    for (Material& material : model.materials) {
+        material.pictures = {};
+        material.name = surface.materialFor(material.name);
+    }
+    model.images.clear();
+    return model;
+}
+
+std::string list(const std::vector<std::string>& texts) {
+    std::vector<std::string> quoted;
+    for (const std::string& text : texts) quoted.push_back(tomlText(text));
+    return fmt::format("[{}]", fmt::join(quoted, ", "));
+}
+
+std::vector<std::string> wordsOf(const std::string& text) {
+    std::istringstream in(text);
+    return {std::istream_iterator<std::string>(in), {}};
+}
+
+std::string companionOf(const platform::SheetPicture& picture, const std::string& file,
+                        const std::string& material, const PackedPicture& packed) {
+    constexpr std::string_view channels[] = {"red", "green", "blue", "alpha"};
+    std::string out = fmt::format("picture = {}\nmaterial = {}\nwidth = {}\nheight = {}\n", tomlText(file),
+                                  tomlText(material), packed.pixels.width, packed.pixels.height);
+    for (std::size_t k = 0; k < 4; ++k)
+        if (picture.channels[k])
+            out += fmt::format("{} = {}\n", channels[k], tomlText(textOf(*picture.channels[k])));
+    if (!packed.assumed.empty()) out += fmt::format("assumed = {}\n", list(packed.assumed));
+    if (!packed.leftOut.empty()) out += fmt::format("left-out = {}\n", list(packed.leftOut));
+    if (!picture.flags.empty()) out += "\n[flags]\n";
+    for (const auto& [name, value] : picture.flags)
+        out += fmt::format("{} = {}\n", tomlKey(name), tomlText(value));
+    return out;
+}
+
+/// Levels that get smaller are made as what the picture mostly holds.
+texture::PixelKind kindOf(const platform::SheetPicture& picture) {
+    const auto roles = picture.roles();
+    return roles.empty() ? texture::PixelKind::Numbers : texture::pixelKindOf(roles[0]);
+}
+
+} // namespace
+
+std::vector<OutFile> AssetFolder::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
+                                       const Progress& progress) const {
+    const platform::SheetSurface& surface = sheet.surface;
+    if (surface.pictures.empty())
+        throw Refused("its sheet names no pictures", sheet.name, "Add a [[picture]] section to it.");
+    Model clothed = withUsedMaterialsOnly(model);
+    clotheBare(clothed, labels.name);
+    const Model whole = withNormalsAdded(clothed);
+    const std::string base = fileNameFrom(labels.name);
+    auto files = formats::writeGlb(bare(whole, surface), writeOptionsFor(sheet, base), nullptr);
+    UniqueNames names = uniqueFileNames();
+    names.take("preview.png"), names.take(base + ".asset.toml");
+    for (const OutFile& file : files) names.take(file.name);
+    std::string about = fmt::format("format = \"asset-folder\"\nversion = 1\nname = {}\nmesh = {}\n",
+                                    tomlText(labels.name), tomlText(files[0].name));
+    if (!sort.empty()) about += fmt::format("sort = {}\n", tomlText(sort));
+    about += fmt::format("words = {}\n", list(wordsOf(words.empty() ? labels.name : words)));
+    about += "preview = \"preview.png\"\n";
+    if (!labels.credit.empty()) about += fmt::format("credit = {}\n", tomlText(labels.credit));
+    const std::size_t all = whole.materials.size() * surface.pictures.size();
+    std::size_t done = 0;
+    for (const Material& material : whole.materials) {
+        about += fmt::format("\n[[material]]\nname = {}\npictures = [",
+                             tomlText(surface.materialFor(material.name)));
+        for (const platform::SheetPicture& picture : surface.pictures) {
+            progress.report(0.8 * double(done++) / double(all), "packing " + material.name);
+            const PackedPicture packed = packedFor(picture, material, whole);
+            const auto& written = texture::pictureFormat(picture.format);
+            const std::string file =
+                names.made(fileNameFrom(picture.nameFor(material.name)) + std::string(written.extension));
+            about += fmt::format("{}{}", about.back() == '[' ? "" : ", ", tomlText(file));
+            if (!surface.companion.empty())
+                files.push_back({names.made(file + surface.companion),
+                                 companionOf(picture, file, surface.materialFor(material.name), packed)});
+            files.push_back({file, written.write(packed.pixels, packed.alpha, kindOf(picture))});
+        }
+        about += "]\n";
+    }
+    progress.report(0.9, "drawing the preview");
+    files.push_back(
+        {"preview.png", texture::encodePng(render::snapshot(whole, {.width = 800, .height = 500}), false)});
+    files.push_back({base + ".asset.toml", std::move(about)});
+    return files;
+}
+
+} // namespace zl::deliver

@@ -1,0 +1,10 @@
+#pragma once
+#include "core/model/model.h"
+
+namespace zl {
+
+/// Faces without a material get one called `name`, so that there is something for pictures and settings to be
+/// on. Whether there were any.
+bool clotheBare(Model& model, const std::string& name);
+
+} // namespace zl

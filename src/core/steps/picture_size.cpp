@@ -1,0 +1,84 @@
+#include "core/steps/picture_size.h"
+
+#include "core/texture/picture_cache.h"
+#include "core/texture/picture_file.h"
+
+#include <bit>
+
+namespace zl::steps {
+
+namespace {
+
+constexpr int longestEdge = 32768; // that a picture's edge may be
+
+int powerOfTwo(int edge, PictureSize::Sides sides) {
+    const auto up = int(std::bit_ceil(unsigned(edge))), down = int(std::bit_floor(unsigned(edge)));
+    switch (sides) {
+    case PictureSize::Sides::Up:
+        return std::min(up, longestEdge);
+    case PictureSize::Sides::Down:
+        return down;
+    case PictureSize::Sides::Nearest: // as factors go: 181 is nearer to 128, 182 to 256
+        return double(edge) * edge < double(up) * down ? down : std::min(up, longestEdge);
+    case PictureSize::Sides::AsTheyCome:
+        break;
+    }
+    return edge;
+}
+
+/// With all smaller levels, as graphics cards hold it.
+double memoryOf(int width, int height) {
+    return 4.0 * 4 / 3 * width * height;
+}
+
+/// Pixels along an edge that the platform takes; 0 where it says nothing.
+int limitOf(const platform::Sheet* sheet) {
+    int limit = 0;
+    if (!sheet) return limit;
+    for (const platform::RuleSpec* rule : sheet->rulesOf("picture-edge")) {
+        const int most = int(std::clamp(rule->limit("most", longestEdge), 1.0, double(longestEdge)));
+        limit = limit == 0 ? most : std::min(limit, most);
+    }
+    return limit;
+}
+
+} // namespace
+
+Model PictureSize::apply(const Model& in, StepContext& context) const {
+    Model out = in;
+    const int limit = goal == Goal::Limit ? limitOf(context.sheet) : goal == Goal::Number ? number : 0;
+    if (goal == Goal::Limit && limit == 0) context.fellShort("the platform says nothing of pictures' edges");
+    double before = 0, after = 0;
+    auto facts = nlohmann::json::array();
+    const int changed =
+        changePictures(out, of, roles, context.progress,
+                       [&](const std::shared_ptr<const Image>& image,
+                           texture::PixelKind kind) -> std::shared_ptr<const Image> {
+                           const int edge = std::max(image->width, image->height);
+                           const double factor = goal == Goal::Share ? share
+                                                 : limit > 0         ? std::min(1.0, double(limit) / edge)
+                                                                     : 1.0;
+                           const auto sideOf = [&](int was) {
+                               const int plain = std::max(1, int(std::lround(was * factor)));
+                               const int side = powerOfTwo(plain, sides);
+                               return limit > 0 && side > limit ? int(std::bit_floor(unsigned(limit))) : side;
+                           };
+                           const int width = sideOf(image->width), height = sideOf(image->height);
+                           before += memoryOf(image->width, image->height), after += memoryOf(width, height);
+                           if (width == image->width && height == image->height) return nullptr;
+                           context.note(fmt::format("{}: {} × {} → {} × {} px", image->name, image->width,
+                                                    image->height, width, height));
+                           facts.push_back({{"name", image->name},
+                                            {"before", {image->width, image->height}},
+                                            {"after", {width, height}}});
+                           return texture::pictureFromPixels(
+                               image->name, texture::resized(*texture::pixelsOf(image), width, height, kind),
+                               image->channels == 2 || image->channels == 4);
+                       });
+    if (changed == 0 && context.shortfall.empty()) context.note("every picture is small enough");
+    if (changed > 0) context.note(fmt::format("{} → {} of memory", showBytes(before), showBytes(after)));
+    context.facts["pictures"] = std::move(facts);
+    return out;
+}
+
+} // namespace zl::steps
