@@ -70,7 +70,7 @@ int main(int argc, char** argv) {
     zl::app::MainWindow window;
     if (parser.isSet(demo))
         window.setDemo(parser.value(demo)); // otherwise it has found its own place already
-    window.session().setAutosaves(!parser.isSet(screenshot));
+    if (parser.isSet(screenshot)) window.setUnattended();
     QStringList models;
     for (const QString& file : parser.positionalArguments()) {
         if (file.endsWith(".zestloom")) {

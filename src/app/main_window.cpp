@@ -10,6 +10,8 @@
 
 #include "core/project/autosave.h"
 
+#include <iostream>
+
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QMessageBox>
@@ -176,7 +178,16 @@ void MainWindow::suggestFor(const QString& piece, const QString& platform) {
     workbench_->suggest();
 }
 
+void MainWindow::setUnattended() {
+    isUnattended_ = true;
+    session_.setAutosaves(false);
+}
+
 void MainWindow::report(const QString& text) {
+    if (isUnattended_) {
+        std::cerr << "zest-loom: " << text.toStdString() << '\n';
+        return;
+    }
     QMessageBox box(QMessageBox::NoIcon, "Zest Loom", text, QMessageBox::NoButton, this);
     box.addButton(tr("Close"), QMessageBox::AcceptRole);
     box.exec();

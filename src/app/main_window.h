@@ -28,6 +28,8 @@ public:
     MainWindow();
 
     Session& session() { return session_; }
+    /// Nobody sits in front of it: nothing is kept aside, and what would be told goes to standard error.
+    void setUnattended();
     /// Opens a project; asks about recovery when an autosave is newer. Says what is wrong and stays
     /// otherwise.
     bool openProject(const QString& file);
@@ -104,6 +106,7 @@ private:
         std::function<void()> run;
     };
     std::vector<Command> commands_;
+    bool isUnattended_ = false;
 };
 
 } // namespace zl::app

@@ -178,6 +178,11 @@ TEST_CASE("a project from the future is refused in the window and the open one s
             }
     });
     CHECK_FALSE(desk.window->openProject(QString::fromStdString((desk.folder / "future.zestloom").string())));
+    desk.window->setUnattended(); // there is nobody to close a dialog
+    QElapsedTimer time;
+    time.start();
+    CHECK_FALSE(desk.window->openProject(QString::fromStdString((desk.folder / "future.zestloom").string())));
+    CHECK(time.elapsed() < 1000);
     CHECK(said);
     CHECK(desk.session().project().name == "Bench");
 }
