@@ -7,6 +7,7 @@
 #include "core/texture/pack_channels.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
+#include "standins/shed/shed_arena.h"
 #include "support/quickest.h"
 #include "support/rich_model.h"
 #include "support/sheets.h"
@@ -393,6 +394,67 @@ TEST_CASE("an asset folder holds the mesh, three pictures a material and what is
     plain.deliverable = "asset-folder";
     CHECK_THROWS_WITH(deliver::deliverableFor(plain)->make(model, plain, {}, {}),
                       Catch::Contains("names no pictures"));
+}
+
+TEST_CASE("the display shed refuses what the railway world refuses, and says what is harmless") {
+    const auto salt = ::sheet("saltbranch");
+    Model model = ballInPictures(16, 77);
+    model.nodes[0].local = glm::translate(glm::dmat4(1.0), {0, -geometry::worldBounds(model).min.y, 0});
+    model.materials[0].picture(PictureRole::Emission) = {};
+    const auto files =
+        deliver::deliverableFor(*salt, {{"sort", "bollard"}})->make(model, *salt, {.name = "ball"}, {});
+    const auto tried = [&](const std::string& name, const std::function<void(std::string&)>& change) {
+        const TemporaryFolder folder;
+        std::vector<OutFile> other;
+        for (OutFile file : files) {
+            if (file.name == name && !change) continue;
+            if (file.name == name) change(file.bytes);
+            other.push_back(std::move(file));
+        }
+        writeAllOrNone(folder.path(), other);
+        return standins::shed::tryFolder(folder.path());
+    };
+    const auto replaced = [](const char* from, const char* to) {
+        return [=](std::string& bytes) {
+            const std::size_t at = bytes.find(from);
+            REQUIRE(at != std::string::npos);
+            bytes.replace(at, std::strlen(from), to);
+        };
+    };
+    const auto whole = tried("", {});
+    CHECK(whole.accepted);
+    const auto says = [](const standins::TryReport& report, standins::Message::Kind kind, const char* text) {
+        return std::ranges::any_of(report.messages, [&](const standins::Message& message) {
+            return message.kind == kind && message.text.find(text) != std::string::npos;
+        });
+    };
+    using Kind = standins::Message::Kind;
+    CHECK(says(whole, Kind::Odd, "emission is 1"));
+    const auto refuses = [&](const standins::TryReport& report, const char* text) {
+        INFO(text);
+        CHECK_FALSE(report.accepted);
+        CHECK(says(report, Kind::Refused, text));
+    };
+    const Pixels grey{16, 16, std::vector<std::uint8_t>(1024, 90)};
+    refuses(tried("rope-base.png", [&](std::string& b) { b = texture::encodePng(grey, true); }),
+            "has an alpha channel");
+    refuses(tried("rope-relief.png", [&](std::string& b) { b = texture::encodePng(grey, false); }),
+            "has no alpha channel");
+    refuses(tried("rope-props.png", [&](std::string& b) { b = png(8, 16); }), "it says otherwise");
+    refuses(tried("rope-props.png.picture.toml", replaced("rope-props.png", "rope-base.png")),
+            "about another picture");
+    refuses(tried("rope-props.png.picture.toml", replaced("width = ", "width = = ")), "cannot be read");
+    refuses(tried("ball.asset.toml", replaced("rope@metal", "rope")), "does not end in @metal");
+    refuses(tried("ball.asset.toml", replaced("rope-props.png", "rope-prop.png")), "has no props picture");
+    refuses(tried("ball.asset.toml", replaced("version = 1", "version = 9")), "no description");
+    refuses(tried("ball.asset.toml", replaced("rope-base.png", "../a-base.png")), "");
+    refuses(tried("ball.asset.toml", {}), "There is no .asset.toml");
+    CHECK(says(tried("ball.asset.toml", replaced("sort = \"bollard\"\n", "")), Kind::Odd,
+               "what sort of thing"));
+    model.nodes[0].local = glm::dmat4(1.0);
+    const TemporaryFolder sunk;
+    writeAllOrNone(sunk.path(), deliver::deliverableFor(*salt)->make(model, *salt, {.name = "ball"}, {}));
+    refuses(standins::shed::tryFolder(sunk.path()), "the ground");
 }
 
 TEST_CASE("a corner that differently placed pictures share becomes one for each") {
