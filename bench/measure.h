@@ -72,6 +72,8 @@ inline void timeRow(const char* work, double ours, const char* peerName, double 
 
 /// Rows about what steps do to meshes, on the 0.8-million-triangle STL.
 void shapingRows(const std::filesystem::path& stl);
+/// Rows about pictures.
+void texturingRows();
 /// The whole way of that STL to the table's files, by the command line.
 void wholeWayRow(const std::filesystem::path& stl, const std::filesystem::path& program);
 
