@@ -9,10 +9,10 @@ namespace {
 
 constexpr std::string_view channelKeys[] = {"red", "green", "blue", "alpha"};
 
-std::string filled(const std::string& pattern, std::string_view hole, const std::string& with) {
+std::string filled(const std::string& pattern, std::string_view placeholder, const std::string& with) {
     std::string out = pattern;
-    for (std::size_t at = 0; (at = out.find(hole, at)) != std::string::npos; at += with.size())
-        out.replace(at, hole.size(), with);
+    for (std::size_t at = 0; (at = out.find(placeholder, at)) != std::string::npos; at += with.size())
+        out.replace(at, placeholder.size(), with);
     return out;
 }
 

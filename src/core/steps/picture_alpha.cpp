@@ -11,7 +11,7 @@ namespace zl::steps {
 namespace {
 
 std::shared_ptr<const Image> withoutAlpha(const std::shared_ptr<const Image>& image) {
-    if (image->channels != 2 && image->channels != 4) return nullptr;
+    if (!hasAlpha(*image)) return nullptr;
     Pixels pixels = *texture::pixelsOf(image);
     for (std::size_t p = 3; p < pixels.rgba.size(); p += 4) pixels.rgba[p] = 255;
     return texture::pictureFromPixels(image->name, std::move(pixels), false);
@@ -48,7 +48,7 @@ Model PictureAlpha::apply(const Model& in, StepContext& context) const {
                 pixels = texture::packedChannels({{{&pixels, PictureChannel::Red},
                                                    {&pixels, PictureChannel::Green},
                                                    {&pixels, PictureChannel::Blue},
-                                                   {other.get(), PictureChannel(taken)}}},
+                                                   {other.get(), taken}}},
                                                  {pixels.width, pixels.height});
             if (bleed) bled += texture::bleedColours(pixels);
             return texture::pictureFromPixels(image->name, std::move(pixels), true);

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/steps/changed_pictures.h"
+#include "core/steps/set_pictures.h"
 
 namespace zl::steps {
 
@@ -9,23 +10,17 @@ namespace zl::steps {
 /// is not to be had.
 struct PictureAlpha {
     enum class Way { Drop, Keep, From };
-    enum class Taken : std::uint8_t { Mean, Red, Green, Blue, Alpha };
 
     PartNames of;
     Way way = Way::Drop;
     fields::PictureRef picture;
-    Taken taken = Taken::Mean;
+    PictureChannel taken = PictureChannel::Colour;
     bool bleed = true;
 
     static constexpr StepInfo info{"picture-alpha", Stage::Surface, "Alpha",
                                    "Take see-through out of colour pictures, keep it, or put it in."};
     static constexpr Choice ways[] = {
         {"drop", "none"}, {"keep", "what it holds"}, {"from", "from another picture"}};
-    static constexpr Choice takens[] = {{"all", "all of it"},
-                                        {"red", "its red"},
-                                        {"green", "its green"},
-                                        {"blue", "its blue"},
-                                        {"alpha", "its alpha"}};
     static constexpr auto fields = describe(
         field<&PictureAlpha::of>("of", "On").leastIs("every material").help("Names, with * for any letters."),
         field<&PictureAlpha::way>("way", "Alpha").oneOf(ways).help("Of the colour pictures."),
@@ -33,7 +28,7 @@ struct PictureAlpha {
             .when("way", "from")
             .help("A file or one of the model's."),
         field<&PictureAlpha::taken>("taken", "Taken")
-            .oneOf(takens)
+            .oneOf(SetPictures::Picture::channels)
             .when("way", "from")
             .help("White is seen."),
         field<&PictureAlpha::bleed>("bleed", "Colours below what is clear")

@@ -73,7 +73,7 @@ Model PictureSize::apply(const Model& in, StepContext& context) const {
                                             {"after", {width, height}}});
                            return texture::pictureFromPixels(
                                image->name, texture::resized(*texture::pixelsOf(image), width, height, kind),
-                               image->channels == 2 || image->channels == 4);
+                               hasAlpha(*image));
                        });
     if (changed == 0 && context.shortfall.empty()) context.note("every picture is small enough");
     if (changed > 0) context.note(fmt::format("{} → {} of memory", showBytes(before), showBytes(after)));

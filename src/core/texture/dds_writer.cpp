@@ -3,7 +3,6 @@
 #include "core/texture/picture_format.h"
 
 #include <squish.h>
-#include <tbb/parallel_for.h>
 
 namespace zl::texture {
 
@@ -25,17 +24,12 @@ void put(std::string& out, std::uint32_t value) {
 
 void putBlocks(std::string& out, const Pixels& level, const Layout& layout) {
     if (layout.channels) return putChannelBlocks(out, level, layout.channels);
-    constexpr int strip = 16; // rows that one worker takes at a time
     const std::size_t across = std::size_t(level.width + 3) / 4, down = std::size_t(level.height + 3) / 4;
-    const std::size_t at = out.size(), rowBytes = across * layout.blockBytes;
-    out.resize(at + rowBytes * down);
-    tbb::parallel_for(0, (level.height + strip - 1) / strip, [&](int s) {
-        const int first = s * strip;
-        squish::CompressImage(&level.rgba[std::size_t(4) * std::size_t(level.width) * std::size_t(first)],
-                              level.width, std::min(strip, level.height - first),
-                              out.data() + at + rowBytes * std::size_t(first / 4),
-                              layout.squishKind | squish::kColourClusterFit);
-    });
+    const std::size_t at = out.size();
+    out.resize(at + across * down * layout.blockBytes);
+    squish::CompressImage(level.rgba.data(), level.width, level.height,
+                          out.data() + at, // on all cores by itself
+                          layout.squishKind | squish::kColourClusterFit);
 }
 
 void putPlain(std::string& out, const Pixels& level, bool alpha) {
