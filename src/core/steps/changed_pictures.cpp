@@ -18,7 +18,7 @@ int changePictures(Model& model, const PartNames& of, RolesMeant roles, const Pr
     std::size_t done = 0;
     for (Material& material : model.materials) {
         progress.report(double(done++) / double(model.materials.size()), "changing pictures");
-        if (!of.patterns.empty() && !wanted.match(material.name)) continue;
+        if (!wanted.match(material.name)) continue;
         any = true;
         for (const PictureRole role : allPictureRoles) {
             PictureUse& use = material.picture(role);

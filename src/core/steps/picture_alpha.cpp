@@ -26,7 +26,7 @@ Model PictureAlpha::apply(const Model& in, StepContext& context) const {
     }
     Model out = in;
     const NamePatterns wanted(of.patterns);
-    const auto isMeant = [&](const Material& m) { return of.patterns.empty() || wanted.match(m.name); };
+    const auto isMeant = [&](const Material& m) { return wanted.match(m.name); };
     std::shared_ptr<const Pixels> other;
     if (way == Way::From) other = texture::pixelsOf(out.images[std::size_t(context.imageIn(out, picture))]);
     if (way == Way::Drop)

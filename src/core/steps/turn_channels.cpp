@@ -50,7 +50,7 @@ Model TurnChannels::apply(const Model& in, StepContext& context) const {
     if (!turns) {
         const NamePatterns wanted(of.patterns);
         for (Material& material : out.materials)
-            if ((of.patterns.empty() || wanted.match(material.name)) && material.picture(from)) {
+            if (wanted.match(material.name) && material.picture(from)) {
                 if (from == PictureRole::Roughness && material.roughness != 1)
                     context.fellShort(fmt::format("the roughness {} of \"{}\" beside its picture is lost",
                                                   showNumber(material.roughness, 3), material.name));
