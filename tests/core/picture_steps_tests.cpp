@@ -5,26 +5,13 @@
 #include "core/texture/bled_colours.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
+#include "support/ran_step.h"
 #include "support/rich_model.h"
 #include "support/sheets.h"
 
 using namespace zl;
 
 namespace {
-
-struct Ran {
-    Model model;
-    std::vector<std::string> notes;
-    std::string shortfall;
-};
-
-Ran changed(const Model& model, const char* id, const nlohmann::json& params,
-            const platform::Sheet* sheet = nullptr) {
-    const Progress progress;
-    steps::StepContext context{progress, sheet};
-    Model out = steps::makeStep(id, params)->apply(model, context);
-    return {std::move(out), context.notes, context.shortfall};
-}
 
 /// Two materials, both in one picture; the first takes its roughness from it, too.
 Model twoInOne(Pixels pixels, bool alpha) {
@@ -57,7 +44,8 @@ std::vector<std::uint8_t> pixelOf(const Model& model, std::size_t material, std:
 
 TEST_CASE("a picture is shrunk once for each kind of pixels that it is worn for, and said") {
     const Model model = twoInOne(stripes(64, 32), false);
-    const auto [out, notes, shortfall] = changed(model, "picture-size", {{"goal", "number"}, {"number", 32}});
+    const auto [out, notes, shortfall, facts] =
+        ranStep(model, "picture-size", {{"goal", "number"}, {"number", 32}});
     CHECK(shown(out, 0).width == 32);
     CHECK(shown(out, 0).height == 16);
     CHECK(out.materials[0].image(PictureRole::Colour) == out.materials[1].image(PictureRole::Colour));
@@ -75,7 +63,7 @@ TEST_CASE("sides become powers of two, and stay below the platform's limit") {
         const auto sheet = on ? ::sheet(on) : nullptr;
         params["of"] = {"rope"};
         const Model out =
-            changed(twoInOne(stripes(width, height), false), "picture-size", params, sheet.get()).model;
+            ranStep(twoInOne(stripes(width, height), false), "picture-size", params, sheet.get()).model;
         return std::pair(shown(out, 1).width, shown(out, 1).height);
     };
     CHECK(sides(100, 60, {{"goal", "share"}, {"share", 1.0}, {"sides", "up"}}) == std::pair(128, 64));
@@ -85,30 +73,30 @@ TEST_CASE("sides become powers of two, and stay below the platform's limit") {
           std::pair(512, 32)); // 512 there
     CHECK(sides(100, 60, {{"goal", "limit"}}, "lampwright") == std::pair(100, 60));
     CHECK(sides(700, 300, {{"goal", "number"}, {"number", 600}, {"sides", "up"}}) == std::pair(512, 512));
-    CHECK(changed(twoInOne(stripes(8, 8), false), "picture-size", {{"goal", "limit"}})
+    CHECK(ranStep(twoInOne(stripes(8, 8), false), "picture-size", {{"goal", "limit"}})
               .shortfall.find("nothing") != std::string::npos);
     CHECK_THROWS_WITH(
-        changed(twoInOne(stripes(8, 8), false), "picture-size", {{"of", {"tin*"}}, {"goal", "share"}}),
+        ranStep(twoInOne(stripes(8, 8), false), "picture-size", {{"of", {"tin*"}}, {"goal", "share"}}),
         Catch::Contains("\"tin*\""));
 }
 
 TEST_CASE("alpha is taken out, put in, and has colours below it") {
     Model model = twoInOne(stripes(8, 4), true);
     model.materials[0].wear(PictureRole::Opacity, {.image = 0, .channel = PictureChannel::Alpha});
-    const Model dropped = changed(model, "picture-alpha", {{"way", "drop"}}).model;
+    const Model dropped = ranStep(model, "picture-alpha", {{"way", "drop"}}).model;
     CHECK(shown(dropped, 0).channels == 3);
     CHECK(int(pixelOf(dropped, 0, 0)[3]) == 255);
     CHECK(dropped.materials[0].image(PictureRole::Opacity) < 0);
     CHECK(dropped.materials[0].alpha == Material::Alpha::Opaque);
     CHECK(shown(model, 0).channels == 4);
-    const auto kept = changed(model, "picture-alpha", {{"way", "keep"}, {"bleed", true}});
+    const auto kept = ranStep(model, "picture-alpha", {{"way", "keep"}, {"bleed", true}});
     CHECK(pixelOf(kept.model, 0, 0) ==
           std::vector<std::uint8_t>{0, 100, 50, 0}); // as the nearest seen one, at x = 4
     CHECK(pixelOf(kept.model, 0, 3) == std::vector<std::uint8_t>{0, 100, 50, 0});
     CHECK(kept.notes.back() ==
           "8 clear pixels got the colour of their neighbours"); // every second of 4 in 4 rows
     model.images.push_back(texture::pictureFromPixels("mask.png", {1, 1, {10, 40, 70, 255}}, false));
-    const Model put = changed(model, "picture-alpha",
+    const Model put = ranStep(model, "picture-alpha",
                               {{"way", "from"}, {"picture", {{"picture", "mask.png"}}}, {"of", {"rope"}}})
                           .model;
     CHECK(int(pixelOf(put, 1, 0)[3]) == 40); // the mean
@@ -120,19 +108,19 @@ TEST_CASE("alpha is taken out, put in, and has colours below it") {
 TEST_CASE("channels are swapped, turned over, and gloss becomes roughness") {
     const Model model = twoInOne(stripes(4, 1), false);
     const Model turned =
-        changed(model, "turn-channels",
+        ranStep(model, "turn-channels",
                 {{"roles", "colour"}, {"red", "blue"}, {"green", "1-green"}, {"blue", "black"}})
             .model;
     CHECK(pixelOf(turned, 0, 1) == std::vector<std::uint8_t>{50, 155, 0, 0});
     CHECK(turned.materials[0].image(PictureRole::Roughness) == 0); // not meant
-    const Model gloss = changed(model, "turn-channels", {{"meaning", "roughness-to-gloss"}}).model;
+    const Model gloss = ranStep(model, "turn-channels", {{"meaning", "roughness-to-gloss"}}).model;
     CHECK(gloss.materials[0].image(PictureRole::Roughness) < 0);
     CHECK(pixelOf(gloss, 0, 1, PictureRole::Gloss) == std::vector<std::uint8_t>{0, 155, 205, 255});
-    const Model back = changed(gloss, "turn-channels", {{"meaning", "gloss-to-roughness"}}).model;
+    const Model back = ranStep(gloss, "turn-channels", {{"meaning", "gloss-to-roughness"}}).model;
     CHECK(int(pixelOf(back, 0, 1, PictureRole::Roughness)[1]) == 100);
     Model rough = model;
     rough.materials[0].roughness = 0.5f;
-    CHECK(changed(rough, "turn-channels", {{"meaning", "roughness-to-gloss"}}).shortfall.find("0.5") !=
+    CHECK(ranStep(rough, "turn-channels", {{"meaning", "roughness-to-gloss"}}).shortfall.find("0.5") !=
           std::string::npos);
 }
 

@@ -1,9 +1,8 @@
 // Every kind of rule on models whose measures are known by construction: what fits, what is tight, what
 // breaks, and what it points at.
-#include "core/platform/check.h"
 #include "core/texture/picture_file.h"
+#include "support/rule_sheet.h"
 #include "support/shapes.h"
-#include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
 
@@ -15,33 +14,6 @@ using namespace zl;
 using platform::State;
 
 namespace {
-
-/// A sheet in decimetres, Z up, whose figure is 1.8 m tall, with one rule.
-platform::Sheet sheetWith(const std::string& rule) {
-    TemporaryFolder folder;
-    return platform::readSheet(folder.write("quay.toml", R"(id = "quay"
-name = "Quay"
-kind = "a harbour"
-about = "For tests."
-[unit]
-name = "dm"
-metres = 0.1
-[axes]
-up = "Z"
-front = "+X"
-[figure]
-height = 18
-[[rule]]
-label = "The rule"
-message = "Because."
-)" + rule));
-}
-
-platform::RuleResult result(const Model& model, const std::string& rule) {
-    const auto report = platform::check(model, sheetWith(rule));
-    REQUIRE(report.rules.size() == 1);
-    return report.rules[0];
-}
 
 std::string numbered(const char* check, const char* limit, double value, const std::string& more = {}) {
     return fmt::format("id = \"{}\"\n{} = {}\n{}", check, limit, value, more);
@@ -88,30 +60,30 @@ Model pictured(const std::vector<std::pair<int, int>>& sizes) {
 TEST_CASE("triangles: counted over what is shown, tight from 85 % on") {
     const Model model = ball(10, 6); // 100 triangles
     REQUIRE(triangleCount(model) == 100);
-    CHECK(result(model, numbered("triangles", "most", 200)).state == State::Fits);
-    CHECK(result(model, numbered("triangles", "most", 118)).state == State::Fits);  // 84.7 %
-    CHECK(result(model, numbered("triangles", "most", 117)).state == State::Tight); // 85.5 %
-    CHECK(result(model, numbered("triangles", "most", 100)).state == State::Tight);
-    const auto over = result(model, numbered("triangles", "most", 80));
+    CHECK(ruleResult(model, numbered("triangles", "most", 200)).state == State::Fits);
+    CHECK(ruleResult(model, numbered("triangles", "most", 118)).state == State::Fits);  // 84.7 %
+    CHECK(ruleResult(model, numbered("triangles", "most", 117)).state == State::Tight); // 85.5 %
+    CHECK(ruleResult(model, numbered("triangles", "most", 100)).state == State::Tight);
+    const auto over = ruleResult(model, numbered("triangles", "most", 80));
     CHECK(over.state == State::Broken);
     CHECK(over.finding.value == 100);
     CHECK(over.finding.share == Approx(1.25));
     // A mesh shown twice counts twice, one that no node shows not at all.
-    CHECK(result(withNode(model, "twin"), numbered("triangles", "most", 500)).finding.value == 200);
+    CHECK(ruleResult(withNode(model, "twin"), numbered("triangles", "most", 500)).finding.value == 200);
     Model hidden = model;
     hidden.meshes.push_back(model.meshes[0]);
-    CHECK(result(hidden, numbered("triangles", "most", 500)).finding.value == 100);
+    CHECK(ruleResult(hidden, numbered("triangles", "most", 500)).finding.value == 100);
 }
 
 TEST_CASE("a model without triangles fits nowhere, however few are allowed") {
     Model nothing;
     nothing.nodes.push_back({"nothing", -1, glm::dmat4(1.0)});
-    CHECK(result(nothing, numbered("triangles", "most", 10)).state == State::Broken);
+    CHECK(ruleResult(nothing, numbered("triangles", "most", 10)).state == State::Broken);
     Model points = ball(8, 4);
     auto cloud = std::make_shared<Mesh>();
     cloud->positions = points.meshes[0]->positions;
     points.meshes[0] = cloud;
-    CHECK(result(points, numbered("triangles", "most", 10)).state == State::Broken);
+    CHECK(ruleResult(points, numbered("triangles", "most", 10)).state == State::Broken);
 }
 
 TEST_CASE("limits for each object name the worst and point at all that break them") {
@@ -119,30 +91,31 @@ TEST_CASE("limits for each object name the worst and point at all that break the
     model.meshes.push_back(ball(20, 11).meshes[0]); // 400
     model.meshes.push_back(ball(20, 6).meshes[0]);  // 200
     model = withNode(withNode(model, "big", -1, 1), "middle", -1, 2);
-    const auto found = result(model, numbered("triangles", "most", 150, "per-object = 1\n"));
+    const auto found = ruleResult(model, numbered("triangles", "most", 150, "per-object = 1\n"));
     CHECK(found.state == State::Broken);
     CHECK(found.finding.value == 400);
     CHECK(found.finding.nodes == std::vector<int>{1, 2});
     CHECK(found.finding.note.find("\"big\"") != std::string::npos);
-    CHECK(result(model, numbered("triangles", "most", 500, "per-object = 1\n")).state == State::Fits);
-    CHECK(result(model, numbered("corners", "most", 202)).state == State::Tight); // 20 · 10 + 2
-    CHECK(result(model, numbered("corners", "most", 201)).state == State::Broken);
+    CHECK(ruleResult(model, numbered("triangles", "most", 500, "per-object = 1\n")).state == State::Fits);
+    CHECK(ruleResult(model, numbered("corners", "most", 202)).state == State::Tight); // 20 · 10 + 2
+    CHECK(ruleResult(model, numbered("corners", "most", 201)).state == State::Broken);
 }
 
 TEST_CASE("objects and materials: what is used counts, what only lies in the file does not") {
     Model model = pictured({{64, 64}, {64, 64}, {64, 64}});
     model.materials.push_back({.name = "never used"});
-    CHECK(result(model, numbered("materials", "most", 3)).state != State::Broken);
-    const auto over = result(model, numbered("materials", "most", 2));
+    CHECK(ruleResult(model, numbered("materials", "most", 3)).state != State::Broken);
+    const auto over = ruleResult(model, numbered("materials", "most", 2));
     CHECK(over.state == State::Broken);
     CHECK(over.finding.materials == std::vector<int>{0, 1, 2});
-    CHECK(result(model, numbered("materials", "most", 2, "per-object = 1\n")).finding.value == 3);
-    CHECK(result(model, numbered("objects", "most", 1)).state != State::Broken);
-    const auto two = result(withNode(model, "twin"), numbered("objects", "most", 1));
+    CHECK(ruleResult(model, numbered("materials", "most", 2, "per-object = 1\n")).finding.value == 3);
+    CHECK(ruleResult(model, numbered("objects", "most", 1)).state != State::Broken);
+    const auto two = ruleResult(withNode(model, "twin"), numbered("objects", "most", 1));
     CHECK(two.state == State::Broken);
     CHECK(two.finding.nodes == std::vector<int>{0, 1});
     // Nodes that show nothing are no objects.
-    CHECK(result(withNode(model, "group", -1, -1), numbered("objects", "most", 1)).state != State::Broken);
+    CHECK(ruleResult(withNode(model, "group", -1, -1), numbered("objects", "most", 1)).state !=
+          State::Broken);
 }
 
 TEST_CASE("pictures are counted once each, in all roles, together or for each object") {
@@ -150,32 +123,33 @@ TEST_CASE("pictures are counted once each, in all roles, together or for each ob
     model.images.push_back(picture(2, 2));
     model.materials[0].picture(PictureRole::Roughness) = {.image = 2, .channel = PictureChannel::Green};
     model.materials[0].picture(PictureRole::Metalness) = {.image = 2, .channel = PictureChannel::Blue};
-    CHECK(result(model, numbered("pictures", "most", 3)).state != State::Broken);
-    const auto over = result(model, numbered("pictures", "most", 2));
+    CHECK(ruleResult(model, numbered("pictures", "most", 3)).state != State::Broken);
+    const auto over = ruleResult(model, numbered("pictures", "most", 2));
     CHECK(over.state == State::Broken);
     CHECK(over.finding.value == 3);
     CHECK(over.finding.materials == std::vector<int>{0, 1});
-    const auto each = result(model, "check = \"pictures\"\nid = \"pictures\"\nmost = 2\nper-object = 1\n");
+    const auto each =
+        ruleResult(model, "check = \"pictures\"\nid = \"pictures\"\nmost = 2\nper-object = 1\n");
     CHECK(each.state == State::Broken);
     CHECK(each.finding.nodes == std::vector<int>{0});
 }
 
 TEST_CASE("picture edges: the longest side of any used picture, and which materials wear it") {
     const Model model = pictured({{512, 128}, {64, 1025}, {32, 32}});
-    const auto over = result(model, numbered("picture-edge", "most", 1024));
+    const auto over = ruleResult(model, numbered("picture-edge", "most", 1024));
     CHECK(over.state == State::Broken);
     CHECK(over.finding.value == 1025);
     CHECK(over.finding.materials == std::vector<int>{1});
-    CHECK(result(model, numbered("picture-edge", "most", 2048)).state == State::Fits);
-    CHECK(result(ball(8, 4), numbered("picture-edge", "most", 16)).state == State::Fits);
+    CHECK(ruleResult(model, numbered("picture-edge", "most", 2048)).state == State::Fits);
+    CHECK(ruleResult(ball(8, 4), numbered("picture-edge", "most", 16)).state == State::Fits);
     Model unused = ball(8, 4);
     unused.images.push_back(picture(9000, 9000));
-    CHECK(result(unused, numbered("picture-edge", "most", 16)).state == State::Fits);
+    CHECK(ruleResult(unused, numbered("picture-edge", "most", 16)).state == State::Fits);
 }
 
 TEST_CASE("sides that are powers of two, and those that are not") {
-    CHECK(result(pictured({{512, 1}, {2, 2048}}), "id = \"power-of-two\"").state == State::Fits);
-    const auto odd = result(pictured({{512, 512}, {512, 500}, {0, 512}}), "id = \"power-of-two\"");
+    CHECK(ruleResult(pictured({{512, 1}, {2, 2048}}), "id = \"power-of-two\"").state == State::Fits);
+    const auto odd = ruleResult(pictured({{512, 512}, {512, 500}, {0, 512}}), "id = \"power-of-two\"");
     CHECK(odd.state == State::Broken);
     CHECK(odd.finding.value == 2);
     CHECK(odd.finding.materials == std::vector<int>{1, 2});
@@ -190,35 +164,36 @@ TEST_CASE("height, width and length are of the placed model, in the platform's u
     };
     const auto [check, value] =
         GENERATE(table<const char*, double>({{"width", 30.0}, {"height", 20.0}, {"length", 50.0}}));
-    CHECK(result(box, range(check, value - 5, value + 5)).finding.value == Approx(value));
-    CHECK(result(box, range(check, value - 5, value + 5)).state != State::Broken);
-    CHECK(result(box, range(check, value, value + 5)).state != State::Broken); // exactly at either end
-    CHECK(result(box, range(check, value - 5, value)).state != State::Broken);
-    const auto small = result(box, range(check, value * 2, value * 3));
+    CHECK(ruleResult(box, range(check, value - 5, value + 5)).finding.value == Approx(value));
+    CHECK(ruleResult(box, range(check, value - 5, value + 5)).state != State::Broken);
+    CHECK(ruleResult(box, range(check, value, value + 5)).state != State::Broken); // exactly at either end
+    CHECK(ruleResult(box, range(check, value - 5, value)).state != State::Broken);
+    const auto small = ruleResult(box, range(check, value * 2, value * 3));
     CHECK(small.state == State::Broken);
     CHECK(small.finding.share == Approx(2));
-    const auto large = result(box, range(check, 1, value / 4));
+    const auto large = ruleResult(box, range(check, 1, value / 4));
     CHECK(large.state == State::Broken);
     CHECK(large.finding.share == Approx(4));
     const Model placed = moved(box, glm::scale(glm::dmat4(1.0), glm::dvec3(0.5)));
-    CHECK(result(placed, range(check, 1, 100)).finding.value == Approx(value / 2));
+    CHECK(ruleResult(placed, range(check, 1, 100)).finding.value == Approx(value / 2));
 }
 
 TEST_CASE("size beside a figure: the longest side in figures") {
     const Model mast = shapes::box({0, 0, 0}, {0.1, 18, 0.1}); // ten figures of 1.8 m
     const std::string within = "id = \"size\"\ncheck = \"size-beside-figure\"\nleast = 0.5\nmost = 10.5\n";
-    CHECK(result(mast, within).finding.value == Approx(10));
-    CHECK(result(mast, within).state != State::Broken);
-    CHECK(result(moved(mast, glm::scale(glm::dmat4(1.0), glm::dvec3(1000))), within).state == State::Broken);
-    const auto tiny = result(moved(mast, glm::scale(glm::dmat4(1.0), glm::dvec3(0.001))), within);
+    CHECK(ruleResult(mast, within).finding.value == Approx(10));
+    CHECK(ruleResult(mast, within).state != State::Broken);
+    CHECK(ruleResult(moved(mast, glm::scale(glm::dmat4(1.0), glm::dvec3(1000))), within).state ==
+          State::Broken);
+    const auto tiny = ruleResult(moved(mast, glm::scale(glm::dmat4(1.0), glm::dvec3(0.001))), within);
     CHECK(tiny.state == State::Broken);
     CHECK(tiny.finding.share == Approx(50));
 }
 
 TEST_CASE("standing on the floor: within so much above or below") {
     const auto at = [](double metres) {
-        return result(shapes::box({0, metres, 0}, {1, metres + 1, 1}),
-                      numbered("stands-on-floor", "within", 0.5));
+        return ruleResult(shapes::box({0, metres, 0}, {1, metres + 1, 1}),
+                          numbered("stands-on-floor", "within", 0.5));
     };
     CHECK(at(0).state == State::Fits);
     CHECK(at(0.0499).state != State::Broken);
@@ -239,21 +214,21 @@ TEST_CASE("the origin is measured from the foot's middle, not from the middle of
                            beam.meshes[0]->positions.end());
     mesh->runs = {{0, 24, -1}};
     crane.meshes[0] = mesh;
-    CHECK(result(crane, numbered("origin-under-foot", "within", 0.2)).state == State::Fits);
-    const auto aside = result(moved(crane, glm::translate(glm::dmat4(1.0), {0.3, 0.0, 0.4})),
-                              numbered("origin-under-foot", "within", 0.2));
+    CHECK(ruleResult(crane, numbered("origin-under-foot", "within", 0.2)).state == State::Fits);
+    const auto aside = ruleResult(moved(crane, glm::translate(glm::dmat4(1.0), {0.3, 0.0, 0.4})),
+                                  numbered("origin-under-foot", "within", 0.2));
     CHECK(aside.state == State::Broken);
     CHECK(aside.finding.value == Approx(5)); // 3-4-5, in decimetres
 }
 
 TEST_CASE("what is known of unit and front") {
     Model model = ball(8, 4);
-    CHECK(result(model, "id = \"unit-known\"").state == State::Fits);
+    CHECK(ruleResult(model, "id = \"unit-known\"").state == State::Fits);
     model.frame.unitAssumed = true;
-    CHECK(result(model, "id = \"unit-known\"").state == State::Broken);
-    CHECK(result(model, "id = \"heading\"\ncheck = \"heading-known\"").state == State::Broken);
+    CHECK(ruleResult(model, "id = \"unit-known\"").state == State::Broken);
+    CHECK(ruleResult(model, "id = \"heading\"\ncheck = \"heading-known\"").state == State::Broken);
     model.headingKnown = true;
-    const auto known = result(model, "id = \"heading\"\ncheck = \"heading-known\"");
+    const auto known = ruleResult(model, "id = \"heading\"\ncheck = \"heading-known\"");
     CHECK(known.state == State::Fits);
     CHECK(known.finding.measured == "+X");
 }
@@ -261,21 +236,21 @@ TEST_CASE("what is known of unit and front") {
 TEST_CASE("transforms: any node that carries one, and all roots of a placed model") {
     const glm::dmat4 up = glm::translate(glm::dmat4(1.0), {0.0, 1.0, 0.0});
     Model model = withNode(withNode(ball(8, 4), "arm", 0), "hand", 1);
-    CHECK(result(model, "id = \"no-transforms\"").state == State::Fits);
+    CHECK(ruleResult(model, "id = \"no-transforms\"").state == State::Fits);
     model.nodes[2].local = up;
-    const auto one = result(model, "id = \"no-transforms\"");
+    const auto one = ruleResult(model, "id = \"no-transforms\"");
     CHECK(one.state == State::Broken);
     CHECK(one.finding.nodes == std::vector<int>{2});
     CHECK(one.finding.note.find("\"hand\"") != std::string::npos);
-    CHECK(result(moved(model, up), "id = \"no-transforms\"").finding.nodes == std::vector<int>{0, 2});
+    CHECK(ruleResult(moved(model, up), "id = \"no-transforms\"").finding.nodes == std::vector<int>{0, 2});
 }
 
 TEST_CASE("wrappers: nodes that show nothing and could go") {
     Model model = ball(8, 4);
-    CHECK(result(model, "id = \"no-wrappers\"").state == State::Fits);
+    CHECK(ruleResult(model, "id = \"no-wrappers\"").state == State::Fits);
     model.nodes = {
         {"group", -1, glm::dmat4(1.0)}, {"ball", 0, glm::dmat4(1.0), 0}, {"empty", 0, glm::dmat4(1.0)}};
-    const auto found = result(model, "id = \"no-wrappers\"");
+    const auto found = ruleResult(model, "id = \"no-wrappers\"");
     CHECK(found.state == State::Broken);
     CHECK(found.finding.value == 2);
     CHECK(found.finding.note.find("\"group\"") != std::string::npos);
@@ -284,32 +259,32 @@ TEST_CASE("wrappers: nodes that show nothing and could go") {
 TEST_CASE("names: legal ones, and each only once whatever its capitals") {
     const std::string legal = "id = \"names\"\npattern = '[a-z0-9_]{1,8}'\nwanted = \"small letters\"\n";
     Model model = withNode(ball(8, 4), "lamp_2");
-    CHECK(result(model, legal).state == State::Fits);
+    CHECK(ruleResult(model, legal).state == State::Fits);
     model.nodes[1].name = GENERATE("Lamp", "lamp two", "much_too_long", "", "l\xc3\xa4mp", "lamp\n");
-    const auto illegal = result(model, legal);
+    const auto illegal = ruleResult(model, legal);
     CHECK(illegal.state == State::Broken);
     CHECK(illegal.finding.nodes == std::vector<int>{1});
     model.nodes[1].name = "BALL";
-    CHECK(result(model, "id = \"names-once\"").state == State::Broken);
+    CHECK(ruleResult(model, "id = \"names-once\"").state == State::Broken);
     model.nodes[1].name = "ball2";
-    CHECK(result(model, "id = \"names-once\"").state == State::Fits);
+    CHECK(ruleResult(model, "id = \"names-once\"").state == State::Fits);
 }
 
 TEST_CASE("a pattern of names that invites endless trying ends") {
     const std::string sly = "id = \"names\"\npattern = '(a|a|b*)*c'\nwanted = \"letters and a c\"\n";
     const auto started = std::chrono::steady_clock::now();
-    CHECK(result(withNode(ball(8, 4), std::string(200, 'a')), sly).state == State::Broken);
+    CHECK(ruleResult(withNode(ball(8, 4), std::string(200, 'a')), sly).state == State::Broken);
     CHECK(std::chrono::steady_clock::now() - started < std::chrono::seconds(5));
 }
 
 TEST_CASE("colliders: triangles, a level bottom, and the box that stands in for a missing one") {
     Model model = shapes::box({-0.5, 0, -0.5}, {0.5, 2, 0.5});
-    CHECK(result(model, numbered("collider-triangles", "most", 12)).finding.measured == "none");
+    CHECK(ruleResult(model, numbered("collider-triangles", "most", 12)).finding.measured == "none");
     const Model cube = shapes::box({0, 0, 0}, {1, 1, 1}); // its box leans 45°
-    CHECK(result(cube, numbered("lean", "least", 44)).state == State::Fits);
-    CHECK(result(cube, numbered("lean", "least", 46)).state == State::Broken);
-    CHECK(result(model, numbered("collider-bottom", "within", 0.1)).state == State::Fits);
-    CHECK(result(model, numbered("default-box", "most", 1.5)).finding.value == Approx(1));
+    CHECK(ruleResult(cube, numbered("lean", "least", 44)).state == State::Fits);
+    CHECK(ruleResult(cube, numbered("lean", "least", 46)).state == State::Broken);
+    CHECK(ruleResult(model, numbered("collider-bottom", "within", 0.1)).state == State::Fits);
+    CHECK(ruleResult(model, numbered("default-box", "most", 1.5)).finding.value == Approx(1));
     const auto with = [&](double bottom) {
         Model own = model;
         own.colliders = {
@@ -317,27 +292,27 @@ TEST_CASE("colliders: triangles, a level bottom, and the box that stands in for 
              std::make_shared<const Mesh>(geometry::boxMesh({-0.4, bottom, -0.4}, {0.4, 2, 0.4}))}};
         return own;
     };
-    CHECK(result(with(0), numbered("collider-triangles", "most", 12)).finding.value == 12);
-    CHECK(result(with(0), numbered("collider-triangles", "most", 11)).state == State::Broken);
-    CHECK(result(with(0.005), numbered("collider-bottom", "within", 0.1)).state != State::Broken);
-    const auto above = result(with(0.02), numbered("collider-bottom", "within", 0.1));
+    CHECK(ruleResult(with(0), numbered("collider-triangles", "most", 12)).finding.value == 12);
+    CHECK(ruleResult(with(0), numbered("collider-triangles", "most", 11)).state == State::Broken);
+    CHECK(ruleResult(with(0.005), numbered("collider-bottom", "within", 0.1)).state != State::Broken);
+    const auto above = ruleResult(with(0.02), numbered("collider-bottom", "within", 0.1));
     CHECK(above.state == State::Broken);
     CHECK(above.finding.note.find("sink") != std::string::npos);
-    CHECK(result(with(-0.02), numbered("collider-bottom", "within", 0.1)).finding.note.find("float") !=
+    CHECK(ruleResult(with(-0.02), numbered("collider-bottom", "within", 0.1)).finding.note.find("float") !=
           std::string::npos);
-    CHECK(result(with(0), numbered("default-box", "most", 0.1)).state == State::Fits); // it has its own
+    CHECK(ruleResult(with(0), numbered("default-box", "most", 0.1)).state == State::Fits); // it has its own
 }
 
 TEST_CASE("slivers are counted and each is pointed at") {
     Model model = shapes::box({0, 0, 0}, {1, 1, 1});
-    CHECK(result(model, numbered("slivers", "most", 0)).state == State::Fits);
+    CHECK(ruleResult(model, numbered("slivers", "most", 0)).state == State::Fits);
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
     mesh->indices.insert(mesh->indices.begin(), {0, 0, 1}); // two equal corners
     mesh->positions.insert(mesh->positions.end(), {{2, 0, 0}, {3, 0, 0}, {4, 0, 0}});
     mesh->indices.insert(mesh->indices.end(), {8, 9, 10}); // three in a row
     mesh->runs = {{0, 14, -1}};
     model.meshes[0] = mesh;
-    const auto found = result(model, numbered("slivers", "most", 1));
+    const auto found = ruleResult(model, numbered("slivers", "most", 1));
     CHECK(found.state == State::Broken);
     REQUIRE(found.finding.faces.size() == 2);
     CHECK(found.finding.faces[0].triangle == 0);
@@ -346,7 +321,7 @@ TEST_CASE("slivers are counted and each is pointed at") {
 
 TEST_CASE("file size grows with corners, triangles and the bytes of pictures") {
     const auto bytes = [](const Model& model) {
-        return result(model, numbered("file-size", "most-megabytes", 1000)).finding.value * 1e6;
+        return ruleResult(model, numbered("file-size", "most-megabytes", 1000)).finding.value * 1e6;
     };
     Model model = pictured({{64, 64}});
     auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
@@ -361,21 +336,21 @@ TEST_CASE("file size grows with corners, triangles and the bytes of pictures") {
     // 42 corners with places, normals and UVs, 80 triangles.
     REQUIRE(vertexCount(model) == 42);
     CHECK(base == Approx(42 * 96 + 80 * 42 + double(model.images[0]->encoded.size())));
-    CHECK(result(large, numbered("file-size", "most-megabytes", 5)).state == State::Broken);
+    CHECK(ruleResult(large, numbered("file-size", "most-megabytes", 5)).state == State::Broken);
 }
 
 TEST_CASE("memory: pieces count whole, copies only their place, large pictures as they are shrunk") {
     const std::string rule = "id = \"memory\"\nmost-megabytes = 10\ncopy-bytes = 256\npicture-edge = 1024\n";
     Model model = ball(10, 6); // 52 corners, 100 triangles
     const double one = 52 * 32 + 100 * 12;
-    CHECK(result(model, rule).finding.value * 1e6 == Approx(one));
-    CHECK(result(withNode(withNode(model, "b"), "c"), rule).finding.value * 1e6 == Approx(one + 2 * 256));
-    CHECK(result(withNode(model, "b"), rule).finding.note.find("copy") != std::string::npos);
+    CHECK(ruleResult(model, rule).finding.value * 1e6 == Approx(one));
+    CHECK(ruleResult(withNode(withNode(model, "b"), "c"), rule).finding.value * 1e6 == Approx(one + 2 * 256));
+    CHECK(ruleResult(withNode(model, "b"), rule).finding.note.find("copy") != std::string::npos);
     // 1024 × 512 after shrinking from 4096 × 2048, four bytes a pixel and a third for smaller levels.
     const Model worn = pictured({{4096, 2048}});
-    CHECK(result(worn, rule).finding.value * 1e6 ==
+    CHECK(ruleResult(worn, rule).finding.value * 1e6 ==
           Approx(1024.0 * 512 * 16 / 3 + 32 * double(vertexCount(worn)) + 12 * double(triangleCount(worn))));
-    CHECK(result(pictured({{1024, 1024}, {1024, 1024}}), rule).state == State::Broken); // 11.2 MB
+    CHECK(ruleResult(pictured({{1024, 1024}, {1024, 1024}}), rule).state == State::Broken); // 11.2 MB
 }
 
 TEST_CASE("a report names the broken must first, then the broken should, then the tightest") {

@@ -4,6 +4,7 @@
 #include "core/texture/colour_transfer.h"
 #include "core/texture/pack_channels.h"
 #include "core/texture/picture_cache.h"
+#include "core/texture/picture_memory.h"
 #include "core/texture/worn_look.h"
 
 #include <fmt/format.h>
@@ -84,9 +85,7 @@ public:
             if (!wanted || !wanted->role) continue;
             channels[k] = channelFor(*wanted, k, size);
         }
-        if (const int edge = std::max(size.x, size.y); picture.mostEdge > 0 && edge > picture.mostEdge)
-            size = glm::max(glm::ivec2(glm::round(glm::dvec2(size) * (double(picture.mostEdge) / edge))),
-                            glm::ivec2(1));
+        size = texture::shrunkTo(size, picture.mostEdge);
         if (!lying_.empty()) look_->decode(size);
         for (const Lying& lying : lying_) channels[lying.channel].from = drawnAnew(lying.role, size);
         PackedPicture out{texture::packedChannels(channels, size), picture.hasAlpha(), {}, {}};
@@ -105,9 +104,7 @@ private:
     PackedChannel channelFor(const ChannelSource& wanted, std::size_t channel, glm::ivec2& size) {
         PictureRole role = *wanted.role;
         bool turned = wanted.turnedOver;
-        const auto other = role == PictureRole::Roughness ? PictureRole::Gloss
-                           : role == PictureRole::Gloss   ? PictureRole::Roughness
-                                                          : role;
+        const PictureRole other = otherSayingOf(role);
         if (!material_.picture(role) && other != role && material_.picture(other))
             role = other, turned = !turned;
         const PictureUse& use = material_.picture(role);

@@ -29,4 +29,10 @@ Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, const std::vec
     return withVertices(mesh, keep, std::move(indices), materials);
 }
 
+Mesh cornersInOrder(const Mesh& mesh, const std::vector<int>& kind) {
+    Mesh out = cornersApart(mesh, kind, std::vector<int>(mesh.triangleCount(), -1));
+    out.runs = mesh.runs;
+    return out;
+}
+
 } // namespace zl::geometry

@@ -8,4 +8,7 @@ namespace zl::geometry {
 /// Triangles keep their order and get `materials`, an entry each; corners that no triangle uses go. Linear.
 Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, const std::vector<int>& materials);
 
+/// The same with every triangle in its place and with its material, also where those are not sorted.
+Mesh cornersInOrder(const Mesh& mesh, const std::vector<int>& kind);
+
 } // namespace zl::geometry

@@ -14,11 +14,11 @@ glm::vec3 faceNormal(const Mesh& mesh, std::size_t triangle) {
                       mesh.positions[mesh.indices[3 * triangle + 2]] - a);
 }
 
-Mesh withNormals(const Mesh& mesh, double creaseRadians) {
+Mesh withNormals(const Mesh& mesh, double creaseRadians, NormalWeight weight) {
     const std::size_t corners = mesh.indices.size();
     const auto place = joinedPlaces(mesh.positions, 0);
     std::vector<glm::vec3> face(mesh.triangleCount());
-    std::vector<float> angle(corners);
+    std::vector<float> says(corners);
     tbb::parallel_for(std::size_t(0), face.size(), [&](std::size_t t) {
         // Double: a sliver's cross product underflows in single precision.
         const glm::dvec3 p[3] = {mesh.positions[mesh.indices[3 * t]], mesh.positions[mesh.indices[3 * t + 1]],
@@ -28,7 +28,9 @@ Mesh withNormals(const Mesh& mesh, double creaseRadians) {
         face[t] = length > 0 ? glm::vec3(n / length) : glm::vec3(0.0f);
         for (int k = 0; k < 3; ++k) {
             const glm::dvec3 u = p[(k + 1) % 3] - p[k], v = p[(k + 2) % 3] - p[k];
-            angle[3 * t + k] = float(std::atan2(glm::length(glm::cross(u, v)), glm::dot(u, v)));
+            const double angle = std::atan2(glm::length(glm::cross(u, v)), glm::dot(u, v));
+            says[3 * t + k] = float((weight == NormalWeight::Area ? 1 : angle) *
+                                    (weight == NormalWeight::Angle ? 1 : length));
         }
     });
     // Corners around each place.
@@ -48,7 +50,7 @@ Mesh withNormals(const Mesh& mesh, double creaseRadians) {
         const std::uint32_t step = 1 + (start[p + 1] - start[p]) / 256;
         for (std::uint32_t i = start[p]; i < start[p + 1]; i += step) {
             const glm::vec3& other = face[around[i] / 3];
-            if (glm::dot(own, other) >= cosCrease) sum += other * angle[around[i]];
+            if (glm::dot(own, other) >= cosCrease) sum += other * says[around[i]];
         }
         sum = glm::dot(sum, sum) > 0 ? glm::normalize(sum) : own;
         normal[c] = glm::dot(sum, sum) > 0 ? sum : glm::vec3(0, 1, 0);
@@ -74,6 +76,17 @@ Mesh withNormals(const Mesh& mesh, double creaseRadians) {
     out.normals = std::move(kept);
     out.tangents.clear();
     return out;
+}
+
+Mesh turnedInsideOut(Mesh mesh) {
+    for (std::size_t t = 0; t < mesh.triangleCount(); ++t)
+        std::swap(mesh.indices[3 * t + 1], mesh.indices[3 * t + 2]);
+    for (glm::vec3& normal : mesh.normals) normal = -normal;
+    for (glm::vec4& tangent : mesh.tangents) tangent.w = -tangent.w;
+    for (MorphTarget& morph : mesh.morphs)
+        for (glm::vec3& normal : morph.normals) normal = -normal;
+    mesh.cut = {};
+    return mesh;
 }
 
 } // namespace zl::geometry

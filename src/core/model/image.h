@@ -24,6 +24,9 @@ struct Image {
     int height = 0;
     int channels = 0;
     std::shared_ptr<const Pixels> pixels{};
+
+    /// Whether its file has an alpha channel.
+    bool hasAlpha() const { return channels == 2 || channels == 4; }
 };
 
 } // namespace zl

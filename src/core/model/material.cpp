@@ -19,10 +19,22 @@ bool isScalar(PictureRole role) {
     return !isColour(role) && role != PictureRole::Normal;
 }
 
+PictureRole otherSayingOf(PictureRole role) {
+    return role == PictureRole::Roughness ? PictureRole::Gloss
+           : role == PictureRole::Gloss   ? PictureRole::Roughness
+                                          : role;
+}
+
 glm::vec2 UvPlacement::of(glm::vec2 uv) const {
     const float c = std::cos(turn), s = std::sin(turn);
     uv *= scale;
     return glm::vec2(c * uv.x + s * uv.y, -s * uv.x + c * uv.y) + offset;
+}
+
+glm::dmat3 UvPlacement::matrix() const {
+    const double c = std::cos(double(turn)), s = std::sin(double(turn));
+    return {glm::dvec3(c * scale.x, -s * scale.x, 0), glm::dvec3(s * scale.y, c * scale.y, 0),
+            glm::dvec3(glm::dvec2(offset), 1)};
 }
 
 void Material::wear(PictureRole role, const PictureUse& use) {

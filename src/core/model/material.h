@@ -36,6 +36,9 @@ bool isScalar(PictureRole role);
 /// Whether a role's pixels are colours, kept in sRGB's curve, and not plain numbers.
 bool isColour(PictureRole role);
 
+/// The role that says the same turned over: gloss for roughness and roughness for gloss; any other is itself.
+PictureRole otherSayingOf(PictureRole role);
+
 /// Which of a picture's channels a role takes. `Colour` is red, green and blue together; where one number is
 /// wanted, their mean.
 enum class PictureChannel : std::uint8_t { Colour, Red, Green, Blue, Alpha };
@@ -49,6 +52,8 @@ struct UvPlacement {
     bool operator==(const UvPlacement&) const = default;
     bool isPlain() const { return *this == UvPlacement{}; }
     glm::vec2 of(glm::vec2 uv) const;
+    /// What `of` does to (u, v, 1).
+    glm::dmat3 matrix() const;
 };
 
 /// What a picture shows beyond its edges, and between its pixels.

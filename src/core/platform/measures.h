@@ -1,6 +1,7 @@
 #pragma once
 #include "core/geometry/foot.h"
 #include "core/model/twin.h"
+#include "core/uv/uv_faces.h"
 
 namespace zl::platform {
 
@@ -20,12 +21,17 @@ public:
         if (!foot_) foot_ = geometry::footOf(model_);
         return *foot_;
     }
+    const uv::UvFaces& uvFaces() const {
+        if (!uvFaces_) uvFaces_ = uv::uvFaces(model_);
+        return *uvFaces_;
+    }
 
 private:
     const Model& model_;
     const Sizes& sizes_;
     mutable std::optional<geometry::Bounds> bounds_;
     mutable std::optional<geometry::Foot> foot_;
+    mutable std::optional<uv::UvFaces> uvFaces_;
 };
 
 } // namespace zl::platform

@@ -1,6 +1,7 @@
 // One TOML file as a sheet: every key is known, or refused with its line.
 #include "core/platform/sheet.h"
 
+#include "core/base/pattern.h"
 #include "core/platform/name_pattern.h"
 #include "core/platform/rule.h"
 #include "core/platform/table_reader.h"
@@ -39,6 +40,9 @@ RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabula
             reader.fail(table.get(name), fmt::format("\"{}\" is not a pattern", text),
                         "a POSIX regular expression such as [a-z0-9_]{1,31}");
         }
+        if (name == "formats")
+            for (const std::string& id : patternsFrom(text))
+                reader.demandWord(table.get(name), "kind of picture", id, words.pictureFormats);
         rule.texts[std::string(name)] = text;
     }
     reader.refuseOthers();

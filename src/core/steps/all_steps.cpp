@@ -1,21 +1,27 @@
+#include "core/steps/across_seam.h"
 #include "core/steps/bake_placement.h"
 #include "core/steps/carry_over_placement.h"
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
+#include "core/steps/colour_to_picture.h"
 #include "core/steps/cut_out.h"
 #include "core/steps/heading.h"
 #include "core/steps/keep_aside.h"
 #include "core/steps/leave_out.h"
 #include "core/steps/match_yardstick.h"
+#include "core/steps/normals.h"
 #include "core/steps/one_material.h"
 #include "core/steps/origin.h"
 #include "core/steps/part_material.h"
 #include "core/steps/picture_alpha.h"
+#include "core/steps/picture_kind.h"
 #include "core/steps/picture_size.h"
 #include "core/steps/pose.h"
 #include "core/steps/reduce_triangles.h"
+#include "core/steps/relief.h"
 #include "core/steps/rename_parts.h"
 #include "core/steps/reshape.h"
+#include "core/steps/seamless.h"
 #include "core/steps/set_pictures.h"
 #include "core/steps/size.h"
 #include "core/steps/split_parts.h"
@@ -24,6 +30,8 @@
 #include "core/steps/turn.h"
 #include "core/steps/turn_channels.h"
 #include "core/steps/unit_and_up.h"
+#include "core/steps/uv_placement.h"
+#include "core/steps/uvs_anew.h"
 #include "core/steps/wear.h"
 #include "core/steps/weld_and_clean.h"
 
@@ -45,7 +53,9 @@ std::span<const std::unique_ptr<Step>> allSteps() {
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
                RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape, LeaveOut, RemoveHidden,
-               SetPictures, PictureSize, PictureAlpha, TurnChannels, PartMaterial, OneMaterial, Wear, Pose, ColliderBox, ColliderCylinder>();
+               SetPictures, PartMaterial, OneMaterial, ColourToPicture, PictureToColour, PictureSize,
+               PictureKind, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement, RunOn,
+               StopAtSeam, UvsAnew, Normals, Wear, Pose, ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -31,11 +31,6 @@ inline constexpr Choice rolesMeant[] = {{"every", "whatever they are for"},
                                         {"emission", "emission"}};
 static_assert(std::size(rolesMeant) == pictureRoles + 1);
 
-/// Whether a picture's file has an alpha channel.
-inline bool hasAlpha(const Image& image) {
-    return image.channels == 2 || image.channels == 4;
-}
-
 /// Another picture in place of `image`, whose pixels are of `kind`; null leaves it as it is.
 using PictureChange = std::function<std::shared_ptr<const Image>(const std::shared_ptr<const Image>& image,
                                                                  texture::PixelKind kind)>;

@@ -11,7 +11,7 @@ namespace zl::steps {
 namespace {
 
 std::shared_ptr<const Image> withoutAlpha(const std::shared_ptr<const Image>& image) {
-    if (!hasAlpha(*image)) return nullptr;
+    if (!image->hasAlpha()) return nullptr;
     Pixels pixels = *texture::pixelsOf(image);
     for (std::size_t p = 3; p < pixels.rgba.size(); p += 4) pixels.rgba[p] = 255;
     return texture::pictureFromPixels(image->name, std::move(pixels), false);

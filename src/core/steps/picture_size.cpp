@@ -2,6 +2,7 @@
 
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
+#include "core/texture/picture_memory.h"
 
 #include <bit>
 
@@ -24,11 +25,6 @@ int powerOfTwo(int edge, PictureSize::Sides sides) {
         break;
     }
     return edge;
-}
-
-/// With all smaller levels, as graphics cards hold it.
-double memoryOf(int width, int height) {
-    return 4.0 * 4 / 3 * width * height;
 }
 
 /// Pixels along an edge that the platform takes; 0 where it says nothing.
@@ -64,7 +60,8 @@ Model PictureSize::apply(const Model& in, StepContext& context) const {
                                return limit > 0 && side > limit ? int(std::bit_floor(unsigned(limit))) : side;
                            };
                            const int width = sideOf(image->width), height = sideOf(image->height);
-                           before += memoryOf(image->width, image->height), after += memoryOf(width, height);
+                           before += texture::memoryOf({image->width, image->height});
+                           after += texture::memoryOf({width, height});
                            if (width == image->width && height == image->height) return nullptr;
                            context.note(fmt::format("{}: {} × {} → {} × {} px", image->name, image->width,
                                                     image->height, width, height));
@@ -73,7 +70,7 @@ Model PictureSize::apply(const Model& in, StepContext& context) const {
                                             {"after", {width, height}}});
                            return texture::pictureFromPixels(
                                image->name, texture::resized(*texture::pixelsOf(image), width, height, kind),
-                               hasAlpha(*image));
+                               image->hasAlpha());
                        });
     if (changed == 0 && context.shortfall.empty()) context.note("every picture is small enough");
     if (changed > 0) context.note(fmt::format("{} → {} of memory", showBytes(before), showBytes(after)));

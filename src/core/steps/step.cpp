@@ -78,7 +78,8 @@ int StepContext::imageIn(Model& model, const fields::PictureRef& ref) const {
             return int(i);
     }
     if (own)
-        throw Error(fmt::format("the model has no picture \"{}\"", ref.name), {}, "Choose another, or a file.");
+        throw Error(fmt::format("the model has no picture \"{}\"", ref.name), {},
+                    "Choose another, or a file.");
     model.images.push_back(wanted);
     return int(model.images.size()) - 1;
 }
@@ -87,6 +88,11 @@ selection::Chosen StepContext::chosen(const Model& model, const Selection& selec
     return selection::chosen(
         model, selection,
         [&](std::string_view name) { return around ? around->keptSelection(name) : nullptr; }, progress);
+}
+
+selection::Chosen StepContext::chosenOrAll(const Model& model, const Selection& selection) const {
+    static const Selection everything{{selection::Term{selection::OfParts{{"*"}, {}}, false}}};
+    return chosen(model, selection.empty() ? everything : selection);
 }
 
 std::unique_ptr<Step> makeStep(std::string_view id) {

@@ -69,12 +69,14 @@ struct StepContext {
     Companion input(const ModelRef& ref) const;
     /// A picture from the file that `ref` names; throws Error when it is not to be had.
     std::shared_ptr<const Image> picture(const fields::PictureRef& ref) const;
-    /// The index of a picture in `model`: one of its own by name, or one from a file, which is added unless the
-    /// model holds the same bytes already. Throws Error when there is none of the name or the file is not to
-    /// be had.
+    /// The index of a picture in `model`: one of its own by name, or one from a file, which is added unless
+    /// the model holds the same bytes already. Throws Error when there is none of the name or the file is not
+    /// to be had.
     int imageIn(Model& model, const fields::PictureRef& ref) const;
     /// The triangles that `selection` chooses; throws as selection::chosen does.
     selection::Chosen chosen(const Model& model, const Selection& selection) const;
+    /// The same where a selection of nothing means everything.
+    selection::Chosen chosenOrAll(const Model& model, const Selection& selection) const;
     /// A length for a note: in the platform's unit where there is one, else in metres.
     std::string showLength(double metres) const {
         return sheet ? sheet->showLength(metres) : showMeasure(metres) + " m";

@@ -37,7 +37,7 @@ Model TurnChannels::apply(const Model& in, StepContext& context) const {
         out, of, meant, context.progress,
         [&](const std::shared_ptr<const Image>& image, texture::PixelKind) -> std::shared_ptr<const Image> {
             const auto pixels = texture::pixelsOf(image);
-            const bool had = hasAlpha(*image);
+            const bool had = image->hasAlpha();
             const auto held =
                 turns ? std::array{red, green, blue, alpha}
                       : std::array{Holds::NotRed, Holds::NotGreen, Holds::NotBlue, Holds::NotAlpha};

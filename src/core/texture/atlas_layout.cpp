@@ -1,8 +1,6 @@
 #include "core/texture/atlas_layout.h"
 
-#define STB_RECT_PACK_IMPLEMENTATION
-#define STBRP_STATIC
-#include <stb_rect_pack.h>
+#include "core/texture/pack_rectangles.h"
 
 #include <algorithm>
 #include <bit>
@@ -15,33 +13,18 @@ namespace {
 /// The tiles packed with none of more than `density` texels a metre; no size when they do not fit.
 AtlasLayout packed(const std::vector<AtlasTile>& tiles, int width, int height, int padding, double density) {
     AtlasLayout out{width, height, std::vector<AtlasPlace>(tiles.size())};
-    std::vector<stbrp_rect> rects(tiles.size());
-    double area = 0;
+    std::vector<glm::ivec2> sizes(tiles.size());
     for (std::size_t i = 0; i < tiles.size(); ++i) {
         const AtlasTile& tile = tiles[i];
         const double scale = tile.density > density ? density / tile.density : 1;
         out.places[i].width = std::max(1, int(std::lround(tile.width * scale)));
         out.places[i].height = std::max(1, int(std::lround(tile.height * scale)));
-        if (out.places[i].width + 2 * padding > width || out.places[i].height + 2 * padding > height)
-            return {};
-        rects[i] = {int(i),
-                    stbrp_coord(out.places[i].width + 2 * padding),
-                    stbrp_coord(out.places[i].height + 2 * padding),
-                    0,
-                    0,
-                    0};
-        area += double(rects[i].w) * double(rects[i].h);
+        sizes[i] = glm::ivec2(out.places[i].width, out.places[i].height) + 2 * padding;
     }
-    if (area > double(width) * double(height)) return {};
-    std::vector<stbrp_node> nodes(static_cast<std::size_t>(width));
-    stbrp_context context;
-    stbrp_init_target(&context, width, height, nodes.data(), width);
-    stbrp_setup_heuristic(&context, STBRP_HEURISTIC_Skyline_BF_sortHeight);
-    if (!stbrp_pack_rects(&context, rects.data(), int(rects.size()))) return {};
-    for (const stbrp_rect& rect : rects) {
-        out.places[std::size_t(rect.id)].x = int(rect.x) + padding;
-        out.places[std::size_t(rect.id)].y = int(rect.y) + padding;
-    }
+    const auto corners = packedRectangles(sizes, {width, height});
+    if (!corners) return {};
+    for (std::size_t i = 0; i < tiles.size(); ++i)
+        out.places[i].x = (*corners)[i].x + padding, out.places[i].y = (*corners)[i].y + padding;
     return out;
 }
 

@@ -18,6 +18,7 @@ struct PictureFormat {
     std::string_view name;      ///< "PNG"
     std::string_view mime;      ///< "image/png"
     std::string_view extension; ///< with its dot, as files are written
+    double bitsOnCard = 32;     ///< a pixel, as graphics cards hold it
     /// What bytes of this kind say; nothing for bytes of another, or when they are broken. Null for a way of
     /// writing a kind that another line reads.
     std::optional<PictureFacts> (*facts)(std::string_view bytes) = nullptr;

@@ -1,6 +1,6 @@
 #include "core/texture/resized.h"
 
-#include "core/texture/colour_transfer.h"
+#include "core/texture/pixel_values.h"
 
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
@@ -62,18 +62,6 @@ const float* lightTable() {
     return table.data();
 }
 
-void put(std::uint8_t* target, glm::vec4 value, PixelKind kind) {
-    if (kind == PixelKind::Normals) {
-        const glm::vec3 direction = glm::vec3(value) * 2.0f - 1.0f;
-        const float length = glm::length(direction);
-        value =
-            glm::vec4(length > 1e-6f ? direction / length * 0.5f + 0.5f : glm::vec3(0.5f, 0.5f, 1), value.a);
-    }
-    for (int k = 0; k < 3; ++k)
-        target[k] = kind == PixelKind::Colours ? toSrgbByte(value[k]) : toByte(value[k]);
-    target[3] = toByte(value[3]);
-}
-
 } // namespace
 
 PixelKind pixelKindOf(PictureRole role) {
@@ -114,7 +102,7 @@ Pixels resized(const Pixels& pixels, int width, int height, PixelKind kind) {
                     sum += across.weights[beside.weights + std::size_t(k)] *
                            glm::vec4(at[0], at[1], at[2], at[3]);
                 }
-                put(target, sum, kind);
+                putValue(target, sum, kind);
             }
         }
     });

@@ -12,13 +12,6 @@ namespace zl::texture {
 
 namespace {
 
-/// A placement as a matrix on (u, v, 1).
-glm::mat3 matrixOf(const UvPlacement& p) {
-    const float c = std::cos(p.turn), s = std::sin(p.turn);
-    return {
-        {c * p.scale.x, -s * p.scale.x, 0}, {s * p.scale.y, c * p.scale.y, 0}, {p.offset.x, p.offset.y, 1}};
-}
-
 bool isWhole(float value) {
     return std::abs(value - std::round(value)) < 1e-4f;
 }
@@ -42,11 +35,11 @@ void WornLook::place(PictureRole role) {
     if (use.uvSet != first.uvSet)
         return leaveOut(role, fmt::format("which lies on other UVs than its {} picture",
                                           roleName(leadingRole(material_))));
-    const glm::mat3 from = matrixOf(first.placement);
+    const glm::mat3 from = glm::mat3(first.placement.matrix());
     if (!(std::abs(glm::determinant(from)) > 1e-12f))
         return leaveOut(
             role, fmt::format("for its {} picture is drawn out endlessly", roleName(leadingRole(material_))));
-    toRole_[std::size_t(role)] = matrixOf(use.placement) * glm::inverse(from);
+    toRole_[std::size_t(role)] = glm::mat3(use.placement.matrix()) * glm::inverse(from);
 }
 
 glm::ivec2 WornLook::pixels() const {

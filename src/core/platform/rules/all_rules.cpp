@@ -44,6 +44,14 @@ std::span<const RuleKind> allRuleKinds() {
         {"alpha-unwanted", {}, measureAlphaUnwanted},
         {"alpha-missing", {}, measureAlphaMissing, {{"materials"}}},
         {"channels-say-something", {}, measureChannelsSaySomething},
+        {"uv-inside", {}, measureUvInside},
+        {"uv-overlap", {{"most", false}}, measureUvOverlap},
+        {"texel-density", {{"least"}, {"most"}}, measureTexelDensity},
+        {"picture-format", {}, measurePictureFormat, {{"formats"}}},
+        {"file-names", {}, measureFileNames, {{"pattern"}, {"wanted"}}},
+        {"texture-memory", {{"most-megabytes"}}, measureTextureMemory},
+        {"tiles", {{"most", false}}, measureTiles},
+        {"relief-on-curves", {{"most"}, {"bend", false}}, measureReliefOnCurves},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

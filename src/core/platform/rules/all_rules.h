@@ -41,6 +41,14 @@ Finding measureFolderName(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureAlphaUnwanted(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureAlphaMissing(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureChannelsSaySomething(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureUvInside(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureUvOverlap(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureTexelDensity(const Measures&, const Sheet&, const RuleSpec&);
+Finding measurePictureFormat(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureFileNames(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureTextureMemory(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureTiles(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureReliefOnCurves(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

@@ -24,10 +24,6 @@ std::shared_ptr<const texture::ChannelFacts> factsOf(const Model& model, int ima
     }
 }
 
-bool hasAlpha(const Image& image) {
-    return image.channels == 2 || image.channels == 4;
-}
-
 /// One finding a name, all that are not in order named.
 Finding noneOf(std::vector<std::string> wrong, std::vector<int> materials, std::string_view limit,
                const std::string& fine) {
@@ -52,7 +48,7 @@ Finding measureAlphaUnwanted(const Measures& m, const Sheet&, const RuleSpec&) {
         if (index < 0) continue;
         const Material& material = model.materials[std::size_t(index)];
         const int image = material.image(PictureRole::Colour);
-        if (image < 0 || !hasAlpha(*model.images[std::size_t(image)])) continue;
+        if (image < 0 || !model.images[std::size_t(image)]->hasAlpha()) continue;
         const auto facts = factsOf(model, image);
         const bool empty = facts && facts->channels[3].isOneValue() && facts->channels[3].least == 255;
         wrong.push_back(fmt::format("\"{}\" has an alpha channel{}", model.images[std::size_t(image)]->name,
@@ -97,9 +93,7 @@ Finding measureChannelsSaySomething(const Measures& m, const Sheet& sheet, const
         const Material& material = model.materials[std::size_t(index)];
         std::string empty, flat;
         for (const PictureRole role : wanted) {
-            const PictureRole other = role == PictureRole::Roughness ? PictureRole::Gloss
-                                      : role == PictureRole::Gloss   ? PictureRole::Roughness
-                                                                     : role;
+            const PictureRole other = otherSayingOf(role);
             const PictureUse& use = material.picture(role) ? material.picture(role) : material.picture(other);
             const auto facts = use ? factsOf(model, use.image) : nullptr;
             std::string& into = !use ? empty : flat;

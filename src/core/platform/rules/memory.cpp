@@ -3,6 +3,8 @@
 // pixel and a third more for the smaller levels of each picture.
 #include "core/platform/rules/all_rules.h"
 
+#include "core/texture/picture_memory.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -12,7 +14,7 @@ namespace zl::platform {
 
 Finding measureMemory(const Measures& m, const Sheet&, const RuleSpec& rule) {
     const double most = rule.limit("most-megabytes", 0) * 1e6, copy = rule.limit("copy-bytes", 0);
-    const double edge = rule.limit("picture-edge", 1e9);
+    const int edge = int(std::min(rule.limit("picture-edge", 0), 32768.0));
     double bytes = 0;
     std::vector<char> counted(m.model().meshes.size(), 0); // a mesh shown twice is held once
     std::size_t copies = 0;
@@ -28,8 +30,7 @@ Finding measureMemory(const Measures& m, const Sheet&, const RuleSpec& rule) {
     }
     for (const int image : usedImages(m.model())) {
         const Image& picture = *m.model().images[image];
-        const double shrink = std::min(1.0, edge / std::max({picture.width, picture.height, 1}));
-        bytes += 4.0 * 4 / 3 * (picture.width * shrink) * (picture.height * shrink);
+        bytes += texture::memoryOf(texture::shrunkTo({picture.width, picture.height}, edge));
     }
     bytes += double(copies) * copy;
     Finding finding = atMostBytes(bytes, most);
