@@ -5,6 +5,7 @@
 #include "core/base/words.h"
 #include "core/deliver/deliver.h"
 #include "core/geometry/world.h"
+#include "core/project/companions.h"
 
 #include "standins/stand_in.h"
 
@@ -100,6 +101,15 @@ std::vector<const project::Piece*> Input::pieces(const std::string& name) const 
                                  : fmt::format("there is no piece \"{}\"", name),
                     {}, all.empty() ? "" : "Use one of " + all + ".");
     return out;
+}
+
+recipe::Evaluation Input::evaluated(const project::Piece& piece, const platform::Sheet& sheet,
+                                    const FrameOptions& frame, recipe::EvaluationCache& results,
+                                    const Progress& progress) {
+    const auto loaded = cache.load(project, piece, progress.between(0, 0.4));
+    const project::Companions around(project, piece, sheet, cache, &results, progress);
+    return recipe::evaluate(frame.applied(loaded.model), loaded.hash, recipeFor(piece, sheet.id),
+                            {&sheet, &around}, &results, progress.between(0.4, 1));
 }
 
 std::string inWords(std::string_view key) {

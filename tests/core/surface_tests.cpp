@@ -2,6 +2,7 @@
 // names, colours and normals.
 #include "core/base/error.h"
 #include "core/geometry/world.h"
+#include "core/platform/cost.h"
 #include "core/texture/colour_transfer.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/tiling.h"
@@ -308,4 +309,43 @@ TEST_CASE("normals are smooth up to an angle, hard, weighed, or turned over") {
     CHECK(geometry::worldBounds(ranStep(box, "normals", {{"how", "turn-over"}}).model).size() ==
           glm::dvec3(4, 2, 1));
     CHECK_THROWS_WITH(ranStep(box, "normals", {{"parts", {"lid*"}}}), Catch::Contains("\"lid*\""));
+}
+
+TEST_CASE("copies cost what they are counted to, and break each limit where it is reached") {
+    const Model model =
+        shapes::pictured({shapes::uprightSquare(1, 0, 10)}, 1024, 512); // 121 corners, 200 triangles
+    const auto sheet =
+        sheetWith("id = \"triangles\"\nmost = 9999\n"
+                  "[cost]\nmemory-megabytes = 10\ncopy-bytes = 1000\nupload-megabytes = 1\n"
+                  "frame-milliseconds = 16\ntriangles-a-millisecond = 100\npixels-a-millisecond = 131072\n"
+                  "[[quality]]\nname = \"fine\"\npicture-edge = 2048\n"
+                  "[[quality]]\nname = \"coarse\"\npicture-edge = 512\nusual = true\n");
+    const platform::Cost cost = platform::costOf(model, sheet);
+    REQUIRE(cost.qualities.size() == 2);
+    CHECK(cost.usual().name == "coarse");
+    const double mesh = 121 * 32 + 200 * 12, fine = 1024 * 512 * 4 * 4.0 / 3, coarse = fine / 4;
+    CHECK(cost.mesh == mesh);
+    CHECK(cost.qualities[0].pictures == Approx(fine));
+    CHECK(cost.qualities[1].pictures == Approx(coarse));
+    CHECK(cost.memory(1, true, cost.usual(), sheet.cost) == Approx(mesh + coarse));
+    CHECK(cost.memory(5, true, cost.usual(), sheet.cost) == Approx(mesh + coarse + 4000));
+    CHECK(cost.memory(5, false, cost.qualities[0], sheet.cost) == Approx(5 * (mesh + fine)));
+    CHECK(*cost.frame(3, true, cost.usual(), sheet.cost) == Approx(3 * 2 + 1));
+    CHECK(*cost.frame(3, false, cost.usual(), sheet.cost) == Approx(3 * 3));
+    const auto limits = platform::costLimits(cost, sheet.cost);
+    REQUIRE(limits.size() == 3);
+    CHECK(limits[0].shared == 1 + (long long)((10e6 - mesh - coarse) / 1000));
+    CHECK(limits[0].unique == (long long)(10e6 / (mesh + coarse)));
+    CHECK(limits[1].what == "upload");
+    CHECK_FALSE(limits[1].shared);
+    CHECK(limits[2].shared == 7); // 7 * 2 + 1 = 15 of 16
+    CHECK(limits[2].unique == 5);
+    const auto silent = sheetWith("id = \"triangles\"\nmost = 9999\n");
+    CHECK(platform::costLimits(platform::costOf(model, silent), silent.cost).empty());
+    CHECK(platform::costOf(model, silent).usual().pictures == Approx(fine));
+    CHECK_THROWS_WITH(sheetWith("id = \"triangles\"\nmost = 9\n[cost]\ncopy-bytes = -1\n"),
+                      Catch::Contains("copy-bytes"));
+    CHECK_THROWS_WITH(
+        sheetWith("id = \"triangles\"\nmost = 9\n[[quality]]\nname = \"x\"\npicture-edge = 1e9\n"),
+        Catch::Contains("so large"));
 }

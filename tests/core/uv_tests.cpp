@@ -1,6 +1,8 @@
 // How models lie on their pictures: rows of pixels, islands, overlaps, and UVs moved, sewn and made anew.
 #include "core/base/error.h"
 #include "core/uv/islands.h"
+#include "core/uv/layout_picture.h"
+#include "core/uv/outline.h"
 #include "core/uv/overlap.h"
 #include "core/uv/placing.h"
 #include "core/uv/raster.h"
@@ -359,4 +361,64 @@ TEST_CASE("islands of bent and folded surfaces do not lie on themselves") {
             CHECK(island.stretch <= 1.0001 / std::cos(glm::radians(angle)));
         }
     }
+}
+
+TEST_CASE("an island's border is walked once, inner ones too") {
+    const Model plain = shapes::pictured({shapes::uprightSquare(1, 0, 4)});
+    const uv::UvFaces faces = uv::uvFaces(plain);
+    const auto loops = uv::outlineOf(faces, uv::islandsOf(plain, faces)[0]);
+    REQUIRE(loops.size() == 1);
+    CHECK(loops[0].size() == 16);
+    Model frame = plain; // without the middle four squares
+    Mesh mesh = *frame.meshes[0];
+    std::vector<std::uint32_t> kept;
+    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
+        glm::vec3 middle(0);
+        for (std::size_t k = 0; k < 3; ++k) middle += mesh.positions[mesh.indices[3 * t + k]] / 3.0f;
+        const bool inside = std::abs(middle.x - 0.5f) < 0.25f && std::abs(middle.y - 0.5f) < 0.25f;
+        for (std::size_t k = 0; !inside && k < 3; ++k) kept.push_back(mesh.indices[3 * t + k]);
+    }
+    mesh.indices = kept;
+    mesh.runs[0].triangleCount = std::uint32_t(kept.size() / 3);
+    frame.meshes[0] = std::make_shared<const Mesh>(mesh);
+    const uv::UvFaces rest = uv::uvFaces(frame);
+    const auto both = uv::outlineOf(rest, uv::islandsOf(frame, rest)[0]);
+    REQUIRE(both.size() == 2);
+    CHECK(both[0].size() + both[1].size() == 24);
+}
+
+TEST_CASE("a layout is drawn in a colour a part, as pixels and as paths") {
+    const auto quarter = [](double left, double above) {
+        return shapes::panel(
+            2, 2, [](double x, double y) { return glm::dvec3(x, y, 0); },
+            [=](double x, double y) { return glm::dvec2(left + 0.4 * x, above + 0.4 * y); });
+    };
+    // The second lies three pictures further on, which is the same place.
+    const Model model = shapes::pictured({quarter(0.05, 0.05), quarter(3.55, 0.55)}, 64, 32);
+    const uv::UvFaces faces = uv::uvFaces(model);
+    const auto islands = uv::islandsOf(model, faces);
+    const Pixels drawn = uv::layoutPicture(model, faces, islands, 0, {.size = 256, .names = false});
+    CHECK(drawn.width == 256);
+    CHECK(drawn.height == 128);
+    const auto at = [&](int x, int y) {
+        const std::uint8_t* p = &drawn.rgba[4 * std::size_t(y * 256 + x)];
+        return glm::ivec4(p[0], p[1], p[2], p[3]);
+    };
+    CHECK(at(200, 20) == glm::ivec4(255, 255, 255, 0));
+    CHECK(at(20, 100).a == 0);
+    const auto near = [](glm::ivec3 a, glm::ivec3 b) { return glm::length(glm::dvec3(a - b)) < 12; };
+    CHECK(near(at(30, 20), uv::partColour(0)));
+    CHECK(near(at(160, 84), uv::partColour(1)));
+    CHECK_FALSE(near(uv::partColour(0), uv::partColour(1)));
+    CHECK(at(13, 30).r < 160); // the border at 0.05 of 256 pixels
+    const Pixels named = uv::layoutPicture(model, faces, islands, 0, {.size = 256});
+    CHECK(named.rgba != drawn.rgba);
+    const Pixels over =
+        uv::layoutPicture(model, faces, islands, 0, {.size = 256, .picture = true, .names = false});
+    CHECK(int(over.rgba[4 * (20 * 256 + 200)]) == 130);
+    const std::string svg = uv::layoutSvg(model, faces, islands, 0, {.size = 256});
+    CHECK(svg.find("<title>panel 1</title>") != std::string::npos);
+    CHECK(svg.find("viewBox=\"0 0 256 128\"") != std::string::npos);
+    CHECK(svg.find("12.800 6.400") != std::string::npos);
+    CHECK(std::count(svg.begin(), svg.end(), 'Z') == 2);
 }

@@ -211,7 +211,8 @@ TEST_CASE("what was built by a sheet of a project's own is tried by it, too, and
     std::ofstream(folder / "platforms" / "tray.toml")
         << "id = \"tray\"\nname = \"Tray\"\nkind = \"tabletop\"\nstand-in = \"circuit\"\n"
            "[unit]\nname = \"m\"\nmetres = 1\n[axes]\nup = \"Y\"\nfront = \"+Z\"\n[figure]\nheight = 1.78\n"
-           "[deliver]\nkind = \"race-car\"\n[[rule]]\nid = \"triangles\"\nlabel = \"Triangles\"\nmost = 90000\n"
+           "[deliver]\nkind = \"race-car\"\n[[rule]]\nid = \"triangles\"\nlabel = \"Triangles\"\nmost = "
+           "90000\n"
            "message = \"Trays are small.\"\n";
     const auto kiosk = folder / "kiosk.obj";
     std::filesystem::copy_file(demo() / "press-kiosk.obj", kiosk);
@@ -402,4 +403,39 @@ TEST_CASE("a yardstick on the command line sets a size") {
     const double tall = kiosk["max"][1].get<double>() - kiosk["min"][1].get<double>();
     const auto tried = cli("try " + quoted(folder / "out") + " --platform lampwright --json").json();
     CHECK(tried["tests"]["height"].get<double>() == Approx(40 * tall).epsilon(1e-3));
+}
+
+TEST_CASE("what copies take is said before they are made, and a layout is drawn to be painted on") {
+    const std::string kiosk = quoted(demo() / "press-kiosk.obj"), bell = quoted(demo() / "tide-bell.stl");
+    const auto few = cli("cost " + kiosk + " --platform skerry --copies 50 --json");
+    CHECK(few.code == 0);
+    const auto cost = few.json();
+    CHECK(cost["triangles"] == 19852);
+    REQUIRE(cost["qualities"].size() == 3);
+    CHECK(cost["qualities"][2]["usual"] == true);
+    CHECK(cost["qualities"][2]["sharedBytes"].get<double>() ==
+          Approx(cost["qualities"][2]["oneBytes"].get<double>() + 49 * 256));
+    CHECK(cost["qualities"][0]["uniqueBytes"].get<double>() ==
+          Approx(50 * cost["qualities"][0]["oneBytes"].get<double>()));
+    const auto many = cli("cost " + bell + " --platform skerry --copies 50");
+    CHECK(many.code == 1);
+    CHECK(many.out.find("upload") != std::string::npos);
+    CHECK(cli("cost " + kiosk + " --platform nowhere").code == 2);
+    CHECK(cli("cost " + kiosk + " --platform skerry --copies 0").code == 2);
+
+    TemporaryFolder out;
+    const std::string layout = "uv-layout " + kiosk + " " + quoted(out / "crates.png");
+    CHECK(cli(layout).code == 2); // there are several materials
+    const auto drawn = cli(layout + " --material 'crate wood' --size 300 --json");
+    REQUIRE(drawn.code == 0);
+    CHECK(drawn.json()["islands"].get<int>() > 300);
+    std::ifstream png(out / "crates.png", std::ios::binary);
+    std::string head(24, ' ');
+    png.read(head.data(), 24);
+    CHECK(head.substr(1, 3) == "PNG");
+    CHECK(int(std::uint8_t(head[18])) * 256 + int(std::uint8_t(head[19])) == 300); // width, big-endian
+    CHECK(cli("uv-layout " + kiosk + " " + quoted(out / "a.svg") + " --material 'awning cloth'").code == 0);
+    CHECK(std::filesystem::file_size(out / "a.svg") > 1000);
+    CHECK(cli("uv-layout " + kiosk + " " + quoted(out / "a.bmp") + " --material 'awning cloth'").code == 2);
+    CHECK(cli("uv-layout " + bell + " " + quoted(out / "bell.png")).code == 2); // it has no UVs
 }

@@ -54,13 +54,9 @@ public:
 private:
     nlohmann::ordered_json one(Input& input, const project::Piece& piece, const platform::Sheet& sheet,
                                const Progress& progress, bool& allFit) {
-        const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.3));
         recipe::EvaluationCache cache;
-        const Model source = frame_.applied(loaded.model);
         const auto recipe = recipeFor(piece, sheet.id);
-        const project::Companions around(input.project, piece, sheet, input.cache, &cache, progress);
-        const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, {&sheet, &around}, &cache,
-                                                 progress.between(0.3, 0.7));
+        const auto evaluation = input.evaluated(piece, sheet, frame_, cache, progress.between(0, 0.7));
         const auto others = project::otherSizes(input.project, piece, sheet, input.cache, &cache, progress);
         const Sizes sizes =
             deliver::madeSizes(piece.sources[0].size, others, recipe, sheet, &cache, progress.silent());

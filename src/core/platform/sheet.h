@@ -2,6 +2,7 @@
 #include "core/base/hash.h"
 #include "core/base/units.h"
 #include "core/platform/role_endings.h"
+#include "core/platform/sheet_cost.h"
 #include "core/platform/sheet_pictures.h"
 #include "core/platform/vocabulary.h"
 
@@ -68,6 +69,7 @@ struct Sheet {
     std::vector<Prefix> prefixes;   ///< of its items' code names
     RoleEndings endings;            ///< of its files' names, where they are its own
     SheetSurface surface;           ///< pictures and names of materials, where it wants its own
+    SheetCost cost;                 ///< what copies of a piece may take
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;
 

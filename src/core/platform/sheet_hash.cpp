@@ -40,6 +40,15 @@ public:
         (*this)(double(value.index()));
         std::visit([this](const auto& held) { (*this)(held); }, value);
     }
+    void operator()(const SheetCost::Quality& level) {
+        (*this)(level.name), (*this)(double(level.edge)), (*this)(level.usual);
+    }
+    void operator()(const SheetCost& cost) {
+        for (const double number : {cost.memoryMegabytes, cost.uploadMegabytes, cost.copyBytes,
+                                    cost.frameMillis, cost.trianglesPerMilli, cost.pixelsPerMilli})
+            (*this)(number);
+        (*this)(cost.qualities);
+    }
     void operator()(const ChannelSource& channel) { (*this)(textOf(channel)); }
     void operator()(const SheetPicture& picture) {
         (*this)(picture.name), (*this)(picture.format), (*this)(double(picture.mostEdge));
@@ -63,7 +72,7 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
     add(sheet.sizes), add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
     add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
-    add(sheet.surface.materialName), add(sheet.surface.companion);
+    add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost);
     return add.hash;
 }
 

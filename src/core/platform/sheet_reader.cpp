@@ -68,6 +68,34 @@ Leg readLeg(const toml::table& table, const fs::path& file, const Vocabulary& wo
     return leg;
 }
 
+/// `[cost]` and `[[quality]]`.
+SheetCost readCost(TableReader& root, const fs::path& file) {
+    SheetCost out;
+    if (const toml::table* table = root.table("cost", false)) {
+        TableReader cost(*table, file);
+        for (const auto& [name, member] : {std::pair("memory-megabytes", &SheetCost::memoryMegabytes),
+                                           {"upload-megabytes", &SheetCost::uploadMegabytes},
+                                           {"copy-bytes", &SheetCost::copyBytes},
+                                           {"frame-milliseconds", &SheetCost::frameMillis},
+                                           {"triangles-a-millisecond", &SheetCost::trianglesPerMilli},
+                                           {"pixels-a-millisecond", &SheetCost::pixelsPerMilli}})
+            if (cost.get(name, false)) out.*member = cost.positive(name);
+        cost.refuseOthers();
+    }
+    for (const toml::table* table : root.tables("quality", false)) {
+        TableReader quality(*table, file);
+        SheetCost::Quality level{quality.text("name")};
+        const double edge = quality.positive("picture-edge");
+        if (edge > 32768 || edge < 1)
+            quality.fail(table->get("picture-edge"), "no picture is so large", "1 to 32768");
+        level.edge = int(edge);
+        level.usual = quality.flag("usual", false);
+        quality.refuseOthers();
+        out.qualities.push_back(std::move(level));
+    }
+    return out;
+}
+
 } // namespace
 
 Sheet readSheet(const fs::path& file, const Vocabulary& words) {
@@ -150,6 +178,7 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         sheet.surface.companion = companion.text("ending");
         companion.refuseOthers();
     }
+    sheet.cost = readCost(reader, file);
     sheet.standIn = reader.text("stand-in", false);
     if (!sheet.standIn.empty())
         reader.demandWord(root.get("stand-in"), "stand-in", sheet.standIn, words.standIns);

@@ -61,6 +61,13 @@ public:
         if (value <= 0) fail(node, fmt::format("\"{}\" is {}", key, value), "a number above zero");
         return value;
     }
+    bool flag(const std::string& key, bool fallback) {
+        const toml::node* node = get(key, false);
+        if (!node) return fallback;
+        if (!node->is_boolean())
+            fail(node, fmt::format("\"{}\" is neither true nor false", key), "true or false");
+        return node->as_boolean()->get();
+    }
     std::vector<std::string> texts(const std::string& key) {
         const toml::node* node = get(key, false);
         std::vector<std::string> out;

@@ -30,7 +30,10 @@ BorderStep borderStep(const Pixels& pixels, bool rows) {
     if (edge < 2) return {};
     BorderStep step;
     step.border = stepBetween(pixels, edge - 1, 0, rows);
-    step.usual = std::max(stepBetween(pixels, 0, 1, rows), stepBetween(pixels, edge - 2, edge - 1, rows));
+    std::vector<double> within(std::size_t(edge - 1));
+    tbb::parallel_for(0, edge - 1,
+                      [&](int i) { within[std::size_t(i)] = stepBetween(pixels, i, i + 1, rows); });
+    step.usual = *std::ranges::max_element(within);
     return step;
 }
 

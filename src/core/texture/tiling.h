@@ -4,12 +4,13 @@
 namespace zl::texture {
 
 /// How a picture goes on where it meets itself, in 255ths: the mean difference between the pixels on both
-/// sides of the border, and what is usual between neighbours within the picture beside it.
+/// sides of the border, and the most that neighbouring columns or rows within the picture differ by: a stripe
+/// that ends at the border is no seam where stripes end within, too.
 struct BorderStep {
     double border = 0;
     double usual = 0;
 
-    /// How much more differs at the border than is usual: at 0 nobody sees where the picture ends.
+    /// How much more differs at the border than anywhere within: at 0 nobody sees where the picture ends.
     double seam() const { return border > usual ? border - usual : 0; }
 };
 

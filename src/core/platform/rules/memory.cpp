@@ -1,8 +1,8 @@
 // How much of a world's memory a piece takes, where worlds have a budget: the piece itself whole, every copy
-// of it only its place. As graphics cards hold it: 32 bytes a corner (place, normal, UV), 12 a triangle, 4 a
-// pixel and a third more for the smaller levels of each picture.
+// of it only its place.
 #include "core/platform/rules/all_rules.h"
 
+#include "core/platform/cost.h"
 #include "core/texture/picture_memory.h"
 
 #include <fmt/format.h>
@@ -15,19 +15,8 @@ namespace zl::platform {
 Finding measureMemory(const Measures& m, const Sheet&, const RuleSpec& rule) {
     const double most = rule.limit("most-megabytes", 0) * 1e6, copy = rule.limit("copy-bytes", 0);
     const int edge = int(std::min(rule.limit("picture-edge", 0), 32768.0));
-    double bytes = 0;
-    std::vector<char> counted(m.model().meshes.size(), 0); // a mesh shown twice is held once
     std::size_t copies = 0;
-    for (const Node& node : m.model().nodes) {
-        if (node.mesh < 0) continue;
-        if (counted[node.mesh]) {
-            ++copies;
-            continue;
-        }
-        counted[node.mesh] = 1;
-        const Mesh& mesh = *m.model().meshes[node.mesh];
-        bytes += 32.0 * double(mesh.vertexCount()) + 12.0 * double(mesh.triangleCount());
-    }
+    double bytes = meshMemory(m.model(), &copies);
     for (const int image : usedImages(m.model())) {
         const Image& picture = *m.model().images[image];
         bytes += texture::memoryOf(texture::shrunkTo({picture.width, picture.height}, edge));

@@ -1,0 +1,112 @@
+#include "app/surface/surface_look.h"
+
+#include "app/qt_image.h"
+#include "app/qt_text.h"
+
+#include "core/platform/delivered_pictures.h"
+#include "core/texture/colour_transfer.h"
+#include "core/texture/picture_cache.h"
+#include "core/texture/resized.h"
+#include "core/uv/outline.h"
+#include "core/uv/overlap.h"
+
+namespace zl::app {
+
+namespace {
+
+constexpr int swatchEdge = 40;
+
+QImage plainSwatch(const glm::vec4& colour) {
+    QImage out(swatchEdge, swatchEdge, QImage::Format_RGB32);
+    out.fill(QColor(texture::toSrgbByte(colour.r), texture::toSrgbByte(colour.g), texture::toSrgbByte(colour.b)));
+    return out;
+}
+
+/// A picture brought down to a small square; nothing for a broken one.
+QImage thumbOf(const std::shared_ptr<const Image>& image, PictureRole role) {
+    try {
+        Pixels small = texture::resized(*texture::pixelsOf(image), swatchEdge, swatchEdge, texture::pixelKindOf(role));
+        for (std::size_t p = 3; p < small.rgba.size(); p += 4) small.rgba[p] = 255;
+        return imageOf(small);
+    } catch (const Error&) {
+        return {};
+    }
+}
+
+MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index) {
+    MaterialLook out;
+    out.index = index;
+    const Material none;
+    const Material& material = index < 0 ? none : model.materials[std::size_t(index)];
+    out.name = index < 0 ? QObject::tr("no material") : qs(material.name);
+    for (const PictureRole role : allPictureRoles)
+        if (const PictureUse& use = material.picture(role))
+            out.pictures.push_back(
+                {role, use.channel, use.image, thumbOf(model.images[std::size_t(use.image)], role)});
+    if (!out.pictures.empty() && out.pictures[0].role == PictureRole::Colour) out.swatch = out.pictures[0].thumb;
+    if (out.swatch.isNull()) out.swatch = plainSwatch(material.baseColour);
+    if (!material.leading()) return out;
+    std::vector<PictureRole> wanted;
+    for (const platform::SheetPicture& picture : sheet.surface.pictures) {
+        out.delivered.push_back(qs(picture.nameFor(material.name)));
+        for (const PictureRole role : picture.roles())
+            if (std::ranges::find(wanted, role) == wanted.end()) wanted.push_back(role);
+    }
+    for (const PictureRole role : wanted)
+        if (!material.picture(role) && !material.picture(otherSayingOf(role))) out.missing.push_back(qs(roleName(role)));
+    return out;
+}
+
+} // namespace
+
+const MaterialLook* SurfaceLook::material(const QString& name) const {
+    const auto found = std::ranges::find(materials, name, &MaterialLook::name);
+    return found == materials.end() ? nullptr : &*found;
+}
+
+std::shared_ptr<const SurfaceLook> makeSurfaceLook(const Model& model, SheetPointer sheet, const Progress& progress) {
+    auto out = std::make_shared<SurfaceLook>();
+    out->model = model;
+    out->sheet = sheet;
+    progress.report(0, "looking at surfaces");
+    const auto used = usedMaterials(model);
+    std::map<int, std::size_t> placeOf;
+    for (const int index : used) {
+        placeOf[index] = out->materials.size();
+        out->materials.push_back(lookOf(model, *sheet, index));
+        progress.report(0.3 * double(out->materials.size()) / double(used.size()));
+    }
+    for (const int node : shownNodes(model))
+        for (const MaterialRun& run : model.meshes[std::size_t(model.nodes[std::size_t(node)].mesh)]->runs)
+            if (const auto at = placeOf.find(run.material); at != placeOf.end())
+                out->materials[at->second].triangles += run.triangleCount;
+    out->faces = uv::uvFaces(model);
+    progress.report(0.4);
+    out->islands = uv::islandsOf(model, out->faces);
+    progress.report(0.6);
+    std::vector<double> texels(out->materials.size(), 0), area(out->materials.size(), 0);
+    for (const uv::UvIsland& island : out->islands) {
+        out->outlines.push_back(uv::outlineOf(out->faces, island));
+        const std::size_t at = placeOf[island.material];
+        texels[at] += island.density * island.density * island.area, area[at] += island.area;
+    }
+    for (std::size_t m = 0; m < area.size(); ++m)
+        if (area[m] > 0) out->materials[m].density = std::sqrt(texels[m] / area[m]);
+    for (const platform::DeliveredPicture& picture : platform::deliveredPictures(model, *sheet))
+        for (MaterialLook& material : out->materials) {
+            const bool wears = picture.material >= 0
+                                   ? picture.material == material.index
+                                   : std::ranges::find(material.pictures, picture.image, &MaterialLook::Picture::image) !=
+                                         material.pictures.end();
+            if (wears) material.memory += picture.memory();
+        }
+    progress.report(0.8);
+    std::vector<char> lit(out->faces.faces.size(), 0);
+    const uv::Overlap overlap = uv::overlapOf(out->faces);
+    for (const std::uint32_t face : overlap.faces) lit[face] = 1;
+    for (const uv::UvIsland& island : out->islands)
+        out->overlapping.push_back(std::ranges::any_of(island.faces, [&](std::uint32_t f) { return lit[f] != 0; }));
+    return out;
+}
+
+} // namespace zl::app

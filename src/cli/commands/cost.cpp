@@ -1,0 +1,131 @@
+// `cost`: what copies of a piece take on a platform.
+#include "cli/commands/all_commands.h"
+
+#include "core/base/error.h"
+#include "core/platform/cost.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <iostream>
+
+namespace zl::cli {
+
+namespace {
+
+class CostOfCopies : public Command {
+public:
+    std::string name() const override { return "cost"; }
+    std::string help() const override { return "say what copies of a piece take on a platform"; }
+    void declare(CLI::App& app) override {
+        app.add_option("INPUT", input_, "model file or project")->required();
+        app.add_option("--platform", platform_, "platform id")->required();
+        app.add_option("--copies", copies_, "how many stand in the world")
+            ->check(CLI::Range(1, 1000000))
+            ->capture_default_str();
+        app.add_option("--piece", piece_, "this piece of the project");
+        frame_.declare(app);
+        archives.declare(app);
+    }
+
+    int execute(const Progress& progress) override {
+        Input input;
+        input.open(input_);
+        const auto sheet = platform::sheetNamed(input.sheets, platform_);
+        const auto pieces = input.pieces(piece_);
+        if (pieces.size() > 1)
+            throw Error("the project has several pieces", "--piece", "Name the one that is meant.");
+        recipe::EvaluationCache cache;
+        const Model model = input.evaluated(*pieces.front(), *sheet, frame_, cache, progress).model;
+        const platform::Cost cost = platform::costOf(model, *sheet);
+        const auto limits = platform::costLimits(cost, sheet->cost);
+        bool holds = true;
+        for (const auto& limit : limits) holds = holds && !(limit.shared && *limit.shared < copies_);
+        if (json)
+            print(document(pieces.front()->name, *sheet, cost, limits, holds));
+        else
+            say(pieces.front()->name, *sheet, cost, limits);
+        return holds ? Fine : DoesNotFit;
+    }
+
+private:
+    nlohmann::ordered_json document(const std::string& piece, const platform::Sheet& sheet,
+                                    const platform::Cost& cost,
+                                    const std::vector<platform::CostLimit>& limits, bool holds) const {
+        nlohmann::ordered_json out{{"piece", piece},
+                                   {"platform", sheet.id},
+                                   {"copies", copies_},
+                                   {"fits", holds},
+                                   {"triangles", cost.triangles},
+                                   {"uploadBytes", cost.upload},
+                                   {"meshBytes", cost.mesh},
+                                   {"qualities", nlohmann::ordered_json::array()},
+                                   {"limits", nlohmann::ordered_json::array()}};
+        for (const auto& quality : cost.qualities) {
+            nlohmann::ordered_json told{{"name", quality.name},
+                                        {"pictureEdge", quality.edge},
+                                        {"usual", &quality == &cost.usual()},
+                                        {"pictureBytes", quality.pictures},
+                                        {"oneBytes", cost.memory(1, true, quality, sheet.cost)},
+                                        {"sharedBytes", cost.memory(copies_, true, quality, sheet.cost)},
+                                        {"uniqueBytes", cost.memory(copies_, false, quality, sheet.cost)}};
+            if (const auto frame = cost.frame(copies_, true, quality, sheet.cost))
+                told["frameMilliseconds"] = *frame;
+            out["qualities"].push_back(std::move(told));
+        }
+        for (const auto& limit : limits) {
+            nlohmann::ordered_json told{{"what", limit.what},
+                                        {"most", limit.most},
+                                        {"one", limit.one},
+                                        {"copiesShared", nullptr},
+                                        {"copiesUnique", nullptr}};
+            if (limit.shared) told["copiesShared"] = *limit.shared;
+            if (limit.unique) told["copiesUnique"] = *limit.unique;
+            out["limits"].push_back(std::move(told));
+        }
+        return out;
+    }
+
+    void say(const std::string& piece, const platform::Sheet& sheet, const platform::Cost& cost,
+             const std::vector<platform::CostLimit>& limits) const {
+        std::cout << fmt::format("{} on {}: {} triangles, about {} to upload\n", piece, sheet.name,
+                                 showNumber(double(cost.triangles), 0), showBytes(cost.upload));
+        for (const auto& quality : cost.qualities) {
+            std::cout << fmt::format(
+                "  {:<14}{} pictures {:>10}  one {:>10}  {} shared {:>10}  each its own {:>10}", quality.name,
+                &quality == &cost.usual() ? " *" : "  ", showBytes(quality.pictures),
+                showBytes(cost.memory(1, true, quality, sheet.cost)), copies_,
+                showBytes(cost.memory(copies_, true, quality, sheet.cost)),
+                showBytes(cost.memory(copies_, false, quality, sheet.cost)));
+            if (const auto frame = cost.frame(copies_, true, quality, sheet.cost))
+                std::cout << fmt::format("  {} ms", showNumber(*frame, 2));
+            std::cout << '\n';
+        }
+        if (cost.qualities.size() > 1)
+            std::cout << "  * what the importer takes unless a setting is changed\n";
+        if (limits.empty()) std::cout << "  the platform says nothing of what it can hold\n";
+        for (const auto& limit : limits) {
+            const auto show = [&](double value) {
+                return limit.what == "frame" ? showNumber(value, 2) + " ms" : showBytes(value);
+            };
+            const auto told = [](const std::optional<long long>& copies) {
+                return copies ? showNumber(double(*copies), 0) : std::string("any number");
+            };
+            std::cout << fmt::format(
+                "  {:<8} {:>10} of {:>10}: holds {} as one piece, {} as pieces of their own\n", limit.what,
+                show(limit.one), show(limit.most), told(limit.shared), told(limit.unique));
+        }
+    }
+
+    std::string input_, platform_, piece_;
+    int copies_ = 1;
+    FrameOptions frame_;
+};
+
+} // namespace
+
+std::unique_ptr<Command> makeCost() {
+    return std::make_unique<CostOfCopies>();
+}
+
+} // namespace zl::cli
