@@ -3,43 +3,18 @@
 #include "app/pages/step_offers.h"
 #include "app/qt_text.h"
 #include "app/fields/field_editor.h"
+#include "app/widgets/choosable_card.h"
 #include "app/widgets/stage_rail.h"
 #include "app/widgets/ui.h"
 
 #include <QAbstractSpinBox>
 #include <QLabel>
 #include <QMenu>
-#include <QMouseEvent>
 #include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
 
 namespace zl::app {
-
-namespace {
-
-/// A card that can be chosen by mouse and keyboard.
-class Card : public QFrame {
-public:
-    std::function<void()> chosen;
-    Card() {
-        setProperty("card", true);
-        setFocusPolicy(Qt::StrongFocus);
-    }
-
-protected:
-    void mousePressEvent(QMouseEvent* event) override {
-        if (event->button() == Qt::LeftButton && chosen) chosen();
-    }
-    void keyPressEvent(QKeyEvent* event) override {
-        if ((event->key() == Qt::Key_Return || event->key() == Qt::Key_Space) && chosen)
-            chosen();
-        else
-            QFrame::keyPressEvent(event);
-    }
-};
-
-} // namespace
 
 StepsPanel::StepsPanel(Session& session, Selected& selected, QWidget* parent)
     : QWidget(parent), session_(session), selectedInView_(selected) {
@@ -163,7 +138,7 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     const auto step = steps::makeStep(entry.step);
     step->setParams(entry.params);
     const bool chosen = place == selected_;
-    auto* frame = new Card;
+    auto* frame = new ChoosableCard;
     frame->setObjectName("card-" + qs(entry.step));
     frame->setAccessibleName(tr("Step %1, %2").arg(qs(step->info().name), entry.on ? tr("on") : tr("off")));
     frame->setProperty("selected", chosen);
@@ -237,8 +212,7 @@ QWidget* StepsPanel::whatCameOf(const recipe::Entry& entry, const recipe::Outcom
 QLayout* StepsPanel::actionsOf(EntryPlace place, const steps::StepInfo& info) {
     auto* actions = new QHBoxLayout;
     actions->setSpacing(2);
-    actions->addWidget(textLabel(place.ofPiece ? tr("every platform") : tr("this platform"), "dim"),
-                       1);
+    actions->addWidget(textLabel(place.ofPiece ? tr("every platform") : tr("this platform"), "dim"), 1);
     const auto add = [&](const char* icon, const QString& tip, auto does) {
         auto* button = iconButton(icon, tip);
         connect(button, &QToolButton::clicked, this, does);
@@ -296,7 +270,7 @@ void StepsPanel::showOffers(const CrossingState& state) {
         textLabel(tr("Nothing is done here yet. What you choose runs on every rebuild."), "dim"));
     for (const StepOffer& offer : stepOffers(stage_, state)) {
         const auto& info = steps::infoOf(offer.step);
-        auto* frame = new Card;
+        auto* frame = new ChoosableCard;
         frame->setObjectName("offer-" + qs(offer.step));
         frame->setAccessibleName(tr("Add %1").arg(qs(info.name)));
         frame->setCursor(Qt::PointingHandCursor);

@@ -86,6 +86,7 @@ void WorkbenchPage::connectAll() {
         piece_ = to;
         scenes_->rename(to);
         sizes_->open(piece_, platform_);
+        surface_->rename(to);
         hands_->open(piece_, platform_);
     });
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);

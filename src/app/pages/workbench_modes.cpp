@@ -12,6 +12,7 @@ namespace zl::app {
 
 void WorkbenchPage::addModes() {
     auto* modes = new FlowRow(view_);
+    surfaceSwitch_ = new SurfaceSwitch(*modes, this);
     const auto plain = [&](const char* name, const QString& text, const QString& tip, bool ModelView::*flag) {
         modes->add(modeButton(name, text, tip, view_->*flag, [this, flag](bool on) {
             view_->*flag = on;
@@ -57,8 +58,8 @@ void WorkbenchPage::addModes() {
                    tr("Lights what reaches into what, in the pose that is shown, and lists it by depth"),
                    false, [this](bool on) { clipping_->setOn(on); }));
     auto* sizes = modeButton("sizes", tr("Both sizes"),
-                             tr("The piece's sizes side by side, held against each other, and blended"), false,
-                             [this](bool on) {
+                             tr("The piece's sizes side by side, held against each other, and blended"),
+                             false, [this](bool on) {
                                  sizes_->setOn(on);
                                  if (!on && !piece_.isEmpty()) refresh();
                              });
@@ -78,8 +79,7 @@ void WorkbenchPage::addModes() {
                 [this, made, &of] { made->setChecked(view_->tool() == &of); });
     };
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
-    tool("faces", tr("Pick faces"), tr("Select faces by clicking or drawing around them"),
-         *faces_);
+    tool("faces", tr("Pick faces"), tr("Select faces by clicking or drawing around them"), *faces_);
     auto* sides = new FlowRow(view_, Qt::BottomEdge);
     const auto look = [&](const char* name, const QString& text, const QString& tip, auto does) {
         auto* made = new QToolButton;
@@ -116,8 +116,14 @@ QToolButton* WorkbenchPage::modeButton(const QString& name, const QString& text,
 }
 
 void WorkbenchPage::showMode(const QString& mode, bool on) {
-    if (modes_.contains(mode)) modes_[mode]->setChecked(on);
-    if (mode == "parts") rail_->partsButton().setChecked(on);
+    if (modes_.contains(mode)) return modes_[mode]->setChecked(on);
+    if (mode == "parts") return rail_->partsButton().setChecked(on);
+    if (mode.startsWith("material-")) return materials_->open(mode.section('-', 1));
+    for (const QString& name : {"mode-" + mode, "sight-" + mode, mode})
+        if (auto* button = findChild<QAbstractButton*>(name)) {
+            if (!button->isCheckable() || button->isChecked() != on) button->click();
+            return;
+        }
 }
 
 } // namespace zl::app

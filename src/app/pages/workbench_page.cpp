@@ -44,7 +44,12 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     middle->addWidget(parts_);
     auto* column = new QVBoxLayout;
     column->setSpacing(0);
-    column->addWidget(view_, 1);
+    auto* sights = new QHBoxLayout;
+    sights->setSpacing(1);
+    surfaceView_ = new SurfaceView;
+    sights->addWidget(view_, 1);
+    sights->addWidget(surfaceView_, 1);
+    column->addLayout(sights, 1);
     clips_ = new ClipBar;
     column->addWidget(clips_);
     sizesBar_ = new SizesBar;
@@ -81,6 +86,12 @@ QWidget* WorkbenchPage::makeSide() {
     for (SideCard* card : std::initializer_list<SideCard*>{
              noticeCard_, ruleCard_, measureCard_, clippingCard_, sizesCard_, pickingCard_, selectionCard_})
         inner->addWidget(card);
+    layoutCard_ = new LayoutCard;
+    inner->addWidget(layoutCard_);
+    materials_ = new MaterialsPanel;
+    inner->addWidget(materials_);
+    surface_ = new SurfaceMode(
+        session_, {*view_, *surfaceView_, *surfaceSwitch_, *materials_, *layoutCard_, *selected_}, this);
     gather_ = new GatherPanel(session_, side);
     steps_ = new StepsPanel(session_, *selected_, side);
     deliver_ = new DeliverPanel(session_, side);
@@ -114,6 +125,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         clipping_->open(platform);
         modes_["sizes"]->setChecked(false);
         sizes_->open(piece, platform);
+        surface_->open(piece, platform);
         rule_.clear();
         ruleCard_->hide();
         noticeCard_->hide();
@@ -150,6 +162,8 @@ void WorkbenchPage::setStage(Stage stage) {
     gather_->setVisible(!offering && stage == Stage::Gather);
     deliver_->setVisible(!offering && stage == Stage::Deliver);
     steps_->setVisible(!offering && stage != Stage::Gather && stage != Stage::Deliver);
+    materials_->setVisible(!offering && stage == Stage::Surface);
+    surface_->setOn(!offering && stage == Stage::Surface);
     if (!offering) refreshHandles();
     showMeasured();
 }
@@ -317,8 +331,10 @@ void WorkbenchPage::keepSelection(const QString& name) {
 bool WorkbenchPage::isSettled() const {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const bool nothingToDraw = state.kind == CrossingState::Kind::Failed && !state.hasResult();
-    return session_.jobs().running().isEmpty() &&
-           (nothingToDraw || (scenes_->isReady() && view_->isResting()));
+    const bool drawn = surface_->sight() != SurfaceSight::Model
+                           ? surface_->isSettled()
+                           : nothingToDraw || (scenes_->isReady() && view_->isResting());
+    return session_.jobs().running().isEmpty() && drawn;
 }
 
 void WorkbenchPage::keyPressEvent(QKeyEvent* event) {

@@ -13,6 +13,7 @@
 #include "app/pages/steps_panel.h"
 #include "app/pages/workbench_hands.h"
 #include "app/pages/workbench_scenes.h"
+#include "app/surface/surface_mode.h"
 #include "app/view/model_view.h"
 #include "app/view/tools/faces_tool.h"
 #include "app/view/tools/measure_tool.h"
@@ -41,15 +42,16 @@ public:
     bool isOffering() const { return offer_->isOpen(); }
     DeliverPanel& deliver() { return *deliver_; }
     ModelView& view() { return *view_; }
+    SurfaceMode& surface() { return *surface_; }
     Selected& selected() { return *selected_; }
     MeasureTool& measuring() { return measuring_; }
     ClipBar& clips() { return *clips_; }
     const ClippingMode& clipping() const { return *clipping_; }
     /// Nothing is being worked out and the view is drawn in full.
     bool isSettled() const;
-    void
-    showMode(const QString& mode,
-             bool on); ///< "solid", "wire", "collider", "figure", "deviation", "wipe", "clipping", "parts"
+    /// A button above the view by its name ("solid", "wire", "pictures", …), "parts", or "material-" and a
+    /// name.
+    void showMode(const QString& mode, bool on);
     void chooseRule(const QString& rule);
 
 protected:
@@ -105,6 +107,11 @@ private:
     SizesCard* sizesCard_;
     SizesBar* sizesBar_;
     SizesMode* sizes_;
+    SurfaceView* surfaceView_;
+    SurfaceSwitch* surfaceSwitch_;
+    MaterialsPanel* materials_;
+    LayoutCard* layoutCard_;
+    SurfaceMode* surface_;
     std::map<QString, QToolButton*> modes_;
     QString rule_;
 };

@@ -7,6 +7,7 @@
 #include "app/view/picking.h"
 #include "app/view/tools/handle_tool.h"
 #include "app/view/tools/look_tool.h"
+#include "app/view/tools/spot_tool.h"
 #include "app/view/tools/wipe_tool.h"
 
 #include <QOpenGLWidget>
@@ -31,6 +32,7 @@ public:
     void setHeat(std::shared_ptr<const Scene> heated, double hottestMetres);
     void setColliders(const std::vector<Collider>& colliders);
     HandleTool& handles() { return handles_; }
+    SpotTool& spots() { return spots_; }
     void setHighlight(LitFaces lit, const QString& label);
     const LitFaces& litFaces() const { return lit_; }
     /// Nodes that stand for others beside them, as another size does: what is selected of the one is shown on
@@ -156,6 +158,7 @@ private:
     Selected& selected_;
     WipeTool wipe_;
     HandleTool handles_;
+    SpotTool spots_;
     LookTool look_{selected_};
     ViewTool *tool_ = &look_, *holding_ = nullptr; ///< in hand; that has the press
     std::vector<Collider> colliders_;

@@ -33,6 +33,11 @@ void FlowRow::clear() {
     arrange();
 }
 
+bool FlowRow::event(QEvent* event) {
+    if (event->type() == QEvent::LayoutRequest) arrange(); // one of its widgets came, went or grew
+    return QWidget::event(event);
+}
+
 bool FlowRow::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::Resize || event->type() == QEvent::Show ||
         event->type() == QEvent::LayoutRequest)

@@ -1,0 +1,34 @@
+#pragma once
+#include "app/surface/picture_levels.h"
+
+#include <QWidget>
+
+class QLabel;
+class QToolButton;
+
+namespace zl::app {
+
+/// What a picture is, its four channels side by side as grey, and the numbers of the one that is chosen.
+class ChannelStrip : public QWidget {
+    Q_OBJECT
+public:
+    explicit ChannelStrip(QWidget* parent = nullptr);
+    /// Null for no picture.
+    void show(std::shared_ptr<const PictureLevels> picture);
+    int channel() const { return channel_; }
+
+Q_SIGNALS:
+    void channelChosen(int channel); ///< -1: all together again
+
+private:
+    void choose(int channel);
+    void showFacts();
+
+    std::shared_ptr<const PictureLevels> picture_;
+    QLabel *name_, *facts_, *numbers_;
+    std::array<QToolButton*, 4> buttons_{};
+    std::array<QLabel*, 4> holds_{};
+    int channel_ = -1;
+};
+
+} // namespace zl::app

@@ -1,0 +1,44 @@
+#pragma once
+#include "app/surface/channel_strip.h"
+#include "app/surface/picture_canvas.h"
+#include "app/surface/surface_switch.h"
+
+class QToolButton;
+
+namespace zl::app {
+
+class FlowRow;
+
+/// Pictures and layouts in place of the model: a picture large with its channels beside it and buttons above.
+class SurfaceView : public QWidget {
+    Q_OBJECT
+public:
+    explicit SurfaceView(QWidget* parent = nullptr);
+
+    PictureCanvas& canvas() { return *canvas_; }
+    ChannelStrip& strip() { return *strip_; }
+    SurfaceSwitch& sights() { return *switch_; }
+    void setSight(SurfaceSight sight);
+    bool showsEdges() const;
+    bool showsBoth() const; ///< source and as delivered, with a line between
+    bool showsPictureBelow() const;
+    bool showsModelBeside() const;
+    void setCanCompare(bool can);
+
+Q_SIGNALS:
+    void modesChanged();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    QToolButton* mode(const char* name, const QString& text, const QString& tip, bool on);
+
+    FlowRow* row_;
+    SurfaceSwitch* switch_;
+    PictureCanvas* canvas_;
+    ChannelStrip* strip_;
+    QToolButton *edges_, *tiled_, *both_, *below_, *beside_;
+};
+
+} // namespace zl::app
