@@ -53,6 +53,19 @@ Model fairApron(bool broad);
 Model derbyCart();
 Model dandyCart();
 
+/// A bollard wound with rope, with a picture of its height, and a squared coil beside it. Metres, Y up.
+Model ropeBollard();
+
+/// How a material's pictures beside its colour come out.
+struct SetLook {
+    float depth = 2; ///< how steep its relief is
+    float rough = 0.7f;
+    bool metal = false; ///< where it is not rust
+};
+/// Normal, height, and occlusion with roughness and metalness in one, of a colour picture that tiles; in the
+/// folder kiosk-sets, `name` with -n, -h and -orm.
+std::vector<OutFile> materialSet(const std::string& name, const Pixels& colour, const SetLook& look);
+
 /// Hand-painted looking pictures, `edge` pixels square, tiling.
 Pixels woodPicture(int edge, unsigned seed, float warmth);
 Pixels clothPicture(int edge);

@@ -30,12 +30,30 @@ recipe::Entry entry(const char* step, nlohmann::json params) {
     return {step, true, made->params()};
 }
 
+/// The kiosk's pictures of relief, height and the packed ones, by material.
+recipe::Entry kioskSets() {
+    auto rows = nlohmann::json::array();
+    for (const char* material : {"stall wood", "awning cloth", "press iron", "crate wood", "fruit peel"}) {
+        std::string stem = material;
+        std::ranges::replace(stem, ' ', '-');
+        const auto add = [&](const char* ending, const char* role, const char* channel) {
+            rows.push_back({{"of", {material}},
+                            {"role", role},
+                            {"channel", channel},
+                            {"picture", {{"file", fmt::format("kiosk-sets/{}-{}.png", stem, ending)}}}});
+        };
+        add("n", "normal", "all"), add("h", "height", "all");
+        add("orm", "occlusion", "red"), add("orm", "roughness", "green"), add("orm", "metalness", "blue");
+    }
+    return entry("set-pictures", {{"pictures", rows}});
+}
+
 project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
     fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",
-                      "thistledown", "fellmark",   "oxbow"};
+                      "thistledown", "fellmark",   "oxbow",      "saltbranch"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -55,7 +73,10 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     kiosk.sources = {{"press-kiosk.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
     kiosk.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "y"}}), entry("heading", {{"front", "+z"}}),
                     entry("origin", {{"at", "foot"}})};
-    kiosk.crossings = {{"hearthboard", {}, {{"finish", "wood"}}}, {"playmeadow", {weld}}, {"lampwright", {}}};
+    kiosk.crossings = {{"hearthboard", {}, {{"finish", "wood"}}},
+                       {"playmeadow", {weld}},
+                       {"lampwright", {}},
+                       {"saltbranch", {weld, kioskSets()}}};
     const nlohmann::json none = nlohmann::json::object();
     project::Piece hoist;
     hoist.name = "Dock hoist";
@@ -145,7 +166,13 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     dandy.sources = {{"dandy-cart/dandy-cart.glb", "Odd Fennel", "CC BY 4.0", project::Permission::Allowed}};
     dandy.recipe = derby.recipe;
     dandy.crossings = {{"oxbow", {}}};
-    fair.pieces = {bell, kiosk, hoist, cart, props, lantern, net, hand, apron, derby, dandy};
+    project::Piece bollard;
+    bollard.name = "Rope bollard";
+    bollard.sources = {{"rope-bollard.obj", "Mira Quill", "own", project::Permission::OwnWork}};
+    bollard.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "y"}}),
+                      entry("heading", {{"front", "+z"}})};
+    bollard.crossings = {{"saltbranch", {}}};
+    fair.pieces = {bell, kiosk, hoist, cart, props, bollard, lantern, net, hand, apron, derby, dandy};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }
@@ -220,13 +247,14 @@ int main(int argc, char** argv) try {
     }
     const std::string scan = demo::scannedStl(demo::tideBell(1));
     const auto kiosk = demo::pressKiosk();
+    const Pixels wood = demo::woodPicture(512, 4, 0.35f), crates = demo::woodPicture(512, 17, 1.0f);
     const auto png = [](const Pixels& pixels) { return texture::encodePng(pixels, false); };
     auto files =
         std::vector<OutFile>{{"tide-bell.stl", scan},
                              {"press-kiosk.obj", kiosk.obj},
                              {"press-kiosk.mtl", kiosk.mtl},
-                             {"stall-wood.png", png(demo::woodPicture(512, 4, 0.35f))},
-                             {"crate-wood.png", png(demo::woodPicture(512, 17, 1.0f))},
+                             {"stall-wood.png", png(wood)},
+                             {"crate-wood.png", png(crates)},
                              {"awning-cloth.png", png(demo::clothPicture(512))},
                              {"fruit-peel.png", png(demo::fruitPicture(512))},
                              {"press-iron.png", png(demo::ironPicture(512))},
@@ -234,6 +262,12 @@ int main(int argc, char** argv) try {
     const auto add = [&](std::vector<OutFile> more) {
         for (OutFile& file : more) files.push_back(std::move(file));
     };
+    add(demo::materialSet("stall-wood", wood, {4, 0.8f}));
+    add(demo::materialSet("crate-wood", crates, {4, 0.85f}));
+    add(demo::materialSet("awning-cloth", demo::clothPicture(512), {1.5f, 0.9f}));
+    add(demo::materialSet("fruit-peel", demo::fruitPicture(512), {2, 0.5f}));
+    add(demo::materialSet("press-iron", demo::ironPicture(512), {3, 0.4f, true}));
+    add(formats::writeObj(demo::ropeBollard(), {"rope-bollard", 1.0, Up::Y}, nullptr));
     add(formats::writeObj(demo::dockHoist(), {"dock-hoist", 0.01, Up::Z}, nullptr));
     add(formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure-grown-a"}, nullptr));
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
@@ -251,11 +285,12 @@ int main(int argc, char** argv) try {
     using std::filesystem::perms; // somebody has locked a car of theirs
     std::filesystem::permissions(folder / "games/oxbow-circuit/cars/dandy-cart/dandy-cart.glb",
                                  perms::owner_read | perms::group_read | perms::others_read);
-    std::cout << fmt::format("made the harvest fair in {}: a bell of {} triangles, a kiosk, a hoist, a cart, "
-                             "eight props, a figure, an apron in two sizes, two derby carts with a game to "
-                             "put them into, and a catalogue\n",
-                             folder.string(),
-                             (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
+    std::cout << fmt::format(
+        "made the harvest fair in {}: a bell of {} triangles, a kiosk with sets of pictures, a hoist, a "
+        "cart, a bollard, eight props, a figure, an apron in two sizes, two derby carts with a game to "
+        "put them into, and a catalogue\n",
+        folder.string(),
+        (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;
 } catch (const Error& error) {
     std::cerr << "zest-loom-demo-data: " << error.whole() << '\n';

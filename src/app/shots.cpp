@@ -72,8 +72,12 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         for (const auto stage : StageRail::stages())
             if (shot.view != "plan" && stageTitle(stage).toLower() == wantedStage)
                 window.workbench().setStage(stage);
-        for (const QString& mode : shot.modes)
+        if (!shot.modes.isEmpty() && !settle(window)) return fail("the work did not end in time");
+        for (const QString& mode : shot.modes) {
             window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
+            if (!settle(window))
+                return fail("the work did not end in time"); // the next may need what it shows
+        }
         if (!shot.rule.isEmpty()) window.workbench().chooseRule(shot.rule);
         if (wantedStage == "deliver") {
             window.build();

@@ -89,6 +89,19 @@ void WorkbenchPage::connectAll() {
         surface_->rename(to);
         hands_->open(piece_, platform_);
     });
+    connect(materials_, &MaterialsPanel::bindAsked, this, [this] {
+        const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+        bind_->open(piece_, state.evaluation.model);
+        setStage(stage_);
+    });
+    connect(bind_, &BindPanel::closed, this, [this] {
+        bind_->hide();
+        setStage(stage_);
+    });
+    connect(bind_, &BindPanel::bound, this, [this](const nlohmann::json& params) {
+        bind_->hide();
+        addOffered("set-pictures", params);
+    });
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);
 }
 

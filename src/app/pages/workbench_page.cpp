@@ -90,6 +90,8 @@ QWidget* WorkbenchPage::makeSide() {
     inner->addWidget(layoutCard_);
     materials_ = new MaterialsPanel;
     inner->addWidget(materials_);
+    bind_ = new BindPanel(session_);
+    inner->addWidget(bind_);
     surface_ = new SurfaceMode(
         session_, {*view_, *surfaceView_, *surfaceSwitch_, *materials_, *layoutCard_, *selected_}, this);
     gather_ = new GatherPanel(session_, side);
@@ -126,6 +128,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         modes_["sizes"]->setChecked(false);
         sizes_->open(piece, platform);
         surface_->open(piece, platform);
+        bind_->hide();
         rule_.clear();
         ruleCard_->hide();
         noticeCard_->hide();
@@ -162,7 +165,10 @@ void WorkbenchPage::setStage(Stage stage) {
     gather_->setVisible(!offering && stage == Stage::Gather);
     deliver_->setVisible(!offering && stage == Stage::Deliver);
     steps_->setVisible(!offering && stage != Stage::Gather && stage != Stage::Deliver);
-    materials_->setVisible(!offering && stage == Stage::Surface);
+    if (offering || stage != Stage::Surface) bind_->hide();
+    const bool binding = !bind_->isHidden();
+    materials_->setVisible(!offering && !binding && stage == Stage::Surface);
+    if (binding) steps_->hide();
     surface_->setOn(!offering && stage == Stage::Surface);
     if (!offering) refreshHandles();
     showMeasured();

@@ -13,6 +13,7 @@
 #include "app/pages/steps_panel.h"
 #include "app/pages/workbench_hands.h"
 #include "app/pages/workbench_scenes.h"
+#include "app/surface/bind_panel.h"
 #include "app/surface/surface_mode.h"
 #include "app/view/model_view.h"
 #include "app/view/tools/faces_tool.h"
@@ -111,6 +112,7 @@ private:
     SurfaceSwitch* surfaceSwitch_;
     MaterialsPanel* materials_;
     LayoutCard* layoutCard_;
+    BindPanel* bind_;
     SurfaceMode* surface_;
     std::map<QString, QToolButton*> modes_;
     QString rule_;

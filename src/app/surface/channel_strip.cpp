@@ -65,8 +65,7 @@ void ChannelStrip::show(std::shared_ptr<const PictureLevels> picture) {
         holds_[k]->setText(
             QString("<b>%1</b> %2").arg(letters[k], there ? breakable(holds.toHtmlEscaped()) : tr("none")));
     }
-    if (channel_ == 3 && !picture_->hasAlpha) return choose(-1);
-    showFacts();
+    choose(channel_ == 3 && !picture_->hasAlpha ? -1 : channel_);
 }
 
 void ChannelStrip::choose(int channel) {

@@ -15,7 +15,7 @@ public:
     explicit ChannelStrip(QWidget* parent = nullptr);
     /// Null for no picture.
     void show(std::shared_ptr<const PictureLevels> picture);
-    int channel() const { return channel_; }
+    std::shared_ptr<const PictureLevels> picture() const { return picture_; }
 
 Q_SIGNALS:
     void channelChosen(int channel); ///< -1: all together again

@@ -36,8 +36,14 @@ QString factsOf(const MaterialLook& material) {
 QString pictureWords(const SurfaceLook& look, const MaterialLook::Picture& picture) {
     QString name = qs(look.model.images[std::size_t(picture.image)]->name);
     if (picture.channel != PictureChannel::Colour)
-        name += QObject::tr(", its %1").arg(qs(platform::channelName(picture.channel)));
+        name += QObject::tr(", %1").arg(qs(platform::channelName(picture.channel)));
     return name;
+}
+
+QString rolesOf(const platform::SheetPicture& picture) {
+    QStringList words;
+    for (const PictureRole role : picture.roles()) words << qs(roleName(role));
+    return words.join(", ");
 }
 
 } // namespace
@@ -102,15 +108,16 @@ QWidget* MaterialsPanel::card(const MaterialLook& material) {
     frame->setProperty("selected", open);
     frame->chosen = [this, name = material.name] { this->open(name); };
     auto* column = new QVBoxLayout(frame);
-    column->setContentsMargins(11, 9, 10, 9);
+    column->setContentsMargins(11, open ? 9 : 6, 10, open ? 9 : 6);
     column->setSpacing(4);
     auto* head = new QHBoxLayout;
     head->setSpacing(10);
-    head->addWidget(swatchLabel(material.swatch, 40), 0, Qt::AlignTop);
+    head->addWidget(swatchLabel(material.swatch, open ? 40 : 28), 0, Qt::AlignTop);
     auto* words = new QVBoxLayout;
     words->setSpacing(1);
     auto* name = headingLabel(breakable(material.name), 2);
-    auto* facts = textLabel(factsOf(material), "dim");
+    QLabel* facts = open ? textLabel(factsOf(material), "dim") : new ElidedLabel(factsOf(material));
+    facts->setProperty("dim", true);
     for (QLabel* label : {name, facts}) {
         label->setAttribute(Qt::WA_TransparentForMouseEvents);
         words->addWidget(label);
@@ -136,7 +143,7 @@ void MaterialsPanel::addPictures(const MaterialLook& material, QVBoxLayout* into
             small->setPixmap(
                 QPixmap::fromImage(thumb.scaled(18, 18, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)));
         auto* role = new QLabel(what);
-        role->setProperty("dim", true);
+        role->setProperty("dim", thumb.isNull() ? false : true);
         auto* file = new ElidedLabel(name);
         file->setElide(Qt::ElideMiddle);
         file->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -171,7 +178,8 @@ void MaterialsPanel::addPictures(const MaterialLook& material, QVBoxLayout* into
     if (!material.delivered.empty()) {
         into->addWidget(textLabel(tr("Packed on delivery"), "dim"));
         for (std::size_t i = 0; i < material.delivered.size(); ++i)
-            row(QString(), material.delivered[i], {}, ChosenPicture{true, i});
+            row(material.delivered[i], rolesOf(look_->sheet->surface.pictures[i]), {},
+                ChosenPicture{true, i});
         if (!material.missing.empty())
             into->addWidget(
                 textLabel(tr("No picture of %1: the plain value is packed.")

@@ -12,7 +12,7 @@ namespace zl::app {
 
 namespace {
 
-constexpr double rim = 26, above = 58; ///< left free around it
+constexpr double rim = 26, above = 58;      ///< left free around it
 constexpr double most = 200000, least = 24; ///< pixels that it may be wide on screen
 
 QRgb shownPixel(const std::uint8_t* p, int channel, bool through, int x, int y) {
@@ -43,8 +43,9 @@ void PictureCanvas::setPictures(std::shared_ptr<const PictureLevels> source,
     update();
 }
 
-void PictureCanvas::setChannel(int channel) {
+void PictureCanvas::setChannel(int channel, std::shared_ptr<const PictureLevels> of) {
     channel_ = channel;
+    channelOf_ = std::move(of);
     update();
 }
 
@@ -83,7 +84,8 @@ void PictureCanvas::frameAll() {
 }
 
 QPointF PictureCanvas::toScreen(QPointF uv) const {
-    return {width() / 2.0 + (uv.x() - centre_.x()) * scale_, height() / 2.0 + (uv.y() - centre_.y()) * scale_ / aspect_};
+    return {width() / 2.0 + (uv.x() - centre_.x()) * scale_,
+            height() / 2.0 + (uv.y() - centre_.y()) * scale_ / aspect_};
 }
 
 QPointF PictureCanvas::toUv(QPointF screen) const {
@@ -115,7 +117,9 @@ void PictureCanvas::paintPictures(QPainter& painter) {
     }
     for (int half = 0; half < 2; ++half) {
         const PictureLevels* picture = pictureAt({half == 0 ? -1.0 : 1e9, 0});
-        const int split = source_ && delivered_ ? std::clamp(int(wipeX()) - shown.x(), 0, shown.width()) : shown.width();
+        const int channel = picture == channelOf_.get() ? channel_ : -1;
+        const int split =
+            source_ && delivered_ ? std::clamp(int(wipeX()) - shown.x(), 0, shown.width()) : shown.width();
         const int from = half == 0 ? 0 : split, to = half == 0 ? split : shown.width();
         if (from >= to) continue;
         std::size_t level = 0; // whose pixels are about as large as the screen's
@@ -123,14 +127,17 @@ void PictureCanvas::paintPictures(QPainter& painter) {
         const Pixels& pixels = *picture->levels[level];
         std::vector<std::size_t> columns(std::size_t(to - from));
         for (int x = from; x < to; ++x)
-            columns[std::size_t(x - from)] = 4 * std::min(std::size_t(across[std::size_t(x)] * pixels.width), std::size_t(pixels.width - 1));
+            columns[std::size_t(x - from)] = 4 * std::min(std::size_t(across[std::size_t(x)] * pixels.width),
+                                                          std::size_t(pixels.width - 1));
         for (int y = 0; y < shown.height(); ++y) {
             const double v = toUv({0, shown.y() + y + 0.5}).y();
-            const auto row = std::min(std::size_t((v - std::floor(v)) * pixels.height), std::size_t(pixels.height - 1));
+            const auto row =
+                std::min(std::size_t((v - std::floor(v)) * pixels.height), std::size_t(pixels.height - 1));
             const std::uint8_t* line = &pixels.rgba[4 * row * std::size_t(pixels.width)];
             auto* out = reinterpret_cast<QRgb*>(image.scanLine(y));
             for (int x = from; x < to; ++x)
-                out[x] = shownPixel(line + columns[std::size_t(x - from)], channel_, picture->seesThrough, x, y);
+                out[x] =
+                    shownPixel(line + columns[std::size_t(x - from)], channel, picture->seesThrough, x, y);
         }
     }
     painter.drawImage(shown.topLeft(), image);
@@ -144,16 +151,24 @@ void PictureCanvas::paintLines(QPainter& painter) {
     onScreen.translate(corner.x(), corner.y());
     onScreen.scale(scale_, scale_ / aspect_);
     painter.setClipRect(square());
+    // Lines on a picture turn over what they lie on, so that they are seen on any.
+    const bool onPicture = source_ || delivered_;
     for (const PaintedIsland& island : islands_) {
         QPainterPath path;
         path.setFillRule(Qt::OddEvenFill);
         for (const QPolygonF& loop : island.loops) path.addPolygon(onScreen.map(loop)), path.closeSubpath();
         if (island.fill.isValid()) painter.fillPath(path, island.fill);
         if (island.lit) painter.fillPath(path, QBrush(t.clay, Qt::BDiagPattern));
-        QPen pen(island.lit ? t.clay : island.fill.isValid() ? t.strong : QColor(255, 255, 255, 210), island.lit ? 2 : 1.2);
+        if (!island.fill.isValid() && onPicture)
+            painter.setCompositionMode(QPainter::CompositionMode_Difference);
+        QPen pen(island.lit              ? t.clay
+                 : island.fill.isValid() ? t.strong
+                                         : QColor(255, 255, 255, 210),
+                 island.lit ? 2 : 1.2);
         pen.setCosmetic(true);
         painter.setPen(pen);
         painter.drawPath(path);
+        painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
     }
     painter.setRenderHint(QPainter::Antialiasing, false);
     if (!edges_.empty()) {
@@ -162,10 +177,13 @@ void PictureCanvas::paintLines(QPainter& painter) {
         const QRectF window(rect());
         for (const QLineF& edge : edges_) {
             const QLineF line = onScreen.map(edge);
-            if (QRectF(line.p1(), line.p2()).normalized().adjusted(-1, -1, 1, 1).intersects(window)) lines.push_back(line);
+            if (QRectF(line.p1(), line.p2()).normalized().adjusted(-1, -1, 1, 1).intersects(window))
+                lines.push_back(line);
         }
-        painter.setPen(QPen(QColor(255, 255, 255, 120), 1));
+        painter.setCompositionMode(QPainter::CompositionMode_Difference);
+        painter.setPen(QPen(QColor(110, 110, 110), 1));
         painter.drawLines(lines.data(), int(lines.size()));
+        painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
     }
     painter.setClipping(false);
     painter.setPen(QPen(t.edge, 1));
@@ -176,7 +194,8 @@ void PictureCanvas::paintLines(QPainter& painter) {
     }
     if (spot_) {
         painter.setRenderHint(QPainter::Antialiasing);
-        const QPointF at = toScreen({spot_->x() - std::floor(spot_->x()), spot_->y() - std::floor(spot_->y())});
+        const QPointF at =
+            toScreen({spot_->x() - std::floor(spot_->x()), spot_->y() - std::floor(spot_->y())});
         painter.setPen(QPen(Qt::white, 4));
         painter.drawEllipse(at, 8, 8);
         painter.setPen(QPen(t.zest, 2));
@@ -190,7 +209,8 @@ QString PictureCanvas::wordsAt(QPointF screen) const {
     if (!picture || !square().contains(screen)) return {};
     uv -= QPointF(std::floor(uv.x()), std::floor(uv.y()));
     const Pixels& pixels = *picture->levels[0];
-    const int x = std::min(int(uv.x() * pixels.width), pixels.width - 1), y = std::min(int(uv.y() * pixels.height), pixels.height - 1);
+    const int x = std::min(int(uv.x() * pixels.width), pixels.width - 1),
+              y = std::min(int(uv.y() * pixels.height), pixels.height - 1);
     const std::uint8_t* p = &pixels.rgba[4 * (std::size_t(y) * std::size_t(pixels.width) + std::size_t(x))];
     const auto share = [](std::uint8_t byte) { return QString::number(byte / 255.0, 'f', 2); };
     QString out = tr("x %1, y %2 · R %3 G %4 B %5").arg(x).arg(y).arg(share(p[0]), share(p[1]), share(p[2]));
@@ -222,7 +242,8 @@ void PictureCanvas::paintWords(QPainter& painter) {
         painter.drawLine(QPointF(wipeX(), seen.top()), QPointF(wipeX(), seen.bottom()));
         painter.setBrush(t.paper);
         painter.drawEllipse(QPointF(wipeX(), seen.center().y()), 8, 8);
-        plate({seen.left() + 8, seen.top() + 8}, source_->caption, Qt::AlignLeft, int(wipeX() - seen.left()) - 16);
+        plate({seen.left() + 8, seen.top() + 8}, source_->caption, Qt::AlignLeft,
+              int(wipeX() - seen.left()) - 16);
         plate({std::max(wipeX() + 8, seen.left() + 8), seen.top() + 8}, delivered_->caption, Qt::AlignLeft,
               int(seen.right() - wipeX()) - 16);
     } else if (const PictureLevels* picture = pictureAt({0, 0})) {
@@ -234,7 +255,8 @@ void PictureCanvas::paintWords(QPainter& painter) {
     if (!message_.isEmpty()) {
         painter.setPen(t.ink);
         painter.setFont(Theme::instance().text(14));
-        painter.drawText(QRectF(rect()).adjusted(40, 60, -40, -20), int(Qt::AlignCenter) | Qt::TextWordWrap, message_);
+        painter.drawText(QRectF(rect()).adjusted(40, 60, -40, -20), int(Qt::AlignCenter) | Qt::TextWordWrap,
+                         message_);
     }
 }
 
@@ -258,7 +280,8 @@ void PictureCanvas::resizeEvent(QResizeEvent*) {
 
 void PictureCanvas::mousePressEvent(QMouseEvent* event) {
     pressedAt_ = lastAt_ = event->position();
-    wiping_ = event->button() == Qt::LeftButton && source_ && delivered_ && std::abs(event->position().x() - wipeX()) < 10;
+    wiping_ = event->button() == Qt::LeftButton && source_ && delivered_ &&
+              std::abs(event->position().x() - wipeX()) < 10;
 }
 
 void PictureCanvas::mouseMoveEvent(QMouseEvent* event) {
@@ -277,7 +300,8 @@ void PictureCanvas::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void PictureCanvas::mouseReleaseEvent(QMouseEvent* event) {
-    const bool click = event->button() == Qt::LeftButton && !wiping_ && (event->position() - pressedAt_).manhattanLength() < 5;
+    const bool click = event->button() == Qt::LeftButton && !wiping_ &&
+                       (event->position() - pressedAt_).manhattanLength() < 5;
     wiping_ = false;
     if (click && square().contains(event->position())) Q_EMIT clicked(toUv(event->position()));
 }

@@ -13,19 +13,19 @@ struct PaintedIsland {
     bool lit = false;
 };
 
-/// A picture, or two with a line between them, as large as one likes, with what lies on it. The wheel zooms to
-/// the pointer, right and middle drag move, F brings all into sight, arrow keys move, + and - zoom.
+/// A picture, or two with a line between them, as large as one likes, with what lies on it. The wheel zooms
+/// to the pointer, right and middle drag move, F brings all into sight, arrow keys move, + and - zoom.
 class PictureCanvas : public QWidget {
     Q_OBJECT
 public:
     explicit PictureCanvas(QWidget* parent = nullptr);
 
-    /// Either may be null; with both there is a line between them, left of which is `source`. `aspect` is width
-    /// by height where there is no picture.
-    void setPictures(std::shared_ptr<const PictureLevels> source, std::shared_ptr<const PictureLevels> delivered,
-                     double aspect = 1);
-    /// -1 for all of it.
-    void setChannel(int channel);
+    /// Either may be null; with both there is a line between them, left of which is `source`. `aspect` is
+    /// width by height where there is no picture.
+    void setPictures(std::shared_ptr<const PictureLevels> source,
+                     std::shared_ptr<const PictureLevels> delivered, double aspect = 1);
+    /// Shows one channel of that picture as grey; -1 for all of it.
+    void setChannel(int channel, std::shared_ptr<const PictureLevels> of);
     void setTiled(bool tiled);
     void setIslands(std::vector<PaintedIsland> islands);
     void setEdges(std::vector<QLineF> edges);
@@ -63,7 +63,7 @@ private:
     double wipeX() const { return width() * split_; }
     void zoom(double factor, QPointF about);
 
-    std::shared_ptr<const PictureLevels> source_, delivered_;
+    std::shared_ptr<const PictureLevels> source_, delivered_, channelOf_;
     std::vector<PaintedIsland> islands_;
     std::vector<QLineF> edges_;
     QString message_;

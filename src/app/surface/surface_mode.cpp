@@ -14,6 +14,7 @@ namespace zl::app {
 
 namespace {
 
+constexpr double mostRepeats = 4;        ///< of an island each way
 constexpr std::size_t mostEdges = 20000; ///< triangles' edges that are painted; borders alone above that
 
 QPointF point(glm::vec2 uv) {
@@ -41,6 +42,17 @@ std::optional<std::pair<std::uint32_t, glm::dvec2>> faceAt(const SurfaceLook& lo
                 if (isInside(face, uv + glm::dvec2(x, y))) return std::pair(f, uv + glm::dvec2(x, y));
     }
     return std::nullopt;
+}
+
+/// By how much an island is moved to show on the first picture: once for every picture that it reaches over.
+std::vector<glm::vec2> placesIn(const uv::UvIsland& island) {
+    std::vector<glm::vec2> out;
+    const glm::vec2 first = uv::toFirstPicture(island);
+    const glm::dvec2 reaches =
+        glm::min(glm::ceil(island.most + glm::dvec2(first) - uv::borderSlack), mostRepeats);
+    for (int x = 0; x < int(std::max(1.0, reaches.x)); ++x)
+        for (int y = 0; y < int(std::max(1.0, reaches.y)); ++y) out.push_back(first - glm::vec2(x, y));
+    return out;
 }
 
 } // namespace
@@ -171,7 +183,7 @@ void SurfaceMode::showPicture(const ChosenPicture& picture) {
 
 void SurfaceMode::showSight() {
     const bool model = sight() == SurfaceSight::Model;
-    parts_.onModel.setVisible(on_);
+    parts_.onModel.setVisible(on_ && model); // beside each other one row of them is enough
     parts_.onModel.show(sight());
     parts_.view.setVisible(!model);
     parts_.model.setVisible(model || parts_.view.showsModelBeside());
@@ -270,24 +282,26 @@ void SurfaceMode::showLayout() {
             for (const std::uint32_t i : part.islands) faces += look_->islands[i].faces.size();
         for (std::size_t p = 0; p < parts.size(); ++p)
             for (const std::uint32_t i : parts[p].islands) {
-                const glm::vec2 by = uv::toFirstPicture(look_->islands[i]);
-                PaintedIsland island;
-                for (const auto& loop : look_->outlines[i]) {
-                    QPolygonF polygon;
-                    for (const glm::vec2& at : loop) polygon << point(at + by);
-                    island.loops.push_back(std::move(polygon));
+                const uv::UvIsland& is = look_->islands[i];
+                for (const glm::vec2& by : placesIn(is)) {
+                    PaintedIsland island;
+                    for (const auto& loop : look_->outlines[i]) {
+                        QPolygonF polygon;
+                        for (const glm::vec2& at : loop) polygon << point(at + by);
+                        island.loops.push_back(std::move(polygon));
+                    }
+                    if (layout) {
+                        const glm::ivec3 c = uv::partColour(p);
+                        island.fill = QColor(c.r, c.g, c.b, parts_.view.showsPictureBelow() ? 90 : 190);
+                        island.lit = parts_.layout.lights(*look_, i);
+                    }
+                    islands.push_back(std::move(island));
+                    if (faces > mostEdges || layout) continue;
+                    for (const std::uint32_t f : is.faces)
+                        for (std::size_t k = 0; k < 3; ++k)
+                            edges.emplace_back(point(look_->faces.faces[f].at[k] + by),
+                                               point(look_->faces.faces[f].at[(k + 1) % 3] + by));
                 }
-                if (layout) {
-                    const glm::ivec3 c = uv::partColour(p);
-                    island.fill = QColor(c.r, c.g, c.b, parts_.view.showsPictureBelow() ? 90 : 190);
-                    island.lit = parts_.layout.lights(*look_, i);
-                }
-                islands.push_back(std::move(island));
-                if (faces > mostEdges || layout) continue;
-                for (const std::uint32_t f : look_->islands[i].faces)
-                    for (std::size_t k = 0; k < 3; ++k)
-                        edges.emplace_back(point(look_->faces.faces[f].at[k] + by),
-                                           point(look_->faces.faces[f].at[(k + 1) % 3] + by));
             }
     }
     parts_.view.canvas().setIslands(std::move(islands));

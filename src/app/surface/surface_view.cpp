@@ -29,7 +29,8 @@ SurfaceView::SurfaceView(QWidget* parent) : QWidget(parent) {
     beside_ = mode("modelBeside", tr("Model beside"),
                    tr("The model beside it: the same place is marked in both"), false);
     connect(tiled_, &QToolButton::toggled, canvas_, &PictureCanvas::setTiled);
-    connect(strip_, &ChannelStrip::channelChosen, canvas_, &PictureCanvas::setChannel);
+    connect(strip_, &ChannelStrip::channelChosen, this,
+            [this](int channel) { canvas_->setChannel(channel, strip_->picture()); });
     setSight(SurfaceSight::Pictures);
 }
 

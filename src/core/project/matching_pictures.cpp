@@ -60,7 +60,8 @@ PictureShelf::PictureShelf(std::vector<std::string> pictures, platform::RoleEndi
     }
 }
 
-std::vector<OfferedPicture> PictureShelf::matching(const std::string& model, const Clothing& own) const {
+std::vector<OfferedPicture> PictureShelf::matching(const std::string& model, const Clothing& own,
+                                                   std::vector<OfferedPicture>* passedOver) const {
     const std::string folder = folderOf(model), stem = partsOfName(stemOf(model), endings_).stem;
     const std::string above = folder.empty() ? folder : folderOf(folder.substr(0, folder.size() - 1));
     struct Candidate {
@@ -102,6 +103,8 @@ std::vector<OfferedPicture> PictureShelf::matching(const std::string& model, con
         if (out.empty() || out.back().material != candidate.picture.material ||
             out.back().role != candidate.picture.role)
             out.push_back(candidate.picture);
+        else if (passedOver && out.back() != candidate.picture)
+            passedOver->push_back(candidate.picture);
     return out;
 }
 

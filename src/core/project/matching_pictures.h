@@ -38,7 +38,9 @@ public:
     /// share its name without endings, also with a material's name behind it, and those called like one of
     /// its materials alone in its folder, in a neighbouring one or below. One without an ending is the
     /// colour. Of several for one use the nearest wins, and then the first by name.
-    std::vector<OfferedPicture> matching(const std::string& model, const Clothing& own) const;
+    /// `passedOver`, when given, receives those others.
+    std::vector<OfferedPicture> matching(const std::string& model, const Clothing& own,
+                                         std::vector<OfferedPicture>* passedOver = nullptr) const;
     /// The others that lie in the model's folder or below (where there is none, in those beside it), or are
     /// called like it, in order; not those that the model brings along. At most `most` of them are listed.
     struct Left {
