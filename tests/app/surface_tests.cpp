@@ -1,10 +1,12 @@
 // The Surface stage: materials as cards, pictures channel by channel, layouts, and pictures bound by name.
 #include "desk.h"
 #include "core/base/file_bytes.h"
+#include "core/platform/cost.h"
 #include "support/panels.h"
 
 #include <QComboBox>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QToolButton>
 
 using namespace zl;
@@ -236,4 +238,67 @@ TEST_CASE(
               ->on("saltbranch")
               ->recipe[0]
               .params["pictures"][0]["picture"]["file"] == "moved/sail-n.png");
+}
+
+TEST_CASE("a picture is dragged on the model: what lay under the mark lies under the hand, turned and sized "
+          "by others") {
+    Desk desk;
+    openSurface(desk, "playmeadow");
+    auto& bench = desk.window->workbench();
+    auto& view = bench.view();
+    desk.click("mode-ahead");
+    bench.selected().setMaterials({"sail"});
+    bench.addStep("uv-placement");
+    REQUIRE(settled(desk));
+    const auto handle = [&](const char* id) {
+        const auto& all = view.handles().handles();
+        const auto found = std::ranges::find(all, QString(id), &Handle::id);
+        REQUIRE(found != all.end());
+        return *found;
+    };
+    const auto params = [&]() -> nlohmann::ordered_json {
+        return desk.session().project().piece("Boat")->on("playmeadow")->recipe.back().params;
+    };
+    // The step is about everything: both squares lie on the whole picture, and the mark on the first's
+    // middle.
+    const Handle carry = handle("carry");
+    const glm::dvec3 right = carry.at + glm::dvec3(0.2, -0.1, 0) * (view.restScene()->bounds.size().x / 2);
+    drag(view, Qt::LeftButton, view.onScreen(carry.at).toPoint(), view.onScreen(right).toPoint());
+    REQUIRE(settled(desk));
+    CHECK(params()["across"].get<double>() == Approx(0.2).margin(0.01));
+    CHECK(params()["down"].get<double>() == Approx(0.1).margin(0.01));
+    const Handle turn = handle("turn");
+    const glm::dvec3 arm = turn.at - turn.centre;
+    drag(view, Qt::LeftButton, view.onScreen(turn.at).toPoint(),
+         view.onScreen(turn.centre + glm::dvec3(-arm.y, arm.x, 0)).toPoint());
+    REQUIRE(settled(desk));
+    CHECK(params()["turn"].get<double>() == Approx(90).margin(3));
+    const Handle size = handle("size");
+    drag(view, Qt::LeftButton, view.onScreen(size.at).toPoint(),
+         view.onScreen(size.at + (size.at - carry.at) * 0.5).toPoint());
+    REQUIRE(settled(desk));
+    CHECK(params()["wider"].get<double>() == Approx(1.5).margin(0.1));
+    desk.session().undo().undo();
+    CHECK(params()["wider"].get<double>() == Approx(1));
+}
+
+TEST_CASE("what copies cost stands on Deliver, and follows their number") {
+    Desk desk;
+    openSurface(desk, "saltbranch");
+    desk.window->workbench().setStage(steps::Stage::Deliver);
+    REQUIRE(desk.idle());
+    desk.find<QWidget>("costPanel");
+    auto* copies = desk.find<QSpinBox>("copies");
+    copies->setValue(3);
+    const auto sheet = desk.session().sheet("saltbranch");
+    const auto cost = platform::costOf(desk.session().state("Boat", "saltbranch").evaluation.model, *sheet);
+    const double one = cost.memory(1, true, cost.usual(), sheet->cost);
+    CHECK(one > 3 * 256 * 256 * 4); // three packed pictures
+    const QString words = desk.find<QLabel>("costQualities")->text();
+    CHECK(words.contains(QString::fromStdString(showBytes(one))));
+    CHECK(words.contains(QString::fromStdString(showBytes(3 * one))));
+    CHECK(desk.find<QLabel>("costLimits")->text().contains("Memory"));
+    CHECK_FALSE(desk.find<QLabel>("costLimits")->text().contains("<b>!"));
+    copies->setValue(1000000);
+    CHECK(desk.find<QLabel>("costLimits")->text().contains("<b>! Frame"));
 }

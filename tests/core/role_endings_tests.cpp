@@ -4,6 +4,8 @@
 #include "core/project/companions.h"
 #include "core/project/dependencies.h"
 #include "core/project/matching_pictures.h"
+#include "core/project/moved_pictures.h"
+#include "core/steps/step.h"
 #include "core/texture/picture_file.h"
 #include "support/temporary_folder.h"
 
@@ -203,4 +205,43 @@ TEST_CASE("Pictures offered become a step that puts them on, also where faces ha
     }
     std::ofstream(folder / "bench_d.png") << "no picture";
     CHECK_THROWS_AS(run(), Error);
+}
+
+TEST_CASE("what is there twice is told, and pictures that moved are found again by name") {
+    const PictureShelf shelf({"a/sail-n.png", "b/sail_normal.png", "sail-h.png"},
+                             platform::usualRoleEndings());
+    std::vector<project::OfferedPicture> twice;
+    const auto taken = shelf.matching("boat.obj", {{"sail"}, {}, {}}, &twice);
+    REQUIRE(taken.size() == 2);
+    CHECK(taken[0].path == "a/sail-n.png");
+    REQUIRE(twice.size() == 1);
+    CHECK(twice[0].path == "b/sail_normal.png");
+
+    TemporaryFolder folder;
+    folder.write("here.png", "x");
+    project::Project project;
+    project.file = folder / "fair.zestloom";
+    project::Piece piece;
+    piece.name = "Boat";
+    const auto step = [](const char* id, nlohmann::json params) {
+        return recipe::Entry{id, true, steps::makeStep(id, params)->params()};
+    };
+    const auto row = [](const char* file) {
+        return nlohmann::json{
+            {"of", {"sail"}}, {"role", "colour"}, {"channel", "all"}, {"picture", {{"file", file}}}};
+    };
+    piece.recipe = {step("set-pictures", {{"pictures", {row("here.png"), row("gone/Sail.png")}}})};
+    piece.crossings = {
+        {"saltbranch", {step("picture-alpha", {{"way", "from"}, {"picture", {{"file", "gone/mask.png"}}}})}}};
+    const std::vector<std::filesystem::path> found{folder / "new/sail.png", folder / "new/mask.png",
+                                                   folder / "new/here.png"};
+    const auto moved = project::movedPictures(project, piece, found);
+    REQUIRE(moved.size() == 2);
+    CHECK(moved[0] == project::MovedPicture{"gone/Sail.png", "new/sail.png"});
+    CHECK(moved[1] == project::MovedPicture{"gone/mask.png", "new/mask.png"});
+    const auto mended = project::relinked(piece, moved);
+    CHECK(mended.recipe[0].params["pictures"][1]["picture"]["file"] == "new/sail.png");
+    CHECK(mended.recipe[0].params["pictures"][0]["picture"]["file"] == "here.png");
+    CHECK(mended.crossings[0].recipe[0].params["picture"]["file"] == "new/mask.png");
+    CHECK(project::movedPictures(project, mended, {}).empty());
 }

@@ -2,6 +2,7 @@
 #include "core/base/error.h"
 #include "core/uv/islands.h"
 #include "core/uv/layout_picture.h"
+#include "core/uv/on_surface.h"
 #include "core/uv/outline.h"
 #include "core/uv/overlap.h"
 #include "core/uv/placing.h"
@@ -421,4 +422,22 @@ TEST_CASE("a layout is drawn in a colour a part, as pixels and as paths") {
     CHECK(svg.find("viewBox=\"0 0 256 128\"") != std::string::npos);
     CHECK(svg.find("12.800 6.400") != std::string::npos);
     CHECK(std::count(svg.begin(), svg.end(), 'Z') == 2);
+}
+
+TEST_CASE("a place is found by where it is and by where it lies on the picture") {
+    const Model model = shapes::pictured({shapes::uprightSquare(2), shapes::uprightSquare(2, 5)});
+    uv::MarkedFaces marked(2);
+    marked[0].assign(model.meshes[0]->triangleCount(), 1);
+    const uv::MarkedSurface surface(model, marked);
+    CHECK(glm::distance(surface.middle(), glm::dvec2(0.5)) < 1e-6);
+    const auto by = surface.at(glm::dvec3(0.5, 1.5, 0.7));
+    REQUIRE(by);
+    CHECK(glm::distance(by->place, glm::dvec3(0.5, 1.5, 0)) < 1e-6);
+    CHECK(glm::distance(by->uv, glm::dvec2(0.25, 0.25)) < 1e-6);
+    CHECK(glm::distance(by->right, glm::dvec3(2, 0, 0)) < 1e-5);
+    CHECK(glm::distance(by->down, glm::dvec3(0, -2, 0)) < 1e-5);
+    CHECK(glm::distance(by->normal, glm::dvec3(0, 0, 1)) < 1e-6);
+    const auto beyond = surface.at(glm::dvec2(2, 0.5)); // the nearest that there is
+    CHECK(glm::distance(beyond->place, glm::dvec3(2, 1, 0)) < 1e-5);
+    CHECK(uv::MarkedSurface(model, {}).empty());
 }

@@ -22,6 +22,7 @@ const StepHands* handsOf(std::string_view step) {
         {"set-beside", &besideHands()},
         {"reshape", &reshapeHands()},
         {"take-parts", &takePartsHands()},
+        {"uv-placement", &uvPlacementHands()},
     };
     const auto found = all.find(step);
     return found == all.end() ? nullptr : found->second;

@@ -49,5 +49,6 @@ const StepHands& wearHands();
 const StepHands& besideHands();
 const StepHands& reshapeHands();
 const StepHands& takePartsHands();
+const StepHands& uvPlacementHands();
 
 } // namespace zl::app

@@ -1,6 +1,7 @@
 #include "app/pages/deliver_panel.h"
 
 #include "app/pages/chain_dialog.h"
+#include "app/pages/cost_panel.h"
 #include "app/pages/install_panel.h"
 #include "app/fields/field_editor.h"
 #include "app/qt_text.h"
@@ -36,6 +37,8 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     column->addLayout(layout_);
     install_ = new InstallPanel(session_, this);
     column->addWidget(install_);
+    cost_ = new CostPanel(this);
+    column->addWidget(cost_);
     column->addStretch(1);
     connect(&session_, &Session::projectExchanged, this, [this] { built_.clear(), chains_.clear(); });
 }
@@ -125,12 +128,25 @@ void DeliverPanel::build(const std::function<void(const QString&)>& then) {
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked);
 }
 
+void DeliverPanel::showCost(const SheetPointer& sheet) {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    if (!sheet->cost.saysSomething() || state.kind != CrossingState::Kind::Ready) return cost_->hide();
+    session_.jobs().start<platform::Cost>(
+        tr("Reckoning what copies of %1 cost").arg(piece_), this,
+        [model = state.evaluation.model, sheet](const Progress&) { return platform::costOf(model, *sheet); },
+        [this, sheet, id = std::pair(piece_, platform_)](const platform::Cost& cost) {
+            if (id == std::pair(piece_, platform_)) cost_->show(cost, *sheet);
+        },
+        [this](const QString&) { cost_->hide(); }, Urgency::Shown);
+}
+
 void DeliverPanel::rebuild() {
     clearLayout(layout_);
     const auto* piece = session_.project().piece(piece_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
     if (!piece || !sheet) return;
     layout_->addWidget(textLabel(tr("All files are written together, or none."), "dim"));
+    showCost(sheet);
     addParams(*piece, sheet);
     addPreview();
     if (const Built* last = lastBuilt()) addResult(*last);

@@ -10,6 +10,7 @@ class QVBoxLayout;
 
 namespace zl::app {
 
+class CostPanel;
 class InstallPanel;
 
 /// What will be written, where, under which finish and credit, and what was written last.
@@ -51,9 +52,11 @@ private:
     void addFolder();
     void addCredit(const project::Piece& piece);
     void addResult(const Built& last);
+    void showCost(const SheetPointer& sheet);
     Session& session_;
     QVBoxLayout* layout_;
     InstallPanel* install_;
+    CostPanel* cost_;
     QString piece_, platform_;
     std::map<std::pair<QString, QString>, Built> built_;
     struct Outlook {

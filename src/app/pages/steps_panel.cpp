@@ -16,6 +16,15 @@
 
 namespace zl::app {
 
+namespace {
+
+/// Whether a step belongs behind another that is added now.
+bool runsBehind(const steps::StepInfo& step, const steps::StepInfo& added) {
+    return step.isLast != added.isLast ? step.isLast : step.stage > added.stage;
+}
+
+} // namespace
+
 StepsPanel::StepsPanel(Session& session, Selected& selected, QWidget* parent)
     : QWidget(parent), session_(session), selectedInView_(selected) {
     layout_ = new QVBoxLayout(this);
@@ -92,17 +101,16 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
     auto step = steps::makeStep(id);
     step->setParams(params);
     EntryPlace place{false, 0};
-    session_.editCrossing(tr("add %1").arg(qs(step->info().name)), piece_, platform_,
-                          [&](project::Crossing& crossing) {
-                              // Behind the last step of its stage or an earlier one, so that stages stay in
-                              // order.
-                              auto& recipe = crossing.recipe;
-                              int at = int(recipe.size());
-                              while (at > 0 && steps::infoOf(recipe[at - 1].step).stage > step->info().stage)
-                                  --at;
-                              recipe.insert(recipe.begin() + at, {id, !step->looksFirst(), step->params()});
-                              place.index = at;
-                          });
+    session_.editCrossing(
+        tr("add %1").arg(qs(step->info().name)), piece_, platform_, [&](project::Crossing& crossing) {
+            // Behind the last step of its stage or an earlier one, so that stages stay in
+            // order.
+            auto& recipe = crossing.recipe;
+            int at = int(recipe.size());
+            while (at > 0 && runsBehind(steps::infoOf(recipe[std::size_t(at - 1)].step), step->info())) --at;
+            recipe.insert(recipe.begin() + at, {id, !step->looksFirst(), step->params()});
+            place.index = at;
+        });
     select(place);
 }
 

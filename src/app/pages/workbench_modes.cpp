@@ -3,10 +3,15 @@
 #include "app/pages/workbench_page.h"
 
 #include "app/fields/choice_box.h"
+#include "app/qt_text.h"
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
+#include "core/geometry/levels.h"
+
 #include <QToolButton>
+
+#include <cmath>
 
 namespace zl::app {
 
@@ -40,6 +45,13 @@ void WorkbenchPage::addModes() {
         scenes_->show();
     });
     modes->add(faces);
+    level_ = new ChoiceBox;
+    level_->setObjectName("mode-level");
+    level_->setAccessibleName(tr("Level of detail"));
+    level_->setToolTip(tr("Which level is shown; compare it with the whole by Before | after"));
+    connect(level_, &QComboBox::activated, this, &WorkbenchPage::showLevel);
+    level_->hide();
+    modes->add(level_);
     plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     plain("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
     plain("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
@@ -113,6 +125,41 @@ QToolButton* WorkbenchPage::modeButton(const QString& name, const QString& text,
     connect(made, &QToolButton::toggled, this, set);
     modes_[name] = made;
     return made;
+}
+
+void WorkbenchPage::offerLevels(const CrossingState& state) {
+    const Model& model = state.evaluation.model;
+    const int count = geometry::levelCount(model);
+    level_->setVisible(count > 1);
+    const int was = level_->currentIndex();
+    level_->clear();
+    if (count == 1) {
+        if (was > 0) scenes_->showInstead(std::nullopt);
+        return;
+    }
+    std::vector<double> off(std::size_t(count), 0);
+    for (const auto& outcome : state.evaluation.outcomes)
+        if (outcome.facts.contains("levels"))
+            for (const auto& level : outcome.facts["levels"])
+                if (const auto at = level.value("level", 0); at > 0 && at < count)
+                    off[std::size_t(at)] = level.value("deviation", 0.0);
+    for (int level = 0; level < count; ++level) {
+        const auto triangles = qs(showNumber(double(triangleCount(geometry::atLevel(model, level))), 0));
+        // From where its deviation is smaller than a pixel of a picture 1080 high that shows 60° of height.
+        const double from = off[std::size_t(level)] * 1080 / (2 * std::tan(glm::radians(30.0)));
+        level_->addItem(level == 0
+                            ? tr("Whole, %1 triangles").arg(triangles)
+                            : tr("Level %1, %2, from %3 m").arg(level).arg(triangles, qs(showMeasure(from))));
+    }
+    if (was > 0 && was < count) level_->setCurrentIndex(was), showLevel(was);
+}
+
+void WorkbenchPage::showLevel(int level) {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    if (level <= 0)
+        scenes_->showInstead(std::nullopt);
+    else
+        scenes_->showInstead(geometry::atLevel(state.evaluation.model, level));
 }
 
 void WorkbenchPage::showMode(const QString& mode, bool on) {

@@ -126,6 +126,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         hands_->open(piece, platform);
         clipping_->open(platform);
         modes_["sizes"]->setChecked(false);
+        level_->setCurrentIndex(-1);
         sizes_->open(piece, platform);
         surface_->open(piece, platform);
         bind_->hide();
@@ -211,6 +212,7 @@ void WorkbenchPage::showResult(const CrossingState& state) {
     refreshHandles();
     scenes_->refresh();
     modes_["sizes"]->setVisible(!state.others.empty());
+    offerLevels(state);
     modes_["yardstick"]->setVisible(!session_.project().yardsticks.empty());
     if (!rule_.isEmpty()) chooseRule(rule_);
 }

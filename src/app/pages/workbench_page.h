@@ -26,6 +26,8 @@ class QToolButton;
 
 namespace zl::app {
 
+class ChoiceBox;
+
 /// One piece on one platform: stages on the left, the view, the stage's panel, and every limit below.
 class WorkbenchPage : public QWidget {
     Q_OBJECT
@@ -73,6 +75,9 @@ private:
     void showSelection();
     void showParts();
     void keepSelection(const QString& name);
+    /// The levels of detail to look at, where there are several.
+    void offerLevels(const CrossingState& state);
+    void showLevel(int level);
     void addOffered(const std::string& step, const nlohmann::json& params);
     QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
                             const std::function<void(bool)>& set);
@@ -115,6 +120,7 @@ private:
     BindPanel* bind_;
     SurfaceMode* surface_;
     std::map<QString, QToolButton*> modes_;
+    ChoiceBox* level_;
     QString rule_;
 };
 

@@ -4,7 +4,7 @@
 #include "app/widgets/ui.h"
 
 #include "core/files/contents.h"
-#include "core/formats/format.h"
+#include "core/formats/file_kind.h"
 #include "core/project/dependencies.h"
 
 #include <QDragEnterEvent>

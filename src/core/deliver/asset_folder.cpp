@@ -1,12 +1,14 @@
 #include "core/deliver/asset_folder.h"
 
 #include "core/base/error.h"
+#include "core/base/pattern.h"
 #include "core/base/toml_text.h"
 #include "core/base/unique_names.h"
 #include "core/deliver/packed_pictures.h"
 #include "core/deliver/placed_for.h"
 #include "core/geometry/world.h"
 #include "core/model/clothe_bare.h"
+#include "core/geometry/levels.h"
 #include "core/model/used_only.h"
 #include "core/render/snapshot.h"
 #include "core/texture/picture_file.h"
@@ -77,12 +79,28 @@ std::vector<OutFile> AssetFolder::make(const Model& model, const platform::Sheet
     clotheBare(clothed, labels.name);
     const Model whole = withNormalsAdded(clothed);
     const std::string base = fileNameFrom(labels.name);
-    auto files = formats::writeGlb(bare(whole, surface), writeOptionsFor(sheet, base), nullptr);
+    const int levels = geometry::levelCount(whole);
+    std::vector<OutFile> files;
+    for (int level = 0; level < levels; ++level) {
+        const std::string name =
+            levels == 1 ? base
+                        : fileNameFrom(filledTemplate(
+                              sheet.levelName.empty() ? "{name}_lod{n}" : sheet.levelName, {}, base, level));
+        auto written = formats::writeGlb(bare(geometry::atLevel(whole, level), surface),
+                                         writeOptionsFor(sheet, name), nullptr);
+        std::ranges::move(written, std::back_inserter(files));
+    }
+    const std::size_t meshes = files.size();
     UniqueNames names = uniqueFileNames();
     names.take("preview.png"), names.take(base + ".asset.toml");
     for (const OutFile& file : files) names.take(file.name);
     std::string about = fmt::format("format = \"asset-folder\"\nversion = 1\nname = {}\nmesh = {}\n",
                                     tomlText(labels.name), tomlText(files[0].name));
+    if (levels > 1) {
+        std::vector<std::string> coarser;
+        for (std::size_t i = 1; i < meshes; ++i) coarser.push_back(files[i].name);
+        about += fmt::format("levels = {}\n", list(coarser));
+    }
     if (!sort.empty()) about += fmt::format("sort = {}\n", tomlText(sort));
     about += fmt::format("words = {}\n", list(wordsOf(words.empty() ? labels.name : words)));
     about += "preview = \"preview.png\"\n";

@@ -2,6 +2,7 @@
 
 #include "core/base/clock.h"
 #include "core/formats/format.h"
+#include "core/geometry/levels.h"
 #include "core/texture/picture_format.h"
 
 #include <fmt/format.h>
@@ -80,7 +81,10 @@ BuildResult build(const Model& source, Hash sourceHash, const recipe::Recipe& re
     result.report = platform::check(evaluation.model, sheet, progress.between(0.7, 0.8), all.sizes);
     result.fits = result.report.fits();
     if (result.fits) {
-        const auto files = deliverable->make(evaluation.model, sheet, all, progress.between(0.8, 0.95));
+        const Model& made = evaluation.model;
+        const auto files =
+            deliverable->make(deliverable->info().takesLevels ? made : geometry::withoutLevels(made), sheet,
+                              all, progress.between(0.8, 0.95));
         progress.report(0.95, "writing");
         writeAllOrNone(folder, files);
         for (const OutFile& file : files)

@@ -18,6 +18,7 @@ struct DeliverableInfo {
     std::string_view id;
     std::string_view name;
     std::string_view help;
+    bool takesLevels = false; ///< gets coarser copies too; others get the whole alone
 };
 
 /// What every delivery knows besides its own parameters.

@@ -15,7 +15,7 @@ void forEachShownMesh(const Model& model,
                       const std::function<void(int, const Mesh&, const glm::dmat4&)>& visit) {
     const auto world = worldMatrices(model);
     for (std::size_t i = 0; i < model.nodes.size(); ++i)
-        if (model.nodes[i].mesh >= 0)
+        if (model.nodes[i].isShown())
             visit(static_cast<int>(i), *model.meshes[model.nodes[i].mesh], world[i]);
 }
 

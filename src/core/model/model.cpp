@@ -42,25 +42,25 @@ Model withFrame(Model model, const SourceFrame& frame) {
 std::size_t triangleCount(const Model& model) {
     std::size_t count = 0;
     for (const Node& node : model.nodes)
-        if (node.mesh >= 0) count += model.meshes[node.mesh]->triangleCount();
+        if (node.isShown()) count += model.meshes[node.mesh]->triangleCount();
     return count;
 }
 
 std::size_t vertexCount(const Model& model) {
     std::size_t count = 0;
     for (const Node& node : model.nodes)
-        if (node.mesh >= 0) count += model.meshes[node.mesh]->vertexCount();
+        if (node.isShown()) count += model.meshes[node.mesh]->vertexCount();
     return count;
 }
 
 std::size_t objectCount(const Model& model) {
-    return std::ranges::count_if(model.nodes, [](const Node& node) { return node.mesh >= 0; });
+    return std::ranges::count_if(model.nodes, &Node::isShown);
 }
 
 std::vector<int> shownNodes(const Model& model) {
     std::vector<int> nodes;
     for (int i = 0; i < static_cast<int>(model.nodes.size()); ++i)
-        if (model.nodes[i].mesh >= 0) nodes.push_back(i);
+        if (model.nodes[i].isShown()) nodes.push_back(i);
     return nodes;
 }
 

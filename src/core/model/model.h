@@ -17,6 +17,9 @@ struct TurnLimits {
     glm::dvec3 least{0}, most{0};
 };
 
+/// Most levels of detail that a model may have.
+inline constexpr int mostLevels = 16;
+
 struct Node {
     std::string name;
     int parent = -1; ///< always smaller than the node's own index, or -1
@@ -24,6 +27,11 @@ struct Node {
     int mesh = -1;
     int skin = -1;
     std::optional<TurnLimits> turns{}; ///< of a bone whose rig says so
+    int level =
+        0; ///< 0 for what is seen from near; a coarser copy of its parent above that (geometry/levels.h)
+
+    /// Whether it is what a model shows: a mesh, and no coarser copy of one.
+    bool isShown() const { return mesh >= 0 && level == 0; }
 };
 
 struct Skin {
@@ -100,6 +108,8 @@ std::vector<glm::dmat4> worldMatrices(const Model& model);
 Model moved(Model model, const glm::dmat4& by);
 /// Sets what the file's numbers mean and replaces the conversion that the old meaning had put there.
 Model withFrame(Model model, const SourceFrame& frame);
+
+// What a model shows is its parts at level 0; coarser copies are counted by those who ask for them.
 
 /// Triangles over all nodes that show a mesh (a mesh shown twice counts twice).
 std::size_t triangleCount(const Model& model);

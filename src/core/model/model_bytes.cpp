@@ -88,7 +88,7 @@ void fieldsOf(auto& way, auto& value) {
     way(value);
 }
 void fieldsOf(auto& way, Is<Node> auto& node) {
-    way(node.name), way(node.parent), way(node.local), way(node.mesh), way(node.skin);
+    way(node.name), way(node.parent), way(node.local), way(node.mesh), way(node.skin), way(node.level);
 }
 void fieldsOf(auto& way, Is<MorphTarget> auto& morph) {
     way(morph.name), way(morph.positions), way(morph.normals);

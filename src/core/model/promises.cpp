@@ -73,6 +73,7 @@ std::string brokenNode(const Model& model, std::size_t n) {
     if (!inRange(node.mesh, model.meshes.size())) return "shows a mesh that is not there";
     if (!inRange(node.skin, model.skins.size())) return "has a skin that is not there";
     if (!isFinite(node.local)) return "stands at no number";
+    if (node.level < 0 || node.level >= mostLevels) return "is at a level that there is not";
     if (!isUtf8(node.name)) return "has a name that is not UTF-8";
     if (node.skin < 0 || node.mesh < 0) return {};
     const std::size_t bones = model.skins[node.skin].joints.size();

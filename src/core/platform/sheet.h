@@ -68,6 +68,7 @@ struct Sheet {
     std::vector<Leg> chain;         ///< the usual way there; empty when files are written straight away
     std::vector<Prefix> prefixes;   ///< of its items' code names
     RoleEndings endings;            ///< of its files' names, where they are its own
+    std::string levelName;          ///< of coarser copies: "{name}_lod{n}"; empty: it takes none
     SheetSurface surface;           ///< pictures and names of materials, where it wants its own
     SheetCost cost;                 ///< what copies of a piece may take
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none

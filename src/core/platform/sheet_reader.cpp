@@ -173,6 +173,15 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
                           "a name with {name} in it");
         material.refuseOthers();
     }
+    if (const toml::table* table = reader.table("levels", false)) {
+        TableReader levels(*table, file);
+        sheet.levelName = levels.text("name");
+        if (sheet.levelName.find("{name}") == std::string::npos ||
+            sheet.levelName.find("{n}") == std::string::npos)
+            levels.fail(table->get("name"), "levels could not be told apart",
+                        "a name with {name} and {n} in it");
+        levels.refuseOthers();
+    }
     if (const toml::table* table = reader.table("companion", false)) {
         TableReader companion(*table, file);
         sheet.surface.companion = companion.text("ending");

@@ -93,6 +93,11 @@ struct Selection {
     bool operator==(const Selection&) const = default;
 };
 
+/// All that a model shows.
+inline Selection everything() {
+    return {{Term{OfParts{{"*"}, {}}, false}}};
+}
+
 /// [{"parts": ["wheel*"]}, {"less": true, "materials": ["glass"]}, …]; docs/selections.md has all of them.
 /// Reading throws Error naming the term that is wrong.
 nlohmann::json toJson(const Selection& selection);

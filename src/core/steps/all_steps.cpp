@@ -8,6 +8,7 @@
 #include "core/steps/heading.h"
 #include "core/steps/keep_aside.h"
 #include "core/steps/leave_out.h"
+#include "core/steps/levels_of_detail.h"
 #include "core/steps/match_yardstick.h"
 #include "core/steps/normals.h"
 #include "core/steps/one_material.h"
@@ -53,9 +54,9 @@ std::span<const std::unique_ptr<Step>> allSteps() {
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
                RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape, LeaveOut, RemoveHidden,
-               SetPictures, PartMaterial, OneMaterial, ColourToPicture, PictureToColour, PictureSize,
-               PictureKind, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement, RunOn,
-               StopAtSeam, UvsAnew, Normals, Wear, Pose, ColliderBox, ColliderCylinder>();
+               LevelsOfDetail, SetPictures, PartMaterial, OneMaterial, ColourToPicture, PictureToColour,
+               PictureSize, PictureKind, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement,
+               RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, ColliderBox, ColliderCylinder>();
     return list;
 }
 

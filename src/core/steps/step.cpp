@@ -91,8 +91,7 @@ selection::Chosen StepContext::chosen(const Model& model, const Selection& selec
 }
 
 selection::Chosen StepContext::chosenOrAll(const Model& model, const Selection& selection) const {
-    static const Selection everything{{selection::Term{selection::OfParts{{"*"}, {}}, false}}};
-    return chosen(model, selection.empty() ? everything : selection);
+    return chosen(model, selection.empty() ? selection::everything() : selection);
 }
 
 std::unique_ptr<Step> makeStep(std::string_view id) {

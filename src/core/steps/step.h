@@ -27,6 +27,7 @@ struct StepInfo {
     Stage stage;
     std::string_view name;
     std::string_view help;
+    bool isLast = false; ///< runs behind the steps of all stages, whatever its own
 };
 
 /// What a step reads besides the model and its parameters. What it does not name it is not given, so a result

@@ -55,6 +55,7 @@ public:
             files_.say(Kind::Odd, about_, "There is no preview", "Lists show an empty frame");
         readMaterials(*about);
         readMesh((*about)["mesh"].value_or(std::string()));
+        readLevels(*about);
         if (files_.refused()) return std::nullopt;
         report_.accepted = true;
         return std::move(asset_);
@@ -191,6 +192,44 @@ private:
                                showMeasure(double(std::abs(asset_.low.y))),
                                asset_.low.y > 0 ? "above" : "below"),
                    "takes at most 0.02 m; stand it on the floor");
+    }
+
+    /// Coarser copies: each has to be coarser than the one before, and to stand where the whole stands.
+    void readLevels(const toml::table& about) {
+        const auto* list = about["levels"].as_array();
+        if (!list)
+            return files_.say(Kind::Odd, about_, "There are no coarser copies",
+                              "It is drawn whole from afar, too");
+        std::size_t before = asset_.triangles;
+        for (const toml::node& entry : *list) {
+            const std::string name = entry.value_or(std::string());
+            const auto bytes = files_.bytes(name);
+            if (!bytes) continue;
+            const auto tree = world::readGlbTree(*bytes);
+            if (!tree.problem.empty()) {
+                refuse(name, "The file cannot be read: " + tree.problem, "Build it again");
+                continue;
+            }
+            std::size_t triangles = 0;
+            glm::vec3 low(1e30f), high(-1e30f);
+            for (const world::GlbNode& node : tree.nodes) {
+                triangles += node.triangles;
+                for (const world::GlbSurface& surface : node.surfaces)
+                    if (!surface.shape.positions.empty())
+                        low = glm::min(low, surface.shape.low()), high = glm::max(high, surface.shape.high());
+            }
+            files_.say(Kind::Fine, name, showNumber(double(triangles), 0) + " triangles",
+                       "For what is seen from farther away");
+            if (triangles == 0 || triangles >= before)
+                refuse(name, "It is no coarser than the one before",
+                       fmt::format("{} triangles there", showNumber(double(before), 0)));
+            const float size = glm::length(asset_.high - asset_.low);
+            if (glm::length(low - asset_.low) > 0.25f * size ||
+                glm::length(high - asset_.high) > 0.25f * size)
+                refuse(name, "It stands elsewhere than the whole", "Things would jump when they change over");
+            before = triangles;
+            asset_.levels.push_back(triangles);
+        }
     }
 
     void addItem(const std::string& file, const std::string& node, world::GlbSurface surface,

@@ -20,6 +20,7 @@ struct Asset {
     std::vector<world::Item> items; ///< one for each surface, in its base picture
     glm::vec3 low{1e30f}, high{-1e30f};
     std::size_t triangles = 0;
+    std::vector<std::size_t> levels; ///< triangles of the coarser copies
 };
 
 /// Loads a delivered folder and refuses as the railway world does; nothing when it cannot be shown.

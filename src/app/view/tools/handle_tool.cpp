@@ -85,6 +85,10 @@ std::optional<HandleMove> HandleTool::moveOf(const ModelView& view, const Hand& 
         const double distance = glm::dot(held_->at - camera.eye(), across) / glm::dot(ray, across);
         if (!(distance > 0) || !std::isfinite(distance)) return std::nullopt;
         by.onto = camera.eye() + ray * distance;
+    } else if (held_->way == Handle::Way::Surface) {
+        const auto met = view.pick(hand.at);
+        if (!met) return std::nullopt;
+        by.onto = met->at;
     } else {
         const auto point = view.pointNear(hand.at);
         if (!point) return std::nullopt;

@@ -12,11 +12,12 @@ namespace zl::app {
 /// A mark on the view that is dragged to change a number.
 struct Handle {
     enum class Way {
-        Along,  ///< `axis` through `at`
-        Around, ///< `axis` through `centre`
-        Onto,   ///< corners and faces of the model
-        Across, ///< the plane through `at` that faces the eye
-        Level   ///< the level plane through `at`
+        Along,   ///< `axis` through `at`
+        Around,  ///< `axis` through `centre`
+        Onto,    ///< corners and faces of the model
+        Surface, ///< its faces, without being drawn to corners
+        Across,  ///< the plane through `at` that faces the eye
+        Level    ///< the level plane through `at`
     };
     QString id;
     glm::dvec3 at{0};                    ///< world
@@ -32,7 +33,7 @@ struct Handle {
 /// How far a handle was dragged since it was pressed.
 struct HandleMove {
     double way = 0;     ///< metres along, or radians around
-    glm::dvec3 onto{0}; ///< the place under the pointer, for Way::Onto, Across and Level
+    glm::dvec3 onto{0}; ///< the place under the pointer, for the ways that are not Along or Around
 };
 
 class HandleTool final : public ViewTool {

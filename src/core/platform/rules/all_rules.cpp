@@ -52,6 +52,7 @@ std::span<const RuleKind> allRuleKinds() {
         {"texture-memory", {{"most-megabytes"}}, measureTextureMemory},
         {"tiles", {{"most", false}}, measureTiles},
         {"relief-on-curves", {{"most"}, {"bend", false}}, measureReliefOnCurves},
+        {"levels", {{"least"}}, measureLevels, {{"most", false}}},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

@@ -49,6 +49,7 @@ Finding measureFileNames(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureTextureMemory(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureTiles(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureReliefOnCurves(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureLevels(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

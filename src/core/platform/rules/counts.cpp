@@ -17,7 +17,7 @@ Finding mostPerObject(const Model& model, double most, const auto& count, std::s
     std::vector<int> over;
     int worstNode = -1;
     for (int i = 0; i < static_cast<int>(model.nodes.size()); ++i) {
-        if (model.nodes[i].mesh < 0) continue;
+        if (!model.nodes[i].isShown()) continue;
         const double n = count(*model.meshes[model.nodes[i].mesh]);
         if (n > most) over.push_back(i);
         if (n > worst) worst = n, worstNode = i;

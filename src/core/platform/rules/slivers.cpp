@@ -14,7 +14,7 @@ Finding measureSlivers(const Measures& m, const Sheet&, const RuleSpec& rule) {
     std::vector<FaceRef> faces;
     const Model& model = m.model();
     for (int n = 0; n < static_cast<int>(model.nodes.size()); ++n) {
-        if (model.nodes[n].mesh < 0) continue;
+        if (!model.nodes[n].isShown()) continue;
         const Mesh& mesh = *model.meshes[model.nodes[n].mesh];
         tbb::enumerable_thread_specific<std::vector<std::uint32_t>> found;
         tbb::parallel_for(std::size_t(0), mesh.triangleCount(), [&](std::size_t t) {
