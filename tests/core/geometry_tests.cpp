@@ -8,7 +8,7 @@
 #include "core/geometry/reduce.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
-#include "support/shapes.h"
+#include "support/panels.h"
 
 #include <catch2/catch.hpp>
 #include <glm/gtc/matrix_transform.hpp>
@@ -313,4 +313,41 @@ TEST_CASE("how far a body leans before it falls follows from its foot and its mi
     sheet.indices = {0, 1, 2};
     CHECK_FALSE(geometry::leanBeforeFall(sheet));
     CHECK_FALSE(geometry::leanBeforeFall(Mesh{}));
+}
+
+TEST_CASE("a sheet that sags keeps facing as it does; a bowl that faces inward is turned") {
+    const auto bent = [](double sag, bool upward) {
+        Mesh mesh = shapes::panel(
+            12, 12,
+            [&](double x, double y) { return glm::dvec3(2 * x, -sag * std::sin(shapes::pi * x), -3 * y); },
+            [](double x, double y) { return glm::dvec2(x, y); });
+        if (!upward)
+            for (std::size_t t = 0; t < mesh.triangleCount(); ++t)
+                std::swap(mesh.indices[3 * t + 1], mesh.indices[3 * t + 2]);
+        return mesh;
+    };
+    for (const double sag : {-0.2, 0.0, 0.1, 0.2})
+        for (const bool upward : {true, false}) {
+            CAPTURE(sag, upward);
+            const Mesh mesh = bent(sag, upward);
+            CHECK(geometry::faceOutward(mesh).mesh.indices == mesh.indices);
+            Mesh mixed = mesh; // a few the other way round are turned to agree with the rest
+            for (std::size_t t = 5; t < 30; ++t)
+                std::swap(mixed.indices[3 * t + 1], mixed.indices[3 * t + 2]);
+            const auto agreed = geometry::faceOutward(mixed);
+            CHECK(agreed.mesh.indices == mesh.indices);
+            CHECK(agreed.turnedToAgree == 25);
+        }
+    // A half pipe bends by 180°: what its hollow side is, nobody doubts.
+    const auto pipe = [](bool outward) {
+        return shapes::panel(
+            24, 4,
+            [&](double x, double y) {
+                const double a = shapes::pi * (outward ? x : 1 - x);
+                return glm::dvec3(-std::cos(a), std::sin(a), -y);
+            },
+            [](double x, double y) { return glm::dvec2(x, y); });
+    };
+    CHECK(geometry::faceOutward(pipe(true)).mesh.indices == pipe(true).indices);
+    CHECK(geometry::faceOutward(pipe(false)).turnedOutward == pipe(false).triangleCount());
 }

@@ -98,6 +98,10 @@ double signedVolume(const Mesh& mesh, const glm::dvec3& origin) {
     return sum / 6.0;
 }
 
+/// Six times the volume that an open sheet has to enclose about its middle, by its doubled area to the power
+/// of 1.5, for one side of it to be its outside: a fifth of what a hemisphere encloses.
+constexpr double leastBulge = 0.04;
+
 WindingResult faceOutward(const Mesh& mesh, const Progress& progress) {
     WindingResult result;
     const Places place = joinedPlaces(mesh.positions, 0, progress.between(0, 0.2));
@@ -150,15 +154,21 @@ WindingResult faceOutward(const Mesh& mesh, const Progress& progress) {
             }
         }
         middle /= double(piece.size());
-        double volume = 0;
+        double volume = 0, area = 0;
         std::size_t flipped = 0;
+        bool open = false;
         for (const std::uint32_t t : piece) {
             const glm::dvec3 a = glm::dvec3(mesh.positions[mesh.indices[3 * t]]) - middle,
                              b = glm::dvec3(mesh.positions[mesh.indices[3 * t + 1]]) - middle,
                              c = glm::dvec3(mesh.positions[mesh.indices[3 * t + 2]]) - middle;
             volume += (flip[t] ? -1.0 : 1.0) * glm::dot(a, glm::cross(b, c));
             flipped += flip[t];
+            area += glm::length(glm::cross(b - a, c - a));
+            open = open || start[t + 1] - start[t] < 3;
         }
+        // A sheet that hardly bends has no inside: it goes on facing as most of it does.
+        if (open && std::abs(volume) < leastBulge * std::pow(area, 1.5))
+            volume = 2 * flipped > piece.size() ? -1 : 1;
         for (const std::uint32_t t : piece) pieceOf[t] = pieces;
         ++pieces;
         if (volume < 0) inward.push_back({piece, flipped == 0});

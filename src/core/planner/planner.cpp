@@ -126,12 +126,16 @@ private:
         }
     }
 
-    /// Appends the step when it makes `id` hold without breaking more than before. A step that cannot be
-    /// done on this model mends nothing; what it says is kept for the reasons.
+    /// Appends the step, before those that run last, when it makes `id` hold without breaking more than
+    /// before. A step that cannot be done on this model mends nothing; what it says is kept for the reasons.
     bool tryStep(const std::string& id, const PlannedStep& step, const std::vector<PlannedStep>& first = {}) {
         auto steps = plan_.steps;
-        steps.insert(steps.end(), first.begin(), first.end());
-        steps.push_back(step);
+        const auto isLast = [](const PlannedStep& one) { return steps::infoOf(one.entry.step).isLast; };
+        auto at = steps.end();
+        while (!isLast(step) && at != steps.begin() && isLast(*(at - 1))) --at;
+        at = steps.insert(at, first.begin(), first.end()) + std::ptrdiff_t(first.size());
+        at = steps.insert(at, step);
+        const auto own = std::size_t(at - steps.begin());
         std::string why;
         auto tried = attempt(steps, &why);
         if (!tried) return impossible_[id] = why, false;
@@ -142,8 +146,8 @@ private:
             return false;
         }
         impossible_.erase(id);
-        steps.back().before = was->finding.measured;
-        steps.back().after = now->finding.measured;
+        steps[own].before = was->finding.measured;
+        steps[own].after = now->finding.measured;
         if (broken(report, true) >= broken(report_, true) && !followUp(steps, model, report)) return false;
         plan_.steps = std::move(steps);
         model_ = model;

@@ -1,9 +1,12 @@
 // For each step, the parameters that a rule asks for.
 #include "core/planner/planner.h"
 
+#include "core/base/pattern.h"
+#include "core/base/plain_number.h"
 #include "core/geometry/foot.h"
 #include "core/geometry/heading.h"
 #include "core/geometry/weld.h"
+#include "core/steps/picture_kind.h"
 
 #include <algorithm>
 
@@ -85,6 +88,46 @@ std::vector<Json> pictureSize(const platform::Sheet& sheet) {
     return {params};
 }
 
+/// As many levels as the rule wants, each two fifths of the one before, or what the rule allows it.
+std::vector<Json> levels(const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet) {
+    const platform::RuleSpec* spec = sheet.rule(rule.id);
+    const int wanted = std::clamp(spec ? int(spec->limit("least", 3)) : 3, 2, mostLevels);
+    std::vector<std::string> most;
+    if (spec)
+        if (const auto text = spec->texts.find("most"); text != spec->texts.end())
+            most = patternsFrom(text->second);
+    const double whole = std::max(1.0, double(triangleCount(model)));
+    Json rows = Json::array();
+    double share = 1;
+    for (int level = 1; level < wanted; ++level) {
+        share *= 0.4;
+        if (std::size_t(level) < most.size())
+            if (const auto limit = onlyNumber<double>(most[std::size_t(level)]))
+                share = std::min(share, 0.97 * *limit / whole);
+        rows.push_back({{"by", "share"}, {"share", std::clamp(share, 0.0001, 1.0)}});
+    }
+    return {Json{{"levels", rows}}};
+}
+
+/// The picture as large on the model as its pixels allow, where they lie too wide or too close.
+std::vector<Json> uvPlacement(const platform::RuleResult& rule) {
+    const auto& found = rule.finding;
+    if (!(found.low >= 0) || !(found.value > 0)) return {};
+    const double factor = std::clamp(
+        found.value / std::clamp(found.value, std::max(found.low, 1e-6), found.high), 0.001, 1000.0);
+    return {Json{{"wider", factor}, {"taller", factor}, {"about", "each"}}};
+}
+
+/// The first kind of picture that the rule allows and the step writes.
+std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::Sheet& sheet) {
+    const platform::RuleSpec* spec = sheet.rule(rule.id);
+    if (!spec || !spec->texts.contains("formats")) return {};
+    for (const std::string& format : patternsFrom(spec->texts.at("formats")))
+        for (const auto& choice : steps::PictureKind::kinds)
+            if (choice.id == format) return {Json{{"kind", format}}};
+    return {};
+}
+
 } // namespace
 
 std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
@@ -95,6 +138,11 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
     if (id == "one-material") return oneMaterial(rule, sheet);
     if (id == "picture-size") return pictureSize(sheet);
+    if (id == "levels-of-detail") return levels(rule, model, sheet);
+    if (id == "uv-placement") return uvPlacement(rule);
+    if (id == "uvs-anew") return {Json{{"by", "islands"}, {"only", "all"}}};
+    if (id == "picture-kind") return pictureKind(rule, sheet);
+    if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};
     if (id == "heading") return heading(model);
     if (id == "rename-parts") return {Json{{"find", "*"}, {"become", "{1}"}, {"legal", true}}};

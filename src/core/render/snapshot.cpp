@@ -160,7 +160,10 @@ private:
         glm::vec3 n = mesh_.normals[c[0]] * w + mesh_.normals[c[1]] * hit->u + mesh_.normals[c[2]] * hit->v;
         n = glm::dot(n, n) > 1e-12f ? glm::normalize(n) : hit->normal;
         glm::vec3 face = hit->normal;
-        if (glm::dot(face, direction) > 0) face = -face;
+        if (glm::dot(face, direction) > 0) { // its back
+            face = -face;
+            if (glm::dot(n, face) < 0) n = -n;
+        }
         if (glm::dot(n, direction) > 0) n = glm::normalize(n - direction * (2 * glm::dot(n, direction)));
         glm::vec3 colour(0.50f, 0.42f, 0.29f);
         float rough = 0.6f, metal = 0;

@@ -60,8 +60,15 @@ Model LevelsOfDetail::apply(const Model& in, StepContext& context) const {
         const Progress reducing = own.between(0, 0.7);
         StepContext inner{reducing, context.sheet};
         const Model coarse = reduce.apply(whole, inner);
+        const std::size_t now = triangleCount(coarse);
+        if (now == 0 || now >= before) {
+            context.fellShort(
+                fmt::format("a level of {} triangles is no coarser than the one before, and is left out",
+                            showNumber(double(now), 0)));
+            continue;
+        }
         const double off = deviationOf(whole, coarse, own.between(0.7, 1));
-        const int level = int(i) + 1;
+        const int level = int(facts.size()) + 1;
         std::map<int, int> meshes; // of the coarse model
         for (std::size_t n = 0; n < count; ++n) {
             const int mesh = coarse.nodes[n].mesh;
@@ -72,11 +79,8 @@ Model LevelsOfDetail::apply(const Model& in, StepContext& context) const {
             node.mesh = entry->second, node.skin = out.nodes[n].skin, node.level = level;
             out.nodes.push_back(std::move(node));
         }
-        const std::size_t now = triangleCount(coarse);
         context.note(fmt::format("level {}: {} triangles, off by {} at most", level,
                                  showNumber(double(now), 0), context.showLength(off)));
-        if (now >= before)
-            context.fellShort(fmt::format("level {} is no coarser than the one before", level));
         before = now;
         facts.push_back({{"level", level}, {"triangles", now}, {"deviation", off}});
     }

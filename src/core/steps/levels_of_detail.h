@@ -6,7 +6,7 @@ namespace zl::steps {
 /// Adds coarser copies of every part for what is seen from farther away: each by a share of the whole's
 /// triangles, or within a largest deviation. They are made of what the steps before it leave, hang below the
 /// part that they stand for and are named after it as the platform wants. Each says how many triangles it has
-/// and how far it is off.
+/// and how far it is off; one that would be no coarser than the one before is left out, and said.
 struct LevelsOfDetail {
     struct Level {
         enum class By { Share, Deviation } by = By::Share;

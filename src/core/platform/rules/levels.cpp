@@ -28,6 +28,13 @@ Finding measureLevels(const Measures& m, const Sheet&, const RuleSpec& rule) {
     const auto limits = rule.texts.find("most");
     if (limits == rule.texts.end() || limits->second.empty()) return finding;
     const auto most = patternsFrom(limits->second);
+    // What is no more than the farthest level may be needs none.
+    if (const auto last = onlyNumber<double>(most.back());
+        last && double(triangles[0]) <= *last && !finding.holds) {
+        finding.holds = true;
+        finding.note = fmt::format("{} triangles are few enough to be seen from afar",
+                                   showNumber(double(triangles[0]), 0));
+    }
     for (std::size_t i = 0; i < std::min(most.size(), triangles.size()); ++i) {
         const auto number = onlyNumber<double>(most[i]);
         if (!number || double(triangles[i]) <= *number) continue;
