@@ -121,8 +121,11 @@ TEST_CASE("a cube of 1 m reads back at its closed-form size, front and floor on 
 }
 
 TEST_CASE("platforms that are not delivered to yet convert by the same closed form") {
-    const auto [id, perMetre, up, front] = GENERATE(table<const char*, double, const char*, const char*>(
-        {{"skerry", 100, "Z", "+X"}, {"culvert", 50, "Z", "+X"}, {"portcalder", 1, "Z", "+Y"}}));
+    const auto [id, perMetre, up, front] =
+        GENERATE(table<const char*, double, const char*, const char*>({{"skerry", 100, "Z", "+X"},
+                                                                       {"culvert", 50, "Z", "+X"},
+                                                                       {"portcalder", 1, "Z", "+Y"},
+                                                                       {"commonmoor", 1, "Z", "+X"}}));
     const auto own = sheet(id);
     const auto bounds = geometry::worldBounds(deliver::bakedFor(*own, cube()));
     const auto axis = [](const char* name) { return name[std::strlen(name) - 1] - 'X'; };

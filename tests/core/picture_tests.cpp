@@ -4,6 +4,8 @@
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
+#include "core/texture/jpeg_turn.h"
+#include "support/png_builder.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -118,9 +120,10 @@ TEST_CASE("every kind of picture that is written is told by its bytes and read a
             int worst = 0;
             const std::size_t kept = format.id == "dds-bc4" ? 1 : format.id == "dds-bc5" ? 2 : 4;
             for (std::size_t i = 0; i < back.rgba.size(); ++i)
-                if (i % 4 < kept)
-                    worst = std::max(worst, std::abs(int(back.rgba[i]) - int(smooth.rgba[i])));
-            CHECK(worst <= (format.id.starts_with("dds") && format.id != "dds-plain" ? 24 : format.id == "jpeg" ? 16 : 0)); // blocks and waves lose
+                if (i % 4 < kept) worst = std::max(worst, std::abs(int(back.rgba[i]) - int(smooth.rgba[i])));
+            CHECK(worst <= (format.id.starts_with("dds") && format.id != "dds-plain" ? 24
+                            : format.id == "jpeg"                                    ? 16
+                                                  : 0)); // blocks and waves lose
         }
         const std::string bytes = format.write(smooth, true, texture::PixelKind::Colours);
         for (std::size_t cut = 0; cut < bytes.size(); cut += 1 + bytes.size() / 40) try {
@@ -188,5 +191,114 @@ TEST_CASE("the cache of pictures holds bytes, not pictures") {
         held.push_back(texture::pictureFromBytes("grey.png", bytes));
         texture::pixelsOf(held.back());
         CHECK(texture::pictureCacheBytes() <= most);
+    }
+}
+
+namespace {
+
+std::string fromBase64(std::string_view text) {
+    std::string out;
+    unsigned bits = 0, count = 0;
+    for (const char c : text) {
+        static constexpr std::string_view letters =
+            "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+        const auto at = letters.find(c);
+        if (at == std::string_view::npos) break;
+        bits = bits << 6 | unsigned(at), count += 6;
+        if (count >= 8) out += char(bits >> (count -= 8) & 255);
+    }
+    return out;
+}
+
+// 16 by 8 pixels, red on the left and blue on the right, with a note that it is to be turned to the right;
+// and 8 by 8 of cyan ink. Written by another library.
+const std::string turnedJpeg = fromBase64(
+    "/9j/4AAQSkZJRgABAQAAAQABAAD/4QAiRXhpZgAATU0AKgAAAAgAAQESAAMAAAABAAYAAAAAAAD/2wBDAAMCAgMCAgMDAwMEAwME"
+    "BQgFBQQEBQoHBwYIDAoMDAsKCwsNDhIQDQ4RDgsLEBYQERMUFRUVDA8XGBYUGBIUFRT/2wBDAQMEBAUEBQkFBQkUDQsNFBQUFBQU"
+    "FBQUFBQUFBQUFBQUFBQUFBQUFBQUFBQUFBQUFBQUFBQUFBQUFBQUFBQUFBT/wAARCAAIABADASIAAhEBAxEB/8QAFQABAQAAAAAA"
+    "AAAAAAAAAAAAAAf/xAAUEAEAAAAAAAAAAAAAAAAAAAAA/8QAFAEBAAAAAAAAAAAAAAAAAAAAB//EABgRAAIDAAAAAAAAAAAAAAAA"
+    "AAAHRYPD/9oADAMBAAIRAxEAPwCJJYBJScjVoMrnj7cz/9k=");
+const std::string inkJpeg = fromBase64(
+    "/9j/7gAOQWRvYmUAZAAAAAAA/9sAQwADAgIDAgIDAwMDBAMDBAUIBQUEBAUKBwcGCAwKDAwLCgsLDQ4SEA0OEQ4LCxAWEBETFBUV"
+    "FQwPFxgWFBgSFBUU/8AAFAgACAAIBEMRAE0RAFkRAEsRAP/EABQAAQAAAAAAAAAAAAAAAAAAAAn/xAAUEAEAAAAAAAAAAAAAAAAA"
+    "AAAA/9oADgRDAE0AWQBLAAA/ACqKmVMqb//Z");
+
+glm::ivec4 pixelAt(const Pixels& pixels, int x, int y) {
+    const std::uint8_t* p = &pixels.rgba[4 * std::size_t(y * pixels.width + x)];
+    return {p[0], p[1], p[2], p[3]};
+}
+
+} // namespace
+
+TEST_CASE("PNGs of every kind of pixel are read for what they show") {
+    const auto decoded = [](const pngs::Kind& kind, const std::vector<std::string>& rows) {
+        return texture::decode(*texture::pictureFromBytes("x.png", pngs::file(kind, rows)));
+    };
+    const auto deep =
+        decoded({2, 1, 16, 2}, {std::string("\x12\xff\x80\x00\xfe\x01", 6) + std::string(6, '\0')});
+    CHECK(pixelAt(deep, 0, 0) == glm::ivec4(0x12, 0x80, 0xfe, 255));
+    const auto deepGrey = decoded({1, 1, 16, 0}, {std::string("\x80\x33", 2)});
+    CHECK(pixelAt(deepGrey, 0, 0) == glm::ivec4(0x80, 0x80, 0x80, 255));
+    const auto greyAlpha = decoded({2, 1, 8, 4}, {std::string("\x40\x80\xc0\x00", 4)});
+    CHECK(pixelAt(greyAlpha, 0, 0) == glm::ivec4(64, 64, 64, 128));
+    CHECK(pixelAt(greyAlpha, 1, 0).a == 0);
+    const auto bits = decoded({8, 1, 1, 0}, {std::string("\xa0", 1)});
+    CHECK(pixelAt(bits, 0, 0).r == 255);
+    CHECK(pixelAt(bits, 1, 0).r == 0);
+    CHECK(pixelAt(bits, 2, 0).r == 255);
+    const std::string palette = pngs::chunk("PLTE", std::string("\x0a\x14\x1e\xc8\x96\x64", 6)) +
+                                pngs::chunk("tRNS", std::string("\x30", 1));
+    const auto indexed = decoded({4, 1, 2, 3, false, palette}, {std::string("\x10", 1)}); // 0, 1, 0, 0
+    CHECK(pixelAt(indexed, 0, 0) == glm::ivec4(10, 20, 30, 48));
+    CHECK(pixelAt(indexed, 1, 0) == glm::ivec4(200, 150, 100, 255));
+    // Interlaced: of 3 by 3 the passes hold the corner, then column 2 of row 0 …
+    const auto grey = [](std::initializer_list<int> values) {
+        std::string row;
+        for (const int v : values) row += char(v);
+        return row;
+    };
+    const auto woven = decoded({3, 3, 8, 0, true}, {grey({0}), grey({20}), grey({60, 80}), grey({10}),
+                                                    grey({70}), grey({30, 40, 50})});
+    for (int i = 0; i < 9; ++i) CHECK(pixelAt(woven, i % 3, i / 3).r == 10 * i);
+    CHECK_THROWS_WITH(texture::pictureFromBytes("b.png", pngs::file({100000, 100000, 8, 6}, {"x"})),
+                      Catch::Contains("100000 by 100000"));
+    CHECK_THROWS_WITH(texture::pictureFromBytes("b.png", pngs::file({30000, 30000, 8, 6}, {"x"})),
+                      Catch::Contains("30000 by 30000"));
+    CHECK_THROWS_AS(texture::decode(*texture::pictureFromBytes("c.png", pngs::file({64, 64, 8, 2}, {"cut"}))),
+                    Error);
+}
+
+TEST_CASE("a JPEG that says how it is to be shown is shown so, and one of inks has its colours") {
+    CHECK(texture::jpegTurn(turnedJpeg) == 6);
+    const auto shown = texture::pictureFromBytes("photo.jpg", turnedJpeg);
+    CHECK(shown->width == 8);
+    CHECK(shown->height == 16);
+    CHECK(texture::jpegTurn(shown->encoded) == 1);
+    const Pixels pixels = texture::decode(*shown);
+    const auto near = [](glm::ivec4 a, glm::ivec3 b) {
+        return glm::length(glm::dvec3(glm::ivec3(a) - b)) < 25;
+    };
+    CHECK(near(pixelAt(pixels, 4, 2), {220, 30, 30})); // turned to the right, its left is on top
+    CHECK(near(pixelAt(pixels, 4, 13), {30, 40, 210}));
+    const Pixels ink = texture::decode(*texture::pictureFromBytes("ink.jpg", inkJpeg));
+    CHECK(near(pixelAt(ink, 3, 3), {0, 255, 255}));
+    for (std::size_t cut = 0; cut < turnedJpeg.size();
+         ++cut) { // whatever is left of it, nothing is read beyond
+        const int turn = texture::jpegTurn(std::string_view(turnedJpeg).substr(0, cut));
+        CHECK((turn == 1 || turn == 6));
+    }
+    // All eight: a picture of 2 by 3, its pixels numbered along its rows.
+    Pixels numbered{2, 3, {}};
+    for (int i = 0; i < 6; ++i) numbered.rgba.insert(numbered.rgba.end(), {std::uint8_t(i), 0, 0, 255});
+    const std::vector<std::vector<int>> wanted{{0, 1, 2, 3, 4, 5}, {1, 0, 3, 2, 5, 4}, {5, 4, 3, 2, 1, 0},
+                                               {4, 5, 2, 3, 0, 1}, {0, 2, 4, 1, 3, 5}, {4, 2, 0, 5, 3, 1},
+                                               {5, 3, 1, 4, 2, 0}, {1, 3, 5, 0, 2, 4}};
+    for (int turn = 1; turn <= 8; ++turn) {
+        const Pixels turned = texture::shownTurned(numbered, turn);
+        CAPTURE(turn);
+        CHECK(turned.width == (turn < 5 ? 2 : 3));
+        std::vector<int> found;
+        for (std::size_t p = 0; p < turned.rgba.size(); p += 4) found.push_back(turned.rgba[p]);
+        CHECK(found == wanted[std::size_t(turn - 1)]);
     }
 }

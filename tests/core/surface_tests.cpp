@@ -349,3 +349,34 @@ TEST_CASE("copies cost what they are counted to, and break each limit where it i
         sheetWith("id = \"triangles\"\nmost = 9\n[[quality]]\nname = \"x\"\npicture-edge = 1e9\n"),
         Catch::Contains("so large"));
 }
+
+TEST_CASE("triangles are counted for each material where a platform draws them so") {
+    Model model = shapes::pictured({shapes::uprightSquare(1, 0, 10), shapes::uprightSquare(1, 2, 5)});
+    model.materials.push_back({.name = "hem"});
+    Mesh hem = *model.meshes[1];
+    hem.runs[0].material = 1;
+    model.meshes[1] = std::make_shared<const Mesh>(hem);
+    const auto found = ruleResult(model, "id = \"triangles\"\nmost = 150\nper-material = 1");
+    CHECK(found.state == State::Broken);
+    CHECK(found.finding.value == 200);
+    CHECK(found.finding.materials == std::vector<int>{0});
+    CHECK(found.finding.note.find("\"cloth\"") != std::string::npos);
+    CHECK(ruleResult(model, "id = \"triangles\"\nmost = 200\nper-material = 1").state != State::Broken);
+    CHECK(ruleResult(model, "id = \"triangles\"\nmost = 200").state == State::Broken);
+}
+
+TEST_CASE("tangents that follow UVs or normals go, and that is said") {
+    Model model = shapes::pictured({shapes::uprightSquare(1)});
+    Mesh mesh = *model.meshes[0];
+    mesh.normals.assign(mesh.vertexCount(), glm::vec3(0, 0, 1));
+    mesh.tangents.assign(mesh.vertexCount(), glm::vec4(1, 0, 0, 1));
+    model.meshes[0] = std::make_shared<const Mesh>(mesh);
+    const std::initializer_list<std::pair<const char*, nlohmann::json>> steps{
+        {"uv-placement", {{"turn", 30.0}}}, {"uvs-anew", {{"only", "all"}}}, {"normals", {{"how", "hard"}}}};
+    for (const auto& [id, params] : steps) {
+        const auto ran = ranStep(model, id, params);
+        CHECK(ran.model.meshes[0]->tangents.empty());
+        CHECK(ran.notes.back() == "tangents of 1 part left out");
+    }
+    CHECK_FALSE(ranStep(model, "normals", {{"how", "turn-over"}}).model.meshes[0]->tangents.empty());
+}

@@ -439,3 +439,33 @@ TEST_CASE("what copies take is said before they are made, and a layout is drawn 
     CHECK(cli("uv-layout " + kiosk + " " + quoted(out / "a.bmp") + " --material 'awning cloth'").code == 2);
     CHECK(cli("uv-layout " + bell + " " + quoted(out / "bell.png")).code == 2); // it has no UVs
 }
+
+TEST_CASE("coarser copies are planned, written as files of their own, and tried") {
+    TemporaryFolder out;
+    const auto built = cli("build " + quoted(demo() / "press-kiosk.obj") +
+                           " --platform saltbranch --suggest --front +z --name Kiosk --out " +
+                           quoted(out / "kiosk") + " --json");
+    REQUIRE(built.code == 0);
+    std::size_t before = std::size_t(-1);
+    for (const char* name : {"kiosk_lod0.glb", "kiosk_lod1.glb", "kiosk_lod2.glb"}) {
+        REQUIRE(std::filesystem::exists(out / "kiosk" / name));
+        Assimp::Importer importer;
+        const aiScene* scene = importer.ReadFile((out / "kiosk" / name).string(), 0);
+        REQUIRE(scene);
+        std::size_t triangles = 0;
+        for (unsigned m = 0; m < scene->mNumMeshes; ++m) triangles += scene->mMeshes[m]->mNumFaces;
+        CHECK(triangles > 0);
+        CHECK(triangles < before);
+        before = triangles;
+    }
+    CHECK(before <= 6000);
+    const auto tried = cli("try " + quoted(out / "kiosk") + " --platform saltbranch --json");
+    CHECK(tried.code == 0);
+    CHECK(tried.out.find("For what is seen from farther away") != std::string::npos);
+    // A copy that is no coarser is found out there, too.
+    std::filesystem::copy_file(out / "kiosk/kiosk_lod0.glb", out / "kiosk/kiosk_lod2.glb",
+                               std::filesystem::copy_options::overwrite_existing);
+    const auto wrong = cli("try " + quoted(out / "kiosk") + " --platform saltbranch --json");
+    CHECK(wrong.code == 1);
+    CHECK(wrong.out.find("It is no coarser than the one before") != std::string::npos);
+}

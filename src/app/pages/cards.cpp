@@ -171,7 +171,8 @@ void SelectionCard::show(const Selected& selected, const Model& model, const pla
     const nlohmann::json faces = selection::toJson(selected.asSelection());
     if (!whole) addOffer(tr("Cut it out"), "scissors", "cut-out", {{"faces", faces}}, "cutOut");
     addOffer(tr("Leave it out"), "eye-off", "leave-out", {{"faces", faces}}, "leaveOut");
-    addOffer(tr("Give it a material of its own"), "image", "part-material", {{"faces", faces}}, "partMaterial");
+    addOffer(tr("Give it a material of its own"), "image", "part-material", {{"faces", faces}},
+             "partMaterial");
     addKeeping();
     if (!whole) return setVisible(true);
     if (size.y >= leastLength) // a flat part has no height to go by

@@ -159,9 +159,11 @@ void GatherPanel::addSizes(const project::Piece& piece) {
     const auto have = piece.sizes();
     std::string next;
     for (const std::string& size : sheet->sizes)
-        if (next.empty() && std::ranges::find(have, size) == have.end() && (have[0] != "" || size != sheet->sizes[0]))
+        if (next.empty() && std::ranges::find(have, size) == have.end() &&
+            (have[0] != "" || size != sheet->sizes[0]))
             next = size;
-    auto* add = button(next.empty() ? tr("Add another size…") : tr("Add the %1 size…").arg(qs(next)), "dashed", "plus");
+    auto* add = button(next.empty() ? tr("Add another size…") : tr("Add the %1 size…").arg(qs(next)),
+                       "dashed", "plus");
     add->setObjectName("addSize");
     add->setToolTip(tr("A file that is alike corner for corner; the recipe runs on it too"));
     connect(add, &QPushButton::clicked, this, [this, next, sizes = sheet->sizes] {

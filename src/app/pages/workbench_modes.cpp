@@ -63,7 +63,8 @@ void WorkbenchPage::addModes() {
                               scenes_->show();
                           }));
     plain("wipe", tr("Before | after"),
-          tr("Compare with the shape before reducing; drag the line. Hold B to see before only."),
+          tr("Compare with the piece before it was shaped and dressed; drag the line. Hold B to see before "
+             "only."),
           &ModelView::wipe);
     modes->add(
         modeButton("clipping", tr("Clipping"),
@@ -156,10 +157,12 @@ void WorkbenchPage::offerLevels(const CrossingState& state) {
 
 void WorkbenchPage::showLevel(int level) {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (level <= 0)
+    if (level <= 0) {
         scenes_->showInstead(std::nullopt);
-    else
-        scenes_->showInstead(geometry::atLevel(state.evaluation.model, level));
+        scenes_->refresh();
+    } else
+        scenes_->showInstead(geometry::atLevel(state.evaluation.model, level), false,
+                             level_->itemText(level));
 }
 
 void WorkbenchPage::showMode(const QString& mode, bool on) {

@@ -311,7 +311,7 @@ void WorkbenchPage::suggest() {
 void WorkbenchPage::showPreview(const PlanPreview& preview) {
     strip_->show(preview.after, &preview.before);
     view_->setColliders(preview.model.colliders);
-    scenes_->showInstead(preview.model);
+    scenes_->showInstead(preview.model, false, tr("with the ticked steps"));
 }
 
 void WorkbenchPage::endOffer() {

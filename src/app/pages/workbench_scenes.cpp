@@ -27,9 +27,12 @@ Hash signature(const Model& model) {
     return hash;
 }
 
-recipe::Recipe withoutShaping(recipe::Recipe recipe) {
+/// The steps that put a piece in its place alone, without what shapes it and what it wears.
+recipe::Recipe placedOnly(recipe::Recipe recipe) {
     for (auto& entry : recipe)
-        if (steps::infoOf(entry.step).stage == Stage::Shape) entry.on = false;
+        if (const Stage stage = steps::infoOf(entry.step).stage;
+            stage == Stage::Shape || stage == Stage::Surface)
+            entry.on = false;
     return recipe;
 }
 
@@ -77,7 +80,7 @@ void WorkbenchScenes::refreshShapes() {
     const Model seenModel = seen(state.evaluation.model);
     const Hash afterKey = signature(seenModel);
     const auto recipe = recipeFor(*piece, sheet->id);
-    const auto plain = withoutShaping(recipe);
+    const auto plain = placedOnly(recipe);
     const bool shaped = plain != recipe;
 
     struct Made {
@@ -163,8 +166,9 @@ void WorkbenchScenes::setHidden(std::set<NodePath> hidden) {
     if (session_.project().piece(piece_.toStdString())) refreshShapes();
 }
 
-void WorkbenchScenes::showInstead(std::optional<Model> model, bool frame) {
+void WorkbenchScenes::showInstead(std::optional<Model> model, bool frame, const QString& words) {
     instead_ = std::move(model);
+    insteadWords_ = words;
     if (!instead_) return;
     frameNext_ |= frame;
     makeInstead();
@@ -194,7 +198,7 @@ void WorkbenchScenes::makeInstead() {
             const auto after = made.after.scene, before = made.before.scene;
             scenes_[key] = std::move(made.after);
             scenes_[beforeKey] = std::move(made.before);
-            view_.setCaptions(tr("as it is"), tr("with the ticked steps"));
+            view_.setCaptions(tr("as it is"), insteadWords_);
             put(after, before);
         },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Shown);

@@ -27,8 +27,8 @@ public:
     void showYardstick();
     bool isReady() const { return after_ != nullptr; }
     /// Shows another model in place of the crossing's, with the crossing's as the shape before; nothing goes
-    /// back.
-    void showInstead(std::optional<Model> model, bool frame = false);
+    /// back. `words` say what it is where both are compared.
+    void showInstead(std::optional<Model> model, bool frame = false, const QString& words = {});
 
     /// Puts up the arrow that says where the front is known or guessed to point.
     void refreshFront();
@@ -71,6 +71,7 @@ private:
     std::set<Hash> making_;
     bool frameNext_ = true;
     std::optional<Model> instead_;
+    QString insteadWords_;
     std::set<NodePath> hidden_;
 };
 

@@ -1,5 +1,6 @@
 #include "core/steps/across_seam.h"
 
+#include "core/steps/lost_tangents.h"
 #include "core/uv/seam.h"
 
 #include <cmath>
@@ -66,7 +67,9 @@ Model RunOn::apply(const Model& in, StepContext& context) const {
         context.fellShort(mirror ? "unmirrored it would go on better" : "mirrored it would go on better");
         context.offer(mirror ? "Do not mirror it" : "Mirror it", {{"mirror", !mirror}});
     }
-    return uv::withMovedUvs(in, both->second.faces, [&](int, int) { return fit->map; });
+    Model out = uv::withMovedUvs(in, both->second.faces, [&](int, int) { return fit->map; });
+    noteLostTangents(in, out, context);
+    return out;
 }
 
 Model StopAtSeam::apply(const Model& in, StepContext& context) const {
@@ -108,7 +111,9 @@ Model StopAtSeam::apply(const Model& in, StepContext& context) const {
                              context.showLength(both->seam.length),
                              context.showLength(line->largest * both->metresAcross)));
     context.facts["seam"] = {{"metres", both->seam.length}, {"largest", line->largest}};
-    return uv::withMovedUvs(in, both->second.faces, [&](int, int) { return map; });
+    Model out = uv::withMovedUvs(in, both->second.faces, [&](int, int) { return map; });
+    noteLostTangents(in, out, context);
+    return out;
 }
 
 } // namespace zl::steps

@@ -1,5 +1,6 @@
 #include "core/steps/normals.h"
 
+#include "core/steps/lost_tangents.h"
 #include "core/base/pattern.h"
 #include "core/geometry/parts.h"
 
@@ -35,6 +36,7 @@ Model Normals::apply(const Model& in, StepContext& context) const {
     else
         context.note(fmt::format("normals of {}: {} → {} corners", showCount(long(touched), "part", "parts"),
                                  showNumber(double(before), 0), showNumber(double(corners), 0)));
+    noteLostTangents(in, out, context);
     return geometry::withoutNodes(out, std::vector<char>(out.nodes.size(), 0));
 }
 

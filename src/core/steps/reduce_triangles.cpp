@@ -22,7 +22,9 @@ TriangleBounds limitsOf(const platform::Sheet& sheet) {
     TriangleBounds bounds;
     for (const platform::RuleSpec* rule : sheet.rulesOf("triangles")) {
         const auto most = static_cast<std::size_t>(rule->limit("most", 0));
-        std::size_t& bound = rule->limit("per-object", 0) != 0 ? bounds.each : bounds.total;
+        // No mesh can have more of one material than it has in all.
+        const bool each = rule->limit("per-object", 0) != 0 || rule->limit("per-material", 0) != 0;
+        std::size_t& bound = each ? bounds.each : bounds.total;
         if (most > 0) bound = bound == 0 ? most : std::min(bound, most);
     }
     return bounds;

@@ -1,5 +1,6 @@
 #include "core/steps/uv_placement.h"
 
+#include "core/steps/lost_tangents.h"
 #include "core/uv/moved_uvs.h"
 #include "core/uv/placing.h"
 #include "core/uv/uv_faces.h"
@@ -44,13 +45,15 @@ Model UvPlacement::apply(const Model& in, StepContext& context) const {
     if (count == 0) return in;
     context.note(fmt::format("pictures moved on {} of {}", showCount(long(count), "triangle", "triangles"),
                              showCount(long(each.size()), "part", "parts")));
-    return uv::withMovedUvs(in, marked.faces, [&](int node, int material) {
+    Model out = uv::withMovedUvs(in, marked.faces, [&](int node, int material) {
         const glm::dvec2 pixels = glm::max(uv::leadingPixels(in, material), 1);
         const glm::dvec2 centre = about == About::Together ? together.middle()
                                   : about == About::Each   ? each[node].middle()
                                                            : glm::dvec2(0);
         return uv::uvMapOf(placing, centre, pixels.x / pixels.y);
     });
+    noteLostTangents(in, out, context);
+    return out;
 }
 
 } // namespace zl::steps

@@ -1,5 +1,6 @@
 #include "core/steps/uvs_anew.h"
 
+#include "core/steps/lost_tangents.h"
 #include "core/geometry/corners_apart.h"
 #include "core/geometry/parts.h"
 #include "core/geometry/extract.h"
@@ -132,6 +133,7 @@ Model UvsAnew::apply(const Model& in, StepContext& context) const {
             fmt::format("{} on {}, {} % of the ground used", showCount(long(islands), "island", "islands"),
                         showCount(long(packed.size()), "square", "squares"), showNumber(100 * used, 0)));
     }
+    noteLostTangents(in, out, context);
     return geometry::withoutNodes(out, std::vector<char>(out.nodes.size(), 0));
 }
 

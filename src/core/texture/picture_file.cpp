@@ -1,6 +1,7 @@
 #include "core/texture/picture_file.h"
 
 #include "core/base/error.h"
+#include "core/texture/jpeg_turn.h"
 #include "core/texture/picture_format.h"
 
 #include <fmt/format.h>
@@ -9,12 +10,20 @@ namespace zl::texture {
 
 std::shared_ptr<const Image> pictureFromBytes(std::string name, std::string bytes) {
     constexpr int largestEdge = 32768;
+    constexpr double mostPixels = 1 << 28; // 1 GB once they are decoded
     PictureFacts facts;
     const PictureFormat* format = pictureFormatOf(bytes, &facts);
     if (!format) throw Error("is not a picture that can be read", name, "Save it as PNG or JPEG.");
-    if (facts.width < 1 || facts.height < 1 || facts.width > largestEdge || facts.height > largestEdge)
+    if (facts.width < 1 || facts.height < 1 || facts.width > largestEdge || facts.height > largestEdge ||
+        double(facts.width) * facts.height > mostPixels)
         throw Error(fmt::format("claims to be {} by {} pixels", facts.width, facts.height), name,
-                    "Pictures up to 32768 pixels an edge can be read.");
+                    "Pictures up to 32768 pixels an edge, and 268 million in all, can be read.");
+    if (format->id == "jpeg")
+        if (const int turn = jpegTurn(bytes); turn > 1) { // written anew as it is meant to be seen
+            const Pixels seen = shownTurned(format->read(bytes), turn);
+            bytes = format->write(seen, false, PixelKind::Colours);
+            facts.width = seen.width, facts.height = seen.height;
+        }
     auto image = std::make_shared<Image>();
     image->width = facts.width, image->height = facts.height, image->channels = facts.channels;
     image->format = format->id;

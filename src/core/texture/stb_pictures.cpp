@@ -46,7 +46,18 @@ std::optional<PictureFacts> bmpFacts(std::string_view bytes) {
 }
 
 std::optional<PictureFacts> pngFacts(std::string_view bytes) {
-    return factsByStb(bytes, bytes.starts_with("\x89PNG"));
+    if (const auto facts = factsByStb(bytes, bytes.starts_with("\x89PNG"))) return facts;
+    // One that is larger than can be decoded is refused for its size, and not as something unknown.
+    if (!bytes.starts_with("\x89PNG\r\n\x1a\n") || bytes.size() < 26 || bytes.substr(12, 4) != "IHDR")
+        return std::nullopt;
+    const auto edge = [&](std::size_t at) {
+        std::uint32_t value = 0;
+        for (std::size_t i = 0; i < 4; ++i) value = value << 8 | static_cast<unsigned char>(bytes[at + i]);
+        return int(std::min(value, 0x7fffffffu));
+    };
+    const int width = edge(16), height = edge(20);
+    if (double(width) * height < 1e8) return std::nullopt; // it is broken in another way
+    return PictureFacts{width, height, 4};
 }
 
 std::optional<PictureFacts> tgaFacts(std::string_view bytes) {

@@ -74,26 +74,25 @@ OnSurface MarkedSurface::on(const Face& face, const glm::dvec3& weights) {
     return out;
 }
 
-std::optional<OnSurface> MarkedSurface::at(glm::dvec2 uv) const {
+template <class Point>
+std::optional<OnSurface> MarkedSurface::nearest(std::array<Point, 3> Face::*corners,
+                                                const Point& point) const {
     const Face* best = nullptr;
     double least = 1e300;
     for (const Face& face : faces_) {
-        const glm::dvec2 off = mixed(face.uvs, nearestWeights(face.uvs, uv)) - uv;
+        const Point off = mixed(face.*corners, nearestWeights(face.*corners, point)) - point;
         if (const double away = glm::dot(off, off); away < least) least = away, best = &face;
     }
     if (!best) return std::nullopt;
-    return on(*best, nearestWeights(best->uvs, uv));
+    return on(*best, nearestWeights(best->*corners, point));
+}
+
+std::optional<OnSurface> MarkedSurface::at(glm::dvec2 uv) const {
+    return nearest(&Face::uvs, uv);
 }
 
 std::optional<OnSurface> MarkedSurface::at(const glm::dvec3& place) const {
-    const Face* best = nullptr;
-    double least = 1e300;
-    for (const Face& face : faces_) {
-        const glm::dvec3 off = mixed(face.places, nearestWeights(face.places, place)) - place;
-        if (const double away = glm::dot(off, off); away < least) least = away, best = &face;
-    }
-    if (!best) return std::nullopt;
-    return on(*best, nearestWeights(best->places, place));
+    return nearest(&Face::places, place);
 }
 
 } // namespace zl::uv

@@ -36,6 +36,8 @@ private:
         int material;
     };
     static OnSurface on(const Face& face, const glm::dvec3& weights);
+    template <class Point>
+    std::optional<OnSurface> nearest(std::array<Point, 3> Face::*corners, const Point& point) const;
     std::vector<Face> faces_;
     glm::dvec2 middle_{0};
 };

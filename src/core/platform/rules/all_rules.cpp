@@ -4,7 +4,7 @@ namespace zl::platform {
 
 std::span<const RuleKind> allRuleKinds() {
     static const std::vector<RuleKind> kinds{
-        {"triangles", {{"most"}, {"per-object", false}}, measureTriangles},
+        {"triangles", {{"most"}, {"per-object", false}, {"per-material", false}}, measureTriangles},
         {"corners", {{"most"}}, measureCorners},
         {"objects", {{"most"}}, measureObjects},
         {"materials", {{"most"}, {"per-object", false}}, measureMaterials},

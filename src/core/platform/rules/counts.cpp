@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 namespace zl::platform {
@@ -29,6 +30,22 @@ Finding mostPerObject(const Model& model, double most, const auto& count, std::s
     return finding;
 }
 
+/// The material that most triangles wear, for platforms that draw each as a thing of its own.
+Finding mostPerMaterial(const Model& model, double most) {
+    std::map<int, double> worn;
+    for (const int node : shownNodes(model))
+        for (const MaterialRun& run : model.meshes[std::size_t(model.nodes[std::size_t(node)].mesh)]->runs)
+            worn[run.material] += run.triangleCount;
+    const auto worst = std::ranges::max_element(worn, {}, [](const auto& entry) { return entry.second; });
+    Finding finding = atMost(worst == worn.end() ? 0 : worst->second, most, "triangle", "triangles");
+    finding.limit = fmt::format("of {} a material", showNumber(most, 0));
+    for (const auto& [material, count] : worn)
+        if (count > most && material >= 0) finding.materials.push_back(material);
+    if (worst != worn.end() && worst->first >= 0)
+        finding.note += fmt::format(" wear \"{}\"", model.materials[std::size_t(worst->first)].name);
+    return finding;
+}
+
 /// Pictures that a mesh's materials show, in whatever role.
 std::set<int> picturesOf(const Model& model, const Mesh& mesh) {
     std::set<int> pictures;
@@ -45,7 +62,8 @@ Finding measureTriangles(const Measures& m, const Sheet&, const RuleSpec& rule) 
     const double most = rule.limit("most", 0);
     const auto all = double(triangleCount(m.model()));
     Finding finding =
-        rule.limit("per-object", 0) != 0
+        rule.limit("per-material", 0) != 0 ? mostPerMaterial(m.model(), most)
+        : rule.limit("per-object", 0) != 0
             ? mostPerObject(
                   m.model(), most, [](const Mesh& mesh) { return double(mesh.triangleCount()); }, "triangle",
                   "triangles")
