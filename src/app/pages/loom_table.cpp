@@ -135,7 +135,7 @@ void LoomTable::makeHead() {
         const auto sheet = session_.sheet(id);
         auto* head = new QWidget;
         auto* headLayout = new QVBoxLayout(head);
-        headLayout->setContentsMargins(4, 6, 4, 8);
+        headLayout->setContentsMargins(2, 6, 2, 8);
         headLayout->setSpacing(0);
         auto* name = headingLabel(sheet ? qs(sheet->name) : qs(id), 2);
         name->setAlignment(Qt::AlignCenter);
