@@ -60,6 +60,7 @@ Model quilt(int squares, int edge) {
 /// How the bell lies on its picture, against joining its corners alone.
 void layoutRow() {
     Model model;
+    model.materials = {{.name = "bronze"}};
     model.nodes.push_back({"bell", -1, glm::dmat4(1.0), 0});
     model.meshes.push_back(std::make_shared<const Mesh>(demo::tideBell(1)));
     const Mesh& mesh = *model.meshes[0];
