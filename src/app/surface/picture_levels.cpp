@@ -13,18 +13,22 @@ namespace {
 constexpr int thumbEdge = 108;
 
 QImage greyThumb(const Pixels& pixels, std::size_t channel) {
-    const QSize size = QSize(pixels.width, pixels.height).scaled(thumbEdge, thumbEdge, Qt::KeepAspectRatio).expandedTo({1, 1});
+    const QSize size = QSize(pixels.width, pixels.height)
+                           .scaled(thumbEdge, thumbEdge, Qt::KeepAspectRatio)
+                           .expandedTo({1, 1});
     QImage out(size, QImage::Format_Grayscale8);
     for (int y = 0; y < size.height(); ++y)
         for (int x = 0; x < size.width(); ++x) {
-            const std::size_t px = std::size_t(x * pixels.width / size.width()), py = std::size_t(y * pixels.height / size.height());
+            const std::size_t px = std::size_t(x * pixels.width / size.width()),
+                              py = std::size_t(y * pixels.height / size.height());
             out.scanLine(y)[x] = pixels.rgba[4 * (py * std::size_t(pixels.width) + px) + channel];
         }
     return out;
 }
 
 /// Fills in all that follows from the pixels.
-void finish(PictureLevels& out, std::shared_ptr<const Pixels> pixels, texture::PixelKind kind, const Progress& progress) {
+void finish(PictureLevels& out, std::shared_ptr<const Pixels> pixels, texture::PixelKind kind,
+            const Progress& progress) {
     progress.report(0.4, "looking at channels");
     out.channels = texture::channelFacts(*pixels);
     std::array<std::array<bool, 256>, 4> seen{};
@@ -37,8 +41,9 @@ void finish(PictureLevels& out, std::shared_ptr<const Pixels> pixels, texture::P
         out.levels.push_back(std::make_shared<const Pixels>(texture::halved(*out.levels.back(), kind)));
     }
     // Thumbs are taken from a level a little larger than they are.
-    const auto fit = std::ranges::find_if(out.levels.rbegin(), out.levels.rend(),
-                                          [](const auto& level) { return std::max(level->width, level->height) >= thumbEdge; });
+    const auto fit = std::ranges::find_if(out.levels.rbegin(), out.levels.rend(), [](const auto& level) {
+        return std::max(level->width, level->height) >= thumbEdge;
+    });
     const Pixels& small = fit == out.levels.rend() ? *out.levels.back() : **fit;
     for (std::size_t k = 0; k < 4; ++k) out.thumbs[k] = greyThumb(small, k);
 }
@@ -54,13 +59,15 @@ QString PictureLevels::channelFacts(int channel) const {
     const auto share = [](double byte) { return qs(showNumber(byte / 255, 2)); };
     if (is.isOneValue()) return QObject::tr("says nothing: %1 everywhere").arg(share(is.least));
     return QObject::tr("least %1, mean %2, most %3; %4")
-        .arg(share(is.least), share(is.mean), share(is.most), qs(showCount(greys[channel], "value", "values")));
+        .arg(share(is.least), share(is.mean), share(is.most),
+             qs(showCount(greys[channel], "value", "values")));
 }
 
 QString PictureLevels::remark() const {
     QStringList words;
     if (hasAlpha && channels.channels[3].isOneValue())
-        words << QObject::tr("alpha says nothing (all %1)").arg(qs(showNumber(channels.channels[3].least / 255.0, 2)));
+        words << QObject::tr("alpha says nothing (all %1)")
+                     .arg(qs(showNumber(channels.channels[3].least / 255.0, 2)));
     if (channels.grey) words << QObject::tr("red, green and blue are equal");
     return words.join("; ");
 }
@@ -79,13 +86,15 @@ std::shared_ptr<const PictureLevels> sourceLevels(const SurfaceLook& look, const
         if (other.image != shown.image) continue;
         roles << qs(roleName(other.role));
         for (int k = 0; k < 4; ++k) {
-            const bool holds = other.channel == PictureChannel::Colour ? k < 3
-                                                                       : int(other.channel) - int(PictureChannel::Red) == k;
+            const bool holds = other.channel == PictureChannel::Colour
+                                   ? k < 3
+                                   : int(other.channel) - int(PictureChannel::Red) == k;
             if (!holds) continue;
             QString& words = out->holds[std::size_t(k)];
             words += (words.isEmpty() ? "" : ", ") + qs(roleName(other.role));
         }
-        if (other.role == PictureRole::Opacity && other.channel == PictureChannel::Alpha) out->seesThrough = true;
+        if (other.role == PictureRole::Opacity && other.channel == PictureChannel::Alpha)
+            out->seesThrough = true;
         if (isColour(other.role)) out->isColour = true;
     }
     out->seesThrough = out->seesThrough || (out->hasAlpha && out->isColour && out->holds[3].isEmpty());
@@ -114,8 +123,9 @@ std::shared_ptr<const PictureLevels> deliveredLevels(const SurfaceLook& look, co
     out->isColour = kind == texture::PixelKind::Colours;
     out->seesThrough = wanted.channels[3] && wanted.channels[3]->role == PictureRole::Opacity;
     out->caption = QObject::tr("as delivered: %1").arg(out->name);
-    out->facts = QObject::tr("%1, %2, %3").arg(qs(texture::pictureFormat(wanted.format).name), sizeWords(packed.pixels),
-                                               packed.alpha ? QObject::tr("with alpha") : QObject::tr("without alpha"));
+    out->facts = QObject::tr("%1, %2, %3")
+                     .arg(qs(texture::pictureFormat(wanted.format).name), sizeWords(packed.pixels),
+                          packed.alpha ? QObject::tr("with alpha") : QObject::tr("without alpha"));
     for (const std::string& assumed : packed.assumed) out->facts += "; " + qs(assumed);
     for (const std::string& left : packed.leftOut) out->facts += "; " + qs(left);
     finish(*out, std::make_shared<const Pixels>(std::move(packed.pixels)), kind, progress);

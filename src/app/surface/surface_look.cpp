@@ -18,14 +18,16 @@ constexpr int swatchEdge = 40;
 
 QImage plainSwatch(const glm::vec4& colour) {
     QImage out(swatchEdge, swatchEdge, QImage::Format_RGB32);
-    out.fill(QColor(texture::toSrgbByte(colour.r), texture::toSrgbByte(colour.g), texture::toSrgbByte(colour.b)));
+    out.fill(
+        QColor(texture::toSrgbByte(colour.r), texture::toSrgbByte(colour.g), texture::toSrgbByte(colour.b)));
     return out;
 }
 
 /// A picture brought down to a small square; nothing for a broken one.
 QImage thumbOf(const std::shared_ptr<const Image>& image, PictureRole role) {
     try {
-        Pixels small = texture::resized(*texture::pixelsOf(image), swatchEdge, swatchEdge, texture::pixelKindOf(role));
+        Pixels small =
+            texture::resized(*texture::pixelsOf(image), swatchEdge, swatchEdge, texture::pixelKindOf(role));
         for (std::size_t p = 3; p < small.rgba.size(); p += 4) small.rgba[p] = 255;
         return imageOf(small);
     } catch (const Error&) {
@@ -43,7 +45,8 @@ MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index)
         if (const PictureUse& use = material.picture(role))
             out.pictures.push_back(
                 {role, use.channel, use.image, thumbOf(model.images[std::size_t(use.image)], role)});
-    if (!out.pictures.empty() && out.pictures[0].role == PictureRole::Colour) out.swatch = out.pictures[0].thumb;
+    if (!out.pictures.empty() && out.pictures[0].role == PictureRole::Colour)
+        out.swatch = out.pictures[0].thumb;
     if (out.swatch.isNull()) out.swatch = plainSwatch(material.baseColour);
     if (!material.leading()) return out;
     std::vector<PictureRole> wanted;
@@ -53,7 +56,8 @@ MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index)
             if (std::ranges::find(wanted, role) == wanted.end()) wanted.push_back(role);
     }
     for (const PictureRole role : wanted)
-        if (!material.picture(role) && !material.picture(otherSayingOf(role))) out.missing.push_back(qs(roleName(role)));
+        if (!material.picture(role) && !material.picture(otherSayingOf(role)))
+            out.missing.push_back(qs(roleName(role)));
     return out;
 }
 
@@ -64,7 +68,8 @@ const MaterialLook* SurfaceLook::material(const QString& name) const {
     return found == materials.end() ? nullptr : &*found;
 }
 
-std::shared_ptr<const SurfaceLook> makeSurfaceLook(const Model& model, SheetPointer sheet, const Progress& progress) {
+std::shared_ptr<const SurfaceLook> makeSurfaceLook(const Model& model, SheetPointer sheet,
+                                                   const Progress& progress) {
     auto out = std::make_shared<SurfaceLook>();
     out->model = model;
     out->sheet = sheet;
@@ -94,10 +99,10 @@ std::shared_ptr<const SurfaceLook> makeSurfaceLook(const Model& model, SheetPoin
         if (area[m] > 0) out->materials[m].density = std::sqrt(texels[m] / area[m]);
     for (const platform::DeliveredPicture& picture : platform::deliveredPictures(model, *sheet))
         for (MaterialLook& material : out->materials) {
-            const bool wears = picture.material >= 0
-                                   ? picture.material == material.index
-                                   : std::ranges::find(material.pictures, picture.image, &MaterialLook::Picture::image) !=
-                                         material.pictures.end();
+            const bool wears = picture.material >= 0 ? picture.material == material.index
+                                                     : std::ranges::find(material.pictures, picture.image,
+                                                                         &MaterialLook::Picture::image) !=
+                                                           material.pictures.end();
             if (wears) material.memory += picture.memory();
         }
     progress.report(0.8);
@@ -105,7 +110,8 @@ std::shared_ptr<const SurfaceLook> makeSurfaceLook(const Model& model, SheetPoin
     const uv::Overlap overlap = uv::overlapOf(out->faces);
     for (const std::uint32_t face : overlap.faces) lit[face] = 1;
     for (const uv::UvIsland& island : out->islands)
-        out->overlapping.push_back(std::ranges::any_of(island.faces, [&](std::uint32_t f) { return lit[f] != 0; }));
+        out->overlapping.push_back(
+            std::ranges::any_of(island.faces, [&](std::uint32_t f) { return lit[f] != 0; }));
     return out;
 }
 

@@ -34,7 +34,7 @@ struct SurfaceLook {
     uv::UvFaces faces;
     std::vector<uv::UvIsland> islands;
     std::vector<std::vector<std::vector<glm::vec2>>> outlines; ///< by island
-    std::vector<char> overlapping;                             ///< by island: some of it lies where others lie
+    std::vector<char> overlapping; ///< by island: some of it lies where others lie
 
     const MaterialLook* material(const QString& name) const;
 };
