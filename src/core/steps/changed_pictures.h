@@ -1,6 +1,9 @@
 #pragma once
-#include "core/steps/step.h"
+#include "core/steps/set_pictures.h"
 #include "core/texture/resized.h"
+
+#include <algorithm>
+#include <array>
 
 namespace zl::steps {
 
@@ -18,18 +21,11 @@ enum class RolesMeant : std::uint8_t {
     Occlusion,
     Emission
 };
-inline constexpr Choice rolesMeant[] = {{"every", "whatever they are for"},
-                                        {"colour", "colour"},
-                                        {"opacity", "opacity"},
-                                        {"normal", "normal"},
-                                        {"height", "height"},
-                                        {"roughness", "roughness"},
-                                        {"metalness", "metalness"},
-                                        {"gloss", "gloss"},
-                                        {"specular", "specular"},
-                                        {"occlusion", "occlusion"},
-                                        {"emission", "emission"}};
-static_assert(std::size(rolesMeant) == pictureRoles + 1);
+inline constexpr auto rolesMeant = [] {
+    std::array<Choice, pictureRoles + 1> all{{{"every", "whatever they are for"}}};
+    std::ranges::copy(SetPictures::Picture::roles, all.begin() + 1);
+    return all;
+}();
 
 /// Another picture in place of `image`, whose pixels are of `kind`; null leaves it as it is.
 using PictureChange = std::function<std::shared_ptr<const Image>(const std::shared_ptr<const Image>& image,
