@@ -59,6 +59,7 @@ TryoutView::TryoutView(QWidget* parent) : QOpenGLWidget(parent) {
 TryoutView::~TryoutView() {
     makeCurrent();
     meshes_.clear();
+    shaded_.reset();
     doneCurrent();
 }
 
@@ -76,7 +77,15 @@ void TryoutView::upload() {
     if (!isValid() || failed_) return;
     makeCurrent();
     meshes_.clear();
+    shaded_.reset();
     if (!arena_) return;
+    if (const Shading* shading = arena_->shading()) {
+        shaded_ = std::make_unique<ShadedPainter>();
+        QString problem;
+        if (shaded_->start(*shading, &problem)) return;
+        shaded_.reset(); // then as other stand-ins draw
+        Q_EMIT viewFailed(problem);
+    }
     for (const Item& item : arena_->items()) meshes_.push_back(std::make_unique<GlMesh>(geometryOf(item)));
 }
 
@@ -204,6 +213,27 @@ void TryoutView::drawMarks(const glm::mat4& toClip) {
     painter_.triangles(out, toClip, glColour(tokens().zest));
 }
 
+void TryoutView::drawItems(const std::vector<Drawn>& drawn, const glm::mat4& toClip) {
+    if (shaded_) {
+        const Lens lens{glm::mat4(camera_.view()), glm::mat4(camera_.projection()), glm::vec3(camera_.eye()),
+                        int(width() * devicePixelRatio()), int(height() * devicePixelRatio())};
+        for (const Drawn& one : drawn) shaded_->draw(*arena_->shading(), one.item, one.pose, lens);
+        return;
+    }
+    GlPainter::Look look;
+    look.toClip = toClip;
+    look.eye = glm::vec3(camera_.eye());
+    for (const Drawn& one : drawn) {
+        look.placing = one.pose;
+        const Item& item = arena_->items()[std::size_t(one.item)];
+        look.gloss = item.gloss;
+        look.tint = glm::vec4(glm::mix(item.colour, glm::vec3(1, 0.97f, 0.9f), 0.55f), 0.85f * item.glow);
+        if (const Shape* bent = arena_->bent(one.item))
+            meshes_[std::size_t(one.item)]->moveCorners(cornersOf(*bent));
+        painter_.draw(*meshes_[std::size_t(one.item)], look);
+    }
+}
+
 void TryoutView::paintGL() {
     const Tokens& t = tokens();
     auto* gl = context()->functions();
@@ -214,24 +244,12 @@ void TryoutView::paintGL() {
         painter_.background(t.mistTop, t.mistBottom);
         const glm::mat4 toClip(camera_.projection() * camera_.view());
         drawGround(toClip);
-        if (arena_ && meshes_.size() == arena_->items().size()) {
+        if (arena_ && (shaded_ || meshes_.size() == arena_->items().size())) {
             const auto drawn = arena_->drawn();
             gl->glDepthMask(GL_FALSE);
             if (drawn.size() < 80) drawShadows(drawn, toClip);
             gl->glDepthMask(GL_TRUE);
-            GlPainter::Look look;
-            look.toClip = toClip;
-            look.eye = glm::vec3(camera_.eye());
-            for (const Drawn& one : drawn) {
-                look.placing = one.pose;
-                const Item& item = arena_->items()[std::size_t(one.item)];
-                look.gloss = item.gloss;
-                look.tint =
-                    glm::vec4(glm::mix(item.colour, glm::vec3(1, 0.97f, 0.9f), 0.55f), 0.85f * item.glow);
-                if (const Shape* bent = arena_->bent(one.item))
-                    meshes_[std::size_t(one.item)]->moveCorners(cornersOf(*bent));
-                painter_.draw(*meshes_[std::size_t(one.item)], look);
-            }
+            drawItems(drawn, toClip);
             gl->glDepthMask(GL_FALSE);
             const Physics& physics = arena_->physics();
             for (std::size_t i = 0; arena_->showsColliders() && i < physics.count(); ++i) {

@@ -2,6 +2,7 @@
 #include "app/view/camera.h"
 #include "app/view/gl_painter.h"
 #include "app/view/overlay.h"
+#include "app/view/shaded_painter.h"
 #include "standins/world/arena.h"
 
 #include <QElapsedTimer>
@@ -45,6 +46,7 @@ private:
     void upload();
     void wake();
     void step();
+    void drawItems(const std::vector<standins::world::Drawn>& drawn, const glm::mat4& toClip);
     void drawGround(const glm::mat4& toClip);
     void drawShadows(const std::vector<standins::world::Drawn>& drawn, const glm::mat4& toClip);
     void drawMarks(const glm::mat4& toClip);
@@ -55,6 +57,7 @@ private:
     bool failed_ = false;
     std::shared_ptr<standins::world::Arena> arena_;
     std::vector<std::unique_ptr<GlMesh>> meshes_; ///< of the arena's items
+    std::unique_ptr<ShadedPainter> shaded_;       ///< in their place where the arena has a shader of its own
     Camera camera_;
     std::pair<glm::vec3, glm::vec3> framed_{}; ///< the space that the camera was set up to show
     QTimer timer_;

@@ -247,6 +247,7 @@ private:
         }
         world::Item item{node, std::move(surface.shape), material->pictures[0], glm::vec3(0.8f)};
         asset_.items.push_back(std::move(item));
+        asset_.materialOf.push_back(std::size_t(material - asset_.materials.begin()));
     }
 
     world::Files files_;

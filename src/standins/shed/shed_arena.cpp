@@ -1,7 +1,9 @@
-// The display shed: a thing turns on a stand beside a grown figure, and what its pictures hold is told.
+// The display shed: a thing turns beside a grown figure under one of four lights, and what its pictures hold is
+// told.
 #include "standins/shed/shed_arena.h"
 
 #include "standins/shed/asset.h"
+#include "standins/shed/shed_shading.h"
 #include "standins/world/arena.h"
 #include "standins/world/measures.h"
 
@@ -32,8 +34,18 @@ std::string rangeOf(const std::optional<world::Picture>& picture, std::size_t ch
 
 class ShedArena : public world::Arena {
 public:
-    explicit ShedArena(Asset asset) : Arena("m", figureMetres), asset_(std::move(asset)) {
+    explicit ShedArena(Asset asset) : Arena("m", figureMetres), asset_(std::move(asset)), shading_(asset_) {
         items_ = asset_.items;
+    }
+
+    const world::Shading* shading() const override { return &shading_; }
+    std::vector<world::Choice> choices() const override {
+        return {{"light", "Light", {"sun", "cloud", "lamp", "all sides"}, int(shading_.light)},
+                {"look", "What is shown", {"as lit", "without parallax", "where relief lies"}, int(shading_.view)}};
+    }
+    void choose(const std::string& id, int option) override {
+        if (id == "light") shading_.light = ShedShading::Light(std::clamp(option, 0, 3));
+        if (id == "look") shading_.view = ShedShading::View(std::clamp(option, 0, 2));
     }
 
     std::vector<world::Drawn> drawn() const override {
@@ -87,6 +99,7 @@ public:
 
 private:
     Asset asset_;
+    ShedShading shading_;
     bool turns_ = false;
     float turned_ = 0; ///< rounds
 };

@@ -38,6 +38,8 @@ struct Table {
     std::vector<Row> rows;
 };
 
+class Shading;
+
 /// The small world that all stand-ins share: figure, floor, things, physics. Y is up, +Z faces the viewer,
 /// lengths are the platform's units. Each platform adds its loader, its checks, and what can be done.
 class Arena {
@@ -51,6 +53,8 @@ public:
     const std::string& unit() const { return unit_; }
     double figureHeight() const { return figureHeight_; }
     const std::vector<Item>& items() const { return items_; }
+    /// How its items are drawn, where it has a way of its own; its items are `items()` then, in their order.
+    virtual const Shading* shading() const { return nullptr; }
     Physics& physics() { return physics_; }
     const Physics& physics() const { return physics_; }
 
