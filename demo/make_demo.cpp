@@ -53,7 +53,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
     fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",
-                      "thistledown", "fellmark",   "oxbow",      "saltbranch"};
+                      "thistledown", "fellmark",   "oxbow",      "saltbranch", "skerry",   "commonmoor"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -67,7 +67,10 @@ project::Project harvestFair(const std::filesystem::path& folder) {
           entry("reduce-triangles", {{"goal", "number"}, {"number", 9500}})}},
         {"lampwright",
          {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("origin", {{"at", "foot"}}), weld,
-          entry("reduce-triangles", {{"goal", "limit"}}), entry("rename-parts", {{"legal", true}})}}};
+          entry("reduce-triangles", {{"goal", "limit"}}), entry("rename-parts", {{"legal", true}})}},
+        {"skerry",
+         {scan, entry("heading", {{"front", "+z"}}), entry("origin", {{"at", "foot"}}), weld},
+         {{"note", "Scanned in the harbour, with its moss."}}}};
     project::Piece kiosk;
     kiosk.name = "Press kiosk";
     kiosk.sources = {{"press-kiosk.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
@@ -76,7 +79,8 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     kiosk.crossings = {{"hearthboard", {}, {{"finish", "wood"}}},
                        {"playmeadow", {weld}},
                        {"lampwright", {}},
-                       {"saltbranch", {weld, kioskSets()}}};
+                       {"saltbranch", {weld, kioskSets()}},
+                       {"commonmoor", {}}};
     const nlohmann::json none = nlohmann::json::object();
     project::Piece hoist;
     hoist.name = "Dock hoist";

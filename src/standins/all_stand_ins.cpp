@@ -1,5 +1,7 @@
 #include "standins/circuit/circuit_arena.h"
+#include "standins/dressing/dressing_arena.h"
 #include "standins/house/house_arena.h"
+#include "standins/island/island_arena.h"
 #include "standins/level/level_arena.h"
 #include "standins/shed/shed_arena.h"
 #include "standins/site/site_arena.h"
@@ -19,7 +21,10 @@ const std::vector<StandIn>& allStandIns() {
                                            {"house", "row house", "m", house::tryFolder, house::open},
                                            {"wardrobe", "wardrobe", "u", wardrobe::tryFolder, wardrobe::open},
                                            {"circuit", "circuit", "m", circuit::tryFolder, circuit::open},
-                                           {"shed", "display shed", "m", shed::tryFolder, shed::open}};
+                                           {"shed", "display shed", "m", shed::tryFolder, shed::open},
+                                           {"island", "island", "cm", island::tryFolder, island::open},
+                                           {"dressing-room", "dressing room", "m", dressing::tryFolder,
+                                            dressing::open}};
     return list;
 }
 

@@ -319,8 +319,8 @@ TEST_CASE("buttons of a page are there when the page is, and only then") {
     CHECK(shown("try"));
     CHECK_FALSE(shown("bringIn"));
     // A platform that nothing is delivered to has no such buttons.
-    desk.session().edit("add Skerry", [](project::Project& p) { p.platforms.push_back("skerry"); });
-    desk.window->showWorkbench("Ball", "skerry");
+    desk.session().edit("add Culvert", [](project::Project& p) { p.platforms.push_back("culvert"); });
+    desk.window->showWorkbench("Ball", "culvert");
     REQUIRE(desk.idle());
     CHECK_FALSE(shown("build"));
     CHECK_FALSE(shown("try"));

@@ -302,3 +302,24 @@ TEST_CASE("what copies cost stands on Deliver, and follows their number") {
     copies->setValue(1000000);
     CHECK(desk.find<QLabel>("costLimits")->text().contains("<b>! Frame"));
 }
+
+TEST_CASE("a picture is seen in each quality of an importer that shrinks it, the usual one first") {
+    Desk desk;
+    openSurface(desk, "skerry");
+    CHECK(comes(*desk.window, "As its importer shows it"));
+    CHECK(comes(*desk.window, "far ✓ usual"));
+    desk.click("sight-pictures");
+    REQUIRE(settled(desk));
+    // 256 px are less than any quality shrinks.
+    CHECK(comes(*desk.window, "256 × 256 px"));
+    const auto* material = desk.window->workbench().surface().look()->material("sail");
+    REQUIRE(material->delivered.size() == 3);
+    CHECK(material->usual == 2);
+    // The same with a picture that is shrunk, straight from what the stage shows.
+    SurfaceLook look = *desk.window->workbench().surface().look();
+    look.model.images[0] = drawn("wide.png", 1024, false, [](int x, int) { return glm::ivec4(x / 4, 0, 0, 255); });
+    const auto levels = deliveredLevels(look, *material, 2, {});
+    CHECK(levels->size() == QSize(512, 512));
+    CHECK(levels->facts.contains("25 %"));
+    CHECK(deliveredLevels(look, *material, 1, {})->size() == QSize(1024, 1024));
+}

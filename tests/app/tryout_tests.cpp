@@ -5,6 +5,8 @@
 #include "core/texture/picture_file.h"
 
 #include <QComboBox>
+#include <QDropEvent>
+#include <QMimeData>
 #include <QPushButton>
 
 using namespace zl;
@@ -236,4 +238,63 @@ TEST_CASE("on the table, colliders and finishes are chosen, and copies are added
     }
     QTest::keyClick(&page, Qt::Key_Escape);
     CHECK(waitFor([&] { return trial.desk.window->workbench().isVisible(); }));
+}
+
+TEST_CASE("a picture dropped onto a face is worn there, by the drop and by the button's choice alike") {
+    Trial trial;
+    auto& page = trial.load(delivered(trial.folder, props(), "commonmoor"), "dressing-room");
+    CHECK(trial.shows("Accepted by the dressing room"));
+    CHECK(trial.shows("thing-pine.png"));
+    CHECK(trial.desk.find<QPushButton>("try-picture")->text() == "Picture for the face…");
+    const auto picture = trial.folder.write(
+        "moss.png", texture::encodePng({16, 16, std::vector<std::uint8_t>(1024, 70)}));
+    auto& view = page.view();
+    const auto dropAt = [&](const QPointF& at, const std::filesystem::path& file) {
+        QMimeData data;
+        data.setUrls({QUrl::fromLocalFile(QString::fromStdString(file.string()))});
+        QDropEvent event(at, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QApplication::sendEvent(&view, &event);
+    };
+    const glm::dvec3 on = view.camera().project({0, 0.15, 0.15}, view.width(), view.height());
+    const int before = view.arena()->items()[0].picture->width;
+    CHECK(before == 4);
+    dropAt({on.x, on.y}, picture);
+    CHECK(view.arena()->items()[0].picture->width == 16);
+    CHECK(trial.shows("moss.png"));
+    dropAt({3, 3}, picture); // beside the thing
+    CHECK(trial.shows("There is no face under the pointer"));
+    dropAt({on.x, on.y}, trial.folder.write("words.png", "no picture"));
+    CHECK(trial.shows("words.png is refused"));
+    CHECK(view.arena()->items()[0].picture->width == 16);
+    trial.desk.click("try-undress");
+    CHECK(view.arena()->items()[0].picture->width == 4);
+}
+
+TEST_CASE("the island shows copies with what they take, as they are held and drawn") {
+    Trial trial;
+    auto& page = trial.load(delivered(trial.folder, props(), "skerry"), "island");
+    CHECK(trial.shows("Accepted by the island"));
+    auto& view = page.view();
+    const auto choose = [&](const char* name, int option) {
+        auto* box = trial.desk.find<QComboBox>(name);
+        box->setCurrentIndex(option);
+        Q_EMIT box->activated(option);
+    };
+    CHECK(view.arena()->drawn().size() == 1);
+    choose("try-copies", 8);
+    CHECK(view.arena()->drawn().size() == 9);
+    CHECK(view.arena()->items().size() == 1);
+    CHECK(trial.shows("9 copies"));
+    CHECK(waitFor([&] { // a picture was drawn, and timed
+        for (const auto& table : view.arena()->tables())
+            for (const auto& row : table.rows)
+                if (row.name == "time" && row.values[0].find("ms") != std::string::npos) return true;
+        return false;
+    }));
+    const double near = view.camera().distance;
+    choose("try-sharing", 1);
+    CHECK(view.arena()->items().size() == 9);
+    choose("try-copies", 29);
+    CHECK(view.arena()->drawn().size() == 30);
+    CHECK(view.camera().distance > near); // there is room for all of them
 }

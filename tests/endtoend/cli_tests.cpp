@@ -192,7 +192,7 @@ TEST_CASE("exit codes tell bad usage from a piece that does not fit") {
     CHECK(cli("inspect " + quoted(demo() / "press-kiosk.obj") + " --unit parsec").code == 2);
     CHECK(cli("fit " + quoted(demo() / "press-kiosk.obj") + " --platform nowhere").code == 2);
     CHECK(cli("fit " + quoted(demo() / "press-kiosk.obj") + " --platform hearthboard").code == 1);
-    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --platform skerry --out " +
+    CHECK(cli("build " + quoted(demo() / "press-kiosk.obj") + " --platform culvert --out " +
               quoted(folder / "x"))
               .code == 1);
     CHECK(cli("try " + quoted(folder / "missing") + " --platform hearthboard").code == 2);

@@ -42,6 +42,8 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     panelLayout->addWidget(other, 0, Qt::AlignLeft);
     layout->addWidget(panel);
     connect(view_, &TryoutView::viewFailed, &session_, &Session::said);
+    connect(view_, &TryoutView::refusedPicture, &session_, &Session::said);
+    connect(view_, &TryoutView::dressed, this, &TryoutPage::makeTools);
     connect(view_, &TryoutView::stepped, this, &TryoutPage::showWhatChanged);
 }
 
@@ -84,6 +86,12 @@ void TryoutPage::askForFolder() {
     if (!chosen.isEmpty()) loadOther(chosen);
 }
 
+void TryoutPage::askForPicture() {
+    const QString file = QFileDialog::getOpenFileName(this, tr("A picture to put on it"), folder_,
+                                                      tr("Pictures (*.png *.jpg *.jpeg *.tga)"));
+    if (!file.isEmpty()) view_->dress(file);
+}
+
 void TryoutPage::makeTools() {
     tools_->clear();
     auto* arena = view_->arena();
@@ -94,6 +102,13 @@ void TryoutPage::makeTools() {
         made->setObjectName("try-" + qs(action.id));
         made->setToolTip(qs(action.tip));
         connect(made, &QPushButton::clicked, view_, [this, id = qs(action.id)] { view_->act(id); });
+        tools_->add(made);
+    }
+    if (const auto on = arena->takesPictureOn(); !on.empty()) {
+        auto* made = button(tr("Picture for the %1…").arg(qs(on)), nullptr, "image");
+        made->setObjectName("try-picture");
+        made->setToolTip(tr("For the one that is chosen beside it; a picture can also be dropped onto the thing"));
+        connect(made, &QPushButton::clicked, this, &TryoutPage::askForPicture);
         tools_->add(made);
     }
     for (const Choice& choice : arena->choices()) {

@@ -27,6 +27,7 @@ private:
     void show(const Loaded& loaded, const QString& name);
     void makeTools();
     void askForFolder();
+    void askForPicture();
     void showWhatChanged();
     void showVerdict();
     void showTables();

@@ -40,12 +40,6 @@ QString pictureWords(const SurfaceLook& look, const MaterialLook::Picture& pictu
     return name;
 }
 
-QString rolesOf(const platform::SheetPicture& picture) {
-    QStringList words;
-    for (const PictureRole role : picture.roles()) words << qs(roleName(role));
-    return words.join(", ");
-}
-
 } // namespace
 
 MaterialsPanel::MaterialsPanel(QWidget* parent) : QWidget(parent) {
@@ -176,10 +170,10 @@ void MaterialsPanel::addPictures(const MaterialLook& material, QVBoxLayout* into
     }
     if (material.pictures.empty()) into->addWidget(textLabel(tr("It wears no picture."), "dim"));
     if (!material.delivered.empty()) {
-        into->addWidget(textLabel(tr("Packed on delivery"), "dim"));
+        const bool shrunk = material.delivered[0].edge > 0;
+        into->addWidget(textLabel(shrunk ? tr("As its importer shows it") : tr("Packed on delivery"), "dim"));
         for (std::size_t i = 0; i < material.delivered.size(); ++i)
-            row(material.delivered[i], rolesOf(look_->sheet->surface.pictures[i]), {},
-                ChosenPicture{true, i});
+            row(material.delivered[i].name, material.delivered[i].about, {}, ChosenPicture{true, i});
         if (!material.missing.empty())
             into->addWidget(
                 textLabel(tr("No picture of %1: the plain value is packed.")

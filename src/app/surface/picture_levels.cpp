@@ -3,6 +3,8 @@
 #include "app/qt_text.h"
 
 #include "core/deliver/packed_pictures.h"
+#include "core/texture/picture_memory.h"
+#include "core/texture/resized.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_format.h"
 
@@ -107,14 +109,44 @@ std::shared_ptr<const PictureLevels> sourceLevels(const SurfaceLook& look, const
     return out;
 }
 
+namespace {
+
+/// The leading picture as an importer that shrinks shows it.
+std::shared_ptr<const PictureLevels> shrunkLevels(const SurfaceLook& look, const MaterialLook& material,
+                                                  std::size_t quality, const Progress& progress) {
+    const MaterialLook::Picture& shown = material.pictures[0];
+    const auto& image = look.model.images[std::size_t(shown.image)];
+    const MaterialLook::Delivered& wanted = material.delivered[quality];
+    progress.report(0, "shrinking the picture");
+    const auto whole = texture::pixelsOf(image);
+    const glm::ivec2 size = texture::shrunkTo({whole->width, whole->height}, wanted.edge);
+    const auto kind = texture::pixelKindOf(shown.role);
+    auto out = std::make_shared<PictureLevels>();
+    out->name = wanted.name;
+    out->hasAlpha = image->hasAlpha();
+    out->isColour = isColour(shown.role);
+    out->seesThrough = out->hasAlpha && out->isColour;
+    out->caption = QObject::tr("in quality %1: %2").arg(wanted.name, wanted.about);
+    const double share = double(size.x) * size.y / (double(whole->width) * whole->height);
+    out->facts = share < 1 ? QObject::tr("%1 % of the picture's %2 pixels are shown")
+                                 .arg(qs(showNumber(100 * share, share < 0.1 ? 1 : 0)), sizeWords(*whole))
+                           : QObject::tr("the whole picture is shown");
+    finish(*out, share < 1 ? std::make_shared<const Pixels>(texture::resized(*whole, size.x, size.y, kind)) : whole, kind,
+           progress);
+    return out;
+}
+
+} // namespace
+
 std::shared_ptr<const PictureLevels> deliveredLevels(const SurfaceLook& look, const MaterialLook& material,
                                                      std::size_t picture, const Progress& progress) {
+    if (material.delivered[picture].edge > 0) return shrunkLevels(look, material, picture, progress);
     const platform::SheetPicture& wanted = look.sheet->surface.pictures[picture];
     progress.report(0, "packing the picture");
     deliver::PackedPicture packed =
         deliver::packedFor(wanted, look.model.materials[std::size_t(material.index)], look.model);
     auto out = std::make_shared<PictureLevels>();
-    out->name = material.delivered[picture];
+    out->name = material.delivered[picture].name;
     out->hasAlpha = packed.alpha;
     for (std::size_t k = 0; k < 4; ++k)
         if (wanted.channels[k]) out->holds[k] = qs(textOf(*wanted.channels[k]));

@@ -4,6 +4,7 @@
 #include "app/qt_text.h"
 
 #include "core/platform/delivered_pictures.h"
+#include "core/texture/picture_memory.h"
 #include "core/texture/colour_transfer.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/resized.h"
@@ -35,6 +36,17 @@ QImage thumbOf(const std::shared_ptr<const Image>& image, PictureRole role) {
     }
 }
 
+/// What the importer makes of the leading picture at each of its qualities.
+void addQualities(MaterialLook& out, const Model& model, const platform::Sheet& sheet) {
+    const Image& image = *model.images[std::size_t(out.pictures[0].image)];
+    for (const auto& quality : sheet.cost.qualities) {
+        const glm::ivec2 size = texture::shrunkTo({image.width, image.height}, quality.edge);
+        if (quality.usual) out.usual = out.delivered.size();
+        out.delivered.push_back({qs(quality.name) + (quality.usual ? QObject::tr(" ✓ usual") : QString()),
+                                 QObject::tr("%1 × %2 px").arg(size.x).arg(size.y), quality.edge});
+    }
+}
+
 MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index) {
     MaterialLook out;
     out.index = index;
@@ -51,10 +63,13 @@ MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index)
     if (!material.leading()) return out;
     std::vector<PictureRole> wanted;
     for (const platform::SheetPicture& picture : sheet.surface.pictures) {
-        out.delivered.push_back(qs(picture.nameFor(material.name)));
+        QStringList roles;
+        for (const PictureRole role : picture.roles()) roles << qs(roleName(role));
+        out.delivered.push_back({qs(picture.nameFor(material.name)), roles.join(", ")});
         for (const PictureRole role : picture.roles())
             if (std::ranges::find(wanted, role) == wanted.end()) wanted.push_back(role);
     }
+    if (out.delivered.empty()) addQualities(out, model, sheet);
     for (const PictureRole role : wanted)
         if (!material.picture(role) && !material.picture(otherSayingOf(role)))
             out.missing.push_back(qs(roleName(role)));

@@ -22,7 +22,14 @@ struct MaterialLook {
         QImage thumb;
     };
     std::vector<Picture> pictures;
-    std::vector<QString> delivered; ///< names of what the sheet packs of it, in the sheet's order
+    /// What is made of its pictures: what the sheet packs, in its order; or, where an importer shrinks what it
+    /// gets, the leading picture in each of its qualities.
+    struct Delivered {
+        QString name, about;
+        int edge = 0; ///< that the importer shrinks to; 0 for what the sheet packs
+    };
+    std::vector<Delivered> delivered;
+    std::size_t usual = 0; ///< the one that is shown first
     std::vector<QString> missing;   ///< "metalness": roles that the sheet packs and that have no picture
 };
 

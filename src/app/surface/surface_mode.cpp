@@ -164,8 +164,8 @@ void SurfaceMode::openFirstPictures() {
     levels_ = {};
     if (!one) return;
     if (!one->pictures.empty()) source_ = 0;
-    if (!one->delivered.empty()) delivered_ = 0;
-    chosen_ = {!source_ && delivered_, 0};
+    if (!one->delivered.empty()) delivered_ = one->usual;
+    chosen_ = {!source_ && delivered_, source_ ? 0 : delivered_.value_or(0)};
 }
 
 void SurfaceMode::show(SurfaceSight sight) {

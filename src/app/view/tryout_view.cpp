@@ -7,6 +7,8 @@
 
 #include "core/base/units.h"
 
+#include <QFileInfo>
+#include <QMimeData>
 #include <QOpenGLFunctions>
 
 namespace zl::app {
@@ -47,6 +49,7 @@ GlGeometry geometryOf(const Item& item) {
 
 TryoutView::TryoutView(QWidget* parent) : QOpenGLWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
+    setAcceptDrops(true);
     setAccessibleName(tr("The stand-in"));
     setAccessibleDescription(
         tr("Left drag picks a thing up, letting go drops it. Right drag turns the view, the wheel zooms."));
@@ -79,6 +82,7 @@ void TryoutView::upload() {
     meshes_.clear();
     shaded_.reset();
     if (!arena_) return;
+    uploadedRevision_ = arena_->itemsRevision();
     if (const Shading* shading = arena_->shading()) {
         shaded_ = std::make_unique<ShadedPainter>();
         QString problem;
@@ -116,20 +120,59 @@ void TryoutView::wake() {
 void TryoutView::act(const QString& action) {
     if (!arena_) return;
     arena_->act(action.toStdString());
-    upload(); // an action may bring pictures
+    makeRoom();
+    wake();
+}
+
+void TryoutView::makeRoom() {
     const auto [low, high] = arena_->frame();
     const glm::vec3 air = (framed_.second - framed_.first) * 0.1f;
     // What the action will need beyond what the camera was set up for is shown too.
     if (glm::any(glm::lessThan(low, framed_.first - air)) ||
         glm::any(glm::greaterThan(high, framed_.second + air)))
         frameAll();
-    wake();
 }
 
 void TryoutView::choose(const QString& choice, int option) {
     if (!arena_) return;
     arena_->choose(choice.toStdString(), option);
+    makeRoom();
     wake();
+}
+
+void TryoutView::dress(const QString& file, int item) {
+    if (!arena_) return;
+    std::string why;
+    if (!arena_->takePicture(file.toStdString(), item, why)) {
+        Q_EMIT refusedPicture(tr("%1 is refused. %2").arg(QFileInfo(file).fileName(), qs(why)));
+        return;
+    }
+    Q_EMIT dressed();
+    wake();
+}
+
+void TryoutView::dragEnterEvent(QDragEnterEvent* event) {
+    const auto urls = event->mimeData()->urls();
+    const bool picture = urls.size() == 1 && QFileInfo(urls[0].toLocalFile()).isFile() &&
+                         !urls[0].toLocalFile().endsWith(".zestloom");
+    if (arena_ && !arena_->takesPictureOn().empty() && picture)
+        event->acceptProposedAction();
+    else
+        event->ignore(); // the window knows what to do with it
+}
+
+void TryoutView::dropEvent(QDropEvent* event) {
+    if (!arena_ || event->mimeData()->urls().isEmpty()) return event->ignore();
+    const QPointF at = event->position();
+    const int item = arena_->itemAt(glm::vec3(camera_.eye()),
+                                    glm::vec3(camera_.ray(at.x(), at.y(), width(), height())));
+    if (item < 0) {
+        Q_EMIT refusedPicture(tr("There is no %1 under the pointer; drop the picture onto the thing.")
+                                  .arg(qs(arena_->takesPictureOn())));
+        return;
+    }
+    dress(event->mimeData()->urls().first().toLocalFile(), item);
+    event->acceptProposedAction();
 }
 
 void TryoutView::frameAll() {
@@ -238,6 +281,7 @@ void TryoutView::paintGL() {
     const Tokens& t = tokens();
     auto* gl = context()->functions();
     if (!failed_) {
+        if (arena_ && arena_->itemsRevision() != uploadedRevision_) upload();
         gl->glViewport(0, 0, int(width() * devicePixelRatio()), int(height() * devicePixelRatio()));
         gl->glEnable(GL_DEPTH_TEST);
         gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -249,7 +293,11 @@ void TryoutView::paintGL() {
             gl->glDepthMask(GL_FALSE);
             if (drawn.size() < 80) drawShadows(drawn, toClip);
             gl->glDepthMask(GL_TRUE);
+            const bool timed = arena_->isTimed();
+            QElapsedTimer timer;
+            if (timed) gl->glFinish(), timer.start();
             drawItems(drawn, toClip);
+            if (timed) gl->glFinish(), arena_->drew(double(timer.nsecsElapsed()) / 1e6);
             gl->glDepthMask(GL_FALSE);
             const Physics& physics = arena_->physics();
             for (std::size_t i = 0; arena_->showsColliders() && i < physics.count(); ++i) {

@@ -23,6 +23,8 @@ public:
     /// Does something on the arena and lets time pass until all is still again.
     void act(const QString& action);
     void choose(const QString& choice, int option);
+    /// Puts a picture on an item, or on what is chosen where that is below 0.
+    void dress(const QString& file, int item = -1);
     void frameAll();
     const Camera& camera() const { return camera_; }
     standins::world::Arena* arena() { return arena_.get(); }
@@ -31,6 +33,8 @@ public:
 Q_SIGNALS:
     void stepped();
     void viewFailed(const QString& why);
+    void refusedPicture(const QString& why);
+    void dressed(); ///< a choice may stand elsewhere now
 
 protected:
     void initializeGL() override;
@@ -41,10 +45,13 @@ protected:
     void mouseReleaseEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
 private:
     void upload();
     void wake();
+    void makeRoom();
     void step();
     void drawItems(const std::vector<standins::world::Drawn>& drawn, const glm::mat4& toClip);
     void drawGround(const glm::mat4& toClip);
@@ -55,6 +62,7 @@ private:
     GlPainter painter_;
     Overlay* overlay_;
     bool failed_ = false;
+    int uploadedRevision_ = -1; ///< of the arena's items
     std::shared_ptr<standins::world::Arena> arena_;
     std::vector<std::unique_ptr<GlMesh>> meshes_; ///< of the arena's items
     std::unique_ptr<ShadedPainter> shaded_;       ///< in their place where the arena has a shader of its own

@@ -2,7 +2,10 @@
 
 #include "core/base/error.h"
 #include "core/base/units.h"
+#include "core/base/file_set.h"
+#include "core/texture/picture_file.h"
 #include "standins/stand_in.h"
+#include "standins/world/ray_still.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -53,6 +56,9 @@ public:
     void declare(CLI::App& app) override {
         app.add_option("DIR", folder_, "folder with the delivered files")->required();
         app.add_option("--platform", platform_, "platform id")->required();
+        app.add_option("--picture", picture_, "draw what stands there, as PNG with a clear ground (1280 by 800)");
+        app.add_option("--choose", choices_, "what is chosen for the picture, such as light=lamp")
+            ->needs("--picture");
         app.add_option("--project", project_, "also read the sheets of this project folder");
     }
 
@@ -80,6 +86,10 @@ public:
                                          message.file.empty() ? "" : ": ", message.text,
                                          message.detail.empty() ? "" : fmt::format(" ({})", message.detail));
         }
+        if (!picture_.empty()) {
+            draw(*standIn);
+            out["picture"] = picture_;
+        }
         if (json) {
             print(out);
         } else {
@@ -92,6 +102,34 @@ public:
     }
 
 private:
+    void draw(const standins::StandIn& standIn) const {
+        standins::TryReport report;
+        const auto arena = standIn.open(folder_, report);
+        if (!arena) throw Refused("there is nothing to draw", folder_, "See what was refused.");
+        if (!arena->shading())
+            throw Refused(fmt::format("the {} draws only in the window", standIn.name), {}, "Leave out --picture.");
+        for (const std::string& wanted : choices_) choose(*arena, wanted);
+        const auto [low, high] = arena->frame();
+        const auto still = standins::world::rayStill(*arena->shading(), arena->drawn(),
+                                                     standins::world::lensFor(low, high, 1280, 800));
+        writeFile(picture_, texture::encodePng({still.width, still.height, still.rgba}, true));
+    }
+
+    static void choose(standins::world::Arena& arena, const std::string& wanted) {
+        const std::size_t sign = wanted.find('=');
+        const std::string name = wanted.substr(0, sign), option = sign == std::string::npos ? "" : wanted.substr(sign + 1);
+        std::vector<std::string> known;
+        for (const auto& choice : arena.choices())
+            for (std::size_t k = 0; k < choice.options.size(); ++k) {
+                if (choice.id == name && choice.options[k] == option) return arena.choose(name, int(k));
+                known.push_back(choice.id + "=" + choice.options[k]);
+            }
+        throw Error(fmt::format("\"{}\" cannot be chosen", wanted), {},
+                    fmt::format("There are {}.", fmt::join(known, ", ")));
+    }
+
+    std::vector<std::string> choices_;
+    std::string picture_;
     std::string folder_, platform_, project_;
 };
 

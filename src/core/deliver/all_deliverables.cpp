@@ -1,4 +1,6 @@
 #include "core/deliver/asset_folder.h"
+#include "core/deliver/faced_thing.h"
+#include "core/deliver/island_piece.h"
 #include "core/deliver/level_scene.h"
 #include "core/deliver/object_pack.h"
 #include "core/deliver/outfit.h"
@@ -22,7 +24,8 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
     static const auto list =
-        listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit, RaceCar, AssetFolder>();
+        listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit, RaceCar, AssetFolder, IslandPiece,
+               FacedThing>();
     return list;
 }
 

@@ -23,15 +23,10 @@ namespace zl::deliver {
 
 namespace {
 
-/// Without pictures and with the names of the platform; UVs as the pictures lay on them.
+/// Without pictures and with the names of the platform.
 Model bare(Model model, const platform::SheetSurface& surface) {
-    for (auto& mesh : model.meshes)
-        mesh = std::make_shared<const Mesh>(geometry::withPlacedUvs(*mesh, model.materials));
-    for (Material& material : model.materials) {
-        material.pictures = {};
-        material.name = surface.materialFor(material.name);
-    }
-    model.images.clear();
+    model = withoutPictures(std::move(model));
+    for (Material& material : model.materials) material.name = surface.materialFor(material.name);
     return model;
 }
 

@@ -78,8 +78,7 @@ std::vector<OutFile> ObjectPack::make(const Model& model, const platform::Sheet&
             entry["file"] = name + ".obj";
         } else {
             // Pictures are not held in the file: the site takes them from pictures/ and links them by name.
-            Model bare = withUsedMaterialsOnly(std::move(object));
-            for (Material& material : bare.materials) material.pictures.fill({});
+            const Model bare = withoutPictures(withUsedMaterialsOnly(std::move(object)));
             files.push_back(formats::writeGlb(bare, {name}, nullptr)[0]);
             entry["file"] = name + ".glb";
         }

@@ -44,7 +44,7 @@ std::vector<OutFile> Outfit::make(const Model& model, const platform::Sheet& she
         progress.report(double(i) / double(sizes.size()), "writing " + size);
         const std::string name = size.empty() ? base : base + "_" + fileNameFrom(size);
         auto written = format == Format::Glb
-                           ? formats::writeGlb(shaded(*made), {name}, nullptr)
+                           ? formats::writeGlb(withPicturesPlaced(shaded(*made)), {name}, nullptr)
                            : std::vector{formats::outfitText(bakedFor(sheet, shaded(*made)), name)};
         about["sizes"][size.empty() ? "only" : size] = written[0].name;
         for (OutFile& file : written) files.push_back(std::move(file));

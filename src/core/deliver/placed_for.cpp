@@ -5,6 +5,8 @@
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
+
 namespace zl::deliver {
 
 formats::WriteOptions writeOptionsFor(const platform::Sheet& sheet, const std::string& name) {
@@ -15,6 +17,29 @@ Model bakedFor(const platform::Sheet& sheet, const Model& model) {
     Model turned = model;
     turned.placement = formats::worldToFile(writeOptionsFor(sheet, {})) * model.placement;
     return geometry::baked(turned).model;
+}
+
+Model withPicturesPlaced(Model model) {
+    std::vector<Material> placed = model.materials;
+    for (std::size_t m = 0; m < placed.size(); ++m) {
+        const PictureUse* first = placed[m].leading();
+        const bool alike = std::ranges::all_of(placed[m].pictures, [&](const PictureUse& use) {
+            return !use || (use.placement == first->placement && use.uvSet == first->uvSet);
+        });
+        // What goes into the corners is taken from the pictures, and the other way about.
+        for (PictureUse& use : (alike ? model.materials : placed)[m].pictures) use.placement = {}, use.uvSet = 0;
+    }
+    for (auto& mesh : model.meshes)
+        mesh = std::make_shared<const Mesh>(geometry::withPlacedUvs(*mesh, placed));
+    return model;
+}
+
+Model withoutPictures(Model model) {
+    for (auto& mesh : model.meshes)
+        mesh = std::make_shared<const Mesh>(geometry::withPlacedUvs(*mesh, model.materials));
+    for (Material& material : model.materials) material.pictures = {};
+    model.images.clear();
+    return model;
 }
 
 nlohmann::json namesFrom(const std::vector<OutFile>& files, std::size_t first) {

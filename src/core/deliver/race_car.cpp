@@ -11,7 +11,7 @@ namespace zl::deliver {
 
 std::vector<OutFile> RaceCar::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
                                    const Progress& progress) const {
-    const Model car = withNormalsAdded(withUsedMaterialsOnly(model));
+    const Model car = withPicturesPlaced(withNormalsAdded(withUsedMaterialsOnly(model)));
     formats::WriteOptions options = writeOptionsFor(sheet, fileNameFrom(labels.name));
     options.pictureFolder = "skins/";
     auto files = formats::writeGlb(car, options, nullptr);

@@ -118,6 +118,12 @@ std::vector<Json> uvPlacement(const platform::RuleResult& rule) {
     return {Json{{"wider", factor}, {"taller", factor}, {"about", "each"}}};
 }
 
+/// New UVs where nothing lies on the old ones: a picture that is worn would lie anywhere on them.
+std::vector<Json> uvsAnew(const Model& model) {
+    if (!usedImages(model).empty()) return {};
+    return {Json{{"by", "islands"}, {"only", "all"}}};
+}
+
 /// The first kind of picture that the rule allows and the step writes.
 std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::Sheet& sheet) {
     const platform::RuleSpec* spec = sheet.rule(rule.id);
@@ -140,7 +146,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "picture-size") return pictureSize(sheet);
     if (id == "levels-of-detail") return levels(rule, model, sheet);
     if (id == "uv-placement") return uvPlacement(rule);
-    if (id == "uvs-anew") return {Json{{"by", "islands"}, {"only", "all"}}};
+    if (id == "uvs-anew") return uvsAnew(model);
     if (id == "picture-kind") return pictureKind(rule, sheet);
     if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};

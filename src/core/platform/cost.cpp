@@ -26,7 +26,7 @@ double meshMemory(const Model& model, std::size_t* copies) {
     return bytes;
 }
 
-double uploadEstimate(const Model& model) {
+double uploadEstimate(const Model& model, MeshFile file) {
     double bytes = 0;
     for (const Node& node : model.nodes) {
         if (node.mesh < 0) continue;
@@ -34,7 +34,9 @@ double uploadEstimate(const Model& model) {
         // Without normals, delivery makes them and splits corners at hard edges: about half as many again on
         // a scan.
         const double corners = double(mesh.vertexCount()) * (mesh.normals.empty() ? 1.5 : 1.0);
-        bytes += corners * (mesh.uvSets.empty() ? 74 : 96) + double(mesh.triangleCount()) * 42;
+        const bool text = file == MeshFile::Obj, placed = !mesh.uvSets.empty();
+        bytes += corners * (text ? placed ? 96 : 74 : placed ? 32 : 24) +
+                 double(mesh.triangleCount()) * (text ? 42 : 12);
     }
     for (const int image : usedImages(model))
         bytes += double(texture::encodedOf(model.images[std::size_t(image)])->size());
@@ -62,7 +64,7 @@ std::optional<double> Cost::frame(double copies, bool shared, const Quality& qua
 Cost costOf(const Model& model, const Sheet& sheet) {
     Cost out;
     out.triangles = triangleCount(model);
-    out.upload = uploadEstimate(model);
+    out.upload = uploadEstimate(model, sheet.cost.meshFile);
     out.mesh = meshMemory(model);
     auto levels = sheet.cost.qualities;
     if (levels.empty()) levels.push_back({"as delivered", 0, true});

@@ -4,10 +4,14 @@
 
 namespace zl::platform {
 
+/// How meshes are written in what is uploaded: as text, or as numbers.
+enum class MeshFile { Obj, Glb };
+
 /// What a platform can hold and draw; 0 for what it does not say.
 struct SheetCost {
     double memoryMegabytes = 0; ///< of a whole world
     double uploadMegabytes = 0; ///< of one piece
+    MeshFile meshFile = MeshFile::Obj;
     double copyBytes = 0;       ///< that a piece takes once more
     double frameMillis = 0;     ///< that a picture of the world may take
     double trianglesPerMilli = 0, pixelsPerMilli = 0;

@@ -45,7 +45,8 @@ public:
     }
     void operator()(const SheetCost& cost) {
         for (const double number : {cost.memoryMegabytes, cost.uploadMegabytes, cost.copyBytes,
-                                    cost.frameMillis, cost.trianglesPerMilli, cost.pixelsPerMilli})
+                                    cost.frameMillis, cost.trianglesPerMilli, cost.pixelsPerMilli,
+                                    double(cost.meshFile)})
             (*this)(number);
         (*this)(cost.qualities);
     }

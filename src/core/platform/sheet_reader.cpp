@@ -80,6 +80,11 @@ SheetCost readCost(TableReader& root, const fs::path& file) {
                                            {"triangles-a-millisecond", &SheetCost::trianglesPerMilli},
                                            {"pixels-a-millisecond", &SheetCost::pixelsPerMilli}})
             if (cost.get(name, false)) out.*member = cost.positive(name);
+        if (const std::string file = cost.text("mesh-file", false); !file.empty()) {
+            if (file != "obj" && file != "glb")
+                cost.fail(table->get("mesh-file"), fmt::format("\"{}\" is not known", file), "\"obj\" or \"glb\"");
+            out.meshFile = file == "glb" ? MeshFile::Glb : MeshFile::Obj;
+        }
         cost.refuseOthers();
     }
     for (const toml::table* table : root.tables("quality", false)) {

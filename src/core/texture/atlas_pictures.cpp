@@ -111,10 +111,11 @@ private:
     void paintTile(const AtlasSource& source, const AtlasPlace& place) {
         const WornLook& look = source.look;
         const glm::dvec2 stretch = source.to - source.from;
-        // As many samples a pixel as the picture has pixels there; what is left of its size after halving.
+        // As many samples a pixel as the picture has pixels there; what is left of its size after halving. Mixing
+        // between pixels already takes in a fifth more.
         const glm::dvec2 finest = look.hasPictures() ? look.decodedPixels() * stretch : glm::dvec2(1);
         const glm::ivec2 samples =
-            glm::clamp(glm::ivec2(glm::ceil(finest / glm::dvec2(place.width, place.height) - 1e-3)),
+            glm::clamp(glm::ivec2(glm::ceil(finest / glm::dvec2(place.width, place.height) - 0.2)),
                        glm::ivec2(1), glm::ivec2(8));
         tbb::parallel_for(-padding_, place.height + padding_, [&](int y) {
             for (int x = -padding_; x < place.width + padding_; ++x) {

@@ -17,13 +17,13 @@ inline float fromSrgb(float encoded) {
 
 /// The same for a byte, from a table: pow() for every channel of every pixel would take most of a picture's
 /// time.
+inline const std::array<float, 256> lightOfBytes = [] {
+    std::array<float, 256> out{};
+    for (int i = 0; i < 256; ++i) out[std::size_t(i)] = fromSrgb(float(i) / 255);
+    return out;
+}();
 inline float lightOf(std::uint8_t encoded) {
-    static const std::array<float, 256> table = [] {
-        std::array<float, 256> out{};
-        for (int i = 0; i < 256; ++i) out[std::size_t(i)] = fromSrgb(float(i) / 255);
-        return out;
-    }();
-    return table[encoded];
+    return lightOfBytes[encoded];
 }
 
 /// A share of 0–1 as a byte, to the nearest; what is outside is taken as the end it is beyond, no number as

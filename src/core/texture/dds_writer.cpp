@@ -1,8 +1,7 @@
 // DDS with all smaller levels, in blocks of 4 by 4 pixels or plain.
+#include "core/texture/colour_blocks.h"
 #include "core/texture/dds_blocks.h"
 #include "core/texture/picture_format.h"
-
-#include <squish.h>
 
 namespace zl::texture {
 
@@ -12,11 +11,10 @@ namespace {
 struct Layout {
     std::uint32_t fourCc;     ///< of blocks; 0 for plain pixels
     std::size_t blockBytes;   ///< of 4 by 4 pixels
-    int squishKind;           ///< of blocks of colours
-    std::size_t channels = 0; ///< of blocks of one channel each
+    std::size_t channels = 0; ///< of blocks of one channel each; 0 for blocks of colours
 };
-constexpr Layout bc1{dds::code("DXT1"), 8, squish::kDxt1}, bc3{dds::code("DXT5"), 16, squish::kDxt5},
-    bc4{dds::code("ATI1"), 8, 0, 1}, bc5{dds::code("ATI2"), 16, 0, 2}, plainPixels{};
+constexpr Layout bc1{dds::code("DXT1"), 8}, bc3{dds::code("DXT5"), 16}, bc4{dds::code("ATI1"), 8, 1},
+    bc5{dds::code("ATI2"), 16, 2}, plainPixels{};
 
 void put(std::string& out, std::uint32_t value) {
     for (int k = 0; k < 4; ++k) out += static_cast<char>(value >> 8 * k);
@@ -24,12 +22,7 @@ void put(std::string& out, std::uint32_t value) {
 
 void putBlocks(std::string& out, const Pixels& level, const Layout& layout) {
     if (layout.channels) return putChannelBlocks(out, level, layout.channels);
-    const std::size_t across = std::size_t(level.width + 3) / 4, down = std::size_t(level.height + 3) / 4;
-    const std::size_t at = out.size();
-    out.resize(at + across * down * layout.blockBytes);
-    squish::CompressImage(level.rgba.data(), level.width, level.height,
-                          out.data() + at, // on all cores by itself
-                          layout.squishKind | squish::kColourClusterFit);
+    putColourBlocks(out, level, layout.blockBytes == 16);
 }
 
 void putPlain(std::string& out, const Pixels& level, bool alpha) {

@@ -46,6 +46,19 @@ Pixels readDds(std::string_view bytes);
 std::string writePng(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
 std::string writeJpeg(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours); ///< never alpha
 std::string writeBmp(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+/// Pictures of 16 bits a pixel whose first bit is alpha, which other readers drop; nothing for another picture or
+/// when it is cut.
+bool readsTga16(std::string_view bytes);
+std::optional<Pixels> readTga16(std::string_view bytes);
+Pixels readTga(std::string_view bytes);
+std::string writeTga16(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writeTga16Dithered(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writePng256(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writePng256Dithered(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writePng16(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writePng16Dithered(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writePngGrey(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
+std::string writePngGrey4(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
 std::string writeTga(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
 // Blocks of 4 by 4 and all smaller levels down to one pixel: BC1, with alpha BC3; or as their names say.
 std::string writeDds(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);

@@ -19,7 +19,18 @@ std::span<const PictureFormat> allPictureFormats() {
         {"dds-bc4", "DDS, BC4", "image/vnd-ms.dds", ".dds", 4, nullptr, readDds, writeDdsBc4},
         {"dds-bc5", "DDS, BC5", "image/vnd-ms.dds", ".dds", 8, nullptr, readDds, writeDdsBc5},
         {"dds-plain", "DDS without blocks", "image/vnd-ms.dds", ".dds", 32, nullptr, readDds, writeDdsPlain},
-        {"tga", "TGA", "image/x-tga", ".tga", 32, tgaFacts, readByStb, writeTga},
+        {"png-256", "PNG, 256 colours", "image/png", ".png", 8, nullptr, readByStb, writePng256},
+        {"png-256-dithered", "PNG, 256 colours, dithered", "image/png", ".png", 8, nullptr, readByStb,
+         writePng256Dithered},
+        {"png-16", "PNG, 16 colours", "image/png", ".png", 4, nullptr, readByStb, writePng16},
+        {"png-16-dithered", "PNG, 16 colours, dithered", "image/png", ".png", 4, nullptr, readByStb,
+         writePng16Dithered},
+        {"png-grey", "PNG, grey", "image/png", ".png", 8, nullptr, readByStb, writePngGrey},
+        {"png-grey-4", "PNG, 16 greys", "image/png", ".png", 4, nullptr, readByStb, writePngGrey4},
+        {"tga-16", "TGA, 5-5-5-1", "image/x-tga", ".tga", 16, nullptr, readTga, writeTga16},
+        {"tga-16-dithered", "TGA, 5-5-5-1, dithered", "image/x-tga", ".tga", 16, nullptr, readTga,
+         writeTga16Dithered},
+        {"tga", "TGA", "image/x-tga", ".tga", 32, tgaFacts, readTga, writeTga},
     };
     return formats;
 }

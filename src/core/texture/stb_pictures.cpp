@@ -67,7 +67,9 @@ std::optional<PictureFacts> tgaFacts(std::string_view bytes) {
     const int kind = at(2) & ~8, bits = at(16);
     const bool plausible = at(1) <= 1 && (kind == 1 || kind == 2 || kind == 3) &&
                            (bits == 8 || bits == 15 || bits == 16 || bits == 24 || bits == 32);
-    return factsByStb(bytes, plausible);
+    auto facts = factsByStb(bytes, plausible);
+    if (facts && readsTga16(bytes)) facts->channels = 4;
+    return facts;
 }
 
 Pixels readByStb(std::string_view bytes) {
@@ -79,6 +81,11 @@ Pixels readByStb(std::string_view bytes) {
     pixels.rgba.assign(decoded, decoded + std::size_t(4) * pixels.width * pixels.height);
     stbi_image_free(decoded);
     return pixels;
+}
+
+Pixels readTga(std::string_view bytes) {
+    if (auto pixels = readTga16(bytes)) return std::move(*pixels);
+    return readByStb(bytes);
 }
 
 std::string writeJpeg(const Pixels& pixels, bool, PixelKind) {

@@ -40,6 +40,7 @@ void WornLook::place(PictureRole role) {
         return leaveOut(
             role, fmt::format("for its {} picture is drawn out endlessly", roleName(leadingRole(material_))));
     toRole_[std::size_t(role)] = glm::mat3(use.placement.matrix()) * glm::inverse(from);
+    moved_[std::size_t(role)] = true;
 }
 
 glm::ivec2 WornLook::pixels() const {
@@ -72,14 +73,16 @@ void WornLook::decode(glm::dvec2 wanted) {
         const PictureUse& use = material_.picture(role);
         if (!use) continue;
         const std::pair<int, bool> key{use.image, isColour(role)};
-        if (levels_.contains(key)) continue;
         try {
-            Pixels level = *texture::pixelsOf(model_.images[use.image]);
-            while (level.width >= 2 * wanted.x && level.height >= 2 * wanted.y && level.width > 1 &&
-                   level.height > 1)
-                level = halved(level, key.second ? PixelKind::Colours : PixelKind::Numbers);
-            levels_.emplace(key, std::move(level));
+            auto& level = levels_[key];
+            if (!level) level = texture::pixelsOf(model_.images[use.image]);
+            while (level->width >= 2 * wanted.x && level->height >= 2 * wanted.y && level->width > 1 &&
+                   level->height > 1)
+                level = std::make_shared<const Pixels>(
+                    halved(*level, key.second ? PixelKind::Colours : PixelKind::Numbers));
+            levelOf_[std::size_t(role)] = level.get();
         } catch (const Error&) {
+            levels_.erase(key);
             leaveOut(role, "which is broken");
         }
     }
@@ -87,15 +90,15 @@ void WornLook::decode(glm::dvec2 wanted) {
 
 glm::dvec2 WornLook::decodedPixels() const {
     glm::dvec2 most(1);
-    for (const auto& [key, level] : levels_) most = glm::max(most, glm::dvec2(level.width, level.height));
+    for (const auto& [key, level] : levels_) most = glm::max(most, glm::dvec2(level->width, level->height));
     return most;
 }
 
 glm::vec4 WornLook::pixel(PictureRole role, glm::vec2 at) const {
     const PictureUse& use = material_.picture(role);
     const bool light = isColour(role);
-    const glm::vec2 place(toRole_[std::size_t(role)] * glm::vec3(at, 1));
-    return sampled(levels_.at({use.image, light}), place, use.sampler, light);
+    if (moved_[std::size_t(role)]) at = glm::vec2(toRole_[std::size_t(role)] * glm::vec3(at, 1));
+    return sampled(*levelOf_[std::size_t(role)], at, use.sampler, light);
 }
 
 glm::vec4 WornLook::colour(glm::vec2 at) const {

@@ -29,7 +29,7 @@ public:
     /// Decodes its pictures, shrunk by halves as long as both sides have twice as many pixels as `wanted` or
     /// more. A picture that is broken joins `leftOut`.
     void decode(glm::dvec2 wanted);
-    void forget() { levels_.clear(); }
+    void forget() { levels_.clear(), levelOf_.fill(nullptr); }
     /// As `pixels`, of what was decoded.
     glm::dvec2 decodedPixels() const;
 
@@ -51,7 +51,9 @@ private:
     const Model& model_;
     std::vector<std::string> leftOut_;
     std::array<glm::mat3, pictureRoles> toRole_;    ///< from the leading picture's places to the role's
-    std::map<std::pair<int, bool>, Pixels> levels_; ///< by image, and whether it holds colours
+    std::array<bool, pictureRoles> moved_{};        ///< whether toRole_ is more than the same place
+    std::map<std::pair<int, bool>, std::shared_ptr<const Pixels>> levels_; ///< by image, and whether it holds colours
+    std::array<const Pixels*, pictureRoles> levelOf_{};                    ///< of each role, once decoded
 };
 
 } // namespace zl::texture

@@ -131,6 +131,7 @@ private:
                 addItem(std::move(item));
             }
         for (std::size_t i = 0; i < items_.size(); ++i) items_[i].picture = pack_.objects[i].item.picture;
+        itemsChanged();
         physics().clear();
         objectOf_.clear();
         float x = 0, z = 0, deep = 0;

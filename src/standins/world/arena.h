@@ -53,6 +53,8 @@ public:
     const std::string& unit() const { return unit_; }
     double figureHeight() const { return figureHeight_; }
     const std::vector<Item>& items() const { return items_; }
+    /// Grows whenever items came, went or got another picture.
+    int itemsRevision() const { return itemsRevision_; }
     /// How its items are drawn, where it has a way of its own; its items are `items()` then, in their order.
     virtual const Shading* shading() const { return nullptr; }
     Physics& physics() { return physics_; }
@@ -75,6 +77,18 @@ public:
     virtual std::vector<Choice> choices() const { return {}; }
     virtual void choose(const std::string& id, int option) { (void)id, (void)option; }
     virtual std::vector<Table> tables() const { return {}; }
+    /// Whether it wants to know how long a picture takes; drew() tells it then.
+    virtual bool isTimed() const { return false; }
+    virtual void drew(double milliseconds) { (void)milliseconds; }
+    /// What a picture is put on, "face" say; empty where an arena takes none.
+    virtual std::string takesPictureOn() const { return {}; }
+    /// A picture for an item, or for what is chosen where that is below 0. False, with why, when it is refused.
+    virtual bool takePicture(const std::filesystem::path& file, int item, std::string& why) {
+        (void)file, (void)item, (void)why;
+        return false;
+    }
+    /// The item that a ray meets first; below 0 for none.
+    int itemAt(const glm::vec3& from, const glm::vec3& direction) const;
     /// Lines under the verdict, such as a credit.
     virtual std::vector<std::string> notes() const { return {}; }
     /// The stand-in has not come to a verdict yet: an upload still waits for its check, say.
@@ -94,12 +108,14 @@ public:
 protected:
     /// Adds an item and a hull for it (its own corners); returns the number of both.
     int addItem(Item item);
+    void itemsChanged() { ++itemsRevision_; }
 
     std::vector<Item> items_;
 
 private:
     std::string unit_;
     double figureHeight_;
+    int itemsRevision_ = 0;
     Physics physics_;
 };
 

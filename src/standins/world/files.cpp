@@ -37,6 +37,12 @@ void Files::sayLimit(const std::string& file, const std::string& text, double va
     say(Kind::Fine, file, text, "takes up to " + showNumber(limit, 0));
 }
 
+void Files::sayBytes(const std::string& file, const std::string& text, double bytes, double limit) const {
+    say(bytes > limit ? Kind::Refused : Kind::Fine, file, text,
+        "takes up to " + showBytes(limit) +
+            (bytes > limit ? fmt::format(", this is {} too much", showBytes(bytes - limit)) : ""));
+}
+
 void Files::refuseOver(const std::string& file, const std::string& text, double value, double limit) const {
     if (value > limit) say(Kind::Refused, file, text, over(value, limit));
 }

@@ -15,6 +15,8 @@ public:
     void say(Message::Kind kind, std::string file, std::string text, std::string detail) const;
     /// Says `text` of a number with a limit: up to where it is taken, or refused with by how much it is over.
     void sayLimit(const std::string& file, const std::string& text, double value, double limit) const;
+    /// The same of bytes.
+    void sayBytes(const std::string& file, const std::string& text, double bytes, double limit) const;
     /// The same where only too much is worth a word.
     void refuseOver(const std::string& file, const std::string& text, double value, double limit) const;
     /// Whether any message refuses.

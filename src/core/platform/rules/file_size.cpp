@@ -6,9 +6,9 @@
 
 namespace zl::platform {
 
-Finding measureFileSize(const Measures& m, const Sheet&, const RuleSpec& rule) {
+Finding measureFileSize(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
     const double most = rule.limit("most-megabytes", 0) * 1e6;
-    const double bytes = uploadEstimate(m.model());
+    const double bytes = uploadEstimate(m.model(), sheet.cost.meshFile);
     Finding finding = atMostBytes(bytes, most);
     finding.note = fmt::format("The files will take about {}", showBytes(bytes));
     return finding;
