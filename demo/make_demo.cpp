@@ -69,7 +69,8 @@ project::Project harvestFair(const std::filesystem::path& folder) {
          {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("origin", {{"at", "foot"}}), weld,
           entry("reduce-triangles", {{"goal", "limit"}}), entry("rename-parts", {{"legal", true}})}},
         {"skerry",
-         {scan, entry("heading", {{"front", "+z"}}), entry("origin", {{"at", "foot"}}), weld},
+         {scan, entry("size", {{"by", "height"}, {"measure", 1.9}}), entry("heading", {{"front", "+z"}}),
+          entry("origin", {{"at", "foot"}}), weld},
          {{"note", "Scanned in the harbour, with its moss."}}}};
     project::Piece kiosk;
     kiosk.name = "Press kiosk";

@@ -241,7 +241,7 @@ TEST_CASE("the demo's crossings are built at once, then left alone, and tried in
     const auto document = first.json();
     std::map<std::string, int> outcomes;
     for (const auto& crossing : document["crossings"]) ++outcomes[crossing["outcome"]];
-    CHECK(outcomes["built"] == 16);
+    CHECK(outcomes["built"] == 18);
     CHECK(outcomes["does-not-fit"] == 3);
     const auto second = cli("build " + fair + " --all --out " + quoted(out.path()) + " --json").json();
     outcomes.clear();
@@ -462,6 +462,23 @@ TEST_CASE("coarser copies are planned, written as files of their own, and tried"
     const auto tried = cli("try " + quoted(out / "kiosk") + " --platform saltbranch --json");
     CHECK(tried.code == 0);
     CHECK(tried.out.find("For what is seen from farther away") != std::string::npos);
+    // What stands there is drawn without a window, in the light that is asked for.
+    const auto drawnIn = [&](const std::string& light) {
+        const auto file = out / (light + ".png");
+        CHECK(cli("try " + quoted(out / "kiosk") + " --platform saltbranch --picture " + quoted(file) +
+                  " --choose light=" + light)
+                  .code == 0);
+        std::ifstream in(file, std::ios::binary);
+        return std::string(std::istreambuf_iterator<char>(in), {});
+    };
+    const std::string sun = drawnIn("sun"), lamp = drawnIn("lamp");
+    CHECK(sun.starts_with("\x89PNG"));
+    CHECK(sun.size() > 100000);
+    CHECK(sun != lamp);
+    CHECK(cli("try " + quoted(out / "kiosk") + " --platform saltbranch --picture " + quoted(out / "x.png") +
+              " --choose light=moon")
+              .code == 2);
+    CHECK_FALSE(std::filesystem::exists(out / "x.png"));
     // A copy that is no coarser is found out there, too.
     std::filesystem::copy_file(out / "kiosk/kiosk_lod0.glb", out / "kiosk/kiosk_lod2.glb",
                                std::filesystem::copy_options::overwrite_existing);

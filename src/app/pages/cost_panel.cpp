@@ -63,9 +63,9 @@ void CostPanel::tell() {
     const double copies = copies_->value();
     facts_->setText(tr("%1 triangles; about %2 to upload; estimates.")
                         .arg(qs(showNumber(double(cost_.triangles), 0)), qs(showBytes(cost_.upload))));
-    QString table = "<table cellspacing='2' width='100%'><tr><td></td><td align='right'>" + tr("one") +
-                    "</td><td align='right'>" + tr("as one piece") + "</td><td align='right'>" +
-                    tr("each its own") + "</td></tr>";
+    const QString right = "<td align='right' style='padding-left: 9px; white-space: nowrap'>";
+    QString table = "<table cellspacing='1' width='100%'><tr><td>" + tr("Pictures") + "</td>" + right + tr("one") +
+                    "</td>" + right + tr("shared") + "</td>" + right + tr("each its own") + "</td></tr>";
     const bool several = cost_.qualities.size() > 1;
     for (const auto& quality : cost_.qualities) {
         const bool usual = several && &quality == &cost_.usual();
@@ -73,14 +73,15 @@ void CostPanel::tell() {
             return qs(showBytes(cost_.memory(count, shared, quality, sheet_)));
         };
         const QString name = qs(quality.name).toHtmlEscaped() +
-                             (quality.edge > 0 ? tr(", %1 px").arg(quality.edge) : QString());
-        table += QString("<tr><td>%1%2%3</td><td align='right'>%4</td><td align='right'>%5</td><td "
-                         "align='right'>%6</td></tr>")
-                     .arg(usual ? "<b>" : "", name, usual ? "</b> ✓" : "", bytes(1, true),
-                          bytes(copies, true), bytes(copies, false));
+                             (quality.edge > 0 ? " " + QString::number(quality.edge) : QString());
+        table += QString("<tr><td style='white-space: nowrap'>%1%2%3</td>")
+                     .arg(usual ? "<b>" : "", name, usual ? "</b> ✓" : "") +
+                 right + bytes(1, true) + "</td>" + right + bytes(copies, true) + "</td>" + right +
+                 bytes(copies, false) + "</td></tr>";
     }
     table += "</table>";
-    if (several) table += tr("✓ is taken unless a setting is changed.");
+    table += tr("\"Shared\" is one piece that is shown again.");
+    if (several) table += " " + tr("Pictures are shrunk to so many pixels; ✓ is taken unless a setting is changed.");
     qualities_->setText(table);
     QStringList lines;
     for (const auto& limit : platform::costLimits(cost_, sheet_)) {

@@ -2,6 +2,7 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/widgets/elided_label.h"
 #include "app/widgets/mark.h"
 #include "app/widgets/ui.h"
 
@@ -13,6 +14,12 @@
 #include <QVBoxLayout>
 
 namespace zl::app {
+
+namespace {
+
+constexpr int mostValueWidth = 150; ///< of a value in a table, in pixels
+
+}
 
 using standins::world::Action, standins::world::Choice, standins::world::Table;
 
@@ -223,10 +230,13 @@ void TryoutPage::showTables() {
             grid->addWidget(textLabel(qs(line.name)), row, 0);
             for (std::size_t i = 0; i < line.values.size(); ++i) {
                 const bool last = i + 1 == line.values.size();
-                auto* label = textLabel(qs(line.values[i]), line.warning && last ? "bad" : nullptr);
-                label->setWordWrap(false);
+                const QString value = qs(line.values[i]);
+                auto* label = new ElidedLabel(value); // a file's name may be long
+                label->setElide(Qt::ElideMiddle);
+                if (line.warning && last) restyle(label, "bad", true);
                 label->setAlignment(Qt::AlignRight);
                 label->setFont(Theme::instance().text(13, 600));
+                label->setMinimumWidth(std::min(mostValueWidth, label->sizeHint().width()));
                 grid->addWidget(label, row, int(i) + 1);
             }
             ++row;

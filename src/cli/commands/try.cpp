@@ -109,8 +109,9 @@ private:
         if (!arena->shading())
             throw Refused(fmt::format("the {} draws only in the window", standIn.name), {}, "Leave out --picture.");
         for (const std::string& wanted : choices_) choose(*arena, wanted);
-        const auto [low, high] = arena->frame();
-        const auto still = standins::world::rayStill(*arena->shading(), arena->drawn(),
+        const auto drawn = arena->drawn();
+        const auto [low, high] = standins::world::boxAround(*arena->shading(), drawn);
+        const auto still = standins::world::rayStill(*arena->shading(), drawn,
                                                      standins::world::lensFor(low, high, 1280, 800));
         writeFile(picture_, texture::encodePng({still.width, still.height, still.rgba}, true));
     }

@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 
 namespace zl::texture {
 
@@ -89,7 +90,7 @@ private:
             if (!wanted) return;
             pixels = {layout_.width, layout_.height, {}};
             pixels.rgba.resize(std::size_t(4) * layout_.width * layout_.height);
-            for (std::size_t i = 0; i < pixels.rgba.size(); ++i) pixels.rgba[i] = ground[i % 4];
+            for (std::size_t i = 0; i < pixels.rgba.size(); i += 4) std::memcpy(&pixels.rgba[i], ground.data(), 4);
         };
         make(colour_, true, {128, 128, 128, 255});
         if (colourOnly) return;
@@ -117,15 +118,14 @@ private:
         const glm::ivec2 samples =
             glm::clamp(glm::ivec2(glm::ceil(finest / glm::dvec2(place.width, place.height) - 0.2)),
                        glm::ivec2(1), glm::ivec2(8));
+        const glm::dvec2 pixel = stretch / glm::dvec2(place.width, place.height);
         tbb::parallel_for(-padding_, place.height + padding_, [&](int y) {
             for (int x = -padding_; x < place.width + padding_; ++x) {
                 Sum sum;
                 for (int sy = 0; sy < samples.y; ++sy)
                     for (int sx = 0; sx < samples.x; ++sx) {
                         const glm::dvec2 at(x + (sx + 0.5) / samples.x, y + (sy + 0.5) / samples.y);
-                        add(sum, look,
-                            glm::vec2(glm::dvec2(source.from) +
-                                      at / glm::dvec2(place.width, place.height) * stretch));
+                        add(sum, look, glm::vec2(glm::dvec2(source.from) + at * pixel));
                     }
                 put(sum, float(samples.x * samples.y),
                     4 * (std::size_t(place.y + y) * layout_.width + std::size_t(place.x + x)));

@@ -32,22 +32,23 @@ inline std::uint8_t toByte(float share) {
     return share > 0 ? static_cast<std::uint8_t>(255 * std::min(share, 1.0f) + 0.5f) : std::uint8_t(0);
 }
 
+struct SrgbBytes {
+    std::array<float, 255> border{}; ///< from which value on the next byte is nearer
+    std::array<std::uint8_t, 4097> guess{};
+    SrgbBytes() {
+        for (int i = 0; i < 255; ++i) border[std::size_t(i)] = fromSrgb((float(i) + 0.5f) / 255);
+        for (int i = 0; i <= 4096; ++i) guess[std::size_t(i)] = toByte(toSrgb(float(i) / 4096));
+    }
+};
+inline const SrgbBytes srgbBytes;
+
 /// toByte(toSrgb(linear)) without pow: a guess from a table, mended by where the bytes meet.
 inline std::uint8_t toSrgbByte(float linear) {
-    struct Table {
-        std::array<float, 255> border{}; ///< from which value on the next byte is nearer
-        std::array<std::uint8_t, 4097> guess{};
-        Table() {
-            for (int i = 0; i < 255; ++i) border[std::size_t(i)] = fromSrgb((float(i) + 0.5f) / 255);
-            for (int i = 0; i <= 4096; ++i) guess[std::size_t(i)] = toByte(toSrgb(float(i) / 4096));
-        }
-    };
-    static const Table table;
     if (!(linear > 0)) return 0;
     if (linear >= 1) return 255;
-    std::size_t byte = table.guess[std::size_t(linear * 4096)];
-    while (byte < 255 && linear >= table.border[byte]) ++byte;
-    while (byte > 0 && linear < table.border[byte - 1]) --byte;
+    std::size_t byte = srgbBytes.guess[std::size_t(linear * 4096)];
+    while (byte < 255 && linear >= srgbBytes.border[byte]) ++byte;
+    while (byte > 0 && linear < srgbBytes.border[byte - 1]) --byte;
     return std::uint8_t(byte);
 }
 

@@ -63,16 +63,29 @@ private:
                 if (!surface.shape.positions.empty()) addShape(file, std::move(surface), tree);
         if (thing_.shapes.empty() && !files_.refused())
             return files_.say(Kind::Refused, file, "It shows nothing", "A thing must be there");
+        judgeFaces(file);
+    }
+
+    void judgeFaces(const std::string& file) {
+        std::vector<std::string> bare, past;
+        std::size_t most = 0;
         for (const Face& face : thing_.faces) {
-            files_.sayLimit(file, fmt::format("{} triangles on \"{}\"", showNumber(double(face.triangles), 0), face.name),
-                            double(face.triangles), double(mostTriangles));
-            if (face.triangles == 0)
-                files_.say(Kind::Odd, file, fmt::format("\"{}\" is on nothing", face.name),
-                           "A picture put on it is not seen");
-            else if (!face.isInside())
-                files_.say(Kind::Odd, file, fmt::format("\"{}\" reaches past the borders of its picture", face.name),
-                           "Another picture put on it repeats");
+            files_.refuseOver(
+                file, fmt::format("{} triangles on \"{}\"", showNumber(double(face.triangles), 0), face.name),
+                double(face.triangles), double(mostTriangles));
+            most = std::max(most, face.triangles);
+            if (face.triangles == 0) bare.push_back(face.name);
+            if (face.triangles > 0 && !face.isInside()) past.push_back(face.name);
         }
+        if (most <= mostTriangles)
+            files_.say(Kind::Fine, file, showNumber(double(most), 0) + " triangles on the largest face",
+                       "takes up to " + showNumber(double(mostTriangles), 0));
+        if (!bare.empty())
+            files_.say(Kind::Odd, file, fmt::format("On nothing: {}", fmt::join(bare, ", ")),
+                       "A picture put there is not seen");
+        if (!past.empty())
+            files_.say(Kind::Odd, file, fmt::format("Reaching past its picture's borders: {}", fmt::join(past, ", ")),
+                       "Another picture put there repeats");
     }
 
     void addShape(const std::string& file, world::GlbSurface surface, const world::GlbTree& tree) {

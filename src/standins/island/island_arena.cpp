@@ -49,7 +49,7 @@ public:
         drewIn_ = drewIn_ < 0 ? milliseconds : 0.8 * drewIn_ + 0.2 * milliseconds;
     }
     std::vector<world::Table> tables() const override {
-        world::Table memory{"Memory", {"held", "reckoned"}, {}}, frame{"A picture", {"here", "reckoned"}, {}};
+        world::Table memory{"Memory", {"held", "reckoned"}, {}}, frame{"One frame", {"here", "reckoned"}, {}};
         const Reckoned& said = piece_.reckoned;
         const double pictures = said.pictures[std::size_t(quality_)];
         const double one = said.mesh < 0 || pictures < 0 ? -1 : said.mesh + pictures;

@@ -7,6 +7,16 @@
 
 namespace zl::standins::world {
 
+std::pair<glm::vec3, glm::vec3> boxAround(const Shading& shading, const std::vector<Drawn>& drawn) {
+    glm::vec3 low(1e30f), high(-1e30f);
+    for (const Drawn& one : drawn)
+        for (const ShadedCorner& corner : shading.items()[std::size_t(one.item)].corners) {
+            const glm::vec3 at(one.pose * glm::vec4(corner.position, 1));
+            low = glm::min(low, at), high = glm::max(high, at);
+        }
+    return {low, high};
+}
+
 Picture rayStill(const Shading& shading, const std::vector<Drawn>& drawn, const Lens& lens) {
     Mesh all;
     std::vector<std::size_t> owner; ///< of each triangle: place in `drawn`

@@ -8,4 +8,7 @@ namespace zl::standins::world {
 /// window or a graphics card. Alpha is 0 where nothing is.
 Picture rayStill(const Shading& shading, const std::vector<Drawn>& drawn, const Lens& lens);
 
+/// The box around what stands there.
+std::pair<glm::vec3, glm::vec3> boxAround(const Shading& shading, const std::vector<Drawn>& drawn);
+
 } // namespace zl::standins::world
