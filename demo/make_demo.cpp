@@ -52,8 +52,8 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",
-                      "thistledown", "fellmark",   "oxbow",      "saltbranch", "skerry",   "commonmoor"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown",
+                      "fellmark",    "oxbow",      "saltbranch", "skerry",  "commonmoor"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};

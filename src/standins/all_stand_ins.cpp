@@ -14,17 +14,17 @@
 namespace zl::standins {
 
 const std::vector<StandIn>& allStandIns() {
-    static const std::vector<StandIn> list{{"table", "table", "u", table::tryFolder, table::open},
-                                           {"level", "level", "u", level::tryFolder, level::open},
-                                           {"site", "site", "u", site::tryFolder, site::open},
-                                           {"yard", "yard", "dm", yard::tryFolder, yard::open},
-                                           {"house", "row house", "m", house::tryFolder, house::open},
-                                           {"wardrobe", "wardrobe", "u", wardrobe::tryFolder, wardrobe::open},
-                                           {"circuit", "circuit", "m", circuit::tryFolder, circuit::open},
-                                           {"shed", "display shed", "m", shed::tryFolder, shed::open},
-                                           {"island", "island", "cm", island::tryFolder, island::open},
-                                           {"dressing-room", "dressing room", "m", dressing::tryFolder,
-                                            dressing::open}};
+    static const std::vector<StandIn> list{
+        {"table", "table", "u", table::tryFolder, table::open},
+        {"level", "level", "u", level::tryFolder, level::open},
+        {"site", "site", "u", site::tryFolder, site::open},
+        {"yard", "yard", "dm", yard::tryFolder, yard::open},
+        {"house", "row house", "m", house::tryFolder, house::open},
+        {"wardrobe", "wardrobe", "u", wardrobe::tryFolder, wardrobe::open},
+        {"circuit", "circuit", "m", circuit::tryFolder, circuit::open},
+        {"shed", "display shed", "m", shed::tryFolder, shed::open},
+        {"island", "island", "cm", island::tryFolder, island::open},
+        {"dressing-room", "dressing room", "m", dressing::tryFolder, dressing::open}};
     return list;
 }
 

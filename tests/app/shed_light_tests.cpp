@@ -37,9 +37,10 @@ world::Picture waves(int edge, unsigned seed) {
 world::Picture leaning(int edge, unsigned seed) {
     world::Picture out = waves(edge, seed);
     for (std::size_t p = 0; p < out.rgba.size(); p += 4) {
-        const glm::vec3 n = glm::normalize(
-            glm::vec3((out.rgba[p] - 128) / 250.0f, (out.rgba[p + 1] - 128) / 250.0f, 1.0f));
-        for (int k = 0; k < 3; ++k) out.rgba[p + std::size_t(k)] = static_cast<unsigned char>(n[k] * 127.5f + 127.5f);
+        const glm::vec3 n =
+            glm::normalize(glm::vec3((out.rgba[p] - 128) / 250.0f, (out.rgba[p + 1] - 128) / 250.0f, 1.0f));
+        for (int k = 0; k < 3; ++k)
+            out.rgba[p + std::size_t(k)] = static_cast<unsigned char>(n[k] * 127.5f + 127.5f);
     }
     return out;
 }
@@ -47,7 +48,8 @@ world::Picture leaning(int edge, unsigned seed) {
 shed::Asset ballAndFloor() {
     shed::Asset asset;
     for (unsigned seed : {1u, 7u})
-        asset.materials.push_back({"wave@metal", {waves(64, seed), leaning(64, seed + 1), waves(64, seed + 2)}});
+        asset.materials.push_back(
+            {"wave@metal", {waves(64, seed), leaning(64, seed + 1), waves(64, seed + 2)}});
     const Mesh ball = shapes::sphere(24, 16);
     world::Shape round;
     round.positions = ball.positions, round.indices = ball.indices;
@@ -73,7 +75,9 @@ struct Differences {
 /// Pixels whose neighbours show something too: at an edge the two may disagree on who covers the pixel.
 Differences differences(const world::Picture& rays, const QImage& card) {
     Differences out;
-    const auto at = [&](int x, int y) { return &rays.rgba[4 * (std::size_t(y) * rays.width + std::size_t(x))]; };
+    const auto at = [&](int x, int y) {
+        return &rays.rgba[4 * (std::size_t(y) * rays.width + std::size_t(x))];
+    };
     for (int y = 1; y + 1 < rays.height; ++y)
         for (int x = 1; x + 1 < rays.width; ++x) {
             bool inside = true;
@@ -81,8 +85,9 @@ Differences differences(const world::Picture& rays, const QImage& card) {
                 for (int i = -1; i <= 1; ++i) inside = inside && at(x + i, y + j)[3] == 255;
             if (!inside) continue;
             const QColor shown = card.pixelColor(x, y);
-            const int by = std::max({std::abs(shown.red() - at(x, y)[0]), std::abs(shown.green() - at(x, y)[1]),
-                                     std::abs(shown.blue() - at(x, y)[2])});
+            const int by =
+                std::max({std::abs(shown.red() - at(x, y)[0]), std::abs(shown.green() - at(x, y)[1]),
+                          std::abs(shown.blue() - at(x, y)[2])});
             ++out.compared;
             out.over += by > 3;
             out.worst = std::max(out.worst, by);
@@ -134,7 +139,7 @@ TEST_CASE("the shed's light is the same by the graphics card and by rays") {
                 lightness.push_back(sum);
             }
         CHECK(std::set<double>(lightness.begin(), lightness.begin() + 4).size() == 4); // lights differ
-        CHECK(lightness[0] != lightness[4]);                                           // parallax moves things
+        CHECK(lightness[0] != lightness[4]); // parallax moves things
         CHECK(lightness[8] == lightness[9]); // where relief lies does not hang on the light
     }
     context.doneCurrent();

@@ -317,9 +317,49 @@ TEST_CASE("a picture is seen in each quality of an importer that shrinks it, the
     CHECK(material->usual == 2);
     // The same with a picture that is shrunk, straight from what the stage shows.
     SurfaceLook look = *desk.window->workbench().surface().look();
-    look.model.images[0] = drawn("wide.png", 1024, false, [](int x, int) { return glm::ivec4(x / 4, 0, 0, 255); });
+    look.model.images[0] =
+        drawn("wide.png", 1024, false, [](int x, int) { return glm::ivec4(x / 4, 0, 0, 255); });
     const auto levels = deliveredLevels(look, *material, 2, {});
     CHECK(levels->size() == QSize(512, 512));
     CHECK(levels->facts.contains("25 %"));
     CHECK(deliveredLevels(look, *material, 1, {})->size() == QSize(1024, 1024));
+}
+
+TEST_CASE("levels of detail change over by the camera's distance") {
+    Desk desk;
+    Model ball = shapes::modelOf(shapes::sphere(48, 32, 0.5), "ball");
+    ball.frame.unitAssumed = ball.frame.upAssumed = false;
+    writeAllOrNone(desk.folder.path(), formats::writeGlb(ball, {"buoy"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "buoy.glb").string())});
+    REQUIRE(desk.idle());
+    desk.session().editCrossing("levels", "Buoy", "saltbranch", [](project::Crossing& c) {
+        c.recipe.push_back(
+            {"levels-of-detail",
+             true,
+             {{"levels", {{{"by", "share"}, {"share", 0.3}}, {{"by", "share"}, {"share", 0.05}}}}}});
+    });
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Buoy", "saltbranch");
+    REQUIRE(settled(desk));
+    auto* list = desk.find<QComboBox>("mode-level");
+    REQUIRE(list->count() == 4);
+    CHECK(list->itemText(3) == "By the camera's distance");
+    auto& view = desk.window->workbench().view();
+    const std::size_t whole = view.restScene()->triangles;
+    list->setCurrentIndex(3);
+    Q_EMIT list->activated(3);
+    std::vector<std::size_t> seen;
+    for (const double distance : {0.6, 4.0, 400.0}) {
+        view.camera().distance = distance;
+        QTest::keyClick(&view, Qt::Key_Left); // any look from elsewhere
+        REQUIRE(settled(desk));
+        seen.push_back(view.restScene()->triangles);
+    }
+    CHECK(seen[0] == whole);
+    CHECK(seen[2] <= whole / 15);
+    CHECK(seen[1] >= seen[2]);
+    list->setCurrentIndex(0);
+    Q_EMIT list->activated(0);
+    REQUIRE(settled(desk));
+    CHECK(view.restScene()->triangles == whole);
 }

@@ -9,7 +9,7 @@
 #include "standins/site/pack.h"
 #include "standins/site/site_arena.h"
 #include "standins/world/obj_file.h"
-#include "standins/yard/collada_file.h"
+#include "standins/world/collada_file.h"
 #include "standins/yard/yard_arena.h"
 #include "support/sheets.h"
 #include "support/random_tree.h"
@@ -58,7 +58,7 @@ Read delivered(const std::string& platform, const std::string& format, const Tem
             for (const auto& object : standins::level::readLevelFile(file.bytes).objects)
                 read.add(object.shape);
         if (file.name.ends_with(".dae"))
-            for (const auto& part : standins::yard::readColladaFile(file.bytes).parts) read.add(part.shape);
+            for (const auto& part : standins::world::readColladaFile(file.bytes).parts) read.add(part.shape);
         if (file.name.ends_with(".obj") && file.name.find("collider") == std::string::npos)
             read.add(standins::world::readObjFile(folder / file.name).shape);
         if (file.name.ends_with(".glb")) {
@@ -381,7 +381,7 @@ TEST_CASE("the build file names every crossing with its inputs, safely quoted") 
     fair.pieces.push_back({"Tide $bell",
                            {{"bell: one.stl", "", "", project::Permission::OwnWork}},
                            {},
-                           {{"hearthboard", {}}, {"skerry", {}}}});
+                           {{"hearthboard", {}}, {"culvert", {}}}});
     const std::string text =
         project::ninjaFile(fair, platform::loadSheets(), {"/out", 0, {}, {}}, "/bin/loom");
     CHECK(text.find("builddir = /out/.zest-loom\n") != std::string::npos);
@@ -390,5 +390,5 @@ TEST_CASE("the build file names every crossing with its inputs, safely quoted") 
     CHECK(text.find("/fair$ ground/bell$:$ one.stl") != std::string::npos);
     std::size_t edges = 0;
     for (std::size_t at = 0; (at = text.find("\nbuild ", at)) != std::string::npos; ++at) ++edges;
-    CHECK(edges == 1); // nothing is delivered for skerry yet
+    CHECK(edges == 1); // nothing is delivered for Culvert yet
 }

@@ -29,7 +29,8 @@ Model boxes(int count) {
         model.materials.push_back({.name = "side " + std::to_string(i)});
     }
     model.headingKnown = true;
-    model.images = {texture::pictureFromPixels("pine.png", {8, 8, std::vector<std::uint8_t>(256, 120)}, false)};
+    model.images = {
+        texture::pictureFromPixels("pine.png", {8, 8, std::vector<std::uint8_t>(256, 120)}, false)};
     model.materials[0].wear(PictureRole::Colour, {.image = 0});
     return model;
 }
@@ -41,8 +42,8 @@ void deliverTo(const TemporaryFolder& folder, const Model& model) {
 }
 
 std::filesystem::path picture(const TemporaryFolder& folder, const char* name, int edge) {
-    return folder.write(name, texture::encodePng(
-                                  {edge, edge, std::vector<std::uint8_t>(std::size_t(4) * edge * edge, 33)}));
+    return folder.write(
+        name, texture::encodePng({edge, edge, std::vector<std::uint8_t>(std::size_t(4) * edge * edge, 33)}));
 }
 
 } // namespace
@@ -114,7 +115,8 @@ TEST_CASE("the dressing room refuses what the shared world refuses") {
                               R"([{"name":"side 0","picture":"../x.png"},{"name":"side 1"}])"}) {
         INFO(faces);
         std::ofstream(small / "stall.thing.json")
-            << R"({"format":"faced-thing","version":1,"name":"a","model":"stall.glb","credit":"","faces":)" << faces << "}";
+            << R"({"format":"faced-thing","version":1,"name":"a","model":"stall.glb","credit":"","faces":)"
+            << faces << "}";
         CHECK_FALSE(dressing::tryFolder(small.path()).accepted);
     }
 }

@@ -23,8 +23,9 @@ Pixels slope(int width, int height, bool clear) {
     for (int y = 0; y < height; ++y)
         for (int x = 0; x < width; ++x)
             out.rgba.insert(out.rgba.end(),
-                            {std::uint8_t(255 * x / std::max(1, width - 1)), std::uint8_t(255 * y / std::max(1, height - 1)),
-                             std::uint8_t(128), std::uint8_t(clear && y >= height / 2 ? 40 : 255)});
+                            {std::uint8_t(255 * x / std::max(1, width - 1)),
+                             std::uint8_t(255 * y / std::max(1, height - 1)), std::uint8_t(128),
+                             std::uint8_t(clear && y >= height / 2 ? 40 : 255)});
     return out;
 }
 
@@ -32,8 +33,8 @@ Pixels slope(int width, int height, bool clear) {
 Pixels elsewhere(const std::string& bytes) {
     Pixels out;
     int channels = 0;
-    stbi_uc* read = stbi_load_from_memory(reinterpret_cast<const stbi_uc*>(bytes.data()), int(bytes.size()), &out.width,
-                                          &out.height, &channels, 4);
+    stbi_uc* read = stbi_load_from_memory(reinterpret_cast<const stbi_uc*>(bytes.data()), int(bytes.size()),
+                                          &out.width, &out.height, &channels, 4);
     REQUIRE(read);
     out.rgba.assign(read, read + std::size_t(4) * out.width * out.height);
     stbi_image_free(read);
@@ -57,7 +58,8 @@ double meansOff(const Pixels& a, const Pixels& b) {
                 double sum = 0;
                 for (int j = 0; j < 8; ++j)
                     for (int i = 0; i < 8; ++i) {
-                        const std::size_t at = 4 * (std::size_t(y + j) * a.width + std::size_t(x + i)) + std::size_t(k);
+                        const std::size_t at =
+                            4 * (std::size_t(y + j) * a.width + std::size_t(x + i)) + std::size_t(k);
                         sum += double(a.rgba[at]) - double(b.rgba[at]);
                     }
                 all += std::abs(sum) / 64;
@@ -74,11 +76,13 @@ constexpr std::size_t bitDepth = 24, colourType = 25; // in a PNG's first chunk
 
 TEST_CASE("a palette has as many colours as it may, and pixels take the nearest") {
     for (const bool clear : {false, true})
-        for (const auto& [id, most, bits] : {std::tuple("png-16", 16u, 4), std::tuple("png-16-dithered", 16u, 4),
-                                             std::tuple("png-256", 256u, 8), std::tuple("png-256-dithered", 256u, 8)}) {
+        for (const auto& [id, most, bits] :
+             {std::tuple("png-16", 16u, 4), std::tuple("png-16-dithered", 16u, 4),
+              std::tuple("png-256", 256u, 8), std::tuple("png-256-dithered", 256u, 8)}) {
             CAPTURE(id, clear);
             const Pixels from = slope(67, 45, clear); // odd, so that half a byte is left over in each row
-            const std::string bytes = texture::pictureFormat(id).write(from, clear, texture::PixelKind::Colours);
+            const std::string bytes =
+                texture::pictureFormat(id).write(from, clear, texture::PixelKind::Colours);
             CHECK(head(bytes, colourType) == 3);
             CHECK(head(bytes, bitDepth) == bits);
             const Pixels back = elsewhere(bytes);
@@ -97,7 +101,8 @@ TEST_CASE("a palette has as many colours as it may, and pixels take the nearest"
         for (auto& byte : out.rgba) byte = byte < 128 ? 0 : 255;
         return out;
     }();
-    CHECK(elsewhere(texture::writePng16(few, false)).rgba == few.rgba); // what fits a palette is kept as it is
+    CHECK(elsewhere(texture::writePng16(few, false)).rgba ==
+          few.rgba); // what fits a palette is kept as it is
 }
 
 TEST_CASE("dithering keeps the means that a palette alone loses") {
@@ -139,8 +144,8 @@ TEST_CASE("five bits a channel and one of alpha are the nearest there are") {
 TEST_CASE("greys are Rec. 709's, in 8 bits or in 16 steps, with alpha and without") {
     const Pixels from = slope(21, 13, true);
     for (const auto& [id, alpha, type, bits] :
-         {std::tuple("png-grey", false, 0, 8), std::tuple("png-grey", true, 4, 8), std::tuple("png-grey-4", false, 0, 4),
-          std::tuple("png-grey-4", true, 4, 8)}) {
+         {std::tuple("png-grey", false, 0, 8), std::tuple("png-grey", true, 4, 8),
+          std::tuple("png-grey-4", false, 0, 4), std::tuple("png-grey-4", true, 4, 8)}) {
         CAPTURE(id, alpha);
         const std::string bytes = texture::pictureFormat(id).write(from, alpha, texture::PixelKind::Numbers);
         CHECK(head(bytes, colourType) == type);
@@ -150,10 +155,13 @@ TEST_CASE("greys are Rec. 709's, in 8 bits or in 16 steps, with alpha and withou
         for (std::size_t p = 0; p < from.rgba.size(); p += 4) {
             double grey = 0.2126 * from.rgba[p] + 0.7152 * from.rgba[p + 1] + 0.0722 * from.rgba[p + 2];
             if (coarse) grey = std::round(grey * 15 / 255) * 17;
-            REQUIRE(std::abs(back.rgba[p] - grey) <= (coarse ? 17 : 1)); // a step's border may fall either way
+            REQUIRE(std::abs(back.rgba[p] - grey) <=
+                    (coarse ? 17 : 1)); // a step's border may fall either way
             REQUIRE(back.rgba[p] == back.rgba[p + 2]);
             if (coarse) REQUIRE(back.rgba[p] % 17 == 0);
-            REQUIRE(back.rgba[p + 3] == (!alpha ? 255 : coarse ? int(std::lround(from.rgba[p + 3] * 15 / 255.0)) * 17 : from.rgba[p + 3]));
+            REQUIRE(back.rgba[p + 3] == (!alpha   ? 255
+                                         : coarse ? int(std::lround(from.rgba[p + 3] * 15 / 255.0)) * 17
+                                                  : from.rgba[p + 3]));
         }
     }
 }
@@ -164,6 +172,7 @@ TEST_CASE("the picture kind says what few colours lose") {
     const auto ran = ranStep(model, "picture-kind", {{"kind", "png-16"}});
     REQUIRE(ran.notes.size() == 1);
     CHECK_THAT(ran.notes[0], Catch::Contains("PNG, 16 colours") && Catch::Contains("of 255 on the mean"));
-    CHECK(coloursIn(*texture::pixelsOf(ran.model.images.at(std::size_t(ran.model.materials[0].image(PictureRole::Colour))))) <= 16);
+    CHECK(coloursIn(*texture::pixelsOf(
+              ran.model.images.at(std::size_t(ran.model.materials[0].image(PictureRole::Colour))))) <= 16);
     CHECK_THAT(ranStep(model, "picture-kind", {{"kind", "tga"}}).notes[0], Catch::Contains("nothing lost"));
 }

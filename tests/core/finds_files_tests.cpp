@@ -10,7 +10,7 @@
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
 #include "standins/world/obj_file.h"
-#include "standins/yard/collada_file.h"
+#include "standins/world/collada_file.h"
 #include "support/finds.h"
 #include "support/glb_builder.h"
 #include "support/rich_model.h"
@@ -233,7 +233,7 @@ TEST_CASE("a language with a decimal comma changes no file that is written and n
         CHECK(glm::length(geometry::worldBounds(formats::readModel(folder / files[0].name)).size() -
                           geometry::worldBounds(there).size()) < 1e-6);
     }
-    const auto cart = standins::yard::readColladaFile(
+    const auto cart = standins::world::readColladaFile(
         formats::writeCollada(model, {.name = "x", .metresPerUnit = 0.1}, nullptr)[0].bytes);
     CHECK(cart.problem == "");
     CHECK(cart.unitMetres == Approx(0.1));

@@ -116,7 +116,8 @@ TEST_CASE("the island says what was shrunk without a word, and refuses what the 
         return m.kind == Message::Kind::Odd && m.detail.find("512 px") != std::string::npos;
     }));
     CHECK(report.tests["qualities"][2]["usual"] == true);
-    CHECK(report.tests["qualities"][0]["memory"].get<double>() > report.tests["qualities"][2]["memory"].get<double>());
+    CHECK(report.tests["qualities"][0]["memory"].get<double>() >
+          report.tests["qualities"][2]["memory"].get<double>());
     const auto saysOf = [](const TryReport& tried, const char* text) {
         return !tried.accepted && std::ranges::any_of(tried.messages, [&](const Message& m) {
             return m.kind == Message::Kind::Refused && m.text.find(text) != std::string::npos;
@@ -128,15 +129,18 @@ TEST_CASE("the island says what was shrunk without a word, and refuses what the 
     CHECK(saysOf(island::tryFolder(deliveredTo(above, floating)), "above the ground"));
     const TemporaryFolder broken;
     deliveredTo(broken, stone(64, 64));
-    for (const char* about : {"{}", "[1]", R"({"format":"island-piece","version":1,"name":"a","model":7,"credit":""})",
-                              R"({"format":"island-piece","version":1,"name":"a","model":"../a.glb","credit":""})"}) {
+    for (const char* about :
+         {"{}", "[1]", R"({"format":"island-piece","version":1,"name":"a","model":7,"credit":""})",
+          R"({"format":"island-piece","version":1,"name":"a","model":"../a.glb","credit":""})"}) {
         std::ofstream(broken / "stone.island.json") << about;
         CHECK_FALSE(island::tryFolder(broken.path()).accepted);
     }
     // What was reckoned may be missing or nonsense; the piece is taken all the same.
-    for (const char* said : {"", R"(,"reckoned":7)", R"(,"reckoned":{"qualities":[1,{"name":3}],"uploadBytes":"x"})"}) {
+    for (const char* said :
+         {"", R"(,"reckoned":7)", R"(,"reckoned":{"qualities":[1,{"name":3}],"uploadBytes":"x"})"}) {
         std::ofstream(broken / "stone.island.json")
-            << R"({"format":"island-piece","version":1,"name":"a","model":"stone.glb","credit":"")" << said << "}";
+            << R"({"format":"island-piece","version":1,"name":"a","model":"stone.glb","credit":"")" << said
+            << "}";
         CHECK(island::tryFolder(broken.path()).accepted);
     }
 }

@@ -3,7 +3,7 @@
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
 #include "core/motion/pose.h"
-#include "standins/yard/collada_file.h"
+#include "standins/world/collada_file.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
 
@@ -228,7 +228,7 @@ TEST_CASE("COLLADA bones and clips are read alike by a reader that is not ours")
 
 TEST_CASE("the yard sees a truck that hangs on bones as it was bound") {
     const auto files = formats::formatToWrite("arm.dae").write(arm(), {.name = "arm"}, nullptr);
-    const auto read = standins::yard::readColladaFile(files[0].bytes);
+    const auto read = standins::world::readColladaFile(files[0].bytes);
     CHECK(read.problem.empty());
     REQUIRE(read.parts.size() == 1);
     CHECK(read.parts[0].name == "sleeve");

@@ -6,7 +6,7 @@
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
 #include "standins/world/obj_file.h"
-#include "standins/yard/collada_file.h"
+#include "standins/world/collada_file.h"
 #include "support/rich_model.h"
 #include "support/temporary_folder.h"
 
@@ -114,7 +114,7 @@ TEST_CASE("the stand-ins' own readers survive spoiled deliveries") {
         const std::string bytes = mutated(whole, random);
         std::string problem;
         if (kind == "yard") {
-            const auto read = standins::yard::readColladaFile(bytes);
+            const auto read = standins::world::readColladaFile(bytes);
             problem = read.problem;
             for (const auto& part : read.parts) checkShape(part.shape);
         } else if (kind == "site") {

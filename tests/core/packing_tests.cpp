@@ -7,6 +7,7 @@
 #include "core/texture/pack_channels.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
+#include "standins/shed/asset.h"
 #include "standins/shed/shed_arena.h"
 #include "support/quickest.h"
 #include "support/rich_model.h"
@@ -451,6 +452,43 @@ TEST_CASE("the display shed refuses what the railway world refuses, and says wha
     refuses(tried("ball.asset.toml", {}), "There is no .asset.toml");
     CHECK(says(tried("ball.asset.toml", replaced("sort = \"bollard\"\n", "")), Kind::Odd,
                "what sort of thing"));
+    // The same as COLLADA stands in the same place, in the same materials.
+    standins::TryReport asGlb, asCollada;
+    const TemporaryFolder glb, dae;
+    writeAllOrNone(glb.path(), files);
+    writeAllOrNone(dae.path(), deliver::deliverableFor(*salt, {{"format", "dae"}, {"sort", "bollard"}})
+                                   ->make(model, *salt, {.name = "ball"}, {}));
+    CHECK(std::filesystem::exists(dae / "ball.dae"));
+    const auto one = standins::shed::loadAsset(glb.path(), asGlb),
+               other = standins::shed::loadAsset(dae.path(), asCollada);
+    REQUIRE(one);
+    REQUIRE(other);
+    CHECK(other->triangles == one->triangles);
+    CHECK(glm::distance(other->low, one->low) < 1e-5f);
+    CHECK(glm::distance(other->high, one->high) < 1e-5f);
+    REQUIRE(other->items.size() == one->items.size());
+    const auto cornersOf =
+        [](const standins::world::Shape& shape) { // place and UV of each triangle's corners
+            std::vector<std::array<float, 5>> out;
+            for (const std::uint32_t i : shape.indices)
+                out.push_back({shape.positions[i].x, shape.positions[i].y, shape.positions[i].z,
+                               shape.uvs[i].x, shape.uvs[i].y});
+            return out;
+        };
+    const auto a = cornersOf(one->items[0].shape), b = cornersOf(other->items[0].shape);
+    REQUIRE(a.size() == b.size());
+    float off = 0;
+    for (std::size_t i = 0; i < a.size(); ++i)
+        for (std::size_t k = 0; k < 5; ++k) off = std::max(off, std::abs(a[i][k] - b[i][k]));
+    CHECK(off < 1e-5f);
+    std::string spoilt;
+    for (const OutFile& file :
+         deliver::deliverableFor(*salt, {{"format", "dae"}})->make(model, *salt, {.name = "ball"}, {}))
+        if (file.name == "ball.dae") spoilt = file.bytes;
+    spoilt.replace(spoilt.find("Z_UP"), 4, "Y_UP");
+    std::ofstream(dae / "ball.dae", std::ios::binary) << spoilt;
+    refuses(standins::shed::tryFolder(dae.path()), "declares Y_UP");
+
     model.nodes[0].local = glm::dmat4(1.0);
     const TemporaryFolder sunk;
     writeAllOrNone(sunk.path(), deliver::deliverableFor(*salt)->make(model, *salt, {.name = "ball"}, {}));

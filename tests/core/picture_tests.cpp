@@ -112,12 +112,14 @@ TEST_CASE("every kind of picture that is written is told by its bytes and read a
         for (const bool alpha : {false, true}) {
             const std::string bytes = format.write(smooth, alpha, texture::PixelKind::Colours);
             const auto image = texture::pictureFromBytes("smooth", bytes);
-            CHECK(image->format == (format.id.starts_with("dds") ? "dds" : format.id));
+            CHECK(image->format == format.id.substr(0, format.id.find('-')));
             CHECK(image->width == 16);
             CHECK(image->height == 8);
             const Pixels back = texture::decode(*image);
             REQUIRE(back.rgba.size() == smooth.rgba.size());
             int worst = 0;
+            const bool fewColours = !format.id.starts_with("dds") && format.id.find('-') != format.id.npos;
+            if (fewColours) continue; // few_colours_tests.cpp
             const std::size_t kept = format.id == "dds-bc4" ? 1 : format.id == "dds-bc5" ? 2 : 4;
             for (std::size_t i = 0; i < back.rgba.size(); ++i)
                 if (i % 4 < kept) worst = std::max(worst, std::abs(int(back.rgba[i]) - int(smooth.rgba[i])));

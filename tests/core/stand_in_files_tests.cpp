@@ -6,7 +6,7 @@
 #include "standins/stand_in.h"
 #include "standins/table/table_tests.h"
 #include "standins/world/obj_file.h"
-#include "standins/yard/collada_file.h"
+#include "standins/world/collada_file.h"
 #include "support/glb_builder.h"
 #include "support/temporary_folder.h"
 
@@ -200,15 +200,15 @@ TEST_CASE("the table's OBJ reader takes triangles and says the line of what it d
 }
 
 TEST_CASE("the yard names what is broken in a COLLADA file") {
-    CHECK(yard::readColladaFile("").problem != "");
-    CHECK(yard::readColladaFile("<COLLADA").problem != "");
-    CHECK(yard::readColladaFile("<scene/>").problem.find("COLLADA") != std::string::npos);
+    CHECK(world::readColladaFile("").problem != "");
+    CHECK(world::readColladaFile("<COLLADA").problem != "");
+    CHECK(world::readColladaFile("<scene/>").problem.find("COLLADA") != std::string::npos);
     const std::string scene =
         "<library_visual_scenes><visual_scene id='s'><node name='a'><instance_geometry url='#g'/></node>"
         "</visual_scene></library_visual_scenes><scene><instance_visual_scene url='#s'/></scene>";
     const auto file = [&](const std::string& mesh) {
-        return yard::readColladaFile("<COLLADA><library_geometries><geometry id='g'><mesh>" + mesh +
-                                     "</mesh></geometry></library_geometries>" + scene + "</COLLADA>");
+        return world::readColladaFile("<COLLADA><library_geometries><geometry id='g'><mesh>" + mesh +
+                                      "</mesh></geometry></library_geometries>" + scene + "</COLLADA>");
     };
     const std::string places = "<source id='p'><float_array>0 0 0 1 0 0 0 1 0</float_array></source>"
                                "<vertices id='v'><input semantic='POSITION' source='#p'/></vertices>";
@@ -224,7 +224,7 @@ TEST_CASE("the yard names what is broken in a COLLADA file") {
     CHECK(file(places + open + "0 1" + close).problem.find("whole") != std::string::npos);
     CHECK(file(places + "<triangles><p>0 1 2</p></triangles>").problem != "");
     CHECK(file(open + "0 1 2" + close).problem != ""); // no places
-    CHECK(yard::readColladaFile("<COLLADA>" + scene + "</COLLADA>").problem.find("\"a\"") !=
+    CHECK(world::readColladaFile("<COLLADA>" + scene + "</COLLADA>").problem.find("\"a\"") !=
           std::string::npos);
 }
 

@@ -37,8 +37,11 @@ std::vector<std::pair<glm::dvec2, glm::dvec2>> cornersElsewhere(const std::files
         const aiMesh& mesh = *scene->mMeshes[m];
         REQUIRE(mesh.HasTextureCoords(0));
         glm::dvec3 low(1e9), high(-1e9);
-        const auto at = [&](unsigned v) { return glm::dvec3(mesh.mVertices[v].x, mesh.mVertices[v].y, mesh.mVertices[v].z); };
-        for (unsigned v = 0; v < mesh.mNumVertices; ++v) low = glm::min(low, at(v)), high = glm::max(high, at(v));
+        const auto at = [&](unsigned v) {
+            return glm::dvec3(mesh.mVertices[v].x, mesh.mVertices[v].y, mesh.mVertices[v].z);
+        };
+        for (unsigned v = 0; v < mesh.mNumVertices; ++v)
+            low = glm::min(low, at(v)), high = glm::max(high, at(v));
         const glm::dvec3 size = high - low;
         const int across = size.x > size.z ? 0 : 2, up = size.y > 1e-6 * size[across] ? 1 : 2;
         for (unsigned v = 0; v < mesh.mNumVertices; ++v) {
@@ -71,10 +74,15 @@ TEST_CASE("a placement that was dragged is where readers elsewhere find it, in G
     std::mt19937 random(12);
     const auto part = [&] { return double(random() % 2001) / 1000 - 1; };
     for (int round = 0; round < 12; ++round) {
-        const double across = part(), down = part(), turn = 3 * part(), wider = 1.5 + part(), taller = 1.5 + part();
+        const double across = part(), down = part(), turn = 3 * part(), wider = 1.5 + part(),
+                     taller = 1.5 + part();
         const Model placed = ranStep(cloth({}), "uv-placement",
-                                     {{"across", across}, {"down", down}, {"turn", turn * 180 / 3.141592653589793},
-                                      {"wider", wider}, {"taller", taller}, {"about", "corner"}})
+                                     {{"across", across},
+                                      {"down", down},
+                                      {"turn", turn * 180 / 3.141592653589793},
+                                      {"wider", wider},
+                                      {"taller", taller},
+                                      {"about", "corner"}})
                                  .model;
         // On the model the picture is sized, turned counter-clockwise and moved; its UVs do the opposite.
         const auto wanted = [&](glm::dvec2 uv) {
@@ -83,7 +91,8 @@ TEST_CASE("a placement that was dragged is where readers elsewhere find it, in G
             return glm::dvec2(c * p.x - s * p.y, s * p.x + c * p.y) / glm::dvec2(wider, taller);
         };
         const TemporaryFolder folder;
-        for (const auto& [write, name] : {std::pair(&formats::writeGlb, "cloth.glb"), {&formats::writeObj, "cloth.obj"},
+        for (const auto& [write, name] : {std::pair(&formats::writeGlb, "cloth.glb"),
+                                          {&formats::writeObj, "cloth.obj"},
                                           {&formats::writeCollada, "cloth.dae"}}) {
             CAPTURE(round, name, across, down, turn, wider, taller);
             writeAllOrNone(folder.path(), write(placed, {"cloth"}, nullptr));
@@ -99,7 +108,8 @@ TEST_CASE("how a material lays its picture is in the UVs of every delivery") {
         CAPTURE(id);
         const auto sheet = platform::sheetNamed(platform::loadSheets(), id);
         const TemporaryFolder folder;
-        writeAllOrNone(folder.path(), deliver::deliverableFor(*sheet)->make(cloth(lie), *sheet, {.name = "cloth"}, {}));
+        writeAllOrNone(folder.path(),
+                       deliver::deliverableFor(*sheet)->make(cloth(lie), *sheet, {.name = "cloth"}, {}));
         std::filesystem::path found;
         for (const auto& entry : std::filesystem::recursive_directory_iterator(folder.path()))
             if (entry.path().extension() == ".glb") found = entry.path();

@@ -21,7 +21,8 @@ Model cutByPlane(const Mesh& apron, const glm::vec3& normal, float at,
     Model model;
     model.name = "apron";
     model.materials = {{.name = "canvas"}};
-    model.images = {texture::pictureFromPixels("canvas.png", {4, 4, std::vector<std::uint8_t>(64, 140)}, false)};
+    model.images = {
+        texture::pictureFromPixels("canvas.png", {4, 4, std::vector<std::uint8_t>(64, 140)}, false)};
     model.materials[0].wear(PictureRole::Colour, {.image = 0});
     std::array<Mesh, 2> sides;
     std::array<std::vector<std::uint32_t>, 2> known;
@@ -81,11 +82,13 @@ TEST_CASE("a stripe runs on across twenty seams of the apron") {
     for (int round = 0; round < 20; ++round) {
         const double lean = 0.6 * part();
         const glm::vec3 normal = glm::normalize(round % 2 ? glm::vec3(1, lean, 0) : glm::vec3(lean, 1, 0));
-        const auto at = float(glm::dot(bounds.centre(), glm::dvec3(normal)) + 0.1 * part() * bounds.size()[round % 2 ? 0 : 1]);
+        const auto at = float(glm::dot(bounds.centre(), glm::dvec3(normal)) +
+                              0.1 * part() * bounds.size()[round % 2 ? 0 : 1]);
         const double turn = 3 * part(), size = std::exp(part());
         const glm::vec2 move(3 * part(), 3 * part());
         const Model sewn = cutByPlane(canvas, normal, at, [&](glm::vec2 uv) {
-            const glm::vec2 turned(std::cos(turn) * uv.x - std::sin(turn) * uv.y, std::sin(turn) * uv.x + std::cos(turn) * uv.y);
+            const glm::vec2 turned(std::cos(turn) * uv.x - std::sin(turn) * uv.y,
+                                   std::sin(turn) * uv.x + std::cos(turn) * uv.y);
             return turned * float(size) + move;
         });
         CAPTURE(round, lean, turn, size);

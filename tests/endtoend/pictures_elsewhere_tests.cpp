@@ -14,8 +14,8 @@ Pixels slopes(int width, int height) {
     Pixels out{width, height, {}};
     for (int y = 0; y < height; ++y)
         for (int x = 0; x < width; ++x)
-            out.rgba.insert(out.rgba.end(), {std::uint8_t(60 + 4 * x), std::uint8_t(40 + 3 * y), std::uint8_t(90 + 2 * x),
-                                             std::uint8_t(255 - 6 * y)});
+            out.rgba.insert(out.rgba.end(), {std::uint8_t(60 + 4 * x), std::uint8_t(40 + 3 * y),
+                                             std::uint8_t(90 + 2 * x), std::uint8_t(255 - 6 * y)});
     return out;
 }
 
@@ -33,11 +33,14 @@ TEST_CASE("pictures of every kind are read elsewhere as they were written") {
     std::vector<Expected> expected;
     for (const auto& format : texture::allPictureFormats())
         for (const bool alpha : {false, true}) {
-            const std::string name = fmt::format("{}-{}{}", format.id, alpha ? "alpha" : "solid", format.extension);
+            const std::string name =
+                fmt::format("{}-{}{}", format.id, alpha ? "alpha" : "solid", format.extension);
             files += " " + quoted(folder.write(name, format.write(from, alpha, texture::PixelKind::Colours)));
             expected.push_back({name, format.id, alpha});
         }
-    const auto ran = run("/usr/bin/python3 " + quoted(std::filesystem::path(ZEST_LOOM_ROOT) / "tests/support/read_pictures.py") + files);
+    const auto ran =
+        run("/usr/bin/python3 " +
+            quoted(std::filesystem::path(ZEST_LOOM_ROOT) / "tests/support/read_pictures.py") + files);
     REQUIRE(ran.code == 0);
     const auto read = ran.json();
     REQUIRE(read.size() == expected.size());
@@ -47,7 +50,8 @@ TEST_CASE("pictures of every kind are read elsewhere as they were written") {
         CHECK(seen["size"] == nlohmann::json({24, 20}));
         const std::string mode = seen["mode"];
         const bool keepsAlpha = alpha && id != "jpeg" && id != "dds-bc4" && id != "dds-bc5";
-        if (!keepsAlpha && !id.starts_with("dds-bc") && id != "dds") CHECK(mode.find('A') == std::string::npos); // no channel of it
+        if (!keepsAlpha && !id.starts_with("dds-bc") && id != "dds")
+            CHECK(mode.find('A') == std::string::npos); // no channel of it
         const std::vector<int> rgba = seen["rgba"];
         const auto& format = texture::pictureFormat(id);
         const Pixels ours = format.read(format.write(from, alpha, texture::PixelKind::Colours));

@@ -27,7 +27,7 @@
 #include "standins/stand_in.h"
 #include "standins/wardrobe/outfit_file.h"
 #include "standins/world/obj_file.h"
-#include "standins/yard/collada_file.h"
+#include "standins/world/collada_file.h"
 
 #include <cstdio>
 #include <cstdlib>
@@ -205,7 +205,7 @@ void standInGlb(std::string_view bytes) {
     shape(standins::site::readGlbFile(std::string(bytes)).shape);
 }
 void standInCollada(std::string_view bytes) {
-    for (const auto& part : standins::yard::readColladaFile(std::string(bytes)).parts) shape(part.shape);
+    for (const auto& part : standins::world::readColladaFile(std::string(bytes)).parts) shape(part.shape);
 }
 void standInLevel(std::string_view bytes) {
     for (const auto& object : standins::level::readLevelFile(std::string(bytes)).objects) shape(object.shape);
@@ -263,7 +263,9 @@ void description(std::string_view bytes) {
 constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile[] = "x.scene.json",
                truckFile[] = "x.truck.json", carFile[] = "x.car.json", outfitFile[] = "x.outfit.json",
                circuit[] = "circuit", wardrobe[] = "wardrobe", table[] = "table", site[] = "site",
-               levelId[] = "level", yard[] = "yard";
+               levelId[] = "level", yard[] = "yard", assetFile[] = "x.asset.toml", shed[] = "shed",
+               islandFile[] = "x.island.json", island[] = "island", thingFile[] = "x.thing.json",
+               dressingRoom[] = "dressing-room";
 
 } // namespace
 
@@ -300,7 +302,10 @@ const std::vector<Target>& allTargets() {
                                              {"settings", settings},
                                              {"installed", installed},
                                              {"car-json", description<carFile, circuit>},
-                                             {"outfit-json", description<outfitFile, wardrobe>}};
+                                             {"outfit-json", description<outfitFile, wardrobe>},
+                                             {"asset-toml", description<assetFile, shed>},
+                                             {"island-json", description<islandFile, island>},
+                                             {"thing-json", description<thingFile, dressingRoom>}};
     return targets;
 }
 

@@ -64,8 +64,9 @@ void CostPanel::tell() {
     facts_->setText(tr("%1 triangles; about %2 to upload; estimates.")
                         .arg(qs(showNumber(double(cost_.triangles), 0)), qs(showBytes(cost_.upload))));
     const QString right = "<td align='right' style='padding-left: 9px; white-space: nowrap'>";
-    QString table = "<table cellspacing='1' width='100%'><tr><td>" + tr("Pictures") + "</td>" + right + tr("one") +
-                    "</td>" + right + tr("shared") + "</td>" + right + tr("each its own") + "</td></tr>";
+    QString table = "<table cellspacing='1' width='100%'><tr><td>" + tr("Pictures") + "</td>" + right +
+                    tr("one") + "</td>" + right + tr("shared") + "</td>" + right + tr("each its own") +
+                    "</td></tr>";
     const bool several = cost_.qualities.size() > 1;
     for (const auto& quality : cost_.qualities) {
         const bool usual = several && &quality == &cost_.usual();
@@ -81,7 +82,8 @@ void CostPanel::tell() {
     }
     table += "</table>";
     table += tr("\"Shared\" is one piece that is shown again.");
-    if (several) table += " " + tr("Pictures are shrunk to so many pixels; ✓ is taken unless a setting is changed.");
+    if (several)
+        table += " " + tr("Pictures are shrunk to so many pixels; ✓ is taken unless a setting is changed.");
     qualities_->setText(table);
     QStringList lines;
     for (const auto& limit : platform::costLimits(cost_, sheet_)) {

@@ -114,7 +114,8 @@ void TryoutPage::makeTools() {
     if (const auto on = arena->takesPictureOn(); !on.empty()) {
         auto* made = button(tr("Picture for the %1…").arg(qs(on)), nullptr, "image");
         made->setObjectName("try-picture");
-        made->setToolTip(tr("For the one that is chosen beside it; a picture can also be dropped onto the thing"));
+        made->setToolTip(
+            tr("For the one that is chosen beside it; a picture can also be dropped onto the thing"));
         connect(made, &QPushButton::clicked, this, &TryoutPage::askForPicture);
         tools_->add(made);
     }

@@ -50,6 +50,7 @@ void WorkbenchPage::addModes() {
     level_->setAccessibleName(tr("Level of detail"));
     level_->setToolTip(tr("Which level is shown; compare it with the whole by Before | after"));
     connect(level_, &QComboBox::activated, this, &WorkbenchPage::showLevel);
+    connect(view_, &ModelView::looked, this, &WorkbenchPage::followDistance);
     level_->hide();
     modes->add(level_);
     plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
@@ -134,6 +135,7 @@ void WorkbenchPage::offerLevels(const CrossingState& state) {
     level_->setVisible(count > 1);
     const int was = level_->currentIndex();
     level_->clear();
+    levelSeen_ = -1;
     if (count == 1) {
         if (was > 0) scenes_->showInstead(std::nullopt);
         return;
@@ -144,20 +146,42 @@ void WorkbenchPage::offerLevels(const CrossingState& state) {
             for (const auto& level : outcome.facts["levels"])
                 if (const auto at = level.value("level", 0); at > 0 && at < count)
                     off[std::size_t(at)] = level.value("deviation", 0.0);
+    levelFrom_.clear();
     for (int level = 0; level < count; ++level) {
         const auto triangles = qs(showNumber(double(triangleCount(geometry::atLevel(model, level))), 0));
         // From where its deviation is smaller than a pixel of a picture 1080 high that shows 60° of height.
         const double from = off[std::size_t(level)] * 1080 / (2 * std::tan(glm::radians(30.0)));
+        levelFrom_.push_back(from);
         level_->addItem(level == 0
                             ? tr("Whole, %1 triangles").arg(triangles)
                             : tr("Level %1, %2, from %3 m").arg(level).arg(triangles, qs(showMeasure(from))));
     }
-    if (was > 0 && was < count) level_->setCurrentIndex(was), showLevel(was);
+    level_->addItem(tr("By the camera's distance"));
+    if (was > 0 && was <= count) level_->setCurrentIndex(was), showLevel(was);
+}
+
+/// The coarsest level that does from where the camera is, where it is to choose.
+void WorkbenchPage::followDistance() {
+    if (levelSeen_ < 0) return;
+    const double distance = view_->camera().distance;
+    int seen = 0;
+    for (std::size_t level = 1; level < levelFrom_.size(); ++level)
+        if (distance >= levelFrom_[level]) seen = int(level);
+    if (seen == levelSeen_) return;
+    levelSeen_ = seen;
+    scenes_->showInstead(
+        geometry::atLevel(session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model,
+                          seen),
+        false, tr("%1 m away: %2").arg(qs(showMeasure(distance)), level_->itemText(seen)));
 }
 
 void WorkbenchPage::showLevel(int level) {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (level <= 0) {
+    levelSeen_ = -1;
+    if (level == int(levelFrom_.size()) && level > 0) {
+        levelSeen_ = int(levelFrom_.size()); // none of them
+        followDistance();
+    } else if (level <= 0) {
         scenes_->showInstead(std::nullopt);
         scenes_->refresh();
     } else

@@ -78,6 +78,7 @@ private:
     /// The levels of detail to look at, where there are several.
     void offerLevels(const CrossingState& state);
     void showLevel(int level);
+    void followDistance();
     void addOffered(const std::string& step, const nlohmann::json& params);
     QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
                             const std::function<void(bool)>& set);
@@ -121,6 +122,8 @@ private:
     SurfaceMode* surface_;
     std::map<QString, QToolButton*> modes_;
     ChoiceBox* level_;
+    std::vector<double> levelFrom_; ///< metres from which each level does, and the coarser ones too
+    int levelSeen_ = -1;            ///< by the camera's distance; below 0 where it does not choose
     QString rule_;
 };
 

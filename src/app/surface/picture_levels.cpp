@@ -131,8 +131,9 @@ std::shared_ptr<const PictureLevels> shrunkLevels(const SurfaceLook& look, const
     out->facts = share < 1 ? QObject::tr("%1 % of the picture's %2 pixels are shown")
                                  .arg(qs(showNumber(100 * share, share < 0.1 ? 1 : 0)), sizeWords(*whole))
                            : QObject::tr("the whole picture is shown");
-    finish(*out, share < 1 ? std::make_shared<const Pixels>(texture::resized(*whole, size.x, size.y, kind)) : whole, kind,
-           progress);
+    finish(*out,
+           share < 1 ? std::make_shared<const Pixels>(texture::resized(*whole, size.x, size.y, kind)) : whole,
+           kind, progress);
     return out;
 }
 

@@ -22,15 +22,15 @@ struct MaterialLook {
         QImage thumb;
     };
     std::vector<Picture> pictures;
-    /// What is made of its pictures: what the sheet packs, in its order; or, where an importer shrinks what it
-    /// gets, the leading picture in each of its qualities.
+    /// What is made of its pictures: what the sheet packs, in its order; or, where an importer shrinks what
+    /// it gets, the leading picture in each of its qualities.
     struct Delivered {
         QString name, about;
         int edge = 0; ///< that the importer shrinks to; 0 for what the sheet packs
     };
     std::vector<Delivered> delivered;
-    std::size_t usual = 0; ///< the one that is shown first
-    std::vector<QString> missing;   ///< "metalness": roles that the sheet packs and that have no picture
+    std::size_t usual = 0;        ///< the one that is shown first
+    std::vector<QString> missing; ///< "metalness": roles that the sheet packs and that have no picture
 };
 
 /// What the Surface stage shows of a piece: its materials and how it lies on their pictures.

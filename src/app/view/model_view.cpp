@@ -162,7 +162,8 @@ void ModelView::showSelected() {
     if (scene() && !selected_.empty()) {
         auto chosen = selected_.in(scene()->model);
         for (const auto& [node, original] : echoes_)
-            if (std::size_t(node) < chosen.faces.size()) chosen.faces[std::size_t(node)] = chosen.faces[std::size_t(original)];
+            if (std::size_t(node) < chosen.faces.size())
+                chosen.faces[std::size_t(node)] = chosen.faces[std::size_t(original)];
         selectedCorners_ = cornersOf(*scene(), chosen);
     }
     update();
@@ -230,6 +231,7 @@ void ModelView::moved() {
     drawTimer_.stop();
     restTimer_.start();
     update();
+    Q_EMIT looked();
 }
 
 void ModelView::frame(const glm::dvec3& place, double around) {

@@ -99,6 +99,7 @@ public:
 
 Q_SIGNALS:
     void toolChanged();
+    void looked();       ///< from elsewhere
     void sceneChanged(); ///< another shape, or the same in another pose
     void viewFailed(const QString& why);
 

@@ -164,8 +164,8 @@ void TryoutView::dragEnterEvent(QDragEnterEvent* event) {
 void TryoutView::dropEvent(QDropEvent* event) {
     if (!arena_ || event->mimeData()->urls().isEmpty()) return event->ignore();
     const QPointF at = event->position();
-    const int item = arena_->itemAt(glm::vec3(camera_.eye()),
-                                    glm::vec3(camera_.ray(at.x(), at.y(), width(), height())));
+    const int item =
+        arena_->itemAt(glm::vec3(camera_.eye()), glm::vec3(camera_.ray(at.x(), at.y(), width(), height())));
     if (item < 0) {
         Q_EMIT refusedPicture(tr("There is no %1 under the pointer; drop the picture onto the thing.")
                                   .arg(qs(arena_->takesPictureOn())));

@@ -56,7 +56,8 @@ public:
     void declare(CLI::App& app) override {
         app.add_option("DIR", folder_, "folder with the delivered files")->required();
         app.add_option("--platform", platform_, "platform id")->required();
-        app.add_option("--picture", picture_, "draw what stands there, as PNG with a clear ground (1280 by 800)");
+        app.add_option("--picture", picture_,
+                       "draw what stands there, as PNG with a clear ground (1280 by 800)");
         app.add_option("--choose", choices_, "what is chosen for the picture, such as light=lamp")
             ->needs("--picture");
         app.add_option("--project", project_, "also read the sheets of this project folder");
@@ -107,7 +108,8 @@ private:
         const auto arena = standIn.open(folder_, report);
         if (!arena) throw Refused("there is nothing to draw", folder_, "See what was refused.");
         if (!arena->shading())
-            throw Refused(fmt::format("the {} draws only in the window", standIn.name), {}, "Leave out --picture.");
+            throw Refused(fmt::format("the {} draws only in the window", standIn.name), {},
+                          "Leave out --picture.");
         for (const std::string& wanted : choices_) choose(*arena, wanted);
         const auto drawn = arena->drawn();
         const auto [low, high] = standins::world::boxAround(*arena->shading(), drawn);
@@ -118,7 +120,8 @@ private:
 
     static void choose(standins::world::Arena& arena, const std::string& wanted) {
         const std::size_t sign = wanted.find('=');
-        const std::string name = wanted.substr(0, sign), option = sign == std::string::npos ? "" : wanted.substr(sign + 1);
+        const std::string name = wanted.substr(0, sign),
+                          option = sign == std::string::npos ? "" : wanted.substr(sign + 1);
         std::vector<std::string> known;
         for (const auto& choice : arena.choices())
             for (std::size_t k = 0; k < choice.options.size(); ++k) {

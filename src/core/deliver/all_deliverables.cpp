@@ -23,9 +23,8 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 } // namespace
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
-    static const auto list =
-        listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit, RaceCar, AssetFolder, IslandPiece,
-               FacedThing>();
+    static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit,
+                                    RaceCar, AssetFolder, IslandPiece, FacedThing>();
     return list;
 }
 

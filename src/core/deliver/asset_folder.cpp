@@ -81,8 +81,9 @@ std::vector<OutFile> AssetFolder::make(const Model& model, const platform::Sheet
             levels == 1 ? base
                         : fileNameFrom(filledTemplate(
                               sheet.levelName.empty() ? "{name}_lod{n}" : sheet.levelName, {}, base, level));
-        auto written = formats::writeGlb(bare(geometry::atLevel(whole, level), surface),
-                                         writeOptionsFor(sheet, name), nullptr);
+        const Model shown = bare(geometry::atLevel(whole, level), surface);
+        auto written = format == Format::Glb ? formats::writeGlb(shown, writeOptionsFor(sheet, name), nullptr)
+                                             : bakedCollada(sheet, shown, name);
         std::ranges::move(written, std::back_inserter(files));
     }
     const std::size_t meshes = files.size();

@@ -36,8 +36,8 @@ std::vector<OutFile> FacedThing::make(const Model& model, const platform::Sheet&
         }
         faces.push_back(std::move(face));
     }
-    const nlohmann::ordered_json about{{"format", "faced-thing"}, {"version", 1},        {"name", labels.name},
-                                       {"model", files[0].name},  {"faces", faces},      {"lendable", lendable},
+    const nlohmann::ordered_json about{{"format", "faced-thing"}, {"version", 1},   {"name", labels.name},
+                                       {"model", files[0].name},  {"faces", faces}, {"lendable", lendable},
                                        {"credit", labels.credit}};
     files.push_back({name + ".thing.json", jsonText(about, 2) + "\n"});
     return files;

@@ -9,10 +9,11 @@ namespace zl::deliver {
 struct FacedThing {
     bool lendable = false;
 
-    static constexpr DeliverableInfo info{"faced-thing", "Thing with faces",
-                                          "A mesh whose materials are faces, and the picture of each beside it."};
-    static constexpr auto fields = describe(
-        field<&FacedThing::lendable>("lendable", "May be lent").help("Others may put it down on their ground, too."));
+    static constexpr DeliverableInfo info{
+        "faced-thing", "Thing with faces",
+        "A mesh whose materials are faces, and the picture of each beside it."};
+    static constexpr auto fields = describe(field<&FacedThing::lendable>("lendable", "May be lent")
+                                                .help("Others may put it down on their ground, too."));
 
     std::vector<OutFile> make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
                               const Progress& progress) const;

@@ -28,10 +28,11 @@ std::vector<OutFile> IslandPiece::make(const Model& model, const platform::Sheet
                                     {"triangles", cost.triangles},
                                     {"meshBytes", std::llround(cost.mesh)},
                                     {"qualities", std::move(qualities)}};
-    if (const auto frame = cost.frame(1, true, cost.usual(), sheet.cost)) reckoned["frameMilliseconds"] = *frame;
-    const nlohmann::ordered_json about{{"format", "island-piece"}, {"version", 1},         {"name", labels.name},
-                                       {"model", files[0].name},   {"note", note},
-                                       {"credit", labels.credit},  {"reckoned", reckoned}};
+    if (const auto frame = cost.frame(1, true, cost.usual(), sheet.cost))
+        reckoned["frameMilliseconds"] = *frame;
+    const nlohmann::ordered_json about{{"format", "island-piece"}, {"version", 1}, {"name", labels.name},
+                                       {"model", files[0].name},   {"note", note}, {"credit", labels.credit},
+                                       {"reckoned", reckoned}};
     files.push_back({name + ".island.json", jsonText(about, 2) + "\n"});
     return files;
 }

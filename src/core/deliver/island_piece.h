@@ -8,8 +8,9 @@ namespace zl::deliver {
 struct IslandPiece {
     std::string note;
 
-    static constexpr DeliverableInfo info{"island-piece", "Island piece",
-                                          "One file with everything in it, and a text that says what it takes."};
+    static constexpr DeliverableInfo info{
+        "island-piece", "Island piece",
+        "One file with everything in it, and a text that says what it takes."};
     static constexpr auto fields =
         describe(field<&IslandPiece::note>("note", "Note")
                      .leastIs("none")

@@ -27,7 +27,8 @@ Model withPicturesPlaced(Model model) {
             return !use || (use.placement == first->placement && use.uvSet == first->uvSet);
         });
         // What goes into the corners is taken from the pictures, and the other way about.
-        for (PictureUse& use : (alike ? model.materials : placed)[m].pictures) use.placement = {}, use.uvSet = 0;
+        for (PictureUse& use : (alike ? model.materials : placed)[m].pictures)
+            use.placement = {}, use.uvSet = 0;
     }
     for (auto& mesh : model.meshes)
         mesh = std::make_shared<const Mesh>(geometry::withPlacedUvs(*mesh, placed));
@@ -40,6 +41,14 @@ Model withoutPictures(Model model) {
     for (Material& material : model.materials) material.pictures = {};
     model.images.clear();
     return model;
+}
+
+std::vector<OutFile> bakedCollada(const platform::Sheet& sheet, const Model& model, const std::string& name) {
+    const formats::WriteOptions options{name, sheet.fileMetresPerUnit(), sheet.up};
+    Model ready = withNormalsAdded(bakedFor(sheet, model));
+    // The corners are in the file's numbers already: take the writer's own conversion off again.
+    ready.placement = glm::inverse(formats::worldToFile(options));
+    return formats::writeCollada(ready, options, nullptr);
 }
 
 nlohmann::json namesFrom(const std::vector<OutFile>& files, std::size_t first) {

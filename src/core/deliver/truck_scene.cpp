@@ -11,12 +11,8 @@ namespace zl::deliver {
 std::vector<OutFile> TruckScene::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
                                       const Progress& progress) const {
     const std::string name = fileNameFrom(labels.name);
-    progress.report(0, "baking into the platform's axes");
-    Model ready = withNormalsAdded(bakedFor(sheet, model));
-    // The corners are in the file's numbers already: take the writer's own conversion off again.
-    ready.placement = glm::inverse(formats::worldToFile({name, sheet.fileMetresPerUnit(), sheet.up}));
-    progress.report(0.5, "writing COLLADA");
-    auto files = formats::writeCollada(ready, {name, sheet.fileMetresPerUnit(), sheet.up}, nullptr);
+    progress.report(0, "writing COLLADA");
+    auto files = bakedCollada(sheet, model, name);
     nlohmann::ordered_json about{{"format", "truck-scene"},
                                  {"version", 1},
                                  {"name", labels.name},

@@ -35,7 +35,9 @@ double uploadEstimate(const Model& model, MeshFile file) {
         // a scan.
         const double corners = double(mesh.vertexCount()) * (mesh.normals.empty() ? 1.5 : 1.0);
         const bool text = file == MeshFile::Obj, placed = !mesh.uvSets.empty();
-        bytes += corners * (text ? placed ? 96 : 74 : placed ? 32 : 24) +
+        bytes += corners * (text     ? placed ? 96 : 74
+                            : placed ? 32
+                                     : 24) +
                  double(mesh.triangleCount()) * (text ? 42 : 12);
     }
     for (const int image : usedImages(model))

@@ -11,9 +11,8 @@ namespace zl::platform {
 double meshMemory(const Model& model, std::size_t* copies = nullptr);
 
 /// About how large the delivered files are, from counts: in the OBJ files written here a place takes 38
-/// bytes, a normal 36, a UV 22 and a triangle 42; in GLB a corner with all of these 32 and a triangle 12; pictures as
-/// their files are. Throws Error for a broken
-/// picture.
+/// bytes, a normal 36, a UV 22 and a triangle 42; in GLB a corner with all of these 32 and a triangle 12;
+/// pictures as their files are. Throws Error for a broken picture.
 double uploadEstimate(const Model& model, MeshFile file);
 
 /// What a piece takes on a platform, once and many times over.

@@ -12,8 +12,8 @@ struct SheetCost {
     double memoryMegabytes = 0; ///< of a whole world
     double uploadMegabytes = 0; ///< of one piece
     MeshFile meshFile = MeshFile::Obj;
-    double copyBytes = 0;       ///< that a piece takes once more
-    double frameMillis = 0;     ///< that a picture of the world may take
+    double copyBytes = 0;   ///< that a piece takes once more
+    double frameMillis = 0; ///< that a picture of the world may take
     double trianglesPerMilli = 0, pixelsPerMilli = 0;
     /// What its importer makes of pictures, the finest first.
     struct Quality {

@@ -44,9 +44,9 @@ public:
         (*this)(level.name), (*this)(double(level.edge)), (*this)(level.usual);
     }
     void operator()(const SheetCost& cost) {
-        for (const double number : {cost.memoryMegabytes, cost.uploadMegabytes, cost.copyBytes,
-                                    cost.frameMillis, cost.trianglesPerMilli, cost.pixelsPerMilli,
-                                    double(cost.meshFile)})
+        for (const double number :
+             {cost.memoryMegabytes, cost.uploadMegabytes, cost.copyBytes, cost.frameMillis,
+              cost.trianglesPerMilli, cost.pixelsPerMilli, double(cost.meshFile)})
             (*this)(number);
         (*this)(cost.qualities);
     }

@@ -82,7 +82,8 @@ SheetCost readCost(TableReader& root, const fs::path& file) {
             if (cost.get(name, false)) out.*member = cost.positive(name);
         if (const std::string file = cost.text("mesh-file", false); !file.empty()) {
             if (file != "obj" && file != "glb")
-                cost.fail(table->get("mesh-file"), fmt::format("\"{}\" is not known", file), "\"obj\" or \"glb\"");
+                cost.fail(table->get("mesh-file"), fmt::format("\"{}\" is not known", file),
+                          "\"obj\" or \"glb\"");
             out.meshFile = file == "glb" ? MeshFile::Glb : MeshFile::Obj;
         }
         cost.refuseOthers();

@@ -90,7 +90,8 @@ private:
             if (!wanted) return;
             pixels = {layout_.width, layout_.height, {}};
             pixels.rgba.resize(std::size_t(4) * layout_.width * layout_.height);
-            for (std::size_t i = 0; i < pixels.rgba.size(); i += 4) std::memcpy(&pixels.rgba[i], ground.data(), 4);
+            for (std::size_t i = 0; i < pixels.rgba.size(); i += 4)
+                std::memcpy(&pixels.rgba[i], ground.data(), 4);
         };
         make(colour_, true, {128, 128, 128, 255});
         if (colourOnly) return;
@@ -112,8 +113,8 @@ private:
     void paintTile(const AtlasSource& source, const AtlasPlace& place) {
         const WornLook& look = source.look;
         const glm::dvec2 stretch = source.to - source.from;
-        // As many samples a pixel as the picture has pixels there; what is left of its size after halving. Mixing
-        // between pixels already takes in a fifth more.
+        // As many samples a pixel as the picture has pixels there; what is left of its size after halving.
+        // Mixing between pixels already takes in a fifth more.
         const glm::dvec2 finest = look.hasPictures() ? look.decodedPixels() * stretch : glm::dvec2(1);
         const glm::ivec2 samples =
             glm::clamp(glm::ivec2(glm::ceil(finest / glm::dvec2(place.width, place.height) - 0.2)),

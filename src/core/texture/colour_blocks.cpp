@@ -24,7 +24,8 @@ Block blockAt(const Pixels& pixels, int column, int row) {
     Block out;
     for (int y = 0; y < 4; ++y)
         for (int x = 0; x < 4; ++x) {
-            const int px = std::min(4 * column + x, pixels.width - 1), py = std::min(4 * row + y, pixels.height - 1);
+            const int px = std::min(4 * column + x, pixels.width - 1),
+                      py = std::min(4 * row + y, pixels.height - 1);
             std::memcpy(&out[std::size_t(4 * (4 * y + x))],
                         &pixels.rgba[4 * (std::size_t(py) * std::size_t(pixels.width) + std::size_t(px))], 4);
         }
@@ -62,7 +63,8 @@ private:
     void overAll(const std::function<void(std::size_t, const Block&)>& each) {
         tbb::parallel_for(0, (pixels_.height + 3) / 4, [&](int row) {
             for (int column = 0; column < across_; ++column)
-                each(std::size_t(row) * std::size_t(across_) + std::size_t(column), blockAt(pixels_, column, row));
+                each(std::size_t(row) * std::size_t(across_) + std::size_t(column),
+                     blockAt(pixels_, column, row));
         });
     }
 

@@ -36,7 +36,8 @@ Palette paletteOf(const Pixels& pixels, int most, bool dithered, bool alpha) {
     liq_set_dithering_level(result.get(), dithered ? 1.0f : 0.0f);
     Palette out;
     out.indices.resize(std::size_t(from.width) * std::size_t(from.height));
-    require(liq_write_remapped_image(result.get(), image.get(), out.indices.data(), out.indices.size()) == LIQ_OK);
+    require(liq_write_remapped_image(result.get(), image.get(), out.indices.data(), out.indices.size()) ==
+            LIQ_OK);
     const liq_palette* palette = liq_get_palette(result.get());
     require(palette != nullptr);
     for (unsigned i = 0; i < palette->count; ++i) {

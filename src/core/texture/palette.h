@@ -13,8 +13,8 @@ struct Palette {
 };
 
 /// The colours that fit a picture best, at most `most` of them (2 to 256), and which each pixel takes; with
-/// `dithered` errors are spread over neighbours (libimagequant). Alpha is kept where `alpha` says so. The same
-/// picture gives the same palette. Throws Error when memory does not suffice.
+/// `dithered` errors are spread over neighbours (libimagequant). Alpha is kept where `alpha` says so. The
+/// same picture gives the same palette. Throws Error when memory does not suffice.
 Palette paletteOf(const Pixels& pixels, int most, bool dithered, bool alpha);
 
 } // namespace zl::texture

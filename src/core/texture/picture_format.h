@@ -46,8 +46,8 @@ Pixels readDds(std::string_view bytes);
 std::string writePng(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
 std::string writeJpeg(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours); ///< never alpha
 std::string writeBmp(const Pixels& pixels, bool alpha, PixelKind kind = PixelKind::Colours);
-/// Pictures of 16 bits a pixel whose first bit is alpha, which other readers drop; nothing for another picture or
-/// when it is cut.
+/// Pictures of 16 bits a pixel whose first bit is alpha, which other readers drop; nothing for another
+/// picture or when it is cut.
 bool readsTga16(std::string_view bytes);
 std::optional<Pixels> readTga16(std::string_view bytes);
 Pixels readTga(std::string_view bytes);

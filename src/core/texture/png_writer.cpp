@@ -26,7 +26,8 @@ std::string written(const Pixels& pixels, const PngRows& rows) {
     std::vector<png_color> colours;
     std::vector<png_byte> alphas;
     if (rows.palette)
-        for (const auto& c : rows.palette->colours) colours.push_back({c[0], c[1], c[2]}), alphas.push_back(c[3]);
+        for (const auto& c : rows.palette->colours)
+            colours.push_back({c[0], c[1], c[2]}), alphas.push_back(c[3]);
     png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, nullptr);
     png_infop info = png ? png_create_info_struct(png) : nullptr;
     if (!info || setjmp(png_jmpbuf(png))) {
@@ -93,7 +94,8 @@ std::string writePng(const Pixels& pixels, bool alpha, PixelKind) {
                             [&](int y, std::uint8_t* row) {
                                 const std::uint8_t* from = &pixels.rgba[4 * std::size_t(y) * wide];
                                 for (std::size_t x = 0; x < wide; ++x)
-                                    for (std::size_t k = 0; k < each; ++k) row[each * x + k] = from[4 * x + k];
+                                    for (std::size_t k = 0; k < each; ++k)
+                                        row[each * x + k] = from[4 * x + k];
                             }});
 }
 
@@ -133,12 +135,12 @@ std::string writePngGrey4(const Pixels& pixels, bool alpha, PixelKind kind) {
         }
         return writePngGrey(coarse, true, kind);
     }
-    return written(pixels, {PNG_COLOR_TYPE_GRAY, 4, (wide + 1) / 2,
-                            [&](int y, std::uint8_t* row) {
+    return written(pixels, {PNG_COLOR_TYPE_GRAY, 4, (wide + 1) / 2, [&](int y, std::uint8_t* row) {
                                 std::fill_n(row, (wide + 1) / 2, std::uint8_t(0));
                                 const std::uint8_t* from = &pixels.rgba[4 * std::size_t(y) * wide];
                                 for (std::size_t x = 0; x < wide; ++x)
-                                    row[x / 2] |= std::uint8_t(toFourBits(greyOf(from + 4 * x)) << (x % 2 ? 0 : 4));
+                                    row[x / 2] |=
+                                        std::uint8_t(toFourBits(greyOf(from + 4 * x)) << (x % 2 ? 0 : 4));
                             }});
 }
 

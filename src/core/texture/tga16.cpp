@@ -45,7 +45,8 @@ std::string in16Bits(const Pixels& pixels, bool alpha, bool dithered) {
     Spread spread(pixels.width);
     for (int y = 0; y < pixels.height; ++y, spread.nextRow())
         for (int x = 0; x < pixels.width; ++x) {
-            const std::uint8_t* p = &pixels.rgba[4 * (std::size_t(y) * std::size_t(pixels.width) + std::size_t(x))];
+            const std::uint8_t* p =
+                &pixels.rgba[4 * (std::size_t(y) * std::size_t(pixels.width) + std::size_t(x))];
             unsigned bits = !alpha || p[3] >= 128 ? 0x8000u : 0u;
             for (std::size_t k = 0; k < 3; ++k) {
                 const int five = dithered ? spread.fiveBits(x, k, p[k]) : (p[k] * 31 + 127) / 255;
@@ -67,7 +68,8 @@ std::optional<Pixels> readTga16(std::string_view bytes) {
     if (!readsTga16(bytes)) return std::nullopt;
     const auto at = [&](std::size_t i) { return static_cast<unsigned char>(bytes[i]); };
     Pixels out{at(12) | at(13) << 8, at(14) | at(15) << 8, {}};
-    const std::size_t count = std::size_t(out.width) * std::size_t(out.height), first = 18 + std::size_t(at(0));
+    const std::size_t count = std::size_t(out.width) * std::size_t(out.height),
+                      first = 18 + std::size_t(at(0));
     if (count == 0 || bytes.size() < first || (bytes.size() - first) / 2 < count) return std::nullopt;
     out.rgba.resize(4 * count);
     const bool fromTop = at(17) & 32;

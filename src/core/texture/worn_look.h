@@ -50,10 +50,11 @@ private:
     Material material_;
     const Model& model_;
     std::vector<std::string> leftOut_;
-    std::array<glm::mat3, pictureRoles> toRole_;    ///< from the leading picture's places to the role's
-    std::array<bool, pictureRoles> moved_{};        ///< whether toRole_ is more than the same place
-    std::map<std::pair<int, bool>, std::shared_ptr<const Pixels>> levels_; ///< by image, and whether it holds colours
-    std::array<const Pixels*, pictureRoles> levelOf_{};                    ///< of each role, once decoded
+    std::array<glm::mat3, pictureRoles> toRole_; ///< from the leading picture's places to the role's
+    std::array<bool, pictureRoles> moved_{};     ///< whether toRole_ is more than the same place
+    std::map<std::pair<int, bool>, std::shared_ptr<const Pixels>>
+        levels_;                                        ///< by image, and whether it holds colours
+    std::array<const Pixels*, pictureRoles> levelOf_{}; ///< of each role, once decoded
 };
 
 } // namespace zl::texture

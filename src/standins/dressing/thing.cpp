@@ -20,7 +20,8 @@ constexpr std::size_t mostFaces = 6, mostTriangles = 20000;
 
 class ThingLoader {
 public:
-    ThingLoader(const std::filesystem::path& folder, TryReport& report) : files_(folder, report), report_(report) {}
+    ThingLoader(const std::filesystem::path& folder, TryReport& report)
+        : files_(folder, report), report_(report) {}
 
     std::optional<Thing> load() {
         if (files_.refused()) return std::nullopt;
@@ -45,7 +46,8 @@ private:
         if (count == 0) return files_.say(Kind::Refused, "", "It names no faces", "Each material is one");
         for (const nlohmann::json& said : faces) {
             Face face;
-            if (said.is_object() && said.contains("name") && said["name"].is_string()) face.name = said["name"];
+            if (said.is_object() && said.contains("name") && said["name"].is_string())
+                face.name = said["name"];
             if (said.is_object() && said.contains("picture") && said["picture"].is_string())
                 face.pictureFile = said["picture"];
             if (face.name.empty()) files_.say(Kind::Refused, "", "A face has no name", "Name its material");
@@ -57,7 +59,8 @@ private:
     void readModel(const std::string& file, const std::string& bytes) {
         auto tree = world::readGlbTree(bytes);
         if (!tree.problem.empty())
-            return files_.say(Kind::Refused, file, "The file cannot be read: " + tree.problem, "Build it again");
+            return files_.say(Kind::Refused, file, "The file cannot be read: " + tree.problem,
+                              "Build it again");
         for (world::GlbNode& node : tree.nodes)
             for (world::GlbSurface& surface : node.surfaces)
                 if (!surface.shape.positions.empty()) addShape(file, std::move(surface), tree);
@@ -84,12 +87,14 @@ private:
             files_.say(Kind::Odd, file, fmt::format("On nothing: {}", fmt::join(bare, ", ")),
                        "A picture put there is not seen");
         if (!past.empty())
-            files_.say(Kind::Odd, file, fmt::format("Reaching past its picture's borders: {}", fmt::join(past, ", ")),
+            files_.say(Kind::Odd, file,
+                       fmt::format("Reaching past its picture's borders: {}", fmt::join(past, ", ")),
                        "Another picture put there repeats");
     }
 
     void addShape(const std::string& file, world::GlbSurface surface, const world::GlbTree& tree) {
-        const std::string worn = surface.material < 0 ? "" : tree.materials[std::size_t(surface.material)].name;
+        const std::string worn =
+            surface.material < 0 ? "" : tree.materials[std::size_t(surface.material)].name;
         const auto face = std::ranges::find(thing_.faces, worn, &Face::name);
         if (face == thing_.faces.end())
             return files_.say(Kind::Refused, file,
@@ -98,7 +103,8 @@ private:
                               "Each material is a face");
         face->colour = tree.materials[std::size_t(surface.material)].colour;
         face->triangles += surface.shape.indices.size() / 3;
-        for (const glm::vec2& uv : surface.shape.uvs) face->low = glm::min(face->low, uv), face->high = glm::max(face->high, uv);
+        for (const glm::vec2& uv : surface.shape.uvs)
+            face->low = glm::min(face->low, uv), face->high = glm::max(face->high, uv);
         thing_.low = glm::min(thing_.low, surface.shape.low());
         thing_.high = glm::max(thing_.high, surface.shape.high());
         thing_.faceOf.push_back(std::size_t(face - thing_.faces.begin()));

@@ -38,7 +38,8 @@ void Herd::addPiece() {
 }
 
 double Herd::bytes() const {
-    return double(smaller_.size()) * (meshBytes_ + pictureBytes_) + (shared_ ? std::max(0, held_ - 1) * copyBytes : 0);
+    return double(smaller_.size()) * (meshBytes_ + pictureBytes_) +
+           (shared_ ? std::max(0, held_ - 1) * copyBytes : 0);
 }
 
 std::vector<world::Drawn> Herd::drawn() const {
@@ -49,7 +50,8 @@ std::vector<world::Drawn> Herd::drawn() const {
     for (int k = 0; k < held_; ++k) {
         const glm::vec3 at(float(k % wide) * (size.x + gap), 0, -float(k / wide) * (size.z + gap));
         for (std::size_t s = 0; s < surfaces(); ++s)
-            out.push_back({int(shared_ ? s : std::size_t(k) * surfaces() + s), glm::translate(glm::mat4(1.0f), at)});
+            out.push_back(
+                {int(shared_ ? s : std::size_t(k) * surfaces() + s), glm::translate(glm::mat4(1.0f), at)});
     }
     return out;
 }

@@ -30,7 +30,8 @@ private:
     bool shared_ = true;
     double meshBytes_ = 0, pictureBytes_ = 0;
     std::vector<world::Item>& items_; ///< those of the first piece, of the second …
-    std::vector<std::vector<world::PictureLevels>> smaller_; ///< of each held piece: levels below the whole ones
+    std::vector<std::vector<world::PictureLevels>>
+        smaller_; ///< of each held piece: levels below the whole ones
 };
 
 } // namespace zl::standins::island

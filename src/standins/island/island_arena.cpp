@@ -1,4 +1,5 @@
-// The island: a scan once or many times over, with what it takes of memory and time as it is really held and drawn.
+// The island: a scan once or many times over, with what it takes of memory and time as it is really held and
+// drawn.
 #include "standins/island/island_arena.h"
 
 #include "standins/island/herd.h"
@@ -23,19 +24,24 @@ std::string reckonedText(double bytes) {
 
 class IslandArena : public world::Arena {
 public:
-    explicit IslandArena(Piece piece) : Arena("cm", figureUnits), piece_(std::move(piece)), herd_(piece_, items_) {
+    explicit IslandArena(Piece piece)
+        : Arena("cm", figureUnits), piece_(std::move(piece)), herd_(piece_, items_) {
         hold();
     }
 
     std::vector<world::Drawn> drawn() const override { return herd_.drawn(); }
     std::vector<world::Choice> choices() const override {
         std::vector<std::string> copies, levels;
-        for (int k = 1; k <= mostCopies; ++k) copies.push_back(k == 1 ? "1 copy" : fmt::format("{} copies", k));
+        for (int k = 1; k <= mostCopies; ++k)
+            copies.push_back(k == 1 ? "1 copy" : fmt::format("{} copies", k));
         for (std::size_t k = 0; k < qualities.size(); ++k)
             levels.push_back(fmt::format("{}, {} px{}", qualities[k].name, qualities[k].edge,
                                          int(k) == usualQuality ? " (usual)" : ""));
         return {{"copies", "Copies", copies, copies_ - 1},
-                {"sharing", "How they are held", {"one piece, shown again", "pieces of their own"}, shared_ ? 0 : 1},
+                {"sharing",
+                 "How they are held",
+                 {"one piece, shown again", "pieces of their own"},
+                 shared_ ? 0 : 1},
                 {"quality", "Picture quality", levels, quality_}};
     }
     void choose(const std::string& id, int option) override {
@@ -53,16 +59,17 @@ public:
         const Reckoned& said = piece_.reckoned;
         const double pictures = said.pictures[std::size_t(quality_)];
         const double one = said.mesh < 0 || pictures < 0 ? -1 : said.mesh + pictures;
-        memory.rows = {{"mesh", {showBytes(herd_.meshBytes()), reckonedText(said.mesh)}},
-                       {"pictures", {showBytes(herd_.pictureBytes()), reckonedText(pictures)}},
-                       {showCount(herd_.held(), "copy", "copies"),
-                        {showBytes(herd_.bytes()),
-                         reckonedText(one < 0  ? -1
-                                      : shared_ ? one + (herd_.held() - 1) * copyBytes
-                                                : one * herd_.held())}}};
+        memory.rows = {
+            {"mesh", {showBytes(herd_.meshBytes()), reckonedText(said.mesh)}},
+            {"pictures", {showBytes(herd_.pictureBytes()), reckonedText(pictures)}},
+            {showCount(herd_.held(), "copy", "copies"),
+             {showBytes(herd_.bytes()), reckonedText(one < 0   ? -1
+                                                     : shared_ ? one + (herd_.held() - 1) * copyBytes
+                                                               : one * herd_.held())}}};
         memory.rows.push_back({"of the island's", {showBytes(mostMemory), ""}});
         if (herd_.held() < copies_)
-            memory.rows.push_back({fmt::format("{} more do not fit", copies_ - herd_.held()), {"", "full"}, true});
+            memory.rows.push_back(
+                {fmt::format("{} more do not fit", copies_ - herd_.held()), {"", "full"}, true});
         const double drawn = double(piece_.triangles) * herd_.held();
         frame.rows = {{"triangles", {showNumber(drawn, 0), ""}},
                       {"time",

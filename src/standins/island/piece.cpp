@@ -40,7 +40,8 @@ Reckoned reckonedIn(const nlohmann::json& about) {
 
 class PieceLoader {
 public:
-    PieceLoader(const std::filesystem::path& folder, TryReport& report) : files_(folder, report), report_(report) {}
+    PieceLoader(const std::filesystem::path& folder, TryReport& report)
+        : files_(folder, report), report_(report) {}
 
     std::optional<Piece> load() {
         if (files_.refused()) return std::nullopt;
@@ -65,8 +66,10 @@ private:
     void readModel(const std::string& file, const std::string& bytes) {
         auto tree = world::readGlbTree(bytes);
         if (!tree.problem.empty())
-            return files_.say(Kind::Refused, file, "The file cannot be read: " + tree.problem, "Build it again");
-        for (const auto& look : tree.materials) pictureOf_.push_back(look.hasPicture ? addPicture(file, look) : -1);
+            return files_.say(Kind::Refused, file, "The file cannot be read: " + tree.problem,
+                              "Build it again");
+        for (const auto& look : tree.materials)
+            pictureOf_.push_back(look.hasPicture ? addPicture(file, look) : -1);
         for (world::GlbNode& node : tree.nodes)
             for (world::GlbSurface& surface : node.surfaces) {
                 PieceSurface out{std::move(surface.shape)};
@@ -83,8 +86,8 @@ private:
             }
         if (piece_.triangles == 0)
             return files_.say(Kind::Refused, file, "It shows nothing", "A piece must be there");
-        files_.sayLimit(file, showNumber(double(piece_.triangles), 0) + " triangles", double(piece_.triangles),
-                        double(mostTriangles));
+        files_.sayLimit(file, showNumber(double(piece_.triangles), 0) + " triangles",
+                        double(piece_.triangles), double(mostTriangles));
         if (std::abs(piece_.low.y) > groundGap)
             files_.say(Kind::Refused, file,
                        fmt::format("Its base is {}\u202fcm {} the ground",
@@ -96,7 +99,8 @@ private:
     int addPicture(const std::string& file, const world::GlbData::Look& look) {
         auto known = pictureFor_.find(look.pictureBytes);
         if (!look.pictureFile.empty())
-            files_.say(Kind::Refused, file, fmt::format("The picture of \"{}\" lies beside the file", look.name),
+            files_.say(Kind::Refused, file,
+                       fmt::format("The picture of \"{}\" lies beside the file", look.name),
                        "One file is uploaded; it must be inside");
         if (known != pictureFor_.end()) return known->second;
         const world::Judged judged = world::judgedPicture(look.pictureBytes, mostReadable, false);
@@ -107,12 +111,12 @@ private:
         }
         const int edge = std::max(judged.picture->width, judged.picture->height),
                   usual = qualities[usualQuality].edge;
-        files_.say(edge > usual ? Kind::Odd : Kind::Fine, file,
-                   fmt::format("\"{}\" wears {} by {} px", look.name, judged.picture->width,
-                               judged.picture->height),
-                   edge > usual ? fmt::format("shown with {} px along an edge, unless its quality is set to more",
-                                              usual)
-                                : std::string("shown as it is"));
+        files_.say(
+            edge > usual ? Kind::Odd : Kind::Fine, file,
+            fmt::format("\"{}\" wears {} by {} px", look.name, judged.picture->width, judged.picture->height),
+            edge > usual
+                ? fmt::format("shown with {} px along an edge, unless its quality is set to more", usual)
+                : std::string("shown as it is"));
         piece_.pictures.push_back(*judged.picture);
         return pictureFor_[look.pictureBytes] = int(piece_.pictures.size()) - 1;
     }
@@ -142,7 +146,8 @@ world::PictureLevels imported(const world::Picture& picture, int edge) {
     for (int y = 0; y < out.height; ++y)
         for (int x = 0; x < out.width; ++x) {
             const int left = from(x, out.width, picture.width), right = from(x + 1, out.width, picture.width),
-                      top = from(y, out.height, picture.height), end = from(y + 1, out.height, picture.height);
+                      top = from(y, out.height, picture.height),
+                      end = from(y + 1, out.height, picture.height);
             unsigned sum[4] = {};
             for (int j = top; j < end; ++j)
                 for (int i = left; i < right; ++i)

@@ -1,7 +1,7 @@
 #include "standins/shed/asset.h"
 
+#include "standins/shed/asset_mesh.h"
 #include "standins/world/files.h"
-#include "standins/world/glb_tree.h"
 
 #include "core/base/units.h"
 
@@ -171,18 +171,11 @@ private:
     void readMesh(const std::string& name) {
         const auto bytes = files_.bytes(name);
         if (!bytes) return;
-        auto tree = world::readGlbTree(*bytes);
-        if (!tree.problem.empty())
-            return refuse(name, "The file cannot be read: " + tree.problem, "Build it again");
-        for (world::GlbNode& node : tree.nodes) {
-            asset_.triangles += node.triangles;
-            for (world::GlbSurface& surface : node.surfaces) {
-                if (surface.shape.positions.empty()) continue;
-                asset_.low = glm::min(asset_.low, surface.shape.low());
-                asset_.high = glm::max(asset_.high, surface.shape.high());
-                addItem(name, node.name, std::move(surface), tree);
-            }
-        }
+        AssetMesh mesh = readAssetMesh(name, *bytes);
+        if (!mesh.problem.empty())
+            return refuse(name, "The file cannot be read: " + mesh.problem, "Build it again");
+        asset_.triangles = mesh.triangles, asset_.low = mesh.low, asset_.high = mesh.high;
+        for (MeshSurface& surface : mesh.surfaces) addItem(name, std::move(surface));
         if (asset_.items.empty()) return refuse(name, "It shows nothing", "A thing must be there");
         files_.sayLimit(name, showNumber(double(asset_.triangles), 0) + " triangles",
                         double(asset_.triangles), double(mostTriangles));
@@ -205,37 +198,27 @@ private:
             const std::string name = entry.value_or(std::string());
             const auto bytes = files_.bytes(name);
             if (!bytes) continue;
-            const auto tree = world::readGlbTree(*bytes);
-            if (!tree.problem.empty()) {
-                refuse(name, "The file cannot be read: " + tree.problem, "Build it again");
+            const AssetMesh mesh = readAssetMesh(name, *bytes);
+            if (!mesh.problem.empty()) {
+                refuse(name, "The file cannot be read: " + mesh.problem, "Build it again");
                 continue;
             }
-            std::size_t triangles = 0;
-            glm::vec3 low(1e30f), high(-1e30f);
-            for (const world::GlbNode& node : tree.nodes) {
-                triangles += node.triangles;
-                for (const world::GlbSurface& surface : node.surfaces)
-                    if (!surface.shape.positions.empty())
-                        low = glm::min(low, surface.shape.low()), high = glm::max(high, surface.shape.high());
-            }
-            files_.say(Kind::Fine, name, showNumber(double(triangles), 0) + " triangles",
+            files_.say(Kind::Fine, name, showNumber(double(mesh.triangles), 0) + " triangles",
                        "For what is seen from farther away");
-            if (triangles == 0 || triangles >= before)
+            if (mesh.triangles == 0 || mesh.triangles >= before)
                 refuse(name, "It is no coarser than the one before",
                        fmt::format("{} triangles there", showNumber(double(before), 0)));
             const float size = glm::length(asset_.high - asset_.low);
-            if (glm::length(low - asset_.low) > 0.25f * size ||
-                glm::length(high - asset_.high) > 0.25f * size)
+            if (glm::length(mesh.low - asset_.low) > 0.25f * size ||
+                glm::length(mesh.high - asset_.high) > 0.25f * size)
                 refuse(name, "It stands elsewhere than the whole", "Things would jump when they change over");
-            before = triangles;
-            asset_.levels.push_back(triangles);
+            before = mesh.triangles;
+            asset_.levels.push_back(mesh.triangles);
         }
     }
 
-    void addItem(const std::string& file, const std::string& node, world::GlbSurface surface,
-                 const world::GlbTree& tree) {
-        const std::string worn =
-            surface.material < 0 ? "" : tree.materials[std::size_t(surface.material)].name;
+    void addItem(const std::string& file, MeshSurface surface) {
+        const std::string& worn = surface.material;
         const auto material = std::ranges::find(asset_.materials, worn, &AssetMaterial::name);
         if (material == asset_.materials.end()) {
             if (unknown_.insert(worn).second)
@@ -245,7 +228,7 @@ private:
                        "Each material has its pictures there");
             return;
         }
-        world::Item item{node, std::move(surface.shape), material->pictures[0], glm::vec3(0.8f)};
+        world::Item item{surface.node, std::move(surface.shape), material->pictures[0], glm::vec3(0.8f)};
         asset_.items.push_back(std::move(item));
         asset_.materialOf.push_back(std::size_t(material - asset_.materials.begin()));
     }

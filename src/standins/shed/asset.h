@@ -17,7 +17,7 @@ struct AssetMaterial {
 struct Asset {
     std::string name, sort, credit;
     std::vector<AssetMaterial> materials;
-    std::vector<world::Item> items; ///< one for each surface, in its base picture
+    std::vector<world::Item> items;      ///< one for each surface, in its base picture
     std::vector<std::size_t> materialOf; ///< of each item
     glm::vec3 low{1e30f}, high{-1e30f};
     std::size_t triangles = 0;

@@ -1,5 +1,5 @@
-// The display shed: a thing turns beside a grown figure under one of four lights, and what its pictures hold is
-// told.
+// The display shed: a thing turns beside a grown figure under one of four lights, and what its pictures hold
+// is told.
 #include "standins/shed/shed_arena.h"
 
 #include "standins/shed/asset.h"
@@ -41,7 +41,10 @@ public:
     const world::Shading* shading() const override { return &shading_; }
     std::vector<world::Choice> choices() const override {
         return {{"light", "Light", {"sun", "cloud", "lamp", "all sides"}, int(shading_.light)},
-                {"look", "What is shown", {"as lit", "without parallax", "where relief lies"}, int(shading_.view)}};
+                {"look",
+                 "What is shown",
+                 {"as lit", "without parallax", "where relief lies"},
+                 int(shading_.view)}};
     }
     void choose(const std::string& id, int option) override {
         if (id == "light") shading_.light = ShedShading::Light(std::clamp(option, 0, 3));

@@ -8,7 +8,11 @@ namespace zl::standins::shed {
 class ShedShading : public world::Shading {
 public:
     enum class Light { Sun, Cloud, Lamp, AllSides };
-    enum class View { Lit, Flat, Relief }; ///< with its relief, without parallax, or only where the relief lies
+    enum class View {
+        Lit,
+        Flat,
+        Relief
+    }; ///< with its relief, without parallax, or only where the relief lies
 
     explicit ShedShading(const Asset& asset);
 

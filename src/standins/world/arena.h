@@ -82,7 +82,8 @@ public:
     virtual void drew(double milliseconds) { (void)milliseconds; }
     /// What a picture is put on, "face" say; empty where an arena takes none.
     virtual std::string takesPictureOn() const { return {}; }
-    /// A picture for an item, or for what is chosen where that is below 0. False, with why, when it is refused.
+    /// A picture for an item, or for what is chosen where that is below 0. False, with why, when it is
+    /// refused.
     virtual bool takePicture(const std::filesystem::path& file, int item, std::string& why) {
         (void)file, (void)item, (void)why;
         return false;

@@ -3,8 +3,8 @@
 
 namespace zl::standins::world {
 
-/// A picture and its smaller levels, each half as wide and high as the one before (a side of 1 stays), down to
-/// one pixel: what a graphics card reads when a surface is small on the screen.
+/// A picture and its smaller levels, each half as wide and high as the one before (a side of 1 stays), down
+/// to one pixel: what a graphics card reads when a surface is small on the screen.
 struct PictureLevels {
     std::vector<Picture> pictures; ///< the whole one first
 };

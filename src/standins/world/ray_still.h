@@ -4,8 +4,8 @@
 
 namespace zl::standins::world {
 
-/// What stands on an arena as its shading has it, through the middle of each pixel (rays by Embree), without a
-/// window or a graphics card. Alpha is 0 where nothing is.
+/// What stands on an arena as its shading has it, through the middle of each pixel (rays by Embree), without
+/// a window or a graphics card. Alpha is 0 where nothing is.
 Picture rayStill(const Shading& shading, const std::vector<Drawn>& drawn, const Lens& lens);
 
 /// The box around what stands there.

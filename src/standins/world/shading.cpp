@@ -53,8 +53,7 @@ ShadedItem shadedItemOf(const Shape& shape, std::vector<std::shared_ptr<const Pi
         area += size, covered += std::abs(turned);
         if (std::abs(turned) < 1e-12f || !(size > 0)) continue;
         const glm::vec3 u = (p * b.y - q * a.y) / turned, v = (q * a.x - p * b.x) / turned;
-        for (int k = 0; k < 3; ++k)
-            across[c[k]] += u * size, down[c[k]] += v * size, weight[c[k]] += size;
+        for (int k = 0; k < 3; ++k) across[c[k]] += u * size, down[c[k]] += v * size, weight[c[k]] += size;
     }
     out.uvsPerUnit = area > 0 ? float(std::sqrt(covered / area)) : 0;
     out.middle = count ? (shape.low() + shape.high()) * 0.5f : glm::vec3(0);

@@ -15,8 +15,8 @@ struct Lens {
 /// Looks at a box from in front, a little from the right and above, with some air around it.
 Lens lensFor(const glm::vec3& low, const glm::vec3& high, int width, int height);
 
-/// A corner with what a picture needs to lie on a surface: the way that a whole picture's width, and its height,
-/// go in space.
+/// A corner with what a picture needs to lie on a surface: the way that a whole picture's width, and its
+/// height, go in space.
 struct ShadedCorner {
     glm::vec3 position, normal, across, down;
     glm::vec2 uv;
@@ -38,8 +38,8 @@ struct ShadedItem {
 /// Vectors for an Arbitrary Mesh", 2001).
 ShadedItem shadedItemOf(const Shape& shape, std::vector<std::shared_ptr<const PictureLevels>> pictures);
 
-/// How an arena has its things drawn by a shader of its own. One text says how: it is compiled for the graphics
-/// card, and as C++ for pictures without one.
+/// How an arena has its things drawn by a shader of its own. One text says how: it is compiled for the
+/// graphics card, and as C++ for pictures without one.
 class Shading {
 public:
     virtual ~Shading() = default;
@@ -50,8 +50,8 @@ public:
     };
     /// What the text reads besides the surface; the same names in the same order always.
     virtual std::vector<Value> values() const = 0;
-    /// GLSL 3.30 that defines `vec4 lit(vec3 at, vec3 normal, vec3 across, vec3 down, vec2 uv)` (sRGB as shown) out
-    /// of `values()`, `eye`, `own` and `vec4 sampled(int picture, vec2 uv)`.
+    /// GLSL 3.30 that defines `vec4 lit(vec3 at, vec3 normal, vec3 across, vec3 down, vec2 uv)` (sRGB as
+    /// shown) out of `values()`, `eye`, `own` and `vec4 sampled(int picture, vec2 uv)`.
     virtual std::string_view text() const = 0;
     /// The same here: `levels` are those of the item's pictures.
     virtual glm::vec4 lit(const ShadedItem& item, const glm::vec3& levels, const ShadedCorner& at,

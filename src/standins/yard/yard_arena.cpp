@@ -2,7 +2,7 @@
 
 #include "standins/world/files.h"
 #include "standins/world/measures.h"
-#include "standins/yard/collada_file.h"
+#include "standins/world/collada_file.h"
 
 #include "core/base/units.h"
 
@@ -44,7 +44,7 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
     const std::string name = about["model"];
     const auto text = files.bytes(name);
     if (!text) return std::nullopt;
-    ColladaFile file = readColladaFile(*text);
+    world::ColladaFile file = world::readColladaFile(*text);
     if (!file.problem.empty()) {
         files.say(Kind::Refused, name, "The file cannot be read: " + file.problem, "Build it again");
         return std::nullopt;
@@ -68,7 +68,7 @@ std::optional<Truck> load(const std::filesystem::path& folder, TryReport& report
                   "it becomes a part that shows nothing");
     Truck truck;
     truck.credit = about["credit"];
-    for (TruckPart& part : file.parts) {
+    for (world::ColladaPart& part : file.parts) {
         Item item{part.name, std::move(part.shape), {}, part.colour, 0.25f};
         truck.triangles += item.shape.indices.size() / 3;
         world::turnAll(item.shape, shown);

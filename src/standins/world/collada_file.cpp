@@ -1,5 +1,5 @@
-// The yard's own reader of COLLADA 1.4: triangles, colour pictures, and every transform looked for.
-#include "standins/yard/collada_file.h"
+// A reader of COLLADA 1.4 of the stand-ins' own: triangles, colour pictures, and every transform looked for.
+#include "standins/world/collada_file.h"
 
 #include "core/base/plain_number.h"
 
@@ -10,7 +10,7 @@
 #include <cmath>
 #include <map>
 
-namespace zl::standins::yard {
+namespace zl::standins::world {
 
 namespace {
 
@@ -89,7 +89,7 @@ private:
                                                     id(skinned.attribute("url").value()).c_str())
                            .child("skin")
                            .attribute("source")
-                           .value()); // stands in the yard as it was bound
+                           .value()); // stands as it was bound
         }
         if (!instance) {
             out_.empty.push_back(name);
@@ -98,15 +98,28 @@ private:
         const auto geometry = geometries_.find(shape);
         if (geometry == geometries_.end())
             throw Broken{fmt::format("the shape of \"{}\" is not there", name)};
-        TruckPart part{name, {}, {}, glm::vec3(0.8f)};
+        ColladaPart part{name, {}, {}, {}, glm::vec3(0.8f)};
         bool normals = true;
-        for (const auto triangles : geometry->second.children("triangles"))
+        const auto bound = instance.child("bind_material").child("technique_common");
+        for (const auto triangles : geometry->second.children("triangles")) {
+            const std::size_t first = part.shape.indices.size();
             normals &= addTriangles(part.shape, geometry->second, triangles);
+            part.worn.push_back({first, part.shape.indices.size() - first,
+                                 materialName(bound, triangles.attribute("material").value())});
+        }
         if (!normals) part.shape.normals.clear();
-        const auto material =
-            instance.child("bind_material").child("technique_common").child("instance_material");
-        if (material) readMaterial(part, id(material.attribute("target").value()));
+        if (const auto material = bound.child("instance_material"))
+            readMaterial(part, id(material.attribute("target").value()));
         out_.parts.push_back(std::move(part));
+    }
+
+    /// What the material is called that a symbol stands for where it is bound.
+    std::string materialName(pugi::xml_node bound, const char* symbol) const {
+        const auto instance = bound.find_child_by_attribute("instance_material", "symbol", symbol);
+        return root_.child("library_materials")
+            .find_child_by_attribute("material", "id", id(instance.attribute("target").value()).c_str())
+            .attribute("name")
+            .value();
     }
 
     std::vector<float> source(pugi::xml_node mesh, std::string which) const {
@@ -120,7 +133,7 @@ private:
     }
 
     /// Returns whether they have normals; those that have none get zeros in their place.
-    bool addTriangles(world::Shape& shape, pugi::xml_node mesh, pugi::xml_node triangles) const {
+    bool addTriangles(Shape& shape, pugi::xml_node mesh, pugi::xml_node triangles) const {
         struct Input {
             int offset = -1;
             std::vector<float> values;
@@ -160,7 +173,7 @@ private:
         return normal.offset >= 0;
     }
 
-    void readMaterial(TruckPart& part, const std::string& which) const {
+    void readMaterial(ColladaPart& part, const std::string& which) const {
         const auto material =
             root_.child("library_materials").find_child_by_attribute("material", "id", which.c_str());
         const std::string effectId = id(material.child("instance_effect").attribute("url").value());
@@ -199,4 +212,4 @@ ColladaFile readColladaFile(const std::string& text) {
     }
 }
 
-} // namespace zl::standins::yard
+} // namespace zl::standins::world
