@@ -1,6 +1,7 @@
 // Tryouts of every platform in the window, on files that were delivered or spoiled.
 #include "desk.h"
 
+#include "app/widgets/elided_label.h"
 #include "core/deliver/deliver.h"
 #include "core/texture/picture_file.h"
 
@@ -294,6 +295,13 @@ TEST_CASE("the island shows copies with what they take, as they are held and dra
                 if (row.name == "time" && row.values[0].find("ms") != std::string::npos) return true;
         return false;
     }));
+    // What changes with every frame changes where it stands.
+    const auto values = page.findChildren<ElidedLabel*>();
+    CHECK(values.size() > 8);
+    choose("try-quality", 1);
+    QTest::qWait(300);
+    CHECK(page.findChildren<ElidedLabel*>() == values);
+    for (const auto* value : values) CHECK(value->isVisible());
     const double near = view.camera().distance;
     choose("try-sharing", 1);
     CHECK(view.arena()->items().size() == 9);

@@ -15,13 +15,19 @@
 
 namespace zl::app {
 
+using standins::world::Action, standins::world::Choice, standins::world::Table;
+
 namespace {
 
 constexpr int mostValueWidth = 150; ///< of a value in a table, in pixels
 
+void showValue(ElidedLabel& label, const Table::Row& row, std::size_t value) {
+    label.setText(qs(row.values[value]));
+    restyle(&label, "bad", row.warning && value + 1 == row.values.size());
+    label.setMinimumWidth(std::min(mostValueWidth, label.sizeHint().width()));
 }
 
-using standins::world::Action, standins::world::Choice, standins::world::Table;
+} // namespace
 
 TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("page");
@@ -203,14 +209,22 @@ void TryoutPage::showVerdict() {
 void TryoutPage::showTables() {
     if (!tables_ || !view_->arena()) return;
     auto now = view_->arena()->tables();
-    // Made anew only when a value changed: a queue moves on, most tables never do.
-    const auto same = [](const Table& a, const Table& b) {
+    // Made anew only when a row came or went; a value that changes with every frame changes where it stands.
+    const auto alike = [](const Table& a, const Table& b) {
         return a.title == b.title && std::ranges::equal(a.rows, b.rows, [](const auto& x, const auto& y) {
-                   return x.name == y.name && x.values == y.values;
+                   return x.name == y.name && x.values.size() == y.values.size();
                });
     };
-    if (std::ranges::equal(now, shown_, same)) return;
+    const bool stay = std::ranges::equal(now, shown_, alike);
     shown_ = std::move(now);
+    if (stay) {
+        std::size_t label = 0;
+        for (const Table& table : shown_)
+            for (const auto& row : table.rows)
+                for (std::size_t i = 0; i < row.values.size(); ++i) showValue(*values_[label++], row, i);
+        return;
+    }
+    values_.clear();
     clearLayout(tables_);
     for (const Table& table : shown_) {
         auto* card = new QFrame;
@@ -230,14 +244,12 @@ void TryoutPage::showTables() {
         for (const auto& line : table.rows) {
             grid->addWidget(textLabel(qs(line.name)), row, 0);
             for (std::size_t i = 0; i < line.values.size(); ++i) {
-                const bool last = i + 1 == line.values.size();
-                const QString value = qs(line.values[i]);
-                auto* label = new ElidedLabel(value); // a file's name may be long
+                auto* label = new ElidedLabel; // a file's name may be long
                 label->setElide(Qt::ElideMiddle);
-                if (line.warning && last) restyle(label, "bad", true);
                 label->setAlignment(Qt::AlignRight);
                 label->setFont(Theme::instance().text(13, 600));
-                label->setMinimumWidth(std::min(mostValueWidth, label->sizeHint().width()));
+                showValue(*label, line, i);
+                values_.push_back(label);
                 grid->addWidget(label, row, int(i) + 1);
             }
             ++row;

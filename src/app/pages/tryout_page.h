@@ -7,6 +7,8 @@ class QVBoxLayout;
 
 namespace zl::app {
 
+class ElidedLabel;
+
 /// The delivered files in the platform's stand-in: what it says of them, and what it measures.
 class TryoutPage : public QWidget {
     Q_OBJECT
@@ -41,6 +43,7 @@ private:
     standins::TryReport report_; ///< as it was on opening
     QString saidVerdict_;        ///< what the verdict that is shown was made of
     std::vector<standins::world::Table> shown_;
+    std::vector<ElidedLabel*> values_; ///< of the tables that are shown, in their order
     bool ready_ = false;
 };
 
