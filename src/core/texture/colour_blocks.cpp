@@ -22,12 +22,13 @@ constexpr std::size_t colourBytes = 8, worstShare = 4;
 /// The block at a place; what lies beyond the picture repeats its last pixels.
 Block blockAt(const Pixels& pixels, int column, int row) {
     Block out;
+    std::uint8_t* to = out.data();
     for (int y = 0; y < 4; ++y)
-        for (int x = 0; x < 4; ++x) {
+        for (int x = 0; x < 4; ++x, to += 4) {
             const int px = std::min(4 * column + x, pixels.width - 1),
                       py = std::min(4 * row + y, pixels.height - 1);
-            std::memcpy(&out[std::size_t(4 * (4 * y + x))],
-                        &pixels.rgba[4 * (std::size_t(py) * std::size_t(pixels.width) + std::size_t(px))], 4);
+            std::memcpy(to, &pixels.rgba[4 * (std::size_t(py) * std::size_t(pixels.width) + std::size_t(px))],
+                        4);
         }
     return out;
 }

@@ -16,10 +16,10 @@ public:
     explicit Spread(int width) : now_(std::size_t(width + 2)), next_(std::size_t(width + 2)) {}
 
     int fiveBits(int x, std::size_t channel, int byte) {
-        const int wanted = std::clamp(byte * 16 + now_[std::size_t(x + 1)][channel], 0, 255 * 16);
+        const int wanted = std::clamp(byte * 16 + now_[std::size_t(x) + 1][channel], 0, 255 * 16);
         const int bits = (wanted * 31 + 255 * 8) / (255 * 16);
         const int missing = wanted - (bits * 255 * 16 + 15) / 31;
-        const auto at = std::size_t(x + 1);
+        const std::size_t at = std::size_t(x) + 1;
         now_[at + 1][channel] += missing * 7 / 16, next_[at - 1][channel] += missing * 3 / 16;
         next_[at][channel] += missing * 5 / 16, next_[at + 1][channel] += missing / 16;
         return bits;
@@ -36,9 +36,9 @@ private:
 std::string in16Bits(const Pixels& pixels, bool alpha, bool dithered) {
     std::string out(18, '\0');
     out[2] = 2;
-    for (int k = 0; k < 2; ++k) {
-        out[std::size_t(12 + k)] = char(pixels.width >> (8 * k) & 255);
-        out[std::size_t(14 + k)] = char(pixels.height >> (8 * k) & 255);
+    for (std::size_t k = 0; k < 2; ++k) {
+        out[12 + k] = char(pixels.width >> (8 * k) & 255);
+        out[14 + k] = char(pixels.height >> (8 * k) & 255);
     }
     out[16] = 16;
     out[17] = char(32 | (alpha ? 1 : 0)); // the first row on top

@@ -48,7 +48,8 @@ std::vector<world::Drawn> Herd::drawn() const {
     const glm::vec3 size = piece_.high - piece_.low;
     const float gap = 0.25f * std::max(size.x, size.z);
     for (int k = 0; k < held_; ++k) {
-        const glm::vec3 at(float(k % wide) * (size.x + gap), 0, -float(k / wide) * (size.z + gap));
+        const int column = k % wide, row = k / wide;
+        const glm::vec3 at(float(column) * (size.x + gap), 0, -float(row) * (size.z + gap));
         for (std::size_t s = 0; s < surfaces(); ++s)
             out.push_back(
                 {int(shared_ ? s : std::size_t(k) * surfaces() + s), glm::translate(glm::mat4(1.0f), at)});
