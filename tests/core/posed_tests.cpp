@@ -110,3 +110,29 @@ TEST_CASE("a rich model and a clip that animates nothing take any moment") {
     CHECK(motion::lengthOf(*model.clips[0]) == 0);
     at(model, 0.5);
 }
+
+TEST_CASE("coarser copies and differently placed pictures are posed as they are flattened") {
+    Mesh square; // of two triangles, the first's picture moved: the corners between them are parted
+    square.positions = {
+        {0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {5, 5, 5}}; // one corner that nothing uses
+    square.uvSets = {{{0, 0}, {1, 0}, {1, 1}, {0, 1}, {0, 0}}};
+    square.indices = {0, 1, 2, 0, 2, 3};
+    square.runs = {{0, 1, 0}, {1, 1, 1}};
+    Model model;
+    model.materials.resize(2);
+    for (Material& material : model.materials) material.wear(PictureRole::Colour, {.image = 0});
+    model.materials[0].picture(PictureRole::Colour).placement.offset = {0.5f, 0};
+    model.meshes = {std::make_shared<const Mesh>(shapes::sphere(12, 8)),
+                    std::make_shared<const Mesh>(square)};
+    model.nodes = {{"coarse", -1, glm::dmat4(1.0), 0},
+                   {"cloth", -1, glm::dmat4(1.0), 1},
+                   {"again", -1, glm::dmat4(1.0), 1}};
+    model.nodes[0].level = 1;
+    const Mesh flat = geometry::flattened(model);
+    Mesh posed = flat;
+    std::ranges::fill(posed.positions, glm::vec3(9));
+    motion::poseFlattened(model, motion::posed(model, Clip{}, 0), posed);
+    REQUIRE(posed.positions.size() == flat.positions.size());
+    for (std::size_t i = 0; i < flat.positions.size(); ++i)
+        CHECK(glm::distance(posed.positions[i], flat.positions[i]) < 1e-6f);
+}

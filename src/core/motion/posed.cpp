@@ -93,11 +93,20 @@ void poseMesh(const Mesh& mesh, const glm::dmat4& world, const std::vector<glm::
 } // namespace
 
 void poseFlattened(const Model& model, const Pose& pose, Mesh& rest) {
+    // Flattening parts corners that differently placed pictures share; the same is done here, where there are
+    // any.
+    const bool parted = std::ranges::any_of(model.materials, [](const Material& material) {
+        const PictureUse* use = material.leading();
+        return use && (!use->placement.isPlain() || use->uvSet != 0);
+    });
     std::size_t first = 0;
     for (std::size_t n = 0; n < model.nodes.size(); ++n) {
         const Node& node = model.nodes[n];
-        if (node.mesh < 0) continue;
-        const Mesh& mesh = *model.meshes[std::size_t(node.mesh)];
+        if (node.mesh < 0 || !node.isShown()) continue;
+        const Mesh& own = *model.meshes[std::size_t(node.mesh)];
+        const std::optional<Mesh> apart =
+            parted ? std::optional(geometry::withPlacedUvs(own, model.materials)) : std::nullopt;
+        const Mesh& mesh = apart ? *apart : own;
         poseMesh(mesh, pose.world[n], node.skin >= 0 ? &pose.joints[std::size_t(node.skin)] : nullptr,
                  pose.weights[n], rest, first);
         first += mesh.vertexCount();
