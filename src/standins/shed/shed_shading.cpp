@@ -63,7 +63,7 @@ ShedShading::ShedShading(const Asset& asset) : low_(asset.low), high_(asset.high
     }
 }
 
-std::vector<world::Shading::Value> ShedShading::values() const {
+ShedShading::Lamps ShedShading::lamps() const {
     const glm::vec3 size = high_ - low_;
     const float reach = std::max(0.2f, glm::length(size));
     glm::vec4 lampAt(-0.45f, 0.75f, 0.6f, 0), lamp(0), sky(0), ground(0);
@@ -83,11 +83,16 @@ std::vector<world::Shading::Value> ShedShading::values() const {
         break;
     }
     const float deep = view == View::Flat ? 0.0f : reliefMetres;
-    return {{"lampAt", lampAt},
-            {"lamp", lamp},
-            {"sky", sky},
-            {"ground", ground},
-            {"relief", {deep, view == View::Relief ? 1.0f : 0.0f, 0, 0}}};
+    return {lampAt, lamp, sky, ground, {deep, view == View::Relief ? 1.0f : 0.0f, 0, 0}};
+}
+
+std::vector<world::Shading::Value> ShedShading::values() const {
+    const Lamps now = lamps();
+    return {{"lampAt", now.lampAt},
+            {"lamp", now.lamp},
+            {"sky", now.sky},
+            {"ground", now.ground},
+            {"relief", now.relief}};
 }
 
 std::string_view ShedShading::text() const {
@@ -96,9 +101,9 @@ std::string_view ShedShading::text() const {
 
 glm::vec4 ShedShading::lit(const world::ShadedItem& item, const glm::vec3& levels,
                            const world::ShadedCorner& at, const glm::vec3& eye) const {
-    const auto now = values();
-    as_cpp::SurfaceLight light{now[0].value,      now[1].value, now[2].value, now[3].value, now[4].value,
-                               glm::vec4(eye, 1), item.own,     item,         levels};
+    const Lamps now = lamps();
+    as_cpp::SurfaceLight light{now.lampAt,        now.lamp, now.sky, now.ground, now.relief,
+                               glm::vec4(eye, 1), item.own, item,    levels};
     return light.lit(at.position, at.normal, at.across, at.down, at.uv);
 }
 

@@ -25,6 +25,13 @@ public:
                   const glm::vec3& eye) const override;
 
 private:
+    /// What the shader's text reads; asked for with every pixel, so without a list that would have to be
+    /// made.
+    struct Lamps {
+        glm::vec4 lampAt, lamp, sky, ground, relief;
+    };
+    Lamps lamps() const;
+
     glm::vec3 low_, high_;
 };
 
