@@ -1,5 +1,7 @@
 #include "app/view/gl_painter.h"
 
+#include "app/view/gl_matrix.h"
+
 #include <cstddef>
 
 #include <QOpenGLFunctions>
@@ -74,8 +76,8 @@ QOpenGLTexture::WrapMode wrapMode(Beyond beyond) {
     }
     return QOpenGLTexture::Repeat;
 }
-/// Colours that are told apart side by side: hues a golden angle apart, in two lightnesses, for eyes that tell
-/// hues badly.
+/// Colours that are told apart side by side: hues a golden angle apart, in two lightnesses, for eyes that
+/// tell hues badly.
 glm::vec4 groupColour(int material) {
     if (material < 0) return {0.6f, 0.6f, 0.6f, 1};
     const QColor colour = QColor::fromHsv((40 + material * 137) % 360, 130, material % 2 ? 150 : 220);
@@ -83,12 +85,6 @@ glm::vec4 groupColour(int material) {
 }
 QVector4D qt(const glm::vec4& v) {
     return {v.x, v.y, v.z, v.w};
-}
-QMatrix4x4 qt(const glm::mat4& m) {
-    QMatrix4x4 out;
-    for (int c = 0; c < 4; ++c)
-        for (int r = 0; r < 4; ++r) out(r, c) = m[c][r];
-    return out;
 }
 
 } // namespace

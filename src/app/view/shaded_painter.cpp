@@ -1,5 +1,7 @@
 #include "app/view/shaded_painter.h"
 
+#include "app/view/gl_matrix.h"
+
 #include <cstddef>
 
 namespace zl::app {
@@ -30,13 +32,6 @@ vec4 sampled(int which, vec2 uv) {
 }
 )";
 const char* fragmentTail = "\nvoid main() { pixel = lit(at, facing, wide, tall, texel); }";
-
-QMatrix4x4 qt(const glm::mat4& m) {
-    QMatrix4x4 out;
-    for (int c = 0; c < 4; ++c)
-        for (int r = 0; r < 4; ++r) out(r, c) = m[c][r];
-    return out;
-}
 
 std::shared_ptr<QOpenGLTexture> textureOf(const PictureLevels& levels) {
     auto out = std::make_shared<QOpenGLTexture>(QOpenGLTexture::Target2D);
