@@ -27,7 +27,7 @@ std::string binaryStl(std::uint32_t promised, std::size_t held, float value = 1)
     return bytes;
 }
 
-void keepsPromises(const Model& model) {
+void requireSound(const Model& model) {
     for (const auto& mesh : model.meshes) {
         for (const std::uint32_t i : mesh->indices) REQUIRE(i < mesh->vertexCount());
         for (const glm::vec3& p : mesh->positions) REQUIRE(std::isfinite(p.x + p.y + p.z));
@@ -132,7 +132,7 @@ TEST_CASE("faults that leave something usable become warnings") {
         INFO(c.name);
         const Model model = formats::readModel(folder.write(c.name, c.bytes));
         CHECK(triangleCount(model) == c.triangles);
-        keepsPromises(model);
+        requireSound(model);
         std::string all;
         for (const auto& warning : model.warnings) all += warning + "\n";
         CHECK(all.find(c.warning) != std::string::npos);

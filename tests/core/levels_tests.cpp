@@ -95,6 +95,11 @@ TEST_CASE("a rule counts levels and the triangles of each") {
     CHECK(broken.finding.note.find("Level 1 has 2") == 0);
     CHECK_THROWS_WITH(sheetWith("id = \"triangles\"\nmost = 9\n[levels]\nname = \"{name}\"\n"),
                       Catch::Contains("told apart"));
+    const std::string named = "id = \"triangles\"\nmost = 9\n[levels]\nname = \"{name}{n}\"\nas = ";
+    CHECK(sheetWith(named + "\"nodes\"\n").levels.as == platform::SheetLevels::As::Nodes);
+    CHECK(platform::hashOf(sheetWith(named + "\"nodes\"\n")) !=
+          platform::hashOf(sheetWith(named + "\"files\"\n")));
+    CHECK_THROWS_WITH(sheetWith(named + "\"node\"\n"), Catch::Contains("no way of writing levels \"node\""));
 }
 
 TEST_CASE("levels are files of their own where a platform takes them, and left out elsewhere") {

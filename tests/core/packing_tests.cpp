@@ -2,35 +2,24 @@
 #include "core/base/error.h"
 #include "core/deliver/deliver.h"
 #include "core/deliver/packed_pictures.h"
-#include "core/formats/format.h"
 #include "core/geometry/world.h"
 #include "core/texture/pack_channels.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
-#include "standins/shed/asset.h"
-#include "standins/shed/shed_arena.h"
+#include "support/ball_in_pictures.h"
 #include "support/quickest.h"
-#include "support/rich_model.h"
 #include "support/sheets.h"
 #include "support/temporary_folder.h"
 
 #include <squish.h>
 #include <toml++/toml.h>
 
-#include <cstring>
 #include <random>
 
 using namespace zl;
 using texture::PixelKind;
 
 namespace {
-
-Pixels noise(int width, int height, unsigned seed) {
-    std::mt19937 random(seed);
-    Pixels out{width, height, {}};
-    for (int i = 0; i < 4 * width * height; ++i) out.rgba.push_back(std::uint8_t(random() % 256));
-    return out;
-}
 
 double light(double byte) {
     const double v = byte / 255;
@@ -44,35 +33,6 @@ double meanLight(const Pixels& pixels, std::size_t channel) {
     double sum = 0;
     for (std::size_t p = channel; p < pixels.rgba.size(); p += 4) sum += light(pixels.rgba[p]);
     return sum / (double(pixels.rgba.size()) / 4);
-}
-
-/// A ball in one material that wears random pictures in all roles that Saltbranch's pictures are made of.
-Model ballInPictures(int edge, unsigned seed) {
-    Model model = shapes::modelOf(shapes::sphere(12, 8), "ball");
-    model.materials = {{.name = "rope"}};
-    auto mesh = std::make_shared<Mesh>(*model.meshes[0]);
-    mesh->runs = {{0, std::uint32_t(mesh->triangleCount()), 0}};
-    if (mesh->uvSets.empty()) {
-        mesh->uvSets.emplace_back();
-        for (const glm::vec3& p : mesh->positions) mesh->uvSets[0].push_back({p.x, p.z});
-    }
-    model.meshes[0] = mesh;
-    for (const PictureRole role :
-         {PictureRole::Colour, PictureRole::Normal, PictureRole::Height, PictureRole::Roughness,
-          PictureRole::Occlusion, PictureRole::Emission, PictureRole::Metalness}) {
-        model.materials[0].wear(role,
-                                {.image = int(model.images.size()),
-                                 .channel = isScalar(role) ? PictureChannel::Green : PictureChannel::Colour});
-        model.images.push_back(texture::pictureFromPixels(std::string(roleName(role)) + ".png",
-                                                          noise(edge, edge, seed++), false));
-    }
-    return model;
-}
-
-const OutFile* fileIn(const std::vector<OutFile>& files, const std::string& name) {
-    for (const OutFile& file : files)
-        if (file.name == name) return &file;
-    return nullptr;
 }
 
 const std::string saltSheet = R"(id = "salt"
@@ -348,151 +308,6 @@ TEST_CASE("a sheet's pictures are checked with line and word") {
     CHECK(platform::hashOf(one) != platform::hashOf(other));
     CHECK(textOf(*other.surface.pictures[0].channels[0]) == "1 - gloss");
     CHECK(one.surface.materialFor("rope") == "rope");
-}
-
-TEST_CASE("an asset folder holds the mesh, three pictures a material and what is in them") {
-    const auto sheet = ::sheet("saltbranch");
-    Model model = ballInPictures(16, 40);
-    model.images.push_back(texture::pictureFromPixels("clear.png", noise(4, 4, 1), true));
-    model.materials[0].picture(PictureRole::Colour).image =
-        int(model.images.size()) - 1; // has an alpha channel
-    model.materials[0].picture(PictureRole::Emission) = {};
-    model.materials[0].emission = glm::vec3(0);
-    for (const PictureRole role : allPictureRoles)
-        if (PictureUse& use = model.materials[0].picture(role); use)
-            use.placement = {{0.1f, 0.2f}, {2, 3}, 0.5f};
-    const auto files = deliver::deliverableFor(*sheet, {{"sort", "bollard"}, {"words", "rope quay"}})
-                           ->make(model, *sheet, {.name = "Rope bollard", .credit = "Mira Quill"}, {});
-    const OutFile *base = fileIn(files, "rope-base.png"), *relief = fileIn(files, "rope-relief.png"),
-                  *props = fileIn(files, "rope-props.png");
-    REQUIRE((base && relief && props));
-    CHECK(int(base->bytes[25]) == 2); // PNG's kind of colour: three channels, and no alpha anywhere
-    CHECK(int(relief->bytes[25]) == 6);
-    CHECK(base->bytes.find("tRNS") == std::string::npos);
-    const auto beside = toml::parse(fileIn(files, "rope-props.png.picture.toml")->bytes);
-    CHECK(beside["material"].value_or(std::string()) == "rope@metal");
-    CHECK(beside["alpha"].value_or(std::string()) == "metalness");
-    CHECK(beside["assumed"][0].value_or(std::string()) == "emission is 0");
-    CHECK(beside["flags"]["curve"].value_or(std::string()) == "linear");
-    const auto about = toml::parse(fileIn(files, "rope-bollard.asset.toml")->bytes);
-    CHECK(about["sort"].value_or(std::string()) == "bollard");
-    CHECK(about["words"].as_array()->size() == 2);
-    CHECK(about["material"][0]["pictures"].as_array()->size() == 3);
-    CHECK(fileIn(files, "preview.png"));
-    CHECK(model.materials[0].name == "rope"); // the project keeps the plain name
-    const TemporaryFolder folder;
-    writeAllOrNone(folder.path(), files);
-    const Model back = formats::readModel(folder / "rope-bollard.glb");
-    CHECK(back.images.empty());
-    CHECK(back.materials[0].name == "rope@metal");
-    // Corner by corner: those at the seam may be numbered otherwise.
-    const Mesh &was = *model.meshes[0], &is = *back.meshes[0];
-    const UvPlacement& lies = model.materials[0].picture(PictureRole::Normal).placement;
-    REQUIRE(is.indices.size() == was.indices.size());
-    for (std::size_t c = 0; c < is.indices.size(); ++c)
-        REQUIRE(glm::distance(is.uvSets[0][is.indices[c]], lies.of(was.uvSets[0][was.indices[c]])) < 1e-5);
-    auto plain = *::sheet("oxbow");
-    plain.deliverable = "asset-folder";
-    CHECK_THROWS_WITH(deliver::deliverableFor(plain)->make(model, plain, {}, {}),
-                      Catch::Contains("names no pictures"));
-}
-
-TEST_CASE("the display shed refuses what the railway world refuses, and says what is harmless") {
-    const auto salt = ::sheet("saltbranch");
-    Model model = ballInPictures(16, 77);
-    model.nodes[0].local = glm::translate(glm::dmat4(1.0), {0, -geometry::worldBounds(model).min.y, 0});
-    model.materials[0].picture(PictureRole::Emission) = {};
-    const auto files =
-        deliver::deliverableFor(*salt, {{"sort", "bollard"}})->make(model, *salt, {.name = "ball"}, {});
-    const auto tried = [&](const std::string& name, const std::function<void(std::string&)>& change) {
-        const TemporaryFolder folder;
-        std::vector<OutFile> other;
-        for (OutFile file : files) {
-            if (file.name == name && !change) continue;
-            if (file.name == name) change(file.bytes);
-            other.push_back(std::move(file));
-        }
-        writeAllOrNone(folder.path(), other);
-        return standins::shed::tryFolder(folder.path());
-    };
-    const auto replaced = [](const char* from, const char* to) {
-        return [=](std::string& bytes) {
-            const std::size_t at = bytes.find(from);
-            REQUIRE(at != std::string::npos);
-            bytes.replace(at, std::strlen(from), to);
-        };
-    };
-    const auto whole = tried("", {});
-    CHECK(whole.accepted);
-    const auto says = [](const standins::TryReport& report, standins::Message::Kind kind, const char* text) {
-        return std::ranges::any_of(report.messages, [&](const standins::Message& message) {
-            return message.kind == kind && message.text.find(text) != std::string::npos;
-        });
-    };
-    using Kind = standins::Message::Kind;
-    CHECK(says(whole, Kind::Odd, "emission is 1"));
-    const auto refuses = [&](const standins::TryReport& report, const char* text) {
-        INFO(text);
-        CHECK_FALSE(report.accepted);
-        CHECK(says(report, Kind::Refused, text));
-    };
-    const Pixels grey{16, 16, std::vector<std::uint8_t>(1024, 90)};
-    refuses(tried("rope-base.png", [&](std::string& b) { b = texture::encodePng(grey, true); }),
-            "has an alpha channel");
-    refuses(tried("rope-relief.png", [&](std::string& b) { b = texture::encodePng(grey, false); }),
-            "has no alpha channel");
-    refuses(tried("rope-props.png", [&](std::string& b) { b = png(8, 16); }), "it says otherwise");
-    refuses(tried("rope-props.png.picture.toml", replaced("rope-props.png", "rope-base.png")),
-            "about another picture");
-    refuses(tried("rope-props.png.picture.toml", replaced("width = ", "width = = ")), "cannot be read");
-    refuses(tried("ball.asset.toml", replaced("rope@metal", "rope")), "does not end in @metal");
-    refuses(tried("ball.asset.toml", replaced("rope-props.png", "rope-prop.png")), "has no props picture");
-    refuses(tried("ball.asset.toml", replaced("version = 1", "version = 9")), "no description");
-    refuses(tried("ball.asset.toml", replaced("rope-base.png", "../a-base.png")), "");
-    refuses(tried("ball.asset.toml", {}), "There is no .asset.toml");
-    CHECK(says(tried("ball.asset.toml", replaced("sort = \"bollard\"\n", "")), Kind::Odd,
-               "what sort of thing"));
-    // The same as COLLADA stands in the same place, in the same materials.
-    standins::TryReport asGlb, asCollada;
-    const TemporaryFolder glb, dae;
-    writeAllOrNone(glb.path(), files);
-    writeAllOrNone(dae.path(), deliver::deliverableFor(*salt, {{"format", "dae"}, {"sort", "bollard"}})
-                                   ->make(model, *salt, {.name = "ball"}, {}));
-    CHECK(std::filesystem::exists(dae / "ball.dae"));
-    const auto one = standins::shed::loadAsset(glb.path(), asGlb),
-               other = standins::shed::loadAsset(dae.path(), asCollada);
-    REQUIRE(one);
-    REQUIRE(other);
-    CHECK(other->triangles == one->triangles);
-    CHECK(glm::distance(other->low, one->low) < 1e-5f);
-    CHECK(glm::distance(other->high, one->high) < 1e-5f);
-    REQUIRE(other->items.size() == one->items.size());
-    const auto cornersOf =
-        [](const standins::world::Shape& shape) { // place and UV of each triangle's corners
-            std::vector<std::array<float, 5>> out;
-            for (const std::uint32_t i : shape.indices)
-                out.push_back({shape.positions[i].x, shape.positions[i].y, shape.positions[i].z,
-                               shape.uvs[i].x, shape.uvs[i].y});
-            return out;
-        };
-    const auto a = cornersOf(one->items[0].shape), b = cornersOf(other->items[0].shape);
-    REQUIRE(a.size() == b.size());
-    float off = 0;
-    for (std::size_t i = 0; i < a.size(); ++i)
-        for (std::size_t k = 0; k < 5; ++k) off = std::max(off, std::abs(a[i][k] - b[i][k]));
-    CHECK(off < 1e-5f);
-    std::string spoilt;
-    for (const OutFile& file :
-         deliver::deliverableFor(*salt, {{"format", "dae"}})->make(model, *salt, {.name = "ball"}, {}))
-        if (file.name == "ball.dae") spoilt = file.bytes;
-    spoilt.replace(spoilt.find("Z_UP"), 4, "Y_UP");
-    std::ofstream(dae / "ball.dae", std::ios::binary) << spoilt;
-    refuses(standins::shed::tryFolder(dae.path()), "declares Y_UP");
-
-    model.nodes[0].local = glm::dmat4(1.0);
-    const TemporaryFolder sunk;
-    writeAllOrNone(sunk.path(), deliver::deliverableFor(*salt)->make(model, *salt, {.name = "ball"}, {}));
-    refuses(standins::shed::tryFolder(sunk.path()), "the ground");
 }
 
 TEST_CASE("a corner that differently placed pictures share becomes one for each") {

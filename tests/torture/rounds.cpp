@@ -28,8 +28,18 @@ using namespace zl;
 
 namespace {
 
+/// Those that ship; one that takes levels of detail as files takes them as nodes, too.
 const std::vector<std::shared_ptr<const platform::Sheet>>& sheets() {
-    static const auto all = platform::loadSheets();
+    static const auto all = [] {
+        auto out = platform::loadSheets();
+        for (std::size_t i = 0, count = out.size(); i < count; ++i)
+            if (!out[i]->levels.name.empty()) {
+                platform::Sheet other = *out[i];
+                other.levels.as = platform::SheetLevels::As::Nodes;
+                out.push_back(std::make_shared<const platform::Sheet>(std::move(other)));
+            }
+        return out;
+    }();
     return all;
 }
 

@@ -1,7 +1,6 @@
 #include "core/deliver/asset_folder.h"
 
 #include "core/base/error.h"
-#include "core/base/pattern.h"
 #include "core/base/toml_text.h"
 #include "core/base/unique_names.h"
 #include "core/deliver/packed_pictures.h"
@@ -63,6 +62,44 @@ texture::PixelKind kindOf(const platform::SheetPicture& picture) {
     return roles.empty() ? texture::PixelKind::Numbers : texture::pixelKindOf(roles[0]);
 }
 
+OutFile glbOf(const platform::Sheet& sheet, const Model& model, const std::string& name) {
+    return std::move(formats::writeGlb(model, writeOptionsFor(sheet, name), nullptr)[0]);
+}
+OutFile colladaOf(const platform::Sheet& sheet, const Model& model, const std::string& name) {
+    return std::move(bakedCollada(sheet, model, name)[0]);
+}
+
+struct Meshes {
+    std::vector<OutFile> files; ///< the whole first
+    std::string levels;         ///< the lines that say where its coarser copies are; empty without such
+};
+
+/// The mesh, and its coarser copies as the sheet wants them.
+Meshes meshesOf(const Model& whole, const platform::Sheet& sheet, const std::string& base,
+                decltype(&glbOf) written) {
+    const int levels = geometry::levelCount(whole);
+    if (levels == 1) return {{written(sheet, bare(whole, sheet.surface), base)}, {}};
+    const auto called = [&](const std::string& name, int level) { return sheet.levels.nameFor(name, level); };
+    Meshes out;
+    if (sheet.levels.as == platform::SheetLevels::As::Nodes) {
+        const auto nodes = geometry::levelsAsNodes(whole, called);
+        out.files.push_back(written(sheet, bare(nodes.model, sheet.surface), base));
+        std::vector<std::string> lists;
+        for (std::size_t level = 1; level < nodes.names.size(); ++level)
+            lists.push_back(list(nodes.names[level]));
+        out.levels = fmt::format("level-nodes = [{}]\n", fmt::join(lists, ", "));
+        return out;
+    }
+    std::vector<std::string> coarser;
+    for (int level = 0; level < levels; ++level) {
+        out.files.push_back(written(sheet, bare(geometry::atLevel(whole, level), sheet.surface),
+                                    fileNameFrom(called(base, level))));
+        if (level > 0) coarser.push_back(out.files.back().name);
+    }
+    out.levels = fmt::format("levels = {}\n", list(coarser));
+    return out;
+}
+
 } // namespace
 
 std::vector<OutFile> AssetFolder::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
@@ -74,29 +111,14 @@ std::vector<OutFile> AssetFolder::make(const Model& model, const platform::Sheet
     clotheBare(clothed, labels.name);
     const Model whole = withNormalsAdded(clothed);
     const std::string base = fileNameFrom(labels.name);
-    const int levels = geometry::levelCount(whole);
-    std::vector<OutFile> files;
-    for (int level = 0; level < levels; ++level) {
-        const std::string name =
-            levels == 1 ? base
-                        : fileNameFrom(filledTemplate(
-                              sheet.levelName.empty() ? "{name}_lod{n}" : sheet.levelName, {}, base, level));
-        const Model shown = bare(geometry::atLevel(whole, level), surface);
-        auto written = format == Format::Glb ? formats::writeGlb(shown, writeOptionsFor(sheet, name), nullptr)
-                                             : bakedCollada(sheet, shown, name);
-        std::ranges::move(written, std::back_inserter(files));
-    }
-    const std::size_t meshes = files.size();
+    Meshes meshes = meshesOf(whole, sheet, base, format == Format::Glb ? &glbOf : &colladaOf);
+    std::vector<OutFile>& files = meshes.files;
     UniqueNames names = uniqueFileNames();
     names.take("preview.png"), names.take(base + ".asset.toml");
     for (const OutFile& file : files) names.take(file.name);
     std::string about = fmt::format("format = \"asset-folder\"\nversion = 1\nname = {}\nmesh = {}\n",
                                     tomlText(labels.name), tomlText(files[0].name));
-    if (levels > 1) {
-        std::vector<std::string> coarser;
-        for (std::size_t i = 1; i < meshes; ++i) coarser.push_back(files[i].name);
-        about += fmt::format("levels = {}\n", list(coarser));
-    }
+    about += meshes.levels;
     if (!sort.empty()) about += fmt::format("sort = {}\n", tomlText(sort));
     about += fmt::format("words = {}\n", list(wordsOf(words.empty() ? labels.name : words)));
     about += "preview = \"preview.png\"\n";

@@ -4,10 +4,10 @@
 namespace zl::deliver {
 
 /// A thing with its pictures as the sheet packs them: NAME.glb or NAME.dae (where it has levels of detail one
-/// for each, named as the sheet has it) with materials named as the sheet has it and no pictures of its own,
-/// one file a material for each `[[picture]]`, a text beside each that says what is in it, preview.png, and
-/// NAME.asset.toml with what it is (docs/formats/asset-folder.md). UVs are written as the pictures lie on
-/// them. Throws Refused where the sheet has no `[[picture]]`.
+/// for each, or one with nodes for each, named as the sheet has it) with materials named as the sheet has it
+/// and no pictures of its own, one file a material for each `[[picture]]`, a text beside each that says what
+/// is in it, preview.png, and NAME.asset.toml with what it is (docs/formats/asset-folder.md). UVs are written
+/// as the pictures lie on them. Throws Refused where the sheet has no `[[picture]]`.
 struct AssetFolder {
     enum class Format { Glb, Collada };
 

@@ -1,5 +1,6 @@
 #include "core/geometry/levels.h"
 
+#include "core/base/unique_names.h"
 #include "core/geometry/parts.h"
 
 #include <algorithm>
@@ -28,6 +29,47 @@ Model atLevel(const Model& model, int level) {
 
 Model withoutLevels(const Model& model) {
     return levelCount(model) == 1 ? model : atLevel(model, 0);
+}
+
+void playAlike(Model& model, const std::map<int, std::vector<int>>& copies,
+               const std::function<bool(const Channel&)>& which) {
+    for (auto& clip : model.clips) {
+        Clip longer = *clip;
+        for (const Channel& channel : clip->channels)
+            if (const auto own = copies.find(channel.node); own != copies.end() && which(channel))
+                for (const int copy : own->second) {
+                    longer.channels.push_back(channel);
+                    longer.channels.back().node = copy;
+                }
+        if (longer.channels.size() != clip->channels.size())
+            clip = std::make_shared<const Clip>(std::move(longer));
+    }
+}
+
+LevelNodes levelsAsNodes(const Model& model,
+                         const std::function<std::string(const std::string& part, int level)>& nameFor) {
+    LevelNodes out{model, std::vector<std::vector<std::string>>(std::size_t(levelCount(model)))};
+    UniqueNames names;
+    for (const Node& node : model.nodes)
+        if (node.mesh < 0) names.take(node.name);
+    std::map<int, std::vector<int>> beside; // copies that were taken from below a part, by the part
+    for (std::size_t n = 0; n < model.nodes.size(); ++n) {
+        const Node& was = model.nodes[n];
+        if (was.mesh < 0) continue;
+        Node& node = out.model.nodes[n];
+        const int whole = was.level > 0 && was.parent >= 0 ? was.parent : int(n);
+        const Node& part = model.nodes[std::size_t(whole)];
+        node.name = names.made(nameFor(part.name, was.level));
+        node.level = 0;
+        out.names[std::size_t(was.level)].push_back(node.name);
+        if (whole != int(n) && was.local == glm::dmat4(1.0)) {
+            node.parent = part.parent, node.local = part.local;
+            beside[whole].push_back(int(n));
+        }
+    }
+    playAlike(out.model, beside,
+              [](const Channel& channel) { return channel.target != Channel::Target::Weights; });
+    return out;
 }
 
 } // namespace zl::geometry

@@ -1,6 +1,9 @@
 #pragma once
 #include "core/model/model.h"
 
+#include <functional>
+#include <map>
+
 namespace zl::geometry {
 
 /// How many levels of detail a model has: 1 for one without coarser copies.
@@ -12,5 +15,22 @@ Model atLevel(const Model& model, int level);
 
 /// The model without its coarser copies.
 Model withoutLevels(const Model& model);
+
+/// Lets clips drive `copies` (nodes, by the node they were copied from) as they drive that node, in those
+/// channels that `which` takes.
+void playAlike(Model& model, const std::map<int, std::vector<int>>& copies,
+               const std::function<bool(const Channel&)>& which);
+
+/// All levels as parts of one model, for files that hold them as nodes.
+struct LevelNodes {
+    Model model;                                 ///< every node at level 0
+    std::vector<std::vector<std::string>> names; ///< of the nodes of each level, the whole first
+};
+
+/// Every part of the whole and every coarser copy called as `nameFor` makes of the part's name and a level,
+/// none twice. Copies stand beside what they stand for, so that hiding one hides nothing else, and clips move
+/// them with it.
+LevelNodes levelsAsNodes(const Model& model,
+                         const std::function<std::string(const std::string& part, int level)>& nameFor);
 
 } // namespace zl::geometry

@@ -2,6 +2,7 @@
 
 #include "core/base/data_folder.h"
 #include "core/base/error.h"
+#include "core/base/pattern.h"
 #include "core/base/words.h"
 
 #include <fmt/format.h>
@@ -16,6 +17,10 @@ namespace zl::platform {
 double RuleSpec::limit(const std::string& name, double fallback) const {
     const auto found = limits.find(name);
     return found == limits.end() ? fallback : found->second;
+}
+
+std::string SheetLevels::nameFor(const std::string& whole, int level) const {
+    return filledTemplate(name.empty() ? "{name}_lod{n}" : name, {}, whole, level);
 }
 
 const Prefix* Sheet::prefixOf(std::string_view code) const {

@@ -48,6 +48,17 @@ struct Prefix {
     std::string means;
 };
 
+/// What coarser copies are called on delivery, and whether each level is a file or all are nodes of one.
+struct SheetLevels {
+    enum class As { Files, Nodes };
+
+    std::string name; ///< "{name}_lod{n}", {n} the level's number; empty: the platform takes none
+    As as = As::Files;
+
+    /// What level `level` of `whole` is called; as most platforms do where this one says nothing.
+    std::string nameFor(const std::string& whole, int level) const;
+};
+
 /// Everything the program knows about one platform, read from one TOML file.
 struct Sheet {
     std::string id;
@@ -68,7 +79,7 @@ struct Sheet {
     std::vector<Leg> chain;         ///< the usual way there; empty when files are written straight away
     std::vector<Prefix> prefixes;   ///< of its items' code names
     RoleEndings endings;            ///< of its files' names, where they are its own
-    std::string levelName;          ///< of coarser copies: "{name}_lod{n}"; empty: it takes none
+    SheetLevels levels;             ///< coarser copies, where it takes some
     SheetSurface surface;           ///< pictures and names of materials, where it wants its own
     SheetCost cost;                 ///< what copies of a piece may take
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none

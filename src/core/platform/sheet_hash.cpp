@@ -73,7 +73,8 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
     add(sheet.sizes), add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
     add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
-    add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost), add(sheet.levelName);
+    add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost), add(sheet.levels.name);
+    add(double(sheet.levels.as));
     return add.hash;
 }
 

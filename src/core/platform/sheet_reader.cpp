@@ -102,6 +102,18 @@ SheetCost readCost(TableReader& root, const fs::path& file) {
     return out;
 }
 
+SheetLevels readLevels(const toml::table& table, const std::filesystem::path& file) {
+    TableReader levels(table, file);
+    SheetLevels out{levels.text("name")};
+    if (out.name.find("{name}") == std::string::npos || out.name.find("{n}") == std::string::npos)
+        levels.fail(table.get("name"), "levels could not be told apart", "a name with {name} and {n} in it");
+    const std::string as = levels.text("as", false, "files");
+    levels.demandWord(table.get("as"), "way of writing levels", as, {"files", "nodes"});
+    out.as = as == "nodes" ? SheetLevels::As::Nodes : SheetLevels::As::Files;
+    levels.refuseOthers();
+    return out;
+}
+
 } // namespace
 
 Sheet readSheet(const fs::path& file, const Vocabulary& words) {
@@ -179,15 +191,7 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
                           "a name with {name} in it");
         material.refuseOthers();
     }
-    if (const toml::table* table = reader.table("levels", false)) {
-        TableReader levels(*table, file);
-        sheet.levelName = levels.text("name");
-        if (sheet.levelName.find("{name}") == std::string::npos ||
-            sheet.levelName.find("{n}") == std::string::npos)
-            levels.fail(table->get("name"), "levels could not be told apart",
-                        "a name with {name} and {n} in it");
-        levels.refuseOthers();
-    }
+    if (const toml::table* table = reader.table("levels", false)) sheet.levels = readLevels(*table, file);
     if (const toml::table* table = reader.table("companion", false)) {
         TableReader companion(*table, file);
         sheet.surface.companion = companion.text("ending");

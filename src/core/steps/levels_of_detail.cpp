@@ -1,6 +1,5 @@
 #include "core/steps/levels_of_detail.h"
 
-#include "core/base/pattern.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/deviation.h"
 #include "core/geometry/weld.h"
@@ -41,15 +40,14 @@ Model LevelsOfDetail::apply(const Model& in, StepContext& context) const {
     if (int(levels.size()) >= mostLevels)
         throw Error(fmt::format("{} levels are too many", levels.size()), {},
                     fmt::format("Take fewer than {}.", mostLevels));
-    const std::string pattern = !named.empty() ? named
-                                : context.sheet && !context.sheet->levelName.empty()
-                                    ? context.sheet->levelName
-                                    : "{name}_lod{n}";
+    const platform::SheetLevels called =
+        named.empty() && context.sheet ? context.sheet->levels : platform::SheetLevels{named};
     Model out = geometry::withoutLevels(in);
     const std::size_t count = out.nodes.size();
     const Model whole = joined(out, context.progress.between(0, 0.1));
     std::size_t before = triangleCount(out);
     auto facts = nlohmann::json::array();
+    std::map<int, std::vector<int>> copies; // of each part
     for (std::size_t i = 0; i < levels.size(); ++i) {
         const Progress own = context.progress.between(0.1 + 0.9 * double(i) / double(levels.size()),
                                                       0.1 + 0.9 * double(i + 1) / double(levels.size()));
@@ -75,8 +73,9 @@ Model LevelsOfDetail::apply(const Model& in, StepContext& context) const {
             if (mesh < 0 || coarse.meshes[std::size_t(mesh)]->triangleCount() == 0) continue;
             const auto [entry, fresh] = meshes.try_emplace(mesh, int(out.meshes.size()));
             if (fresh) out.meshes.push_back(coarse.meshes[std::size_t(mesh)]);
-            Node node{.name = filledTemplate(pattern, {}, out.nodes[n].name, level), .parent = int(n)};
+            Node node{.name = called.nameFor(out.nodes[n].name, level), .parent = int(n)};
             node.mesh = entry->second, node.skin = out.nodes[n].skin, node.level = level;
+            copies[int(n)].push_back(int(out.nodes.size()));
             out.nodes.push_back(std::move(node));
         }
         context.note(fmt::format("level {}: {} triangles, off by {} at most", level,
@@ -85,6 +84,9 @@ Model LevelsOfDetail::apply(const Model& in, StepContext& context) const {
         facts.push_back({{"level", level}, {"triangles", now}, {"deviation", off}});
     }
     context.facts["levels"] = std::move(facts);
+    // They move along as they hang below their parts; morphs are each mesh's own.
+    geometry::playAlike(out, copies,
+                        [](const Channel& channel) { return channel.target == Channel::Target::Weights; });
     return out;
 }
 

@@ -11,6 +11,7 @@
 #include <algorithm>
 #include <bit>
 #include <cmath>
+#include <map>
 
 namespace zl::standins::shed {
 
@@ -54,8 +55,7 @@ public:
         else
             files_.say(Kind::Odd, about_, "There is no preview", "Lists show an empty frame");
         readMaterials(*about);
-        readMesh((*about)["mesh"].value_or(std::string()));
-        readLevels(*about);
+        readMesh(*about);
         if (files_.refused()) return std::nullopt;
         report_.accepted = true;
         return std::move(asset_);
@@ -168,14 +168,22 @@ private:
                        "Harmless: the material has no picture of it");
     }
 
-    void readMesh(const std::string& name) {
+    std::optional<AssetMesh> meshIn(const std::string& name) {
         const auto bytes = files_.bytes(name);
-        if (!bytes) return;
+        if (!bytes) return std::nullopt;
         AssetMesh mesh = readAssetMesh(name, *bytes);
-        if (!mesh.problem.empty())
-            return refuse(name, "The file cannot be read: " + mesh.problem, "Build it again");
-        asset_.triangles = mesh.triangles, asset_.low = mesh.low, asset_.high = mesh.high;
-        for (MeshSurface& surface : mesh.surfaces) addItem(name, std::move(surface));
+        if (mesh.problem.empty()) return mesh;
+        refuse(name, "The file cannot be read: " + mesh.problem, "Build it again");
+        return std::nullopt;
+    }
+
+    void readMesh(const toml::table& about) {
+        const std::string name = about["mesh"].value_or(std::string());
+        auto mesh = meshIn(name);
+        if (!mesh) return;
+        std::vector<CoarserCopy> coarser = levelsAmongNodes(about, name, *mesh);
+        asset_.triangles = mesh->triangles, asset_.low = mesh->low, asset_.high = mesh->high;
+        for (MeshSurface& surface : mesh->surfaces) addItem(name, std::move(surface));
         if (asset_.items.empty()) return refuse(name, "It shows nothing", "A thing must be there");
         files_.sayLimit(name, showNumber(double(asset_.triangles), 0) + " triangles",
                         double(asset_.triangles), double(mostTriangles));
@@ -185,33 +193,56 @@ private:
                                showMeasure(double(std::abs(asset_.low.y))),
                                asset_.low.y > 0 ? "above" : "below"),
                    "takes at most 0.02 m; stand it on the floor");
+        if (const auto* files = about["levels"].as_array())
+            for (const toml::node& entry : *files) {
+                const std::string file = entry.value_or(std::string());
+                if (auto copy = meshIn(file)) coarser.push_back({file, std::move(*copy)});
+            }
+        judge(coarser);
     }
 
-    /// Coarser copies: each has to be coarser than the one before, and to stand where the whole stands.
-    void readLevels(const toml::table& about) {
-        const auto* list = about["levels"].as_array();
-        if (!list)
-            return files_.say(Kind::Odd, about_, "There are no coarser copies",
-                              "It is drawn whole from afar, too");
+    struct CoarserCopy {
+        std::string where; ///< its file, and its level where all stand in one
+        AssetMesh mesh;
+    };
+
+    /// Takes the nodes of coarser copies out of a mesh that holds all levels.
+    std::vector<CoarserCopy> levelsAmongNodes(const toml::table& about, const std::string& file,
+                                              AssetMesh& mesh) {
+        std::vector<CoarserCopy> out;
+        const auto* lists = about["level-nodes"].as_array();
+        if (!lists) return out;
+        std::map<std::string, std::size_t> levelOf;
+        for (std::size_t k = 0; k < lists->size(); ++k) {
+            out.push_back({fmt::format("{}, level {}", file, k + 1), {}});
+            if (const auto* names = lists->get(k)->as_array())
+                for (const toml::node& name : *names) levelOf[name.value_or(std::string())] = k;
+        }
+        AssetMesh whole;
+        for (MeshSurface& surface : mesh.surfaces) {
+            const auto level = levelOf.find(surface.node);
+            (level == levelOf.end() ? whole : out[level->second].mesh).add(std::move(surface));
+        }
+        mesh = std::move(whole);
+        return out;
+    }
+
+    /// Each coarser copy has to be coarser than the one before, and to stand where the whole stands.
+    void judge(const std::vector<CoarserCopy>& coarser) {
+        if (coarser.empty())
+            files_.say(Kind::Odd, about_, "There are no coarser copies", "It is drawn whole from afar, too");
         std::size_t before = asset_.triangles;
-        for (const toml::node& entry : *list) {
-            const std::string name = entry.value_or(std::string());
-            const auto bytes = files_.bytes(name);
-            if (!bytes) continue;
-            const AssetMesh mesh = readAssetMesh(name, *bytes);
-            if (!mesh.problem.empty()) {
-                refuse(name, "The file cannot be read: " + mesh.problem, "Build it again");
-                continue;
-            }
-            files_.say(Kind::Fine, name, showNumber(double(mesh.triangles), 0) + " triangles",
+        const float size = glm::length(asset_.high - asset_.low);
+        for (const auto& [where, mesh] : coarser) {
+            files_.say(Kind::Fine, where, showNumber(double(mesh.triangles), 0) + " triangles",
                        "For what is seen from farther away");
             if (mesh.triangles == 0 || mesh.triangles >= before)
-                refuse(name, "It is no coarser than the one before",
+                refuse(where, "It is no coarser than the one before",
                        fmt::format("{} triangles there", showNumber(double(before), 0)));
-            const float size = glm::length(asset_.high - asset_.low);
             if (glm::length(mesh.low - asset_.low) > 0.25f * size ||
                 glm::length(mesh.high - asset_.high) > 0.25f * size)
-                refuse(name, "It stands elsewhere than the whole", "Things would jump when they change over");
+                refuse(where, "It stands elsewhere than the whole",
+                       "Things would jump when they change over");
             before = mesh.triangles;
             asset_.levels.push_back(mesh.triangles);
         }

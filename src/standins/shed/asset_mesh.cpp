@@ -12,23 +12,15 @@ glm::vec3 shown(const glm::vec3& v) {
     return {v.x, v.z, -v.y};
 }
 
-void add(AssetMesh& out, MeshSurface surface) {
-    if (surface.shape.positions.empty()) return;
-    out.triangles += surface.shape.indices.size() / 3;
-    out.low = glm::min(out.low, surface.shape.low());
-    out.high = glm::max(out.high, surface.shape.high());
-    out.surfaces.push_back(std::move(surface));
-}
-
 AssetMesh fromGlb(const std::string& bytes) {
     AssetMesh out;
     auto tree = world::readGlbTree(bytes);
     out.problem = tree.problem;
     for (world::GlbNode& node : tree.nodes)
         for (world::GlbSurface& surface : node.surfaces)
-            add(out,
-                {node.name, surface.material < 0 ? "" : tree.materials[std::size_t(surface.material)].name,
-                 std::move(surface.shape)});
+            out.add({node.name,
+                     surface.material < 0 ? "" : tree.materials[std::size_t(surface.material)].name,
+                     std::move(surface.shape)});
     return out;
 }
 
@@ -55,12 +47,20 @@ AssetMesh fromCollada(const std::string& bytes) {
             }
             world::turnAll(shape, shown);
             world::addMissingNormals(shape);
-            add(out, {part.name, worn.material, std::move(shape)});
+            out.add({part.name, worn.material, std::move(shape)});
         }
     return out;
 }
 
 } // namespace
+
+void AssetMesh::add(MeshSurface surface) {
+    if (surface.shape.positions.empty()) return;
+    triangles += surface.shape.indices.size() / 3;
+    low = glm::min(low, surface.shape.low());
+    high = glm::max(high, surface.shape.high());
+    surfaces.push_back(std::move(surface));
+}
 
 AssetMesh readAssetMesh(const std::string& name, const std::string& bytes) {
     return name.ends_with(".dae") ? fromCollada(bytes) : fromGlb(bytes);

@@ -14,6 +14,9 @@ struct AssetMesh {
     std::size_t triangles = 0;
     glm::vec3 low{1e30f}, high{-1e30f};
     std::string problem; ///< why it cannot be read; empty when it could
+
+    /// Takes in what shows anything.
+    void add(MeshSurface surface);
 };
 
 /// A mesh of the railway world: GLB, or COLLADA where the name ends in ".dae".
