@@ -5,6 +5,7 @@
 #include "core/geometry/light_mesh.h"
 #include "core/geometry/normals.h"
 #include "core/geometry/polygon.h"
+#include "core/geometry/ray_scene.h"
 #include "core/geometry/reduce.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
@@ -12,6 +13,8 @@
 
 #include <catch2/catch.hpp>
 #include <glm/gtc/matrix_transform.hpp>
+
+#include <random>
 
 using namespace zl;
 using shapes::pi;
@@ -207,6 +210,51 @@ TEST_CASE("deviation is the distance between shifted planes") {
     }
     CHECK(lid == Approx(0.25));
     CHECK(foot == Approx(0).margin(1e-6));
+}
+
+TEST_CASE("every triangle has a nearest point, one without area too") {
+    std::mt19937 random(31);
+    std::uniform_real_distribution<float> place(-1, 1);
+    const auto point = [&] { return glm::vec3(place(random), place(random), place(random)); };
+    for (int round = 0; round < 400; ++round) {
+        Mesh mesh;
+        const glm::vec3 a = point(), b = point();
+        switch (round % 5) {
+        case 0:
+            mesh.positions = {a, b, point()};
+            break;
+        case 1:
+            mesh.positions = {a, a, b};
+            break;
+        case 2:
+            mesh.positions = {a, b, a + (b - a) * (round % 3 == 0 ? 2.0f : 0.4f)};
+            break;
+        case 3:
+            mesh.positions = {a, b, b + 1e-7f * point()};
+            break;
+        default:
+            mesh.positions = {a, a, a};
+        }
+        mesh.indices = {0, 1, 2};
+        mesh.runs = {{0, 1, -1}};
+        const geometry::RayScene scene(mesh);
+        const glm::vec3 from = 3.0f * point();
+        double expected = 1e9; // of points spread over it
+        for (int i = 0; i <= 200; ++i)
+            for (int j = 0; j <= 200 - i; ++j) {
+                const glm::dvec3 p =
+                    (double(i) * glm::dvec3(mesh.positions[1]) + double(j) * glm::dvec3(mesh.positions[2]) +
+                     double(200 - i - j) * glm::dvec3(mesh.positions[0])) /
+                    200.0;
+                expected = std::min(expected, glm::distance(p, glm::dvec3(from)));
+            }
+        INFO("round " << round);
+        for (const std::uint32_t guess : {~0u, 0u}) {
+            const auto nearest = scene.nearestTo(from, guess);
+            CHECK(nearest.distance <= expected + 1e-5);
+            CHECK(nearest.distance >= expected - 0.02);
+        }
+    }
 }
 
 TEST_CASE("the foot is the lowest slice, not the box of everything") {

@@ -4,6 +4,7 @@
 #include "core/geometry/world.h"
 #include "core/model/model_bytes.h"
 #include "core/model/promises.h"
+#include "core/planner/planner.h"
 #include "support/ran_step.h"
 #include "support/rich_model.h"
 #include "support/rule_sheet.h"
@@ -79,6 +80,33 @@ TEST_CASE("skins, morphs and materials stay with coarser copies, and a level tha
     CHECK(ran.shortfall.find("is no coarser than the one before, and is left out") != std::string::npos);
     const Model back = modelFromBytes(toBytes(ran.model));
     CHECK(geometry::levelCount(back) == 2);
+}
+
+TEST_CASE("open edges hold coarser copies until they are let go, and that is said") {
+    // Strips that only touch: every edge is open.
+    Mesh strips;
+    for (int s = 0; s < 60; ++s)
+        for (int k = 0; k < 8; ++k) {
+            const auto at = std::uint32_t(strips.positions.size());
+            const float x = float(s), z = 0.3f * float(k), bend = 0.02f * float(k * k);
+            strips.positions.insert(strips.positions.end(), {{x, bend, z}, {x + 0.9f, bend, z}});
+            if (k > 0) strips.indices.insert(strips.indices.end(), {at - 2, at, at - 1, at - 1, at, at + 1});
+        }
+    strips.runs = {{0, std::uint32_t(strips.triangleCount()), -1}};
+    const Model model = shapes::modelOf(strips, "strips");
+    const nlohmann::json level{{"by", "share"}, {"share", 0.2}};
+    const auto held = ranStep(model, "levels-of-detail", {{"levels", {level}}});
+    CHECK(held.shortfall.find("hold") != std::string::npos);
+    const auto free = ranStep(model, "levels-of-detail", {{"levels", {level}}, {"hold-borders", false}});
+    CHECK(free.shortfall.empty());
+    CHECK(geometry::levelCount(free.model) == 2);
+    CHECK(triangleCount(geometry::atLevel(free.model, 1)) <= 0.2 * 840);
+    // A plan lets them go where that is what the platform's levels need.
+    const auto sheet =
+        sheetWith("id = \"levels\"\nleast = 2\nmost = \"900, 168\"\nmend = [\"levels-of-detail\"]");
+    const auto plan = planner::plan(model, sheet);
+    REQUIRE(plan.holds);
+    CHECK(plan.recipe().back().params["hold-borders"] == false);
 }
 
 TEST_CASE("a rule counts levels and the triangles of each") {

@@ -5,6 +5,7 @@
 #include "core/planner/planner.h"
 #include "core/texture/picture_file.h"
 #include "support/rich_model.h"
+#include "support/rule_sheet.h"
 #include "support/sheets.h"
 
 #include <catch2/catch.hpp>
@@ -307,6 +308,35 @@ TEST_CASE("what only a person can know is asked, and the answer makes the plan")
     CHECK_FALSE(large.holds);
     REQUIRE_FALSE(large.reasons.empty());
     CHECK(large.reasons[0].find("that is as you said") != std::string::npos);
+}
+
+TEST_CASE("what must hold is mended at the cost of what only should") {
+    Model model = shapes::box({-1, 0, -1}, {1, 1, 1});
+    model.headingKnown = true;
+    Mesh mesh = *model.meshes[0];
+    mesh.runs.clear();
+    for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t) {
+        model.materials.push_back({.name = fmt::format("paint {}", t)});
+        model.materials.back().baseColour = {0.05f * float(t), 0.3f, 0.2f, 1};
+        mesh.runs.push_back({t, 1, int(t)});
+    }
+    model.meshes[0] = std::make_shared<const Mesh>(mesh);
+    const auto sheet = sheetWith(R"(id = "materials"
+most = 2
+mend = ["one-material"]
+[[rule]]
+id = "texture-memory"
+label = "Memory"
+message = "Because."
+severity = "should"
+most-megabytes = 0.000001
+)");
+    const auto plan = planner::plan(model, sheet);
+    CHECK(plan.before.rules[1].state == platform::State::Fits); // there was no picture
+    CHECK(plan.holds);
+    CHECK(plan.after.rules[1].state == platform::State::Broken);
+    REQUIRE(plan.steps.size() == 1);
+    CHECK(plan.steps[0].entry.step == "one-material");
 }
 
 TEST_CASE("where a step falls short, the reason is its own") {

@@ -189,6 +189,17 @@ TEST_CASE("UVs are inside, apart, and as dense as is wanted") {
     CHECK(ruleResult(two, "id = \"uv-inside\"").finding.note == "32 triangles have no UVs");
     CHECK(ruleResult(shapes::box({0, 0, 0}, {1, 1, 1}), "id = \"texel-density\"\nleast = 30\nmost = 70")
               .finding.measured == "no picture");
+    // Faces that lie on one pixel are plain, however large; a picture that has shrunk to a line is not.
+    Mesh dot = *fine.meshes[0];
+    for (glm::vec2& uv : dot.uvSets[0]) uv = {0.3f, 0.7f};
+    two.meshes[0] = std::make_shared<const Mesh>(dot), two.meshes[1] = fine.meshes[0];
+    CHECK(ruleResult(two, "id = \"texel-density\"\nleast = 60\nmost = 70").finding.note ==
+          "\"cloth\" of \"panel 2\" with 64 pixels along a metre");
+    two.meshes[1] = two.meshes[0];
+    CHECK(ruleResult(two, "id = \"texel-density\"\nleast = 60\nmost = 70").finding.measured == "plain");
+    for (std::size_t v = 0; v < dot.uvSets[0].size(); ++v) dot.uvSets[0][v].x = float(v);
+    two.meshes[1] = std::make_shared<const Mesh>(dot);
+    CHECK(ruleResult(two, "id = \"texel-density\"\nleast = 60\nmost = 70").state == State::Broken);
 }
 
 TEST_CASE("kinds, names and memory are those of what is delivered") {

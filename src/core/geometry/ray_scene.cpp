@@ -22,13 +22,30 @@ RTCDevice device() {
 bool canBeCast(const glm::vec3& origin, const glm::vec3& direction) {
     constexpr float farthest = 1e18f;
     const auto near = [](float v) { return std::abs(v) < farthest; };
-    return near(origin.x) && near(origin.y) && near(origin.z) && near(direction.x) && near(direction.y) && near(direction.z) &&
-           glm::dot(direction, direction) > 0;
+    return near(origin.x) && near(origin.y) && near(origin.z) && near(direction.x) && near(direction.y) &&
+           near(direction.z) && glm::dot(direction, direction) > 0;
+}
+
+/// Closest point of the way from `a` along `edge`, which may have no length.
+glm::vec3 closestOnEdge(const glm::vec3& p, const glm::vec3& a, const glm::vec3& edge) {
+    const float length2 = glm::dot(edge, edge);
+    return length2 > 0 ? a + edge * glm::clamp(glm::dot(p - a, edge) / length2, 0.0f, 1.0f) : a;
+}
+
+/// The same of all three edges: for triangles that have collapsed into a line or a point.
+glm::vec3 closestOnEdges(const glm::vec3& p, const glm::vec3& a, const glm::vec3& b, const glm::vec3& c) {
+    glm::vec3 nearest = closestOnEdge(p, a, b - a);
+    for (const glm::vec3& other : {closestOnEdge(p, b, c - b), closestOnEdge(p, c, a - c)})
+        if (glm::distance(p, other) < glm::distance(p, nearest)) nearest = other;
+    return nearest;
 }
 
 /// Closest point of a triangle: Ericson, Real-Time Collision Detection, section 5.1.5.
 glm::vec3 closestOnTriangle(const glm::vec3& p, const glm::vec3& a, const glm::vec3& b, const glm::vec3& c) {
-    const glm::vec3 ab = b - a, ac = c - a, ap = p - a;
+    const glm::vec3 ab = b - a, ac = c - a, ap = p - a, normal = glm::cross(ab, ac);
+    // Rounding leaves no plane to go by where the angle is below 3e-5.
+    if (glm::dot(normal, normal) <= 1e-9f * glm::dot(ab, ab) * glm::dot(ac, ac))
+        return closestOnEdges(p, a, b, c);
     const float d1 = glm::dot(ab, ap), d2 = glm::dot(ac, ap);
     if (d1 <= 0 && d2 <= 0) return a;
     const glm::vec3 bp = p - b;
@@ -44,8 +61,9 @@ glm::vec3 closestOnTriangle(const glm::vec3& p, const glm::vec3& a, const glm::v
     const float va = d3 * d6 - d5 * d4;
     if (va <= 0 && (d4 - d3) >= 0 && (d5 - d6) >= 0)
         return b + (c - b) * ((d4 - d3) / ((d4 - d3) + (d5 - d6)));
-    const float scale = 1 / (va + vb + vc);
-    return a + ab * (vb * scale) + ac * (vc * scale);
+    const float v = vb / (va + vb + vc), w = vc / (va + vb + vc);
+    if (!(v >= 0 && w >= 0 && v + w <= 1)) return closestOnEdges(p, a, b, c);
+    return a + ab * v + ac * w;
 }
 
 } // namespace
@@ -128,8 +146,7 @@ RayScene::Nearest RayScene::nearestTo(const glm::vec3& point, std::uint32_t gues
         const std::uint32_t* c = &tree_->indices[3 * std::size_t(guess)];
         const auto& at = tree_->positions;
         const float distance = glm::distance(point, closestOnTriangle(point, at[c[0]], at[c[1]], at[c[2]]));
-        if (std::isfinite(distance))
-            nearest = {distance, guess}; // a triangle without area has no closest point
+        if (std::isfinite(distance)) nearest = {distance, guess};
         if (nearest.distance == 0) return nearest;
     }
     query.radius = nearest.distance;
@@ -142,7 +159,7 @@ RayScene::Nearest RayScene::nearestTo(const glm::vec3& point, std::uint32_t gues
         const glm::vec3 p(arguments->query->x, arguments->query->y, arguments->query->z);
         const float distance =
             glm::distance(p, closestOnTriangle(p, positions[c[0]], positions[c[1]], positions[c[2]]));
-        if (distance >= arguments->query->radius) return false;
+        if (!(distance < arguments->query->radius)) return false;
         arguments->query->radius = distance;
         *search->nearest = {distance, arguments->primID};
         return true;

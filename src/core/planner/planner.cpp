@@ -127,7 +127,8 @@ private:
     }
 
     /// Appends the step, before those that run last, when it makes `id` hold without breaking more than
-    /// before. A step that cannot be done on this model mends nothing; what it says is kept for the reasons.
+    /// before, or where it must hold, without breaking more that must. A step that cannot be done on this
+    /// model mends nothing; what it says is kept for the reasons.
     bool tryStep(const std::string& id, const PlannedStep& step, const std::vector<PlannedStep>& first = {}) {
         auto steps = plan_.steps;
         const auto isLast = [](const PlannedStep& one) { return steps::infoOf(one.entry.step).isLast; };
@@ -148,7 +149,9 @@ private:
         impossible_.erase(id);
         steps[own].before = was->finding.measured;
         steps[own].after = now->finding.measured;
-        if (broken(report, true) >= broken(report_, true) && !followUp(steps, model, report)) return false;
+        const bool isLess = broken(report, true) < broken(report_, true);
+        const bool fitsMore = broken(report, false) < broken(report_, false); // worth a `should`
+        if (!isLess && !followUp(steps, model, report) && !fitsMore) return false;
         plan_.steps = std::move(steps);
         model_ = model;
         report_ = std::move(report);

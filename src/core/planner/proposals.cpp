@@ -106,7 +106,7 @@ std::vector<Json> levels(const platform::RuleResult& rule, const Model& model, c
                 share = std::min(share, 0.97 * *limit / whole);
         rows.push_back({{"by", "share"}, {"share", std::clamp(share, 0.0001, 1.0)}});
     }
-    return {Json{{"levels", rows}}};
+    return {Json{{"levels", rows}}, Json{{"levels", rows}, {"hold-borders", false}}};
 }
 
 /// The picture as large on the model as its pixels allow, where they lie too wide or too close.

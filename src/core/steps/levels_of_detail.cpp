@@ -54,15 +54,16 @@ Model LevelsOfDetail::apply(const Model& in, StepContext& context) const {
         ReduceTriangles reduce{.goal = levels[i].by == Level::By::Share ? ReduceTriangles::Goal::Share
                                                                         : ReduceTriangles::Goal::Deviation,
                                .share = levels[i].share,
-                               .deviation = levels[i].deviation};
+                               .deviation = levels[i].deviation,
+                               .holdBorders = holdBorders};
         const Progress reducing = own.between(0, 0.7);
         StepContext inner{reducing, context.sheet};
         const Model coarse = reduce.apply(whole, inner);
         const std::size_t now = triangleCount(coarse);
         if (now == 0 || now >= before) {
-            context.fellShort(
-                fmt::format("a level of {} triangles is no coarser than the one before, and is left out",
-                            showNumber(double(now), 0)));
+            context.fellShort(fmt::format(
+                "a level of {} triangles is no coarser than the one before, and is left out{}{}",
+                showNumber(double(now), 0), inner.shortfall.empty() ? "" : ": it ", inner.shortfall));
             continue;
         }
         const double off = deviationOf(whole, coarse, own.between(0.7, 1));
@@ -80,6 +81,7 @@ Model LevelsOfDetail::apply(const Model& in, StepContext& context) const {
         }
         context.note(fmt::format("level {}: {} triangles, off by {} at most", level,
                                  showNumber(double(now), 0), context.showLength(off)));
+        if (!inner.shortfall.empty()) context.fellShort(fmt::format("level {} {}", level, inner.shortfall));
         before = now;
         facts.push_back({{"level", level}, {"triangles", now}, {"deviation", off}});
     }

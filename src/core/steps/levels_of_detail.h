@@ -6,7 +6,8 @@ namespace zl::steps {
 /// Adds coarser copies of every part for what is seen from farther away: each by a share of the whole's
 /// triangles, or within a largest deviation. They are made of what the steps before it leave, hang below the
 /// part that they stand for and are named after it as the platform wants. Each says how many triangles it has
-/// and how far it is off; one that would be no coarser than the one before is left out, and said.
+/// and how far it is off; one that would be no coarser than the one before is left out, and said, as
+/// is what holds a copy above the share that was wanted.
 struct LevelsOfDetail {
     struct Level {
         enum class By { Share, Deviation } by = By::Share;
@@ -24,16 +25,19 @@ struct LevelsOfDetail {
                          .when("by", "deviation"));
     };
     std::vector<Level> levels;
+    bool holdBorders = true;
     std::string named; ///< "{name}_lod{n}"
 
     static constexpr StepInfo info{"levels-of-detail", Stage::Shape, "Levels of detail",
                                    "Add coarser copies for what is seen from farther away.", true};
-    static constexpr auto fields =
-        describe(field<&LevelsOfDetail::levels>("levels", "Levels")
-                     .help("From near to far, each coarser than the one before."),
-                 field<&LevelsOfDetail::named>("named", "Called")
-                     .leastIs("as the platform wants")
-                     .help("{name} is the part's name, {n} the level's number; the part itself is level 0."));
+    static constexpr auto fields = describe(
+        field<&LevelsOfDetail::levels>("levels", "Levels")
+            .help("From near to far, each coarser than the one before."),
+        field<&LevelsOfDetail::holdBorders>("hold-borders", "Hold open edges")
+            .help("Corners on open borders stay where they are, which bounds how coarse a copy gets."),
+        field<&LevelsOfDetail::named>("named", "Called")
+            .leastIs("as the platform wants")
+            .help("{name} is the part's name, {n} the level's number; the part itself is level 0."));
 
     StepInputs inputs() const { return {.sheet = named.empty()}; }
     Model apply(const Model& in, StepContext& context) const;

@@ -20,6 +20,11 @@ bool isOnPicture(const Model& model, const uv::UvFace& face) {
     return face.material >= 0 && model.materials[std::size_t(face.material)].leading() != nullptr;
 }
 
+/// Plain colours are often kept as one pixel each, on which whole faces lie.
+bool showsOnePixel(const uv::UvFace& face) {
+    return face.at[0] == face.at[1] && face.at[0] == face.at[2];
+}
+
 /// What one object wears of one material.
 struct Worn {
     double texels = 0, area = 0;
@@ -85,8 +90,13 @@ Finding measureTexelDensity(const Measures& m, const Sheet&, const RuleSpec& rul
     const uv::UvFaces& faces = m.uvFaces();
     std::map<std::pair<int, int>, Worn> worn; // by node and material
     Worn all;
+    bool plain = false;
     for (const uv::UvFace& face : faces.faces) {
         if (!isOnPicture(model, face)) continue;
+        if (showsOnePixel(face)) {
+            plain = true;
+            continue;
+        }
         const glm::dvec2 pixels = uv::leadingPixels(model, face.material);
         const double texels = 0.5 * std::abs(uv::doubleUvArea(face)) * pixels.x * pixels.y;
         Worn& part = worn[{face.node, face.material}];
@@ -99,8 +109,9 @@ Finding measureTexelDensity(const Measures& m, const Sheet&, const RuleSpec& rul
     finding.value = all.density();
     if (worn.empty()) {
         finding.value = finding.low;
-        finding.measured = "no picture";
-        finding.note = "No part wears a picture";
+        finding.measured = plain ? "plain" : "no picture";
+        finding.note = plain ? "Every face shows one pixel of its picture: plain colours have no grain"
+                             : "No part wears a picture";
         finding.canBeTight = false;
         return finding;
     }
@@ -117,7 +128,7 @@ Finding measureTexelDensity(const Measures& m, const Sheet&, const RuleSpec& rul
         if (is.density() < finding.low || is.density() > finding.high) finding.holds = false;
     for (const uv::UvFace& face : faces.faces) {
         const auto part = worn.find({face.node, face.material});
-        if (part == worn.end()) continue;
+        if (part == worn.end() || showsOnePixel(face)) continue;
         const double density = part->second.density();
         if (density < finding.low || density > finding.high)
             finding.faces.push_back({face.node, face.triangle});
