@@ -51,6 +51,7 @@ namespace {
 QLineEdit* lineOf(const QString& text, const fields::Field& field,
                   const std::function<void(const std::string&)>& changed) {
     auto* edit = new QLineEdit(text);
+    edit->setCursorPosition(0); // a long text shows its beginning
     edit->setPlaceholderText(qs(field.leastMeans));
     QObject::connect(edit, &QLineEdit::editingFinished, edit, [edit, changed, was = text] {
         if (edit->text() != was) changed(edit->text().toStdString());

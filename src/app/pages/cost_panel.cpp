@@ -18,7 +18,7 @@ QString copiesWords(const std::optional<long long>& copies) {
 }
 
 QString amount(const platform::CostLimit& limit, double value) {
-    return limit.what == "frame" ? QObject::tr("%1 ms").arg(qs(showNumber(value, 2))) : qs(showBytes(value));
+    return limit.what == "frame" ? QObject::tr("%1 ms").arg(qs(showMeasure(value))) : qs(showBytes(value));
 }
 
 } // namespace

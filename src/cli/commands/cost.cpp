@@ -98,7 +98,7 @@ private:
                 showBytes(cost.memory(copies_, true, quality, sheet.cost)),
                 showBytes(cost.memory(copies_, false, quality, sheet.cost)));
             if (const auto frame = cost.frame(copies_, true, quality, sheet.cost))
-                std::cout << fmt::format("  {} ms", showNumber(*frame, 2));
+                std::cout << fmt::format("  {} ms", showMeasure(*frame));
             std::cout << '\n';
         }
         if (cost.qualities.size() > 1)
@@ -106,7 +106,7 @@ private:
         if (limits.empty()) std::cout << "  the platform says nothing of what it can hold\n";
         for (const auto& limit : limits) {
             const auto show = [&](double value) {
-                return limit.what == "frame" ? showNumber(value, 2) + " ms" : showBytes(value);
+                return limit.what == "frame" ? showMeasure(value) + " ms" : showBytes(value);
             };
             const auto told = [](const std::optional<long long>& copies) {
                 return copies ? showNumber(double(*copies), 0) : std::string("any number");
