@@ -363,3 +363,17 @@ TEST_CASE("levels of detail change over by the camera's distance") {
     REQUIRE(settled(desk));
     CHECK(view.restScene()->triangles == whole);
 }
+
+TEST_CASE("a piece that cannot be read says so in place of its surfaces") {
+    Desk desk;
+    // A file of the format's first version, which is another format altogether.
+    writeFile(desk.folder / "boat.glb", std::string("glTF\1\0\0\0\24\0\0\0\0\0\0\0\0\0\0\0", 20));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "boat.glb").string())});
+    REQUIRE(desk.idle());
+    desk.session().editCrossing("open", "Boat", "saltbranch", [](project::Crossing&) {});
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Boat", "saltbranch");
+    desk.window->workbench().setStage(steps::Stage::Surface);
+    CHECK(comes(*desk.window, "Nothing is known of its surfaces"));
+    CHECK_FALSE(showsText(*desk.window, "Looking at the piece's surfaces"));
+}

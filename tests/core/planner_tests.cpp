@@ -310,6 +310,25 @@ TEST_CASE("what only a person can know is asked, and the answer makes the plan")
     CHECK(large.reasons[0].find("that is as you said") != std::string::npos);
 }
 
+TEST_CASE("many faces without area are taken out before a reduction that they would hold up") {
+    Model model = shapes::modelOf(shapes::sphere(60, 40), "ball");
+    Mesh mesh = *model.meshes[0];
+    const std::size_t round = mesh.triangleCount();
+    for (std::size_t t = 0; t < round; t += 4) { // folded onto an edge of every fourth face
+        const std::uint32_t a = mesh.indices[3 * t], b = mesh.indices[3 * t + 1];
+        mesh.indices.insert(mesh.indices.end(), {a, b, a});
+    }
+    mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), -1}};
+    model.meshes[0] = std::make_shared<const Mesh>(mesh);
+    model.headingKnown = true;
+    const auto plan =
+        planner::plan(model, sheetWith("id = \"triangles\"\nmost = 400\nmend = [\"reduce-triangles\"]"));
+    CHECK(plan.holds);
+    REQUIRE(plan.steps.size() == 2);
+    CHECK(plan.steps[0].entry.step == "weld-and-clean");
+    CHECK(plan.steps[0].after == "none");
+}
+
 TEST_CASE("what must hold is mended at the cost of what only should") {
     Model model = shapes::box({-1, 0, -1}, {1, 1, 1});
     model.headingKnown = true;

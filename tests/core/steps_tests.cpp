@@ -1,6 +1,8 @@
 #include "core/geometry/foot.h"
 #include "core/geometry/weld.h"
 #include "core/recipe/recipe.h"
+#include "support/ran_step.h"
+#include "support/rule_sheet.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -164,6 +166,36 @@ TEST_CASE("reducing reports the measured deviation as share of the height") {
     CHECK(result.facts["meanDeviationShare"].get<double>() < share);
     const auto half = run("reduce-triangles", {{"goal", "share"}, {"share", 0.5}}, model);
     CHECK(double(triangleCount(half.model)) == Approx(triangleCount(model) * 0.5).epsilon(0.03));
+}
+
+TEST_CASE("a limit for each material is kept to over all objects that wear it") {
+    // Three balls in rope, one of them in iron, too, and a fourth in iron alone.
+    Model model = shapes::modelOf(shapes::sphere(40, 30), "ball");
+    model.materials = {{.name = "rope"}, {.name = "iron"}};
+    Mesh rope = *model.meshes[0], both = rope, iron = rope;
+    const auto all = std::uint32_t(rope.triangleCount());
+    rope.runs = {{0, all, 0}}, both.runs = {{0, all / 2, 0}, {all / 2, all - all / 2, 1}},
+    iron.runs = {{0, all, 1}};
+    model.meshes.clear(), model.nodes.clear();
+    for (const Mesh& mesh : {rope, both, iron, rope}) {
+        model.nodes.push_back({fmt::format("ball {}", model.nodes.size()), -1,
+                               glm::translate(glm::dmat4(1.0), {3.0 * double(model.nodes.size()), 0, 0}),
+                               int(model.meshes.size())});
+        model.meshes.push_back(std::make_shared<const Mesh>(mesh));
+    }
+    REQUIRE(trianglesByMaterial(model) == std::map<int, std::size_t>{{0, 5800}, {1, 3480}});
+    const auto sheet = sheetWith("id = \"triangles\"\nmost = 3000\nper-material = 1");
+    CHECK(platform::check(model, sheet).rules[0].state == platform::State::Broken);
+    const Model fewer = ranStep(model, "reduce-triangles", {{"goal", "limit"}}, &sheet).model;
+    const auto now = trianglesByMaterial(fewer);
+    CHECK(now.at(0) <= 3000);
+    CHECK(now.at(0) >= 2500);
+    CHECK(now.at(1) <= 3000);
+    CHECK(fewer.meshes[2]->triangleCount() > 1500); // iron needs less
+    const auto little = ranStep(
+        model, "reduce-triangles", {{"goal", "limit"}},
+        std::make_unique<platform::Sheet>(sheetWith("id = \"triangles\"\nmost = 2\nper-material = 1")).get());
+    CHECK(little.shortfall.find("could not reach 2 a material") != std::string::npos);
 }
 
 TEST_CASE("reducing by deviation keeps its promise as measured") {

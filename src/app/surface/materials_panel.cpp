@@ -51,9 +51,15 @@ MaterialsPanel::MaterialsPanel(QWidget* parent) : QWidget(parent) {
 
 void MaterialsPanel::show(std::shared_ptr<const SurfaceLook> look) {
     look_ = std::move(look);
-    if (look_ && !look_->material(opened_))
+    if (!look_->material(opened_))
         opened_ = look_->materials.empty() ? QString() : look_->materials[0].name;
     rebuild();
+}
+
+void MaterialsPanel::showNone(const QString& why) {
+    look_.reset();
+    clearLayout(layout_);
+    layout_->addWidget(textLabel(why, "dim"));
 }
 
 void MaterialsPanel::open(const QString& material) {
@@ -75,10 +81,7 @@ void MaterialsPanel::setShown(std::optional<ChosenPicture> picture) {
 
 void MaterialsPanel::rebuild() {
     clearLayout(layout_);
-    if (!look_) {
-        layout_->addWidget(textLabel(tr("Looking at the piece's materials…"), "dim"));
-        return;
-    }
+    if (!look_) return;
     const platform::SheetSurface& surface = look_->sheet->surface;
     QString head = qs(showCount(long(look_->materials.size()), "material", "materials")) + ".";
     if (surface.materialName != "{name}")

@@ -20,8 +20,9 @@ class MaterialsPanel : public QWidget {
 public:
     explicit MaterialsPanel(QWidget* parent = nullptr);
 
-    /// Null while nothing is known yet.
     void show(std::shared_ptr<const SurfaceLook> look);
+    /// Shows no cards, and why there are none.
+    void showNone(const QString& why);
     void open(const QString& material);
     const QString& opened() const { return opened_; }
     /// Shows which picture is looked at.

@@ -104,7 +104,8 @@ void SurfaceMode::open(const QString& piece, const QString& platform) {
     sight_ = SurfaceSight::Model;
     source_.reset(), delivered_.reset();
     levels_ = {};
-    parts_.materials.show(nullptr);
+    waiting_.clear();
+    parts_.materials.showNone(waiting_);
     showSight();
 }
 
@@ -120,7 +121,15 @@ void SurfaceMode::refresh() {
     if (!on_) return;
     const CrossingState& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto sheet = session_.sheet(platform_.toStdString());
-    if (state.kind != CrossingState::Kind::Ready || !sheet) return;
+    using Kind = CrossingState::Kind;
+    if (!look_) {
+        waiting_ = state.kind == Kind::Failed || state.kind == Kind::Stopped
+                       ? tr("Nothing is known of its surfaces: the piece could not be worked out.")
+                       : tr("Looking at the piece's surfaces…");
+        parts_.materials.showNone(waiting_);
+        parts_.view.canvas().setMessage(waiting_);
+    }
+    if (state.kind != Kind::Ready || !sheet) return;
     const Model& model = state.evaluation.model;
     const bool known = look_ && look_->sheet == sheet && look_->model.meshes == model.meshes &&
                        look_->model.images == model.images && look_->model.materials == model.materials &&
@@ -200,8 +209,7 @@ void SurfaceMode::showSight() {
     const MaterialLook* one = material();
     if (!one) {
         parts_.view.canvas().setPictures(nullptr, nullptr);
-        parts_.view.canvas().setMessage(look_ ? tr("The piece has no materials.")
-                                              : tr("Looking at the piece's pictures…"));
+        parts_.view.canvas().setMessage(look_ ? tr("The piece has no materials.") : waiting_);
         return;
     }
     if (sight_ == SurfaceSight::UvLayout) parts_.layout.show(*look_, *one);

@@ -52,6 +52,7 @@ private:
     Session& session_;
     Parts parts_;
     QString piece_, platform_;
+    QString waiting_; ///< what is said while there is nothing to see
     bool on_ = false, working_ = false, reading_ = false, again_ = false;
     SurfaceSight sight_ = SurfaceSight::Model;
     std::shared_ptr<const SurfaceLook> look_;

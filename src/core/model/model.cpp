@@ -73,6 +73,14 @@ std::vector<int> usedMaterials(const Model& model) {
     return {used.begin(), used.end()};
 }
 
+std::map<int, std::size_t> trianglesByMaterial(const Model& model) {
+    std::map<int, std::size_t> worn;
+    for (const int node : shownNodes(model))
+        for (const MaterialRun& run : model.meshes[std::size_t(model.nodes[std::size_t(node)].mesh)]->runs)
+            worn[run.material] += run.triangleCount;
+    return worn;
+}
+
 std::vector<int> usedImages(const Model& model) {
     std::vector<int> result;
     for (const int index : usedMaterials(model)) {

@@ -119,6 +119,9 @@ std::size_t objectCount(const Model& model);
 std::vector<int> shownNodes(const Model& model);
 /// Materials that at least one shown triangle uses; -1 (none) counts as one.
 std::vector<int> usedMaterials(const Model& model);
+
+/// How many triangles wear each material (-1: none), a mesh that several shown nodes show counted for each.
+std::map<int, std::size_t> trianglesByMaterial(const Model& model);
 /// Pictures that used materials refer to, in order, each once.
 std::vector<int> usedImages(const Model& model);
 

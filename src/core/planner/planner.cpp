@@ -1,5 +1,6 @@
 #include "core/planner/planner.h"
 
+#include "core/geometry/clean.h"
 #include "core/geometry/weld.h"
 
 #include <map>
@@ -229,21 +230,30 @@ private:
         }
     }
 
-    /// A reduction needs joined corners; a weld goes before it when it would join many.
+    /// A reduction needs joined corners and faces with an area; cleaning goes before it when it would join or
+    /// take out many.
     std::vector<PlannedStep> weldFirst() {
-        std::size_t joined = joinedCorners_, all = 0;
+        std::size_t joined = joinedCorners_, corners = 0, flat = 0, triangles = 0;
         for (const PlannedStep& step : plan_.steps)
             if (step.entry.step == "weld-and-clean") return {};
         for (const auto& mesh : model_.meshes) {
             if (joinedCorners_ == 0) joined += geometry::weld(*mesh, 0).cornersJoined;
-            all += mesh->vertexCount();
+            corners += mesh->vertexCount(), triangles += mesh->triangleCount();
+            for (std::size_t t = 0; t < mesh->triangleCount(); ++t) flat += geometry::isSliver(*mesh, t);
         }
-        if (joined * 20 <= all) return {};
-        const std::size_t left = all - joined;
-        return {{entryOf("weld-and-clean", nlohmann::json::object()),
-                 showCount(static_cast<long long>(all), "corner", "corners"),
-                 showCount(static_cast<long long>(left), "corner", "corners"),
-                 "corners that are not joined cannot be reduced", true}};
+        PlannedStep clean{entryOf("weld-and-clean", nlohmann::json::object()), {}, {}, {}, true};
+        if (joined * 20 > corners) {
+            clean.before = showCount(static_cast<long long>(corners), "corner", "corners");
+            clean.after = showCount(static_cast<long long>(corners - joined), "corner", "corners");
+            clean.why = "corners that are not joined cannot be reduced";
+        } else if (flat * 20 > triangles) {
+            clean.before = showCount(static_cast<long long>(flat), "face without area", "faces without area");
+            clean.after = "none";
+            clean.why = "faces without area hold the rest where it is";
+        } else {
+            return {};
+        }
+        return {clean};
     }
 
     void mendAll(Severity severity, bool placing) {

@@ -7,14 +7,17 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace zl::steps {
 
 namespace {
 
-/// How many triangles may stay: in all, and in each mesh; 0 is no bound.
+/// How many triangles may stay: in all, in each mesh, and wearing one material; 0 is no bound.
 struct TriangleBounds {
-    std::size_t total = 0, each = 0;
+    std::size_t total = 0, each = 0, material = 0;
+
+    bool none() const { return total == 0 && each == 0 && material == 0; }
 };
 
 /// The bounds of all rules of the platform that count triangles.
@@ -22,27 +25,54 @@ TriangleBounds limitsOf(const platform::Sheet& sheet) {
     TriangleBounds bounds;
     for (const platform::RuleSpec* rule : sheet.rulesOf("triangles")) {
         const auto most = static_cast<std::size_t>(rule->limit("most", 0));
-        // No mesh can have more of one material than it has in all.
-        const bool each = rule->limit("per-object", 0) != 0 || rule->limit("per-material", 0) != 0;
-        std::size_t& bound = each ? bounds.each : bounds.total;
+        std::size_t& bound = rule->limit("per-object", 0) != 0     ? bounds.each
+                             : rule->limit("per-material", 0) != 0 ? bounds.material
+                                                                   : bounds.total;
         if (most > 0) bound = bound == 0 ? most : std::min(bound, most);
     }
     return bounds;
+}
+
+/// What share of its triangles each material may keep, by material.
+using MaterialShares = std::map<int, double>;
+
+/// Lowers the shares of materials that more than `most` triangles of `model` wear; false when none is.
+bool tighten(MaterialShares& shares, const Model& model, std::size_t most) {
+    bool some = false;
+    for (const auto& [material, count] : trianglesByMaterial(model)) {
+        if (most == 0 || count <= most) continue;
+        double& share = shares.try_emplace(material, 1.0).first->second;
+        share *= double(most) / double(count);
+        some = true;
+    }
+    return some;
+}
+
+/// The share that a mesh may keep for all its materials' sake.
+double leastShare(const Mesh& mesh, const MaterialShares& shares) {
+    double least = 1;
+    for (const MaterialRun& run : mesh.runs)
+        if (const auto found = shares.find(run.material); found != shares.end() && run.triangleCount > 0)
+            least = std::min(least, found->second);
+    return least;
 }
 
 /// How many triangles each mesh may keep, the total shared out in proportion, a mesh that is shown several
 /// times counted as often. Every mesh keeps as many as `least` says, and one triangle at least: 0 would mean
 /// no bound to the reduction.
 std::vector<std::size_t> shareOut(const Model& model, const TriangleBounds& bounds,
-                                  const std::vector<std::size_t>& least) {
+                                  const MaterialShares& materials, const std::vector<std::size_t>& least) {
     std::vector<std::size_t> keep(model.meshes.size()), shown(model.meshes.size(), 0);
     for (const Node& node : model.nodes)
         if (node.mesh >= 0) ++shown[node.mesh];
     const auto share = [&](double ratio) {
         std::size_t sum = 0;
         for (std::size_t i = 0; i < keep.size(); ++i) {
-            std::size_t count = model.meshes[i]->triangleCount();
+            const std::size_t whole = model.meshes[i]->triangleCount();
+            std::size_t count = whole;
             if (bounds.each > 0) count = std::min(count, bounds.each);
+            if (const double most = leastShare(*model.meshes[i], materials); most < 1 && whole > 0)
+                count = std::min(count, std::max<std::size_t>(1, std::size_t(double(whole) * most)));
             if (count > 0 && ratio < 1)
                 count = std::max({std::size_t(1), least[i], static_cast<std::size_t>(double(count) * ratio)});
             keep[i] = count;
@@ -108,9 +138,11 @@ struct Attempt {
 Model reducedTo(const TriangleBounds& bounds, const Model& in, bool holdBorders, const Progress& progress) {
     Model out = in;
     std::vector<std::size_t> least(in.meshes.size(), 0), kept(in.meshes.size(), 0);
+    MaterialShares materials;
+    tighten(materials, in, bounds.material);
     constexpr int rounds = 4;
     for (int round = 0; round < rounds; ++round) {
-        const auto keep = shareOut(in, bounds, least);
+        const auto keep = shareOut(in, bounds, materials, least);
         // The first round is nearly always the only one, and most of the way.
         const double left = std::pow(0.15, round);
         const Progress own = progress.between(1 - left, 1 - 0.15 * left);
@@ -125,7 +157,8 @@ Model reducedTo(const TriangleBounds& bounds, const Model& in, bool holdBorders,
             const std::size_t count = out.meshes[i]->triangleCount();
             if (count > keep[i]) least[i] = count, stuck = true;
         }
-        if (!stuck || bounds.total == 0 || triangleCount(out) <= bounds.total) break;
+        const bool tooMany = stuck && bounds.total > 0 && triangleCount(out) > bounds.total;
+        if (!tighten(materials, out, bounds.material) && !tooMany) break;
     }
     return out;
 }
@@ -157,7 +190,7 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
     switch (goal) {
     case Goal::Limit:
         if (context.sheet) bounds = limitsOf(*context.sheet);
-        if (bounds.total == 0 && bounds.each == 0) {
+        if (bounds.none()) {
             context.note("kept as it is: no platform limit to go by");
             return in;
         }
@@ -225,6 +258,10 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
                 : fmt::format("could not reach {}: seams, borders or corners that are not joined hold "
                               "the rest",
                               showNumber(double(bounds.total), 0)));
+    if (MaterialShares still; tighten(still, best.model, bounds.material))
+        context.fellShort(fmt::format("could not reach {} a material: seams, borders or corners that are not "
+                                      "joined hold the rest",
+                                      showNumber(double(bounds.material), 0)));
     for (const auto& mesh : best.model.meshes)
         if (bounds.each > 0 && mesh->triangleCount() > bounds.each) {
             context.fellShort(fmt::format("could not reach {} an object: seams, borders or corners that are "

@@ -32,15 +32,12 @@ Finding mostPerObject(const Model& model, double most, const auto& count, std::s
 
 /// The material that most triangles wear, for platforms that draw each as a thing of its own.
 Finding mostPerMaterial(const Model& model, double most) {
-    std::map<int, double> worn;
-    for (const int node : shownNodes(model))
-        for (const MaterialRun& run : model.meshes[std::size_t(model.nodes[std::size_t(node)].mesh)]->runs)
-            worn[run.material] += run.triangleCount;
+    const auto worn = trianglesByMaterial(model);
     const auto worst = std::ranges::max_element(worn, {}, [](const auto& entry) { return entry.second; });
-    Finding finding = atMost(worst == worn.end() ? 0 : worst->second, most, "triangle", "triangles");
+    Finding finding = atMost(worst == worn.end() ? 0 : double(worst->second), most, "triangle", "triangles");
     finding.limit = fmt::format("of {} a material", showNumber(most, 0));
     for (const auto& [material, count] : worn)
-        if (count > most && material >= 0) finding.materials.push_back(material);
+        if (double(count) > most && material >= 0) finding.materials.push_back(material);
     if (worst != worn.end() && worst->first >= 0)
         finding.note += fmt::format(" wear \"{}\"", model.materials[std::size_t(worst->first)].name);
     return finding;
