@@ -310,6 +310,39 @@ TEST_CASE("what only a person can know is asked, and the answer makes the plan")
     CHECK(large.reasons[0].find("that is as you said") != std::string::npos);
 }
 
+TEST_CASE("what a mend breaks, another mends, and no step stands twice") {
+    // Three balls, each in a paint of its own: few enough triangles for each, too many for one that all wear.
+    Model model;
+    for (int i = 0; i < 3; ++i) {
+        Model ball = shapes::modelOf(shapes::sphere(40, 30), fmt::format("ball {}", i));
+        Mesh mesh = *ball.meshes[0];
+        mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), i}};
+        model.frame = ball.frame;
+        model.nodes.push_back(ball.nodes[0]);
+        model.nodes.back().mesh = i;
+        model.nodes.back().local = glm::translate(glm::dmat4(1.0), {3.0 * i, 0, 0});
+        model.meshes.push_back(std::make_shared<const Mesh>(mesh));
+        model.materials.push_back(
+            {.name = fmt::format("paint {}", i), .baseColour = {0.3f * float(i), 0, 1, 1}});
+    }
+    model.headingKnown = true;
+    const auto plan = planner::plan(model, sheetWith(R"(id = "triangles"
+most = 2000
+per-material = 1
+mend = ["reduce-triangles"]
+[[rule]]
+id = "materials"
+label = "Materials"
+message = "Because."
+most = 1
+mend = ["one-material"]
+)"));
+    CHECK(plan.holds);
+    std::vector<std::string> ids;
+    for (const auto& step : plan.steps) ids.push_back(step.entry.step);
+    CHECK(ids == std::vector<std::string>{"one-material", "reduce-triangles"});
+}
+
 TEST_CASE("many faces without area are taken out before a reduction that they would hold up") {
     Model model = shapes::modelOf(shapes::sphere(60, 40), "ball");
     Mesh mesh = *model.meshes[0];

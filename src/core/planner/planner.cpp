@@ -50,9 +50,10 @@ public:
             addAnswers();
             mendAll(Severity::Must, true);
             mendAll(Severity::Should, true);
-            prunePlacing();
+            prune();
             leaveStandIn();
             mendAll(Severity::Must, false);
+            mendAgain();
             mendAll(Severity::Must, true); // reducing may have moved the lowest point
             mendAll(Severity::Should, false);
         }
@@ -277,8 +278,18 @@ private:
         }
     }
 
-    /// Takes out placing steps without which the rules about placing hold just as well.
-    void prunePlacing() {
+    /// What one mend broke, another may mend: faces that now all wear one material are too many for it. The
+    /// same step twice is seldom needed, so the first is taken out where it can be.
+    void mendAgain() {
+        if (!plan_.steps.empty() && broken(report_, false) > 0) mendAll(Severity::Must, false);
+        for (std::size_t i = 0; i < plan_.steps.size(); ++i)
+            if (std::ranges::count(plan_.steps, plan_.steps[i].entry.step,
+                                   [](const PlannedStep& step) { return step.entry.step; }) > 1)
+                return prune();
+    }
+
+    /// Takes out steps without which the rules hold just as well.
+    void prune() {
         for (std::size_t i = 0; i < plan_.steps.size();) {
             if (plan_.steps[i].entry.step == "unit-and-up" || isAnswered(plan_.steps[i].entry.step)) {
                 ++i;
