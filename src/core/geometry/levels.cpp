@@ -2,6 +2,7 @@
 
 #include "core/base/unique_names.h"
 #include "core/geometry/parts.h"
+#include "core/geometry/clip_keys.h"
 
 #include <algorithm>
 
@@ -29,21 +30,6 @@ Model atLevel(const Model& model, int level) {
 
 Model withoutLevels(const Model& model) {
     return levelCount(model) == 1 ? model : atLevel(model, 0);
-}
-
-void playAlike(Model& model, const std::map<int, std::vector<int>>& copies,
-               const std::function<bool(const Channel&)>& which) {
-    for (auto& clip : model.clips) {
-        Clip longer = *clip;
-        for (const Channel& channel : clip->channels)
-            if (const auto own = copies.find(channel.node); own != copies.end() && which(channel))
-                for (const int copy : own->second) {
-                    longer.channels.push_back(channel);
-                    longer.channels.back().node = copy;
-                }
-        if (longer.channels.size() != clip->channels.size())
-            clip = std::make_shared<const Clip>(std::move(longer));
-    }
 }
 
 LevelNodes levelsAsNodes(const Model& model,

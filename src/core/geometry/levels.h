@@ -2,7 +2,6 @@
 #include "core/model/model.h"
 
 #include <functional>
-#include <map>
 
 namespace zl::geometry {
 
@@ -15,11 +14,6 @@ Model atLevel(const Model& model, int level);
 
 /// The model without its coarser copies.
 Model withoutLevels(const Model& model);
-
-/// Lets clips drive `copies` (nodes, by the node they were copied from) as they drive that node, in those
-/// channels that `which` takes.
-void playAlike(Model& model, const std::map<int, std::vector<int>>& copies,
-               const std::function<bool(const Channel&)>& which);
 
 /// All levels as parts of one model, for files that hold them as nodes.
 struct LevelNodes {

@@ -4,7 +4,7 @@
 #include "core/geometry/extract.h"
 #include "core/geometry/moving_nodes.h"
 #include "core/geometry/normals.h"
-#include "core/geometry/weight_keys.h"
+#include "core/geometry/clip_keys.h"
 #include "core/model/node_path.h"
 
 #include <algorithm>

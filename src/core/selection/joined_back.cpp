@@ -4,7 +4,7 @@
 #include "core/geometry/merge_meshes.h"
 #include "core/geometry/moving_nodes.h"
 #include "core/geometry/parts.h"
-#include "core/geometry/weight_keys.h"
+#include "core/geometry/clip_keys.h"
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
 #include "core/model/finite.h"

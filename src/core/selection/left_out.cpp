@@ -3,7 +3,7 @@
 #include "core/geometry/extract.h"
 #include "core/geometry/moving_nodes.h"
 #include "core/geometry/parts.h"
-#include "core/geometry/weight_keys.h"
+#include "core/geometry/clip_keys.h"
 
 namespace zl::selection {
 

@@ -2,6 +2,7 @@
 
 #include "core/geometry/clean.h"
 #include "core/geometry/deviation.h"
+#include "core/geometry/clip_keys.h"
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
 #include "core/geometry/levels.h"

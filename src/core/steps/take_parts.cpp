@@ -4,7 +4,7 @@
 #include "core/base/pattern.h"
 #include "core/base/words.h"
 #include "core/geometry/parts.h"
-#include "core/geometry/weight_keys.h"
+#include "core/geometry/clip_keys.h"
 #include "core/geometry/wheel_places.h"
 #include "core/model/finite.h"
 #include "core/model/node_path.h"
