@@ -15,6 +15,7 @@ std::unique_ptr<Command> makeUninstall();
 std::unique_ptr<Command> makeCost();
 std::unique_ptr<Command> makeUvLayout();
 std::unique_ptr<Command> makeParts();
+std::unique_ptr<Command> makeClips();
 std::unique_ptr<Command> makeTwins();
 std::unique_ptr<Command> makeFigure();
 std::unique_ptr<Command> makePlatforms();

@@ -3,6 +3,7 @@
 #include "core/formats/format.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/world.h"
+#include "core/motion/attached.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -39,7 +40,7 @@ public:
             {"objects", objectCount(model)},
             {"materials", materialCount(model)},
             {"pictures", nlohmann::ordered_json::array()},
-            {"bones", boneCount(model)},
+            {"bones", motion::jointsOf(model).size()},
             {"clips", nlohmann::ordered_json::array()},
             {"bounds", toJson(geometry::fileBounds(model))},
             {"boundsMetres", toJson(geometry::worldBounds(model))},
@@ -75,7 +76,7 @@ public:
                                  showMeasure(size.x), showMeasure(size.y), showMeasure(size.z),
                                  showMeasure(metres.x), showMeasure(metres.y), showMeasure(metres.z));
         std::cout << fmt::format("  materials  {}, pictures {}, bones {}, clips {}\n", materialCount(model),
-                                 out["pictures"].size(), boneCount(model), model.clips.size());
+                                 out["pictures"].size(), motion::jointsOf(model).size(), model.clips.size());
         std::cout << fmt::format(
             "  surface    {}; {} open edges, {} with three or more triangles, {} triangles without area\n",
             topology.watertight ? "watertight" : "not watertight", topology.openEdges,
@@ -90,14 +91,6 @@ private:
         return static_cast<std::size_t>(
             std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; }));
     }
-    static std::size_t boneCount(const Model& model) {
-        std::vector<int> bones;
-        for (const Skin& skin : model.skins)
-            bones.insert(bones.end(), skin.joints.begin(), skin.joints.end());
-        std::ranges::sort(bones);
-        return static_cast<std::size_t>(std::unique(bones.begin(), bones.end()) - bones.begin());
-    }
-
     std::string file_;
     FrameOptions frame_;
 };

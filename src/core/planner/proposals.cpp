@@ -148,6 +148,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "uv-placement") return uvPlacement(rule);
     if (id == "uvs-anew") return uvsAnew(model);
     if (id == "picture-kind") return pictureKind(rule, sheet);
+    if (id == "stay-on-the-spot" || id == "loop-clips" || id == "clip-rate") return {Json::object()};
     if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};
     if (id == "heading") return heading(model);

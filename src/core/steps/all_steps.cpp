@@ -1,6 +1,7 @@
 #include "core/steps/across_seam.h"
 #include "core/steps/bake_placement.h"
 #include "core/steps/carry_over_placement.h"
+#include "core/steps/clip_rate.h"
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
 #include "core/steps/colour_to_picture.h"
@@ -9,6 +10,7 @@
 #include "core/steps/keep_aside.h"
 #include "core/steps/leave_out.h"
 #include "core/steps/levels_of_detail.h"
+#include "core/steps/loop_clips.h"
 #include "core/steps/match_yardstick.h"
 #include "core/steps/normals.h"
 #include "core/steps/one_material.h"
@@ -20,6 +22,7 @@
 #include "core/steps/pose.h"
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/relief.h"
+#include "core/steps/rename_clips.h"
 #include "core/steps/rename_parts.h"
 #include "core/steps/reshape.h"
 #include "core/steps/seamless.h"
@@ -27,7 +30,9 @@
 #include "core/steps/size.h"
 #include "core/steps/split_parts.h"
 #include "core/steps/stand_on_floor.h"
+#include "core/steps/stay_on_the_spot.h"
 #include "core/steps/take_parts.h"
+#include "core/steps/trim_clips.h"
 #include "core/steps/turn.h"
 #include "core/steps/turn_channels.h"
 #include "core/steps/unit_and_up.h"
@@ -56,7 +61,8 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape, LeaveOut, RemoveHidden,
                LevelsOfDetail, SetPictures, PartMaterial, OneMaterial, ColourToPicture, PictureToColour,
                PictureSize, PictureKind, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement,
-               RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, ColliderBox, ColliderCylinder>();
+               RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate,
+               RenameClips, ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -53,6 +53,11 @@ std::span<const RuleKind> allRuleKinds() {
         {"tiles", {{"most", false}}, measureTiles},
         {"relief-on-curves", {{"most"}, {"bend", false}}, measureReliefOnCurves},
         {"levels", {{"least"}}, measureLevels, {{"most", false}}},
+        {"clips-present", {}, measureClipsPresent, {{"names"}}},
+        {"stays-on-spot", {{"within"}}, measureStaysOnSpot, {{"clips", false}}},
+        {"loops", {{"degrees"}, {"within", false}}, measureLoops, {{"clips", false}}},
+        {"keys", {{"most"}}, measureKeys},
+        {"weights-a-corner", {{"most"}}, measureWeightsACorner},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

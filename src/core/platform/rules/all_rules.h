@@ -50,6 +50,11 @@ Finding measureTextureMemory(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureTiles(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureReliefOnCurves(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureLevels(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureClipsPresent(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureStaysOnSpot(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureLoops(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureKeys(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureWeightsACorner(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform
