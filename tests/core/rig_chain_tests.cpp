@@ -1,9 +1,13 @@
 // Bones, clips and morph targets along chains: what each format is said to do to them, and what it does.
 #include "core/chain/chain.h"
 #include "core/chain/facts.h"
-#include "support/shapes.h"
+#include "core/formats/format.h"
+#include "core/geometry/world.h"
+#include "support/rich_model.h"
 #include "support/temporary_folder.h"
 
+#include <assimp/Importer.hpp>
+#include <assimp/scene.h>
 #include <catch2/catch.hpp>
 #include <glm/gtc/matrix_transform.hpp>
 
@@ -98,4 +102,35 @@ TEST_CASE("facts compare by name: one bone less, a clip under another name, a mo
     CHECK(verdicts.at(Aspect::Clips).words.find("flutter") != std::string::npos);
     CHECK(verdicts.at(Aspect::Morphs).fate == Fate::Changed);
     CHECK(verdicts.at(Aspect::Names).fate == Fate::Kept);
+}
+
+TEST_CASE("corners that differently placed pictures share hang on their bones in every copy") {
+    Model model = richModel();
+    Mesh mesh = *model.meshes[0];
+    mesh.uvSets.assign(1, {});
+    for (const glm::vec3& p : mesh.positions) mesh.uvSets[0].emplace_back(p.x, p.y);
+    model.meshes[0] = std::make_shared<const Mesh>(mesh);
+    model.materials[1].wear(PictureRole::Colour, {.image = 0});
+    model.materials[1].picture(PictureRole::Colour).placement.offset = {0.5f, 0.25f};
+    REQUIRE(geometry::withPlacedUvs(mesh, model.materials).vertexCount() > mesh.vertexCount());
+    const TemporaryFolder folder;
+    for (const auto& [write, name] :
+         {std::pair(&formats::writeCollada, "bell.dae"), {&formats::writeGlb, "bell.glb"}}) {
+        INFO(name);
+        writeAllOrNone(folder.path(), write(model, {"bell"}, nullptr));
+        // Read by the library itself: ours reads in a process of its own.
+        Assimp::Importer importer;
+        const aiScene* scene = importer.ReadFile((folder / name).string(), 0);
+        REQUIRE(scene);
+        for (unsigned m = 0; m < scene->mNumMeshes; ++m) {
+            const aiMesh& own = *scene->mMeshes[m];
+            std::vector<double> sum(own.mNumVertices, 0);
+            for (unsigned b = 0; b < own.mNumBones; ++b)
+                for (unsigned w = 0; w < own.mBones[b]->mNumWeights; ++w) {
+                    REQUIRE(own.mBones[b]->mWeights[w].mVertexId < own.mNumVertices);
+                    sum[own.mBones[b]->mWeights[w].mVertexId] += double(own.mBones[b]->mWeights[w].mWeight);
+                }
+            for (const double all : sum) CHECK(all == Approx(1));
+        }
+    }
 }

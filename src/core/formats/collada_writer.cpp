@@ -22,10 +22,18 @@ using namespace collada;
 
 namespace {
 
+/// How pictures lie is in the UVs, and corners that differently placed pictures share are parted: for shapes
+/// and what hangs them on bones alike.
+Model placed(Model model) {
+    for (auto& mesh : model.meshes)
+        mesh = std::make_shared<const Mesh>(geometry::withPlacedUvs(*mesh, model.materials));
+    return model;
+}
+
 class ColladaWriter {
 public:
     ColladaWriter(const Model& model, const WriteOptions& options)
-        : model_(model), options_(options), pictures_(writtenPictures(model)),
+        : model_(placed(model)), options_(options), pictures_(writtenPictures(model)),
           rootMatrix_(worldToFile(options) * model.placement) {}
 
     std::vector<OutFile> write() {
@@ -111,7 +119,7 @@ private:
             if (node.mesh >= 0) shown[node.mesh] = 1;
         for (std::size_t i = 0; i < model_.meshes.size(); ++i) {
             if (!shown[i]) continue;
-            const Mesh own = withPlacedUvs(i);
+            const Mesh& own = *model_.meshes[i];
             const std::string id = fmt::format("mesh-{}", i);
             auto geometry = withId(library, "geometry", id);
             geometry.append_attribute("name") = xmlText(own.name.empty() ? id : own.name).c_str();
@@ -146,10 +154,6 @@ private:
                 child(triangles, "p", text.take());
             }
         }
-    }
-
-    Mesh withPlacedUvs(std::size_t i) const {
-        return geometry::withPlacedUvs(*model_.meshes[i], model_.materials);
     }
 
     void writeScene() {
@@ -202,7 +206,7 @@ private:
         root_.append_child("scene").append_child("instance_visual_scene").append_attribute("url") = "#scene";
     }
 
-    const Model& model_;
+    const Model model_;
     const WriteOptions& options_;
     WrittenPictures pictures_;
     glm::dmat4 rootMatrix_;

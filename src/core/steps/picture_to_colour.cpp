@@ -103,7 +103,8 @@ Model PictureToColour::apply(const Model& in, StepContext& context) const {
         if (material.image(PictureRole::Opacity) == image) material.picture(PictureRole::Opacity) = {};
     }
     context.note(fmt::format("{} {}", showCount(long(looks.size()), "material is", "materials are"),
-                             to == To::Plain ? "one colour each" : "coloured at the corners"));
+                             to == To::Plain ? "one colour each, without a picture"
+                                             : "coloured at the corners, without a picture"));
     return out;
 }
 
