@@ -65,6 +65,7 @@ void WorkbenchPage::connectAll() {
         showParts();
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
         player_->refresh();
+        way_->refresh();
     });
     connect(hands_, &WorkbenchHands::clipAsked, this, [this](const QString& name) {
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
@@ -73,6 +74,7 @@ void WorkbenchPage::connectAll() {
     hands_->moment = [this] { return WorkbenchHands::Moment{clips_->clip(), clips_->seconds()}; };
     connect(clips_, &ClipBar::momentChanged, this, [this] {
         player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying());
+        way_->show(clips_->clip());
         if (!clips_->isPlaying()) hands_->refresh(stage_);
     });
     connect(view_, &ModelView::toolChanged, this,

@@ -192,6 +192,8 @@ void WorkbenchPage::showLevel(int level) {
 void WorkbenchPage::showMode(const QString& mode, bool on) {
     if (modes_.contains(mode)) return modes_[mode]->setChecked(on);
     if (mode == "parts") return rail_->partsButton().setChecked(on);
+    if (mode.startsWith("clip-")) return clips_->choose(mode.section('-', 1));
+    if (mode.startsWith("frame-")) return clips_->goTo(mode.section('-', 1).toInt());
     if (mode.startsWith("material-")) return materials_->open(mode.section('-', 1));
     for (const QString& name : {"mode-" + mode, "sight-" + mode, mode})
         if (auto* button = findChild<QAbstractButton*>(name)) {

@@ -56,6 +56,7 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     column->addWidget(sizesBar_);
     middle->addLayout(column, 1);
     player_ = new ClipPlayer(session_, *view_, this);
+    way_ = new ClipWay(session_, *view_, this);
     addModes();
     middle->addWidget(makeSide());
     strip_ = new FitStrip;

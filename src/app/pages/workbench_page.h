@@ -2,6 +2,7 @@
 #include "app/pages/cards.h"
 #include "app/pages/clip_bar.h"
 #include "app/pages/clip_player.h"
+#include "app/pages/clip_way.h"
 #include "app/pages/clipping_mode.h"
 #include "app/pages/deliver_panel.h"
 #include "app/pages/gather_panel.h"
@@ -95,6 +96,7 @@ private:
     LookedFirst* lookedFirst_;
     PartsDrawer* parts_;
     ClipBar* clips_;
+    ClipWay* way_;
     ClipPlayer* player_;
     WorkbenchScenes* scenes_;
     FitStrip* strip_;

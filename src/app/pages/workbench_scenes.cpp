@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 
 #include "core/project/companions.h"
+#include "core/steps/wear.h"
 
 namespace zl::app {
 
@@ -17,6 +18,7 @@ Hash signature(const Model& model) {
     const auto add = [&](const auto& value) { hash = hashBytes(&value, sizeof value, hash); };
     for (const auto& mesh : model.meshes) add(mesh.get());
     for (const Node& node : model.nodes) add(node.local), add(node.mesh), add(node.parent);
+    for (const auto& clip : model.clips) add(clip.get());
     for (const Material& material : model.materials) {
         const PictureUse& use = material.picture(PictureRole::Colour);
         add(material.baseColour), add(use.uvSet), add(use.placement.offset), add(use.placement.scale);
@@ -27,12 +29,15 @@ Hash signature(const Model& model) {
     return hash;
 }
 
-/// The steps that put a piece in its place alone, without what shapes it and what it wears.
+/// The steps that put a piece, and others onto it, in place alone: without what shapes it, what it wears on
+/// its faces and what changes its clips.
 recipe::Recipe placedOnly(recipe::Recipe recipe) {
-    for (auto& entry : recipe)
-        if (const Stage stage = steps::infoOf(entry.step).stage;
-            stage == Stage::Shape || stage == Stage::Surface)
+    for (auto& entry : recipe) {
+        const Stage stage = steps::infoOf(entry.step).stage;
+        if (stage == Stage::Shape || stage == Stage::Surface ||
+            (stage == Stage::Motion && entry.step != steps::Wear::info.id))
             entry.on = false;
+    }
     return recipe;
 }
 

@@ -8,6 +8,7 @@
 #include "app/view/tools/handle_tool.h"
 #include "app/view/tools/look_tool.h"
 #include "app/view/tools/spot_tool.h"
+#include "app/view/tools/way_tool.h"
 #include "app/view/tools/wipe_tool.h"
 
 #include <QOpenGLWidget>
@@ -33,6 +34,7 @@ public:
     void setColliders(const std::vector<Collider>& colliders);
     HandleTool& handles() { return handles_; }
     SpotTool& spots() { return spots_; }
+    WayTool& ways() { return ways_; }
     void setHighlight(LitFaces lit, const QString& label);
     const LitFaces& litFaces() const { return lit_; }
     /// Nodes that stand for others beside them, as another size does: what is selected of the one is shown on
@@ -83,6 +85,8 @@ public:
     /// What stands there, in the pose that it is shown in.
     std::shared_ptr<const Scene> scene() const { return posed_.scene ? posed_.scene : after_.scene; }
     std::shared_ptr<const Scene> restScene() const { return after_.scene; }
+    /// What it is compared with; null for nothing.
+    std::shared_ptr<const Scene> beforeScene() const { return before_.scene; }
     const SheetPointer& sheet() const { return sheet_; }
     std::optional<Pick> pick(QPointF pixel) const;
     /// The corner near a pixel, else the point on the model under it.
@@ -160,6 +164,7 @@ private:
     WipeTool wipe_;
     HandleTool handles_;
     SpotTool spots_;
+    WayTool ways_;
     LookTool look_{selected_};
     ViewTool *tool_ = &look_, *holding_ = nullptr; ///< in hand; that has the press
     std::vector<Collider> colliders_;

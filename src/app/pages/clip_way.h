@@ -1,0 +1,32 @@
+#pragma once
+#include "app/session.h"
+#include "app/view/model_view.h"
+
+#include <QObject>
+
+namespace zl::app {
+
+/// Puts the way of a clip onto the view's floor: where what carries the piece goes, and where it went before
+/// the recipe's steps. Worked out beside the window's thread.
+class ClipWay : public QObject {
+    Q_OBJECT
+public:
+    ClipWay(Session& session, ModelView& view, QObject* parent);
+
+    /// -1 for none.
+    void show(int clip);
+    /// The shapes may have changed.
+    void refresh() { show(clip_); }
+
+private:
+    struct Ways {
+        WayTool::Way now, before;
+    };
+    Session& session_;
+    ModelView& view_;
+    int clip_ = -1;
+    std::shared_ptr<const Clip> shown_; ///< whose way is on the floor, or is being worked out
+    std::shared_ptr<const Scene> shownBefore_;
+};
+
+} // namespace zl::app
