@@ -294,6 +294,9 @@ TEST_CASE("steps on clips say what they did, and what is not there") {
           "there are no clips");
     CHECK(ranStep(model, "stay-on-the-spot", {{"node", "nobody"}}).shortfall ==
           "there is no node \"nobody\"");
+    for (const char* node : {"root", "pedestal/root"})
+        CHECK(ranStep(model, "stay-on-the-spot", {{"node", node}, {"of", {"walk"}}})
+                  .facts["clips"][0]["node"] == "root");
     const auto stays = ranStep(model, "stay-on-the-spot", {{"of", {"walk"}}});
     CHECK(stays.notes[0].starts_with("took "));
     CHECK(stays.notes[0].find("out of walk") != std::string::npos);

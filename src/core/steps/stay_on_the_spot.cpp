@@ -1,5 +1,6 @@
 #include "core/steps/stay_on_the_spot.h"
 
+#include "core/model/node_path.h"
 #include "core/motion/travel.h"
 #include "core/steps/changed_clips.h"
 
@@ -41,12 +42,16 @@ double bobbing(const motion::Travel& travel) {
 Model StayOnTheSpot::apply(const Model& in, StepContext& context) const {
     int chosen = -1;
     if (!node.name.empty()) {
-        const auto found = std::ranges::find(in.nodes, node.name, &Node::name);
-        if (found == in.nodes.end()) {
+        const auto paths = nodePaths(in);
+        for (std::size_t n = in.nodes.size();
+             n-- > 0;) // a path, or a name that needs none; the highest of several
+            if (paths[n] == node.name ||
+                (in.nodes[n].name == node.name && (chosen < 0 || paths[std::size_t(chosen)] != node.name)))
+                chosen = int(n);
+        if (chosen < 0) {
             context.fellShort(fmt::format("there is no node \"{}\"", node.name));
             return in;
         }
-        chosen = int(found - in.nodes.begin());
     }
     auto facts = nlohmann::json::array();
     Model out = withClipsChanged(in, of, context, [&](const Clip& clip) -> std::shared_ptr<const Clip> {
