@@ -42,12 +42,13 @@ double bobbing(const motion::Travel& travel) {
 Model StayOnTheSpot::apply(const Model& in, StepContext& context) const {
     int chosen = -1;
     if (!node.name.empty()) {
-        const auto paths = nodePaths(in);
-        for (std::size_t n = in.nodes.size();
-             n-- > 0;) // a path, or a name that needs none; the highest of several
-            if (paths[n] == node.name ||
-                (in.nodes[n].name == node.name && (chosen < 0 || paths[std::size_t(chosen)] != node.name)))
-                chosen = int(n);
+        const auto paths = nodesByPath(in);
+        const auto path = paths.find(node.name);
+        const auto name = std::ranges::find(in.nodes, node.name, &Node::name);
+        if (path != paths.end())
+            chosen = path->second;
+        else if (name != in.nodes.end())
+            chosen = int(name - in.nodes.begin());
         if (chosen < 0) {
             context.fellShort(fmt::format("there is no node \"{}\"", node.name));
             return in;
