@@ -91,6 +91,7 @@ private:
         return static_cast<std::size_t>(
             std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; }));
     }
+
     std::string file_;
     FrameOptions frame_;
 };

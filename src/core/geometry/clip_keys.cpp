@@ -7,15 +7,14 @@ namespace zl::geometry {
 void playAlike(Model& model, const std::map<int, std::vector<int>>& copies,
                const std::function<bool(const Channel&)>& which) {
     for (auto& clip : model.clips) {
-        Clip longer = *clip;
+        std::vector<Channel> more; // a clip that stays as it is is not copied, however often this is asked
         for (const Channel& channel : clip->channels)
             if (const auto own = copies.find(channel.node); own != copies.end() && which(channel))
-                for (const int copy : own->second) {
-                    longer.channels.push_back(channel);
-                    longer.channels.back().node = copy;
-                }
-        if (longer.channels.size() != clip->channels.size())
-            clip = std::make_shared<const Clip>(std::move(longer));
+                for (const int copy : own->second) more.push_back(channel), more.back().node = copy;
+        if (more.empty()) continue;
+        auto longer = std::make_shared<Clip>(*clip);
+        longer->channels.insert(longer->channels.end(), more.begin(), more.end());
+        clip = std::move(longer);
     }
 }
 

@@ -158,7 +158,6 @@ Clip standing(const Model& model, const Clip& clip, int node, const Standing& ho
         std::all_of(chain.begin() + 1, chain.end(), [&](int above) { return !isMoved(model, clip, above); });
     const Channel* own = movementOf(clip, node);
     if (stillAbove && !own) return out;
-    if (timesOf(clip, chain, perSecond).empty()) return out;
     const Channel made = stillAbove
                              ? standingStill(*own, glm::dmat3(worldAt(model, clip, chain, 0, false)), how)
                              : standingSampled(model, clip, chain, how, perSecond);
