@@ -51,7 +51,7 @@ int main(int argc, char** argv) {
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",
                                       "ID"); // Qt keeps --platform for itself
-    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, surface, contact, deliver.",
+    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, surface, motion, contact, deliver.",
                                    "STAGE", "gather");
     const QCommandLineOption show(
         "show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");

@@ -89,6 +89,13 @@ SheetPointer Session::sheet(const std::string& id) const {
     return nullptr;
 }
 
+void Session::loadSheets() {
+    std::vector<std::string> problems;
+    sheets_ = loadedSheets(project_.folder(), &problems);
+    sheetProblems_.clear();
+    for (const std::string& problem : problems) sheetProblems_ << qs(problem);
+}
+
 void Session::reset(project::Project project) {
     for (auto& [key, job] : working_)
         if (job) job->cancel();
@@ -96,11 +103,8 @@ void Session::reset(project::Project project) {
     states_.clear();
     preferred_ = {};
     disk_.clear();
-    std::vector<std::string> problems;
-    sheets_ = loadedSheets(project.folder(), &problems);
-    sheetProblems_.clear();
-    for (const std::string& problem : problems) sheetProblems_ << qs(problem);
     project_ = std::move(project);
+    loadSheets();
     documents_->forgetAll();
     undo_.clear();
     unsaved_.reset();
@@ -165,6 +169,7 @@ void Session::saveAs(const fs::path& file) {
     project::Project saved = project_;
     saved.file = fs::absolute(file);
     if (saved.file.extension() != ".zestloom") saved.file += ".zestloom";
+    if (saved.name == project::Project().name) saved.name = saved.file.stem().string();
     // Paths stay relative to wherever the project lies now.
     project::movePaths(saved, [&](const fs::path& path) {
         return project::keptPath(saved, project::wholePath(project_, path));
@@ -176,7 +181,9 @@ void Session::saveAs(const fs::path& file) {
     documents_->save(used);
     project::save(saved);
     dropAutosave();
+    const bool moved = saved.folder() != project_.folder();
     project_ = std::move(saved);
+    if (moved) loadSheets(); // its own platforms lie beside it
     dropAutosave();
     undo_.setClean();
     lastSaved_ = QDateTime::currentDateTime();

@@ -52,7 +52,7 @@ struct ItemSource {
     std::string name;
     project::Source source;
     recipe::Recipe recipe{};
-    std::optional<project::Worn> worn{}; ///< the figure that it goes on at once
+    std::optional<project::Worn> worn{};       ///< the figure that it goes on at once
     std::vector<project::Source> otherSizes{}; ///< of the same thing, alike corner for corner
 };
 /// A file that nothing is known of but its name: "press-kiosk.obj" is a "Press kiosk".
@@ -155,6 +155,7 @@ Q_SIGNALS:
 
 private:
     void reset(project::Project project);
+    void loadSheets(); ///< also the project's own
     void recoverFrom(const std::filesystem::path& autosave);
     void refresh();
     /// Takes what was worked out along to pieces' new names, be they given or given back by undo.

@@ -387,3 +387,21 @@ TEST_CASE("unsaved edits of a document come back with the autosave") {
     CHECK(later.state("Pile", "playmeadow").source.nodes.size() == 1);
     CHECK_FALSE(later.isSaved());
 }
+
+TEST_CASE("a project that is saved beside platforms of its own knows them, and is called after its file") {
+    const TemporaryFolder folder;
+    std::filesystem::create_directories(folder / "platforms");
+    writeFile(
+        folder / "platforms/weir.toml",
+        "id = \"weir\"\nname = \"Weir Gardens\"\nkind = \"garden world\"\n[unit]\nname = \"m\"\nmetres = 1\n"
+        "[axes]\nup = \"Y\"\nfront = \"+Z\"\n[figure]\nheight = 1.7\n[[rule]]\nid = "
+        "\"power-of-two\"\nmessage = \"So.\"\nlabel "
+        "= \"Sides\"\n");
+    Session session;
+    session.newProject();
+    CHECK_FALSE(session.sheet("weir"));
+    session.saveAs(folder / "garden");
+    CHECK(session.sheet("weir"));
+    CHECK(session.project().name == "garden");
+    CHECK(session.project().file.filename() == "garden.zestloom");
+}

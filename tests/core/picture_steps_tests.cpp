@@ -153,8 +153,14 @@ TEST_CASE("rules say which alpha nobody asked for and which channels say nothing
     const auto channels = found(twoInOne(opaque, false), "channels-say-something");
     CHECK(channels.state == platform::State::Broken);
     CHECK(channels.finding.note.find(
-              "\"bronze\" has no picture of normal, height, occlusion, emission, metalness and is one "
-              "value in roughness") != std::string::npos);
+              "\"bronze\": no picture of normal, height, occlusion, emission, metalness, one value in "
+              "roughness") != std::string::npos);
+    Model alike = twoInOne(opaque, false);
+    alike.materials[1] = alike.materials[0];
+    alike.materials[1].name = "brass";
+    CHECK(found(alike, "channels-say-something").finding.note.find("\"bronze\", \"brass\": no picture") !=
+          std::string::npos);
+    CHECK(found(alike, "channels-say-something").finding.measured == "2");
     platform::RuleSpec rule{"alpha-missing", "alpha-missing", "Alpha"};
     rule.texts["materials"] = "bron*";
     platform::Sheet own = *salt;

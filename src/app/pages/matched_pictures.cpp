@@ -18,7 +18,6 @@ QString useWords(const OfferedPicture& picture) {
     QString words = qs(roleName(picture.role));
     if (picture.channel != PictureChannel::Colour)
         words += QObject::tr(" (its %1)").arg(qs(platform::channelName(picture.channel)));
-    if (!picture.material.empty()) words += QObject::tr(" of %1").arg(qs(picture.material));
     return words;
 }
 
@@ -56,7 +55,16 @@ void MatchedPictures::show(const std::vector<OfferedPicture>& now,
     title_->setText(!goes.empty()  ? tr("Pictures that go with it")
                     : left.all > 0 ? tr("Pictures beside it")
                                    : tr("No other pictures beside it"));
-    for (const std::string& path : goes) addRow(path, matching);
+    const auto materialOf = [&](const std::string& path) {
+        return std::ranges::find(matching, path, &OfferedPicture::path)->material;
+    };
+    std::ranges::stable_sort(goes, {}, materialOf);
+    std::string material;
+    for (const std::string& path : goes) {
+        if (materialOf(path) != material)
+            rows_->addWidget(textLabel(breakable(qs(material = materialOf(path))), "dim"));
+        addRow(path, matching);
+    }
     if (!goes.empty() && !left.first.empty()) rows_->addWidget(textLabel(tr("Left over"), "dim"));
     for (const std::string& path : left.first) addRow(path, {});
     more_->setVisible(left.all > left.first.size());

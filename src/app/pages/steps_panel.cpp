@@ -97,20 +97,17 @@ void StepsPanel::setParams(EntryPlace place, const nlohmann::json& values, const
     }
 }
 
-void StepsPanel::add(const std::string& id, const nlohmann::json& params) {
+void StepsPanel::add(const std::string& id, const nlohmann::json& params, bool ofPiece) {
     auto step = steps::makeStep(id);
     step->setParams(params);
-    EntryPlace place{false, 0};
-    session_.editCrossing(
-        tr("add %1").arg(qs(step->info().name)), piece_, platform_, [&](project::Crossing& crossing) {
-            // Behind the last step of its stage or an earlier one, so that stages stay in
-            // order.
-            auto& recipe = crossing.recipe;
-            int at = int(recipe.size());
-            while (at > 0 && runsBehind(steps::infoOf(recipe[std::size_t(at - 1)].step), step->info())) --at;
-            recipe.insert(recipe.begin() + at, {id, !step->looksFirst(), step->params()});
-            place.index = at;
-        });
+    EntryPlace place{ofPiece, 0};
+    change(tr("add %1").arg(qs(step->info().name)), place, [&](recipe::Recipe& recipe, int) {
+        // Behind the last step of its stage or an earlier one, so that stages stay in order.
+        int at = int(recipe.size());
+        while (at > 0 && runsBehind(steps::infoOf(recipe[std::size_t(at - 1)].step), step->info())) --at;
+        recipe.insert(recipe.begin() + at, {id, !step->looksFirst(), step->params()});
+        place.index = at;
+    });
     select(place);
 }
 

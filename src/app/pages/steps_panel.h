@@ -28,8 +28,9 @@ public:
     StepsPanel(Session& session, Selected& selected, QWidget* parent);
     void show(const QString& piece, const QString& platform, steps::Stage stage);
     void refresh() { rebuild(); }
-    /// Adds a step behind those of its stage and selects it.
-    void add(const std::string& step, const nlohmann::json& params = nlohmann::json::object());
+    /// Adds a step behind those of its stage and selects it; `ofPiece` on every platform, else on this one.
+    void add(const std::string& step, const nlohmann::json& params = nlohmann::json::object(),
+             bool ofPiece = false);
     void setParam(EntryPlace place, const std::string& field, const nlohmann::json& value,
                   const QString& mergeKey);
     void setParams(EntryPlace place, const nlohmann::json& values, const QString& mergeKey);

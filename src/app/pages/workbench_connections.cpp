@@ -11,7 +11,8 @@ using steps::Stage;
 
 void WorkbenchPage::connectAll() {
     for (SideCard* card : std::initializer_list<SideCard*>{ruleCard_, measureCard_, selectionCard_})
-        connect(card, &SideCard::stepAsked, this, &WorkbenchPage::addOffered);
+        connect(card, &SideCard::stepAsked, this,
+                [this](const std::string& step, const nlohmann::json& params) { addOffered(step, params); });
     connect(ruleCard_, &SideCard::closed, this, [this] {
         rule_.clear();
         view_->setHighlight({}, {});
@@ -93,16 +94,16 @@ void WorkbenchPage::connectAll() {
     });
     connect(materials_, &MaterialsPanel::bindAsked, this, [this] {
         const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-        bind_->open(piece_, state.evaluation.model);
+        bind_->open(piece_, state);
         setStage(stage_);
     });
     connect(bind_, &BindPanel::closed, this, [this] {
         bind_->hide();
         setStage(stage_);
     });
-    connect(bind_, &BindPanel::bound, this, [this](const nlohmann::json& params) {
+    connect(bind_, &BindPanel::bound, this, [this](const nlohmann::json& params, bool ofPiece) {
         bind_->hide();
-        addOffered("set-pictures", params);
+        addOffered("set-pictures", params, ofPiece);
     });
     connect(view_, &ModelView::viewFailed, &session_, &Session::said);
 }

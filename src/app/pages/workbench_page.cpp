@@ -274,12 +274,12 @@ void WorkbenchPage::showSelection() {
         selectionCard_->hide();
 }
 
-void WorkbenchPage::addOffered(const std::string& step, const nlohmann::json& params) {
+void WorkbenchPage::addOffered(const std::string& step, const nlohmann::json& params, bool ofPiece) {
     try {
         steps::makeStep(step, params); // what was clicked may be larger than a step takes
         view_->setTool(nullptr);
         setStage(steps::infoOf(step).stage);
-        steps_->add(step, params);
+        steps_->add(step, params, ofPiece);
     } catch (const Error& error) {
         Q_EMIT session_.said(qs(error.whole()));
     }

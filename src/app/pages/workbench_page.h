@@ -80,7 +80,7 @@ private:
     void offerLevels(const CrossingState& state);
     void showLevel(int level);
     void followDistance();
-    void addOffered(const std::string& step, const nlohmann::json& params);
+    void addOffered(const std::string& step, const nlohmann::json& params, bool ofPiece = false);
     QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
                             const std::function<void(bool)>& set);
 

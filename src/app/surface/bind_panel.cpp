@@ -110,23 +110,33 @@ BindPanel::BindPanel(Session& session, QWidget* parent) : QWidget(parent), sessi
     connect(bind_, &QPushButton::clicked, this, [this] {
         const auto recipe =
             project::wearing(matched_->chosen(), project::keptPath(session_.project(), found_.container));
-        if (!recipe.empty()) Q_EMIT bound(recipe[0].params);
+        const bool ofPiece = std::ranges::all_of(matched_->chosen(), [&](const auto& picture) {
+            return picture.material.empty() || everywhere_.contains(picture.material);
+        });
+        if (!recipe.empty()) Q_EMIT bound(recipe[0].params, ofPiece);
     });
     hide();
 }
 
-void BindPanel::open(const QString& piece, const Model& model) {
+void BindPanel::open(const QString& piece, const CrossingState& state) {
     piece_ = piece;
     wears_ = {};
+    everywhere_.clear();
+    const auto* of = session_.project().piece(piece.toStdString());
+    const auto& after = state.evaluation.after;
+    const std::size_t own = of ? std::min(of->recipe.size(), after.size()) : 0;
+    for (const Material& material : (own == 0 ? state.source : after[own - 1]).materials)
+        everywhere_.insert(material.name);
+    const Model& model = state.evaluation.model;
     for (const int m : usedMaterials(model))
         if (m >= 0) wears_.materials.push_back(model.materials[std::size_t(m)].name);
-    const auto* of = session_.project().piece(piece.toStdString());
     model_ = of && !of->sources.empty() ? of->sources[0].path.filename().string() : piece.toStdString();
     found_ = {};
     where_->clear();
     matched_->hideAll();
     showButtons();
     setVisible(true);
+    findChild<QPushButton*>("bindFolder")->setFocus();
 }
 
 void BindPanel::look(const QStringList& chosen) {
@@ -185,7 +195,9 @@ void BindPanel::show(Found found) {
 }
 
 void BindPanel::showButtons() {
-    const auto count = matched_->chosen().size();
+    std::set<std::string> files; // one may be used for several roles
+    for (const project::OfferedPicture& picture : matched_->chosen()) files.insert(picture.path);
+    const auto count = files.size();
     bind_->setText(tr("Bind %1").arg(qs(showCount(long(count), "picture", "pictures"))));
     bind_->setVisible(count > 0);
     relink_->setText(tr("Relink %1").arg(found_.moved.size()));

@@ -20,13 +20,15 @@ class BindPanel : public QWidget {
 public:
     BindPanel(Session& session, QWidget* parent = nullptr);
 
-    /// Begins anew for a piece; the materials are those of `model`.
-    void open(const QString& piece, const Model& model);
+    /// Begins anew for a piece; the materials are those that it ends with on the platform of `state`.
+    void open(const QString& piece, const CrossingState& state);
     /// Looks through a folder, an archive, or several files that lie together.
     void look(const QStringList& paths);
 
 Q_SIGNALS:
-    void bound(const nlohmann::json& params); ///< of the step Set pictures
+    /// Parameters of the step that puts pictures on. `ofPiece`: for every platform, which is so unless a
+    /// material only comes of this platform's own steps.
+    void bound(const nlohmann::json& params, bool ofPiece);
     void closed();
 
 protected:
@@ -49,7 +51,8 @@ private:
     Session& session_;
     QString piece_;
     project::Clothing wears_;
-    std::string model_; ///< its file's name
+    std::set<std::string> everywhere_; ///< materials that it has on every platform
+    std::string model_;                ///< its file's name
     Found found_;
     QLabel *where_, *twofold_, *moved_;
     MatchedPictures* matched_;

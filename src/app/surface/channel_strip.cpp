@@ -10,24 +10,23 @@ namespace zl::app {
 
 namespace {
 
+constexpr int besideWidth = 252;
 constexpr const char* letters[] = {"R", "G", "B", "A"};
 
 } // namespace
 
 ChannelStrip::ChannelStrip(QWidget* parent) : QWidget(parent) {
     setObjectName("channelStrip");
-    setFixedWidth(252);
     auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(4, 56, 12, 12);
     column->setSpacing(6);
     name_ = headingLabel({}, 2);
     facts_ = textLabel({}, "dim");
     facts_->setObjectName("pictureFacts");
     column->addWidget(name_);
     column->addWidget(facts_);
-    auto* grid = new QGridLayout;
-    grid->setHorizontalSpacing(8);
-    grid->setVerticalSpacing(4);
+    grid_ = new QGridLayout;
+    grid_->setHorizontalSpacing(8);
+    grid_->setVerticalSpacing(4);
     const QString names[] = {tr("Red"), tr("Green"), tr("Blue"), tr("Alpha")};
     for (int k = 0; k < 4; ++k) {
         auto* button = new QToolButton;
@@ -36,19 +35,35 @@ ChannelStrip::ChannelStrip(QWidget* parent) : QWidget(parent) {
         button->setProperty("channel", true);
         button->setAccessibleName(names[k]);
         button->setToolTip(tr("%1 alone in grey; once more for all together").arg(names[k]));
-        button->setIconSize({108, 108});
-        button->setFixedSize(114, 114);
         connect(button, &QToolButton::clicked, this, [this, k](bool on) { choose(on ? k : -1); });
         buttons_[std::size_t(k)] = button;
         holds_[std::size_t(k)] = textLabel({});
-        grid->addWidget(button, k / 2 * 2, k % 2);
-        grid->addWidget(holds_[std::size_t(k)], k / 2 * 2 + 1, k % 2, Qt::AlignTop);
     }
-    column->addLayout(grid);
+    column->addLayout(grid_);
     numbers_ = textLabel({});
     numbers_->setObjectName("channelNumbers");
     column->addWidget(numbers_);
     column->addStretch(1);
+    setBelow(false);
+}
+
+void ChannelStrip::setBelow(bool below) {
+    if (below_ == below) return;
+    below_ = below;
+    setMinimumWidth(below ? 0 : besideWidth);
+    setMaximumWidth(below ? QWIDGETSIZE_MAX : besideWidth);
+    layout()->setContentsMargins(below ? 12 : 4, below ? 4 : 56, 12, 12);
+    const int edge = below ? 72 : 114;
+    for (int k = 0; k < 4; ++k) {
+        auto* button = buttons_[std::size_t(k)];
+        button->setIconSize({edge - 6, edge - 6});
+        button->setFixedSize(edge, edge);
+        grid_->removeWidget(button);
+        grid_->removeWidget(holds_[std::size_t(k)]);
+        const int row = below ? 0 : k / 2 * 2, column = below ? k : k % 2;
+        grid_->addWidget(button, row, column, Qt::AlignLeft);
+        grid_->addWidget(holds_[std::size_t(k)], row + 1, column, Qt::AlignTop);
+    }
 }
 
 void ChannelStrip::show(std::shared_ptr<const PictureLevels> picture) {

@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+class QGridLayout;
 class QLabel;
 class QToolButton;
 
@@ -15,6 +16,8 @@ public:
     explicit ChannelStrip(QWidget* parent = nullptr);
     /// Null for no picture.
     void show(std::shared_ptr<const PictureLevels> picture);
+    /// The channels in one row, for a place below the picture; else two by two, for one beside it.
+    void setBelow(bool below);
     std::shared_ptr<const PictureLevels> picture() const { return picture_; }
 
 Q_SIGNALS:
@@ -26,6 +29,8 @@ private:
 
     std::shared_ptr<const PictureLevels> picture_;
     QLabel *name_, *facts_, *numbers_;
+    QGridLayout* grid_;
+    std::optional<bool> below_; ///< as it is laid out; not yet, at first
     std::array<QToolButton*, 4> buttons_{};
     std::array<QLabel*, 4> holds_{};
     int channel_ = -1;

@@ -25,7 +25,9 @@ QLabel* swatchLabel(const QImage& swatch, int edge) {
 }
 
 QString factsOf(const MaterialLook& material) {
-    QStringList words{qs(showCount(long(material.pictures.size()), "picture", "pictures")),
+    std::set<int> pictures; // one may be there for several roles
+    for (const auto& picture : material.pictures) pictures.insert(picture.image);
+    QStringList words{qs(showCount(long(pictures.size()), "picture", "pictures")),
                       qs(showCount(long(material.triangles), "triangle", "triangles"))};
     if (material.density > 0)
         words << QObject::tr("%1 texels a metre").arg(qs(showNumber(material.density, 0)));
@@ -51,8 +53,7 @@ MaterialsPanel::MaterialsPanel(QWidget* parent) : QWidget(parent) {
 
 void MaterialsPanel::show(std::shared_ptr<const SurfaceLook> look) {
     look_ = std::move(look);
-    if (!look_->material(opened_))
-        opened_ = look_->materials.empty() ? QString() : look_->materials[0].name;
+    if (!look_->material(opened_)) opened_ = look_->materials.empty() ? QString() : look_->materials[0].name;
     rebuild();
 }
 

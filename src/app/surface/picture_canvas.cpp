@@ -237,17 +237,17 @@ void PictureCanvas::paintWords(QPainter& painter) {
         painter.drawText(box, Qt::AlignCenter, text);
     };
     const QRectF seen = square() & QRectF(rect());
+    const double top = std::max(seen.top() + 8, above); // captions stay below the buttons
     if (source_ && delivered_) {
         painter.setPen(QPen(t.ink, 2));
         painter.drawLine(QPointF(wipeX(), seen.top()), QPointF(wipeX(), seen.bottom()));
         painter.setBrush(t.paper);
         painter.drawEllipse(QPointF(wipeX(), seen.center().y()), 8, 8);
-        plate({seen.left() + 8, seen.top() + 8}, source_->caption, Qt::AlignLeft,
-              int(wipeX() - seen.left()) - 16);
-        plate({std::max(wipeX() + 8, seen.left() + 8), seen.top() + 8}, delivered_->caption, Qt::AlignLeft,
+        plate({seen.left() + 8, top}, source_->caption, Qt::AlignLeft, int(wipeX() - seen.left()) - 16);
+        plate({std::max(wipeX() + 8, seen.left() + 8), top}, delivered_->caption, Qt::AlignLeft,
               int(seen.right() - wipeX()) - 16);
     } else if (const PictureLevels* picture = pictureAt({0, 0})) {
-        plate({seen.left() + 8, seen.top() + 8}, picture->caption, Qt::AlignLeft, int(seen.width()) - 16);
+        plate({seen.left() + 8, top}, picture->caption, Qt::AlignLeft, int(seen.width()) - 16);
     }
     if (pointer_ && !wiping_)
         if (const QString words = wordsAt(*pointer_); !words.isEmpty())

@@ -24,12 +24,17 @@ QImage plainSwatch(const glm::vec4& colour) {
     return out;
 }
 
-/// A picture brought down to a small square; nothing for a broken one.
-QImage thumbOf(const std::shared_ptr<const Image>& image, PictureRole role) {
+/// A picture, or one channel of it in grey, brought down to a small square; nothing for a broken one.
+QImage thumbOf(const std::shared_ptr<const Image>& image, PictureRole role, PictureChannel channel) {
     try {
         Pixels small =
             texture::resized(*texture::pixelsOf(image), swatchEdge, swatchEdge, texture::pixelKindOf(role));
-        for (std::size_t p = 3; p < small.rgba.size(); p += 4) small.rgba[p] = 255;
+        for (std::size_t p = 0; p < small.rgba.size(); p += 4) {
+            if (channel != PictureChannel::Colour)
+                std::fill_n(&small.rgba[p], 3,
+                            small.rgba[p + std::size_t(channel) - std::size_t(PictureChannel::Red)]);
+            small.rgba[p + 3] = 255;
+        }
         return imageOf(small);
     } catch (const Error&) {
         return {};
@@ -43,7 +48,9 @@ void addQualities(MaterialLook& out, const Model& model, const platform::Sheet& 
         const glm::ivec2 size = texture::shrunkTo({image.width, image.height}, quality.edge);
         if (quality.usual) out.usual = out.delivered.size();
         out.delivered.push_back({qs(quality.name) + (quality.usual ? QObject::tr(" ✓ usual") : QString()),
-                                 QObject::tr("%1 × %2 px").arg(size.x).arg(size.y), quality.edge});
+                                 QObject::tr("%1 × %2 px").arg(size.x).arg(size.y),
+                                 {},
+                                 quality.edge});
     }
 }
 
@@ -55,8 +62,8 @@ MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index)
     out.name = index < 0 ? QObject::tr("no material") : qs(material.name);
     for (const PictureRole role : allPictureRoles)
         if (const PictureUse& use = material.picture(role))
-            out.pictures.push_back(
-                {role, use.channel, use.image, thumbOf(model.images[std::size_t(use.image)], role)});
+            out.pictures.push_back({role, use.channel, use.image,
+                                    thumbOf(model.images[std::size_t(use.image)], role, use.channel)});
     if (!out.pictures.empty() && out.pictures[0].role == PictureRole::Colour)
         out.swatch = out.pictures[0].thumb;
     if (out.swatch.isNull()) out.swatch = plainSwatch(material.baseColour);
@@ -65,7 +72,7 @@ MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index)
     for (const platform::SheetPicture& picture : sheet.surface.pictures) {
         QStringList roles;
         for (const PictureRole role : picture.roles()) roles << qs(roleName(role));
-        out.delivered.push_back({qs(picture.nameFor(material.name)), roles.join(", ")});
+        out.delivered.push_back({qs(picture.nameFor(material.name)), roles.join(", "), picture.roles()});
         for (const PictureRole role : picture.roles())
             if (std::ranges::find(wanted, role) == wanted.end()) wanted.push_back(role);
     }

@@ -26,7 +26,8 @@ struct MaterialLook {
     /// it gets, the leading picture in each of its qualities.
     struct Delivered {
         QString name, about;
-        int edge = 0; ///< that the importer shrinks to; 0 for what the sheet packs
+        std::vector<PictureRole> roles{}; ///< that it is made of
+        int edge = 0;                     ///< that the importer shrinks to; 0 for what the sheet packs
     };
     std::vector<Delivered> delivered;
     std::size_t usual = 0;        ///< the one that is shown first

@@ -150,6 +150,7 @@ void SurfaceMode::openFirstPictures() {
     if (!one) return;
     if (!one->pictures.empty()) source_ = 0;
     if (!one->delivered.empty()) delivered_ = one->usual;
+    matchOther(false);
     chosen_ = {!source_ && delivered_, source_ ? 0 : delivered_.value_or(0)};
 }
 
@@ -161,9 +162,25 @@ void SurfaceMode::show(SurfaceSight sight) {
 
 void SurfaceMode::showPicture(const ChosenPicture& picture) {
     (picture.delivered ? delivered_ : source_) = picture.index;
+    matchOther(picture.delivered);
     chosen_ = picture;
     levels_ = {};
     showSight();
+}
+
+void SurfaceMode::matchOther(bool delivered) {
+    const MaterialLook* one = material();
+    if (!one || !source_ || !delivered_) return;
+    const auto holds = [](const MaterialLook::Delivered& packed, const MaterialLook::Picture& picture) {
+        return std::ranges::find(packed.roles, picture.role) != packed.roles.end();
+    };
+    if (holds(one->delivered[*delivered_], one->pictures[*source_])) return;
+    if (delivered) {
+        for (std::size_t i = one->pictures.size(); i-- > 0;)
+            if (holds(one->delivered[*delivered_], one->pictures[i])) source_ = i;
+    } else
+        for (std::size_t i = one->delivered.size(); i-- > 0;)
+            if (holds(one->delivered[i], one->pictures[*source_])) delivered_ = i;
 }
 
 void SurfaceMode::showSight() {

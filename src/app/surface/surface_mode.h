@@ -40,6 +40,8 @@ private:
     const MaterialLook* material() const;
     void take(std::shared_ptr<const SurfaceLook> look);
     void openFirstPictures();
+    /// Brings the other side of the wipe to one that goes with what was chosen.
+    void matchOther(bool delivered);
     void showSight();
     void showLayout();
     void readPictures();

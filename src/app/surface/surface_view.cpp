@@ -3,23 +3,32 @@
 #include "app/theme.h"
 #include "app/widgets/flow_row.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QToolButton>
 
 namespace zl::app {
 
+namespace {
+
+constexpr int besideFrom = 620; ///< pixels of width that picture and channels beside each other take
+constexpr int oneRow = 56;      ///< height of one row of buttons, which the picture leaves free by itself
+
+} // namespace
+
 SurfaceView::SurfaceView(QWidget* parent) : QWidget(parent) {
     setObjectName("surfaceView");
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(0);
+    layout_ = new QHBoxLayout(this);
+    layout_->setContentsMargins(0, 0, 0, 0);
+    layout_->setSpacing(0);
     canvas_ = new PictureCanvas;
     strip_ = new ChannelStrip;
     strip_->hide();
-    layout->addWidget(canvas_, 1);
-    layout->addWidget(strip_);
+    layout_->addWidget(canvas_, 1);
+    layout_->addWidget(strip_);
     row_ = new FlowRow(this);
+    row_->installEventFilter(this);
     switch_ = new SurfaceSwitch(*row_, this);
     edges_ = mode("uvEdges", tr("UV edges"), tr("Edges of the triangles that lie on the picture"), false);
     tiled_ = mode("tiled", tr("3 × 3"), tr("The picture beside itself: how it goes on where it ends"), false);
@@ -80,6 +89,23 @@ bool SurfaceView::showsPictureBelow() const {
 
 bool SurfaceView::showsModelBeside() const {
     return beside_->isChecked();
+}
+
+void SurfaceView::arrange() {
+    const bool narrow = width() < besideFrom;
+    layout_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    layout_->setContentsMargins(0, std::max(0, row_->height() - oneRow), 0, 0);
+    strip_->setBelow(narrow);
+}
+
+void SurfaceView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    arrange();
+}
+
+bool SurfaceView::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == row_ && event->type() == QEvent::Resize) arrange();
+    return QWidget::eventFilter(watched, event);
 }
 
 void SurfaceView::paintEvent(QPaintEvent*) {

@@ -3,6 +3,7 @@
 #include "app/surface/picture_canvas.h"
 #include "app/surface/surface_switch.h"
 
+class QBoxLayout;
 class QToolButton;
 
 namespace zl::app {
@@ -30,10 +31,15 @@ Q_SIGNALS:
 
 protected:
     void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
+    /// Channels beside the picture, or below it where there is no room; nothing below the buttons.
+    void arrange();
     QToolButton* mode(const char* name, const QString& text, const QString& tip, bool on);
 
+    QBoxLayout* layout_;
     FlowRow* row_;
     SurfaceSwitch* switch_;
     PictureCanvas* canvas_;

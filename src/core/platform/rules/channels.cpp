@@ -82,7 +82,7 @@ Finding measureAlphaMissing(const Measures& m, const Sheet&, const RuleSpec& rul
 
 Finding measureChannelsSaySomething(const Measures& m, const Sheet& sheet, const RuleSpec&) {
     const Model& model = m.model();
-    std::vector<std::string> wrong;
+    std::vector<std::pair<std::string, std::vector<std::string>>> wrong; // what is wrong, with whom
     std::vector<int> materials;
     std::vector<PictureRole> wanted;
     for (const SheetPicture& picture : sheet.surface.pictures)
@@ -104,14 +104,25 @@ Finding measureChannelsSaySomething(const Measures& m, const Sheet& sheet, const
             if (!use || oneValue) into += fmt::format("{}{}", into.empty() ? "" : ", ", roleName(role));
         }
         if (empty.empty() && flat.empty()) continue;
-        std::string what = fmt::format("\"{}\"", material.name);
-        if (!empty.empty()) what += " has no picture of " + empty;
-        if (!flat.empty()) what += fmt::format("{} is one value in {}", empty.empty() ? "" : " and", flat);
-        wrong.push_back(std::move(what));
+        std::string what;
+        if (!empty.empty()) what += "no picture of " + empty;
+        if (!flat.empty()) what += fmt::format("{}one value in {}", empty.empty() ? "" : ", ", flat);
+        auto alike = std::ranges::find(wrong, what, &decltype(wrong)::value_type::first);
+        if (alike == wrong.end()) alike = wrong.insert(wrong.end(), {what, {}});
+        alike->second.push_back(fmt::format("\"{}\"", material.name));
         materials.push_back(index);
     }
-    return noneOf(std::move(wrong), std::move(materials), "in each channel",
-                  "Every channel that is delivered has a picture that says something");
+    std::string words;
+    for (const auto& [what, who] : wrong)
+        words += fmt::format("{}{}: {}", words.empty() ? "" : "; ", showNames(who), what);
+    Finding finding = noneOf({}, std::move(materials), "in each channel",
+                             "Every channel that is delivered has a picture that says something");
+    finding.holds = wrong.empty();
+    if (finding.holds) return finding;
+    finding.value = double(finding.materials.size());
+    finding.measured = showNumber(finding.value, 0);
+    finding.note = std::move(words);
+    return finding;
 }
 
 } // namespace zl::platform
