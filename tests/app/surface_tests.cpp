@@ -210,9 +210,8 @@ TEST_CASE(
     REQUIRE(desk.idle());
     CHECK(comes(*panel, "4 pictures in"));
     CHECK(comes(*panel, "sail_normal.png (normal of sail)"));
-    CHECK(desk.find<QPushButton>("bindNow")->text() ==
-          "Bind 2 pictures"); // of which one holds three roles
-    CHECK(desk.session().project().piece("Boat")->recipe.empty()); // nothing silently
+    CHECK(desk.find<QPushButton>("bindNow")->text() == "Bind 2 pictures"); // of which one holds three roles
+    CHECK(desk.session().project().piece("Boat")->recipe.empty());         // nothing silently
     desk.click("bindNow");
     REQUIRE(desk.idle());
     const auto& recipe = desk.session().project().piece("Boat")->recipe; // on every platform
@@ -232,11 +231,8 @@ TEST_CASE(
     REQUIRE(desk.idle());
     CHECK(desk.find<QPushButton>("relinkNow")->text() == "Relink 2");
     desk.click("relinkNow");
-    CHECK(desk.session()
-              .project()
-              .piece("Boat")
-              ->recipe[0]
-              .params["pictures"][0]["picture"]["file"] == "moved/sail-n.png");
+    CHECK(desk.session().project().piece("Boat")->recipe[0].params["pictures"][0]["picture"]["file"] ==
+          "moved/sail-n.png");
 }
 
 TEST_CASE("a picture is dragged on the model: what lay under the mark lies under the hand, turned and sized "
@@ -279,6 +275,16 @@ TEST_CASE("a picture is dragged on the model: what lay under the mark lies under
     CHECK(params()["wider"].get<double>() == Approx(1.5).margin(0.1));
     desk.session().undo().undo();
     CHECK(params()["wider"].get<double>() == Approx(1));
+}
+
+TEST_CASE("the card of a step that is added is brought into sight") {
+    Desk desk;
+    openSurface(desk, "saltbranch");
+    desk.window->workbench().addStep("normals");
+    REQUIRE(settled(desk));
+    auto* card = desk.find<QWidget>("card-normals");
+    CHECK(card->visibleRegion().boundingRect().height() > 200);
+    CHECK(card->visibleRegion().boundingRect().top() == 0);
 }
 
 TEST_CASE("what copies cost stands on Deliver, and follows their number") {

@@ -5,6 +5,7 @@
 #include "core/formats/format.h"
 #include "core/geometry/levels.h"
 #include "core/geometry/world.h"
+#include "core/model/add_model.h"
 #include "core/model/promises.h"
 #include "standins/shed/asset.h"
 #include "standins/shed/shed_arena.h"
@@ -69,6 +70,36 @@ TEST_CASE("an asset folder holds the mesh, three pictures a material and what is
     plain.deliverable = "asset-folder";
     CHECK_THROWS_WITH(deliver::deliverableFor(plain)->make(model, plain, {}, {}),
                       Catch::Contains("names no pictures"));
+}
+
+TEST_CASE(
+    "materials of one name are told apart in an asset folder, and the shed refuses those that are not") {
+    const auto sheet = ::sheet("saltbranch");
+    Model model = ballInPictures(16, 40);
+    addModel(model, Model(model), "second", -1, glm::translate(glm::dmat4(1), {3, 0, 0}));
+    REQUIRE(model.materials.size() == 2);
+    REQUIRE(model.materials[1].name == "rope");
+    model.nodes[0].local = glm::translate(glm::dmat4(1.0), {0, -geometry::worldBounds(model).min.y, 0});
+    const auto files =
+        deliver::deliverableFor(*sheet)->make(model, *sheet, {.name = "Rope", .credit = "own"}, {});
+    const auto about = toml::parse(fileIn(files, "rope.asset.toml")->bytes);
+    CHECK(about["material"][0]["name"].value_or(std::string()) == "rope@metal");
+    CHECK(about["material"][1]["name"].value_or(std::string()) == "rope-2@metal");
+    CHECK(about["material"][1]["pictures"][0].value_or(std::string()) == "rope-2-base.png");
+    CHECK(model.materials[1].name == "rope");
+    TemporaryFolder folder;
+    writeAllOrNone(folder.path(), files);
+    CHECK(formats::readModel(folder / "rope.glb").materials[1].name == "rope-2@metal");
+    const auto taken = standins::shed::tryFolder(folder.path());
+    CHECK(taken.accepted);
+    std::string alike = fileIn(files, "rope.asset.toml")->bytes;
+    alike.replace(alike.find("rope-2@metal"), 12, "rope@metal");
+    writeFile(folder / "rope.asset.toml", alike);
+    const auto refused = standins::shed::tryFolder(folder.path());
+    CHECK_FALSE(refused.accepted);
+    CHECK(std::ranges::any_of(refused.messages, [](const standins::Message& message) {
+        return message.text.find("there twice") != std::string::npos;
+    }));
 }
 
 TEST_CASE("the display shed refuses what the railway world refuses, and says what is harmless") {

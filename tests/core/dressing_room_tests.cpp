@@ -48,6 +48,23 @@ std::filesystem::path picture(const TemporaryFolder& folder, const char* name, i
 
 } // namespace
 
+TEST_CASE("materials of one name are faces of their own, and the room refuses faces of one name") {
+    Model model = boxes(3);
+    model.materials[2].name = "side 0";
+    const TemporaryFolder folder;
+    deliverTo(folder, model);
+    TryReport report;
+    const auto thing = dressing::loadThing(folder.path(), report);
+    REQUIRE(thing);
+    CHECK(thing->faces[2].name == "side 0-2");
+    CHECK(thing->faces[2].triangles == thing->faces[0].triangles);
+    std::string about(FileBytes(folder / "stall.thing.json").text());
+    about.replace(about.find("side 0-2"), 8, "side 0");
+    folder.write("stall.thing.json", about);
+    TryReport again;
+    CHECK_FALSE(dressing::loadThing(folder.path(), again));
+}
+
 TEST_CASE("every material is a face with its own picture beside the mesh") {
     const TemporaryFolder folder;
     deliverTo(folder, boxes(3));

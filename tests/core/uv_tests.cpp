@@ -440,4 +440,13 @@ TEST_CASE("a place is found by where it is and by where it lies on the picture")
     const auto beyond = surface.at(glm::dvec2(2, 0.5)); // the nearest that there is
     CHECK(glm::distance(beyond->place, glm::dvec3(2, 1, 0)) < 1e-5);
     CHECK(uv::MarkedSurface(model, {}).empty());
+
+    // Both squares lie on the whole picture: of two as near, the one that faces the eye is taken.
+    Model turned = model;
+    turned.nodes[1].local = glm::rotate(glm::dmat4(1), glm::radians(90.0), glm::dvec3(0, 1, 0));
+    marked[1].assign(model.meshes[1]->triangleCount(), 1);
+    const uv::MarkedSurface sides(turned, marked);
+    CHECK(glm::distance(sides.at(glm::dvec2(0.5), {0.3, 0, 1})->normal, glm::dvec3(0, 0, 1)) < 1e-6);
+    CHECK(glm::distance(sides.at(glm::dvec2(0.5), {1, 0, 0.3})->normal, glm::dvec3(1, 0, 0)) < 1e-6);
+    CHECK(sides.at(glm::dvec2(0.5), {-1, 0, -1})); // nothing faces that way
 }

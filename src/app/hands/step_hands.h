@@ -15,6 +15,7 @@ struct HandsPlace {
     Model shown;           ///< what stands in the view, behind all steps
     std::shared_ptr<const platform::Sheet> sheet;
     std::vector<glm::dmat4> stands{}; ///< where the shown model's nodes are, in the pose that is seen
+    glm::dvec3 towards{0};            ///< from what is shown to who looks at it; zero where that is not known
 };
 
 /// The handles that a step has in the view, and what dragging one does to its parameters.

@@ -36,9 +36,9 @@ class UvPlacementHands final : public StepHands {
 public:
     std::vector<Handle> handles(const HandsPlace& place) const override {
         const auto surface = surfaceOf(place);
-        const auto middle = surface ? surface->at(surface->middle()) : std::nullopt;
-        if (!middle) return {};
         const glm::dmat4 shown = toShown(place.before, place.shown);
+        const auto middle = surface ? markOn(*surface, place, shown) : std::nullopt;
+        if (!middle) return {};
         const auto inView = [&](const glm::dvec3& p) { return glm::dvec3(shown * glm::dvec4(p, 1)); };
         const double reach = reachOf(place);
         const glm::dvec3 right = glm::normalize(middle->right),
@@ -81,9 +81,9 @@ public:
             return nlohmann::json{{"wider", sized("wider")}, {"taller", sized("taller")}};
         }
         const auto surface = surfaceOf(start);
-        const auto from = surface ? surface->at(surface->middle()) : std::nullopt;
+        const glm::dmat4 shown = toShown(start.before, start.shown), back = glm::inverse(shown);
+        const auto from = surface ? markOn(*surface, start, shown) : std::nullopt;
         if (!from) return std::nullopt;
-        const glm::dmat4 back = glm::inverse(toShown(start.before, start.shown));
         const auto to = surface->at(glm::dvec3(back * glm::dvec4(move.onto, 1)));
         // What lay under the mark is to lie under the hand.
         const glm::dvec2 by = to->uv - from->uv;
@@ -92,6 +92,11 @@ public:
     }
 
 private:
+    /// Where the picture's middle lies on the side that is looked at.
+    static std::optional<uv::OnSurface> markOn(const uv::MarkedSurface& surface, const HandsPlace& place,
+                                               const glm::dmat4& shown) {
+        return surface.at(surface.middle(), glm::inverse(glm::dmat3(shown)) * place.towards);
+    }
     /// How far from the middle the marks stand: within the model, whatever is chosen of it.
     static double reachOf(const HandsPlace& place) {
         return std::max(0.16 * glm::length(geometry::worldBounds(place.before).size()), 1e-6);

@@ -186,7 +186,7 @@ void LoomTable::makeRow(const project::Piece& piece, int row) {
         words->addWidget(fact);
         lines[name] = fact;
     };
-    factLine(size_, tr("being read…"));
+    factLine(size_, session_.project().platforms.empty() ? tr("no platform yet") : tr("being read…"));
     factLine(facts_, {});
     words->addStretch(1);
     headLayout->addWidget(picture);

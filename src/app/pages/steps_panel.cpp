@@ -11,6 +11,7 @@
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -109,6 +110,10 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params, bool o
         place.index = at;
     });
     select(place);
+    QTimer::singleShot(0, this, [this] { // once the card has its place
+        for (auto* card : findChildren<ChoosableCard*>())
+            if (card->property("selected").toBool()) scrollTo(card);
+    });
 }
 
 void StepsPanel::select(EntryPlace place) {

@@ -25,6 +25,13 @@ WorkbenchHands::WorkbenchHands(Session& session, ModelView& view, StepsPanel& st
         ++drags_;
         Q_EMIT previewEnded();
     };
+    // Marks on the model's surface come along to the side that is looked at.
+    looked_.setSingleShot(true);
+    looked_.setInterval(200);
+    connect(&view_, &ModelView::looked, &looked_, qOverload<>(&QTimer::start));
+    connect(&looked_, &QTimer::timeout, this, [this] {
+        if (!start_ && hands()) refresh(stage_);
+    });
     tool.clicked = [this](const Handle& handle) { steps_.editField(handle.field); };
 }
 
@@ -49,6 +56,7 @@ std::optional<HandsPlace> WorkbenchHands::placeOf(EntryPlace place) const {
                    evaluation.model, session_.sheet(platform_.toStdString())};
     const Moment moment = this->moment ? this->moment() : Moment{};
     const bool posed = moment.clip >= 0 && std::size_t(moment.clip) < out.shown.clips.size();
+    out.towards = view_.camera().back();
     out.stands =
         posed ? motion::posed(out.shown, *out.shown.clips[std::size_t(moment.clip)], moment.seconds).world
               : worldMatrices(out.shown);

@@ -5,6 +5,7 @@
 #include "app/view/model_view.h"
 
 #include <QObject>
+#include <QTimer>
 
 namespace zl::app {
 
@@ -49,10 +50,11 @@ private:
     PlanOffer& offer_;
     QString piece_, platform_;
     steps::Stage stage_ = steps::Stage::Gather;
+    QTimer looked_;                   ///< runs while the view is turned
     std::optional<HandsPlace> start_; ///< what things were when the handle that is held was pressed
     QString clipShown_;               ///< that was asked for last
     bool on_ = true;
-    int drags_ = 0;                   ///< counts them, so that each is a step of undo
+    int drags_ = 0; ///< counts them, so that each is a step of undo
 };
 
 } // namespace zl::app

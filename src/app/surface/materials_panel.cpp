@@ -8,6 +8,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QTimer>
 
 namespace zl::app {
 
@@ -68,6 +69,9 @@ void MaterialsPanel::open(const QString& material) {
     opened_ = material;
     shown_.reset();
     rebuild();
+    QTimer::singleShot(0, this, [this] {
+        if (auto* card = findChild<QWidget*>("material-" + opened_)) scrollTo(card);
+    });
     Q_EMIT openedChanged();
 }
 
@@ -84,11 +88,14 @@ void MaterialsPanel::rebuild() {
     clearLayout(layout_);
     if (!look_) return;
     const platform::SheetSurface& surface = look_->sheet->surface;
-    QString head = qs(showCount(long(look_->materials.size()), "material", "materials")) + ".";
-    if (surface.materialName != "{name}")
+    const auto named = [](const MaterialLook& material) { return material.index >= 0; };
+    const auto count = std::ranges::count_if(look_->materials, named);
+    QString head =
+        count == 0 ? tr("No materials.") : qs(showCount(long(count), "material", "materials")) + ".";
+    if (count > 0 && surface.materialName != "{name}")
         head += tr(" The project keeps their plain names; %1 is written on delivery.")
                     .arg(qs(surface.materialFor(
-                        look_->materials.empty() ? "name" : look_->materials[0].name.toStdString())));
+                        std::ranges::find_if(look_->materials, named)->name.toStdString())));
     layout_->addWidget(textLabel(head, "dim"));
     for (std::size_t i = 0; i < std::min(mostCards, look_->materials.size()); ++i)
         layout_->addWidget(card(look_->materials[i]));
@@ -140,16 +147,20 @@ void MaterialsPanel::addPictures(const MaterialLook& material, QVBoxLayout* into
         if (!thumb.isNull())
             small->setPixmap(
                 QPixmap::fromImage(thumb.scaled(18, 18, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)));
-        auto* role = new QLabel(what);
-        role->setProperty("dim", thumb.isNull() ? false : true);
+        // What is delivered has a name as long as its material's; a role is short.
+        const bool delivered = picture && picture->delivered;
+        auto* named = delivered ? new ElidedLabel(what) : nullptr;
+        if (named) named->setElide(Qt::ElideMiddle); // its ending tells it from the others
+        QLabel* role = named ? named : new QLabel(what);
+        role->setProperty("dim", !delivered);
         auto* file = new ElidedLabel(name);
         file->setElide(Qt::ElideMiddle);
         file->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
         for (QWidget* label : std::initializer_list<QWidget*>{small, role, file})
             label->setAttribute(Qt::WA_TransparentForMouseEvents);
         line->addWidget(small);
-        line->addWidget(role);
-        line->addWidget(file, 1);
+        line->addWidget(role, delivered ? 3 : 0);
+        line->addWidget(file, 2);
         button->setMinimumHeight(26);
         button->setAccessibleName(what + ": " + name);
         button->setToolTip(name);

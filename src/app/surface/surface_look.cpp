@@ -98,9 +98,13 @@ std::shared_ptr<const SurfaceLook> makeSurfaceLook(const Model& model, SheetPoin
     progress.report(0, "looking at surfaces");
     const auto used = usedMaterials(model);
     std::map<int, std::size_t> placeOf;
+    std::map<QString, int> called;
     for (const int index : used) {
         placeOf[index] = out->materials.size();
         out->materials.push_back(lookOf(model, *sheet, index));
+        MaterialLook& made = out->materials.back();
+        if (const int nth = ++called[made.name]; nth > 1)
+            made.name = QString("%1 (%2)").arg(made.name).arg(nth);
         progress.report(0.3 * double(out->materials.size()) / double(used.size()));
     }
     for (const int node : shownNodes(model))

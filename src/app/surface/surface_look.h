@@ -10,7 +10,7 @@ namespace zl::app {
 /// One material as the Surface stage shows it.
 struct MaterialLook {
     int index = -1; ///< of the model's materials; -1 for faces without one
-    QString name;
+    QString name; ///< a number behind it where others are called the same
     QImage swatch; ///< a small square of how it looks
     std::size_t triangles = 0;
     double density = 0; ///< pixels along a metre

@@ -6,6 +6,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <QStyle>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -147,6 +148,16 @@ QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways) {
     area->setWidget(inner);
     into->addWidget(area, 1);
     return new QVBoxLayout(inner);
+}
+
+void scrollTo(QWidget* widget) {
+    QScrollArea* area = nullptr;
+    for (QWidget* above = widget->parentWidget(); above && !area; above = above->parentWidget())
+        area = qobject_cast<QScrollArea*>(above);
+    if (!area || !widget->isVisible()) return;
+    const int top = widget->mapTo(area->widget(), QPoint()).y(), seen = area->verticalScrollBar()->value();
+    if (top < seen || top + widget->height() > seen + area->viewport()->height())
+        area->verticalScrollBar()->setValue(top - 8);
 }
 
 } // namespace zl::app

@@ -32,5 +32,7 @@ void restyle(QWidget* widget, const char* property, const QVariant& value);
 void clearLayout(QLayout* layout);
 /// A scroll area without frame; returns the layout to fill. Sideways it scrolls only where asked to.
 QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways = false);
+/// Brings a widget within a scroll area into sight, its top before its end.
+void scrollTo(QWidget* widget);
 
 } // namespace zl::app

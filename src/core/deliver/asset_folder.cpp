@@ -109,7 +109,7 @@ std::vector<OutFile> AssetFolder::make(const Model& model, const platform::Sheet
         throw Refused("its sheet names no pictures", sheet.name, "Add a [[picture]] section to it.");
     Model clothed = withUsedMaterialsOnly(model);
     clotheBare(clothed, labels.name);
-    const Model whole = withNormalsAdded(clothed);
+    const Model whole = withNormalsAdded(withMaterialNamesOnce(std::move(clothed)));
     const std::string base = fileNameFrom(labels.name);
     Meshes meshes = meshesOf(whole, sheet, base, format == Format::Glb ? &glbOf : &colladaOf);
     std::vector<OutFile>& files = meshes.files;

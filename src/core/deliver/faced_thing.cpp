@@ -19,7 +19,7 @@ std::vector<OutFile> FacedThing::make(const Model& model, const platform::Sheet&
     const std::string name = fileNameFrom(labels.name);
     Model clothed = withUsedMaterialsOnly(model);
     clotheBare(clothed, labels.name);
-    const Model whole = withNormalsAdded(clothed);
+    const Model whole = withNormalsAdded(withMaterialNamesOnce(std::move(clothed)));
     auto files = formats::writeGlb(withoutPictures(whole), writeOptionsFor(sheet, name), nullptr);
     UniqueNames names = uniqueFileNames();
     for (const OutFile& file : files) names.take(file.name);

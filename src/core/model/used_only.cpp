@@ -1,5 +1,7 @@
 #include "core/model/used_only.h"
 
+#include "core/base/unique_names.h"
+
 #include <algorithm>
 #include <map>
 
@@ -36,6 +38,12 @@ Model withUsedMaterialsOnly(Model model) {
     }
     model.materials = std::move(materials);
     model.images = std::move(images);
+    return model;
+}
+
+Model withMaterialNamesOnce(Model model) {
+    UniqueNames names;
+    for (Material& material : model.materials) material.name = names.made(material.name);
     return model;
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace zl::uv {
 
@@ -58,7 +59,9 @@ MarkedSurface::MarkedSurface(const Model& model, const MarkedFaces& marked) {
             one.uvs[k] = glm::dvec2(face.at[k]);
             least = glm::min(least, one.uvs[k]), most = glm::max(most, one.uvs[k]);
         }
-        if (face.area > 0 && doubleUvArea(face) != 0) faces_.push_back(one);
+        if (!(face.area > 0) || doubleUvArea(face) == 0) continue;
+        one.normal = glm::normalize(glm::cross(one.places[1] - one.places[0], one.places[2] - one.places[0]));
+        faces_.push_back(one);
     }
     if (least.x <= most.x) middle_ = (least + most) * 0.5;
 }
@@ -70,25 +73,28 @@ OnSurface MarkedSurface::on(const Face& face, const glm::dvec3& weights) {
     const glm::dvec3 p = face.places[1] - face.places[0], q = face.places[2] - face.places[0];
     const double area = b.x * c.y - b.y * c.x;
     out.right = (p * c.y - q * b.y) / area, out.down = (q * b.x - p * c.x) / area;
-    out.normal = glm::normalize(glm::cross(p, q));
+    out.normal = face.normal;
     return out;
 }
 
 template <class Point>
-std::optional<OnSurface> MarkedSurface::nearest(std::array<Point, 3> Face::*corners,
-                                                const Point& point) const {
+std::optional<OnSurface> MarkedSurface::nearest(std::array<Point, 3> Face::*corners, const Point& point,
+                                                const glm::dvec3& towards) const {
+    constexpr double seen = 0.2; ///< cosine from which a face is seen well enough
     const Face* best = nullptr;
-    double least = 1e300;
+    std::tuple<bool, double, double> least;
     for (const Face& face : faces_) {
         const Point off = mixed(face.*corners, nearestWeights(face.*corners, point)) - point;
-        if (const double away = glm::dot(off, off); away < least) least = away, best = &face;
+        const double facing = glm::dot(face.normal, towards);
+        const std::tuple now{towards != glm::dvec3(0) && facing < seen, glm::dot(off, off), -facing};
+        if (!best || now < least) least = now, best = &face;
     }
     if (!best) return std::nullopt;
     return on(*best, nearestWeights(best->*corners, point));
 }
 
-std::optional<OnSurface> MarkedSurface::at(glm::dvec2 uv) const {
-    return nearest(&Face::uvs, uv);
+std::optional<OnSurface> MarkedSurface::at(glm::dvec2 uv, const glm::dvec3& towards) const {
+    return nearest(&Face::uvs, uv, towards);
 }
 
 std::optional<OnSurface> MarkedSurface::at(const glm::dvec3& place) const {

@@ -24,8 +24,9 @@ public:
     /// The middle of what is covered of the picture; UV.
     glm::dvec2 middle() const { return middle_; }
     /// The place whose UV is nearest; triangles without an area, on the surface or the picture, are passed
-    /// over.
-    std::optional<OnSurface> at(glm::dvec2 uv) const;
+    /// over. With `towards`, a direction in the world, those that face that way go before others, and of
+    /// several as near the one that faces it most.
+    std::optional<OnSurface> at(glm::dvec2 uv, const glm::dvec3& towards = glm::dvec3(0)) const;
     /// The place nearest in space.
     std::optional<OnSurface> at(const glm::dvec3& place) const;
 
@@ -33,11 +34,13 @@ private:
     struct Face {
         std::array<glm::dvec3, 3> places;
         std::array<glm::dvec2, 3> uvs;
+        glm::dvec3 normal;
         int material;
     };
     static OnSurface on(const Face& face, const glm::dvec3& weights);
     template <class Point>
-    std::optional<OnSurface> nearest(std::array<Point, 3> Face::*corners, const Point& point) const;
+    std::optional<OnSurface> nearest(std::array<Point, 3> Face::*corners, const Point& point,
+                                     const glm::dvec3& towards = glm::dvec3(0)) const;
     std::vector<Face> faces_;
     glm::dvec2 middle_{0};
 };

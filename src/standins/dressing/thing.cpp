@@ -51,6 +51,9 @@ private:
             if (said.is_object() && said.contains("picture") && said["picture"].is_string())
                 face.pictureFile = said["picture"];
             if (face.name.empty()) files_.say(Kind::Refused, "", "A face has no name", "Name its material");
+            if (std::ranges::find(thing_.faces, face.name, &Face::name) != thing_.faces.end())
+                files_.say(Kind::Refused, "", fmt::format("Two faces are called \"{}\"", face.name),
+                           "Pictures are put on by the face's name");
             if (!face.pictureFile.empty()) face.picture = files_.picture(face.pictureFile, mostEdge, true);
             thing_.faces.push_back(std::move(face));
         }

@@ -111,6 +111,10 @@ private:
             if (!material.name.ends_with(tail))
                 refuse(about_, fmt::format("\"{}\" does not end in {}", material.name, tail),
                        "The world takes the kind of surface from it");
+            if (std::ranges::find(asset_.materials, material.name, &AssetMaterial::name) !=
+                asset_.materials.end())
+                refuse(about_, fmt::format("\"{}\" is there twice", material.name),
+                       "Pictures are found by the material's name");
             std::vector<std::string> names;
             if (const auto* pictures = table ? (*table)["pictures"].as_array() : nullptr)
                 for (const toml::node& name : *pictures) names.push_back(name.value_or(std::string()));
