@@ -76,10 +76,10 @@ TEST_CASE(
     "materials of one name are told apart in an asset folder, and the shed refuses those that are not") {
     const auto sheet = ::sheet("saltbranch");
     Model model = ballInPictures(16, 40);
+    model.nodes[0].local = glm::translate(glm::dmat4(1.0), {0, -geometry::worldBounds(model).min.y, 0});
     addModel(model, Model(model), "second", -1, glm::translate(glm::dmat4(1), {3, 0, 0}));
     REQUIRE(model.materials.size() == 2);
     REQUIRE(model.materials[1].name == "rope");
-    model.nodes[0].local = glm::translate(glm::dmat4(1.0), {0, -geometry::worldBounds(model).min.y, 0});
     const auto files =
         deliver::deliverableFor(*sheet)->make(model, *sheet, {.name = "Rope", .credit = "own"}, {});
     const auto about = toml::parse(fileIn(files, "rope.asset.toml")->bytes);

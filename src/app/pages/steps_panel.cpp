@@ -11,7 +11,6 @@
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
-#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -110,9 +109,10 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params, bool o
         place.index = at;
     });
     select(place);
-    QTimer::singleShot(0, this, [this] { // once the card has its place
+    scrollSoon(this, [this]() -> QWidget* {
         for (auto* card : findChildren<ChoosableCard*>())
-            if (card->property("selected").toBool()) scrollTo(card);
+            if (card->isVisible() && card->property("selected").toBool()) return card;
+        return nullptr;
     });
 }
 

@@ -8,7 +8,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QTimer>
 
 namespace zl::app {
 
@@ -69,9 +68,7 @@ void MaterialsPanel::open(const QString& material) {
     opened_ = material;
     shown_.reset();
     rebuild();
-    QTimer::singleShot(0, this, [this] {
-        if (auto* card = findChild<QWidget*>("material-" + opened_)) scrollTo(card);
-    });
+    scrollSoon(this, [this] { return findChild<QWidget*>("material-" + opened_); });
     Q_EMIT openedChanged();
 }
 

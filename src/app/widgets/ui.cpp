@@ -8,6 +8,7 @@
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QStyle>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -150,14 +151,21 @@ QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways) {
     return new QVBoxLayout(inner);
 }
 
-void scrollTo(QWidget* widget) {
-    QScrollArea* area = nullptr;
-    for (QWidget* above = widget->parentWidget(); above && !area; above = above->parentWidget())
-        area = qobject_cast<QScrollArea*>(above);
-    if (!area || !widget->isVisible()) return;
-    const int top = widget->mapTo(area->widget(), QPoint()).y(), seen = area->verticalScrollBar()->value();
-    if (top < seen || top + widget->height() > seen + area->viewport()->height())
-        area->verticalScrollBar()->setValue(top - 8);
+void scrollSoon(QWidget* panel, std::function<QWidget*()> to, int times) {
+    constexpr int wait = 50; // milliseconds; layouts show what is new a few events later, and panels are
+                             // made anew while a step runs, which takes them to their top
+    QTimer::singleShot(wait, panel, [panel, to = std::move(to), times] {
+        if (times > 1) scrollSoon(panel, to, times - 1);
+        QWidget* widget = to();
+        QScrollArea* area = nullptr;
+        for (QWidget* above = panel->parentWidget(); above && !area; above = above->parentWidget())
+            area = qobject_cast<QScrollArea*>(above);
+        if (!area || !widget || !widget->isVisible()) return;
+        const int top = widget->mapTo(area->widget(), QPoint()).y(),
+                  seen = area->verticalScrollBar()->value();
+        if (top < seen || top + widget->height() > seen + area->viewport()->height())
+            area->verticalScrollBar()->setValue(top - 8);
+    });
 }
 
 } // namespace zl::app

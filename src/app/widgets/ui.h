@@ -32,7 +32,8 @@ void restyle(QWidget* widget, const char* property, const QVariant& value);
 void clearLayout(QLayout* layout);
 /// A scroll area without frame; returns the layout to fill. Sideways it scrolls only where asked to.
 QVBoxLayout* scrolled(QWidget* parent, QBoxLayout* into, bool sideways = false);
-/// Brings a widget within a scroll area into sight, its top before its end.
-void scrollTo(QWidget* widget);
+/// Scrolls what holds `panel` so that a widget in it is in sight, its top before its end. Which one is asked
+/// once layouts have placed what was made just now; null for none.
+void scrollSoon(QWidget* panel, std::function<QWidget*()> to, int times = 10);
 
 } // namespace zl::app
