@@ -41,8 +41,8 @@ Model boat() {
     return model;
 }
 
-void openSurface(Desk& desk, const char* platform) {
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(boat(), {"boat"}, nullptr));
+void openSurface(Desk& desk, const char* platform, const Model& model = boat()) {
+    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"boat"}, nullptr));
     desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "boat.glb").string())});
     REQUIRE(desk.idle());
     desk.session().editCrossing("open", "Boat", platform, [](project::Crossing&) {});
@@ -100,6 +100,25 @@ TEST_CASE("materials are cards with what they wear; a click in the view opens th
     CHECK(comes(*desk.window, "It wears no picture."));
     QTest::keyClick(desk.find<QFrame>("material-sail"), Qt::Key_Return);
     CHECK(panel->opened() == "sail");
+}
+
+TEST_CASE(
+    "a click opens the material of what was clicked, also without UVs and under a name that others have") {
+    Model model = boat();
+    Mesh hull = *model.meshes[1];
+    hull.uvSets.clear();
+    model.meshes[1] = std::make_shared<const Mesh>(hull);
+    model.materials[1].name = "sail";
+    Desk desk;
+    openSurface(desk, "saltbranch", model);
+    auto* panel = desk.find<MaterialsPanel>("materials");
+    CHECK(panel->opened() == "sail");
+    auto& view = desk.window->workbench().view();
+    desk.click("mode-ahead");
+    REQUIRE(settled(desk));
+    QTest::mouseClick(&view, Qt::LeftButton, {}, view.onScreen({0.5, 0.5, 0}).toPoint());
+    CHECK(panel->opened() == "sail (2)");
+    CHECK(comes(*desk.window, "It wears no picture."));
 }
 
 TEST_CASE("a picture is shown large, its channels alone, with numbers, beside what is delivered of it") {

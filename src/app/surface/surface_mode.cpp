@@ -316,8 +316,12 @@ void SurfaceMode::followSelection() {
     // The material that most of what is selected wears.
     const selection::Chosen chosen = parts_.selected.in(look_->model);
     std::map<int, std::size_t> worn;
-    for (const uv::UvFace& face : look_->faces.faces)
-        if (chosen.has(std::size_t(face.node), face.triangle)) ++worn[face.material];
+    for (const int node : shownNodes(look_->model)) {
+        const int mesh = look_->model.nodes[std::size_t(node)].mesh;
+        for (const MaterialRun& run : look_->model.meshes[std::size_t(mesh)]->runs)
+            for (std::uint32_t t = 0; t < run.triangleCount; ++t)
+                if (chosen.has(std::size_t(node), run.firstTriangle + t)) ++worn[run.material];
+    }
     const auto most = std::ranges::max_element(worn, {}, [](const auto& entry) { return entry.second; });
     const auto one = most == worn.end()
                          ? look_->materials.end()
