@@ -1,6 +1,11 @@
 // Clips in the window: the way of the whole on the floor, before and after a step.
 #include "desk.h"
 
+#include "core/motion/posed.h"
+
+#include <QComboBox>
+#include <QPushButton>
+
 using namespace zl;
 using namespace zl::app;
 using namespace desk;
@@ -48,4 +53,64 @@ TEST_CASE("a clip that drifts shows its way on the floor, and that it stays once
     page.clips().leave();
     CHECK(page.view().ways().now.empty());
     CHECK(page.view().ways().before.empty());
+}
+
+TEST_CASE("the lane shows how the whole and a bone move, and a part between its handles is played and kept") {
+    Desk desk;
+    Model model = shapes::modelOf(shapes::sphere(12, 8, 0.5), "body");
+    model.nodes.push_back({"root", -1, glm::dmat4(1)});
+    model.nodes.push_back({"tail", 1, glm::translate(glm::dmat4(1), {0, 0.2, 0})});
+    Mesh mesh = *model.meshes[0];
+    mesh.joints.assign(mesh.vertexCount(), glm::u16vec4(0, 1, 0, 0));
+    mesh.weights.assign(mesh.vertexCount(), glm::vec4(0.5f, 0.5f, 0, 0));
+    model.meshes[0] = std::make_shared<const Mesh>(mesh);
+    model.skins.push_back({"rig", {1, 2}, {glm::mat4(1), glm::mat4(1)}, 1});
+    model.nodes[0].skin = 0;
+    Channel way{
+        .node = 1, .target = Channel::Target::Translation, .times = {0, 2}, .values = {0, 0, 0, 0, 0, 1.5f}};
+    const float half = std::sqrt(0.5f);
+    Channel turn{.node = 2,
+                 .target = Channel::Target::Rotation,
+                 .times = {0, 1, 2},
+                 .values = {0, 0, 0, 1, half, 0, 0, half, 0, 0, 0, 1}};
+    model.clips.push_back(std::make_shared<const Clip>(Clip{"swim", {way, turn}}));
+    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"fish"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "fish.glb").string())});
+    REQUIRE(desk.idle());
+    desk.session().editCrossing("open", "Fish", "saltbranch", [](project::Crossing&) {});
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Fish", "saltbranch");
+    WorkbenchPage& page = desk.window->workbench();
+    CHECK_FALSE(page.clips().lane().isVisible()); // only where clips are worked on
+    page.setStage(steps::Stage::Motion);
+    CurveLane& lane = page.clips().lane();
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled() && lane.lines().size() == 2; }));
+    CHECK(plain(lane.lines()[0].label) == "forward 1.5 m");
+    CHECK(lane.lines()[0].values[120] == Approx(0.75).margin(1e-4));
+    auto* whose = desk.find<QComboBox>("curveOf");
+    whose->setCurrentIndex(whose->findText("tail"));
+    Q_EMIT whose->activated(whose->currentIndex());
+    REQUIRE(waitFor([&] { return !lane.lines().empty() && lane.lines()[0].degrees; }));
+    CHECK(plain(lane.lines()[0].label).starts_with("tail turns 90°"));
+    CHECK(std::ranges::max(lane.lines()[0].values) == Approx(90).margin(0.5));
+
+    const auto at = [&](double share) { return QPoint(int(std::lround(lane.xOf(share))), 20); };
+    QTest::mouseClick(&lane, Qt::LeftButton, {}, at(0.25));
+    CHECK(page.clips().seconds() == Approx(0.5).margin(0.02));
+    auto* trim = desk.find<QPushButton>("trimToPart");
+    CHECK_FALSE(trim->isEnabled());
+    QTest::mousePress(&lane, Qt::LeftButton, {}, at(1));
+    QTest::mouseMove(&lane, at(0.75));
+    QTest::mouseMove(&lane, at(0.5));
+    QTest::mouseRelease(&lane, Qt::LeftButton, {}, at(0.5));
+    CHECK(lane.to() == Approx(0.5).margin(0.01));
+    REQUIRE(trim->isEnabled());
+    desk.click("trimToPart");
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    const auto& recipe = desk.session().project().piece("Fish")->on("saltbranch")->recipe;
+    REQUIRE(recipe.size() == 1);
+    CHECK(recipe[0].step == "trim-clips");
+    CHECK(motion::lengthOf(*desk.session().state("Fish", "saltbranch").evaluation.model.clips[0]) ==
+          Approx(1).margin(0.02));
+    CHECK(lane.to() == 1);
 }

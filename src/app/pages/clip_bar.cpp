@@ -7,6 +7,7 @@
 #include "app/widgets/ui.h"
 
 #include "core/base/units.h"
+#include "core/motion/attached.h"
 #include "core/motion/posed.h"
 
 #include <QHBoxLayout>
@@ -64,7 +65,7 @@ ClipBar::ClipBar(QWidget* parent) : QFrame(parent) {
     which_ = new ChoiceBox;
     which_->setObjectName("whichClip");
     which_->setToolTip(tr("The clip that is played"));
-    row->addWidget(which_, 1);
+    row->addWidget(which_, 3);
     facts_ = new ElidedLabel(QString());
     facts_->setProperty("dim", true);
     row->addWidget(facts_, 2);
@@ -76,10 +77,7 @@ ClipBar::ClipBar(QWidget* parent) : QFrame(parent) {
     rest_->setObjectName("clipRest");
     rest_->setToolTip(tr("Show the piece as it stands without a clip"));
     row->addWidget(rest_);
-    slider_ = new QSlider(Qt::Horizontal);
-    slider_->setObjectName("clipSlider");
-    slider_->setAccessibleName(tr("Frame of the clip"));
-    layout->addWidget(slider_);
+    layout->addLayout(laneRow());
     hide();
 
     timer_.setInterval(16);
@@ -88,11 +86,77 @@ ClipBar::ClipBar(QWidget* parent) : QFrame(parent) {
     connect(rest_, &QPushButton::clicked, this, &ClipBar::leave);
     connect(which_, &QComboBox::activated, this, [this](int index) {
         chosen_ = index;
+        lane_->setRange(0, 1);
         setSeconds(0);
+        Q_EMIT curveAsked();
     });
     connect(slider_, &QSlider::valueChanged, this, [this](int frame) {
         if (const Known* clip = now()) setSeconds(frame / clip->rate);
     });
+}
+
+QLayout* ClipBar::laneRow() {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(8);
+    auto* along = new QVBoxLayout; // one above the other, so that a moment stands in one place
+    along->setSpacing(2);
+    row->addLayout(along, 1);
+    lane_ = new CurveLane;
+    along->addWidget(lane_);
+    slider_ = new QSlider(Qt::Horizontal);
+    slider_->setObjectName("clipSlider");
+    slider_->setAccessibleName(tr("Frame of the clip"));
+    along->addWidget(slider_);
+    beside_ = new QWidget;
+    auto* beside = new QVBoxLayout(beside_);
+    beside->setContentsMargins(0, 0, 0, 0);
+    beside->setSpacing(6);
+    whose_ = new ChoiceBox;
+    whose_->setObjectName("curveOf");
+    whose_->setToolTip(tr("Whose movement the lane shows"));
+    whose_->setFixedWidth(150);
+    beside->addWidget(whose_);
+    trim_ = button(tr("Trim to this"), "quiet");
+    trim_->setObjectName("trimToPart");
+    trim_->setToolTip(tr("Add a step that keeps only what lies between the handles"));
+    beside->addWidget(trim_);
+    beside->addStretch(1);
+    row->addWidget(beside_);
+    connect(whose_, &QComboBox::activated, this, &ClipBar::curveAsked);
+    connect(lane_, &CurveLane::pointed, this, [this](double share) {
+        if (const Known* clip = now()) setSeconds(share * clip->length);
+    });
+    connect(lane_, &CurveLane::rangeChanged, this, [this] { refresh(); });
+    connect(trim_, &QPushButton::clicked, this, [this] {
+        const Known* clip = now();
+        if (!clip) return;
+        const double from = lane_->from() * clip->length, to = lane_->to() * clip->length;
+        lane_->setRange(0, 1);
+        Q_EMIT trimAsked(clip->name, from, to);
+    });
+    return row;
+}
+
+void ClipBar::setLaneShown(bool shown) {
+    laneShown_ = shown;
+    if (!shown) lane_->setRange(0, 1);
+    refresh();
+}
+
+QString ClipBar::whose() const {
+    return whose_->currentData().toString();
+}
+
+void ClipBar::showBones(const Model& model) {
+    const QString was = whose();
+    whose_->clear();
+    whose_->addItem(tr("the whole"), QString());
+    for (const int joint : motion::jointsOf(model)) {
+        const QString name = qs(model.nodes[std::size_t(joint)].name);
+        whose_->addItem(name, name);
+    }
+    whose_->setCurrentIndex(std::max(0, whose_->findData(was)));
+    whose_->setEnabled(whose_->count() > 1);
 }
 
 const ClipBar::Known* ClipBar::now() const {
@@ -110,15 +174,19 @@ void ClipBar::show(const Model& model) {
     which_->clear();
     for (const Known& clip : clips_) which_->addItem(clip.name);
     which_->setCurrentIndex(chosen_);
+    if (!now() || now()->name != was) lane_->setRange(0, 1);
+    showBones(model);
     setVisible(!clips_.empty());
     if (clips_.empty()) leave();
     refresh();
+    Q_EMIT curveAsked();
 }
 
 void ClipBar::play(bool on) {
     if (!now() || on == isPlaying()) return;
     if (on) {
-        if (!loop_->isChecked() && seconds_ >= now()->length) seconds_ = 0;
+        const double begin = lane_->from() * now()->length, end = lane_->to() * now()->length;
+        if (seconds_ < begin || (!loop_->isChecked() && seconds_ >= end)) seconds_ = begin;
         moving_ = true;
         since_.start();
         timer_.start();
@@ -147,7 +215,10 @@ void ClipBar::choose(const QString& name) {
         timer_.stop();
         chosen_ = int(c);
         which_->setCurrentIndex(chosen_);
-        return setSeconds(0);
+        lane_->setRange(0, 1);
+        setSeconds(0);
+        Q_EMIT curveAsked();
+        return;
     }
 }
 
@@ -164,12 +235,13 @@ void ClipBar::tick() {
     const Known* clip = now();
     if (!clip) return timer_.stop();
     double next = seconds_ + double(since_.restart()) / 1000 * speed_->currentData().toDouble();
-    if (next > clip->length) {
-        if (!loop_->isChecked() || !(clip->length > 0)) {
+    const double begin = lane_->from() * clip->length, end = lane_->to() * clip->length;
+    if (next > end) {
+        if (!loop_->isChecked() || !(end > begin)) {
             timer_.stop();
-            next = clip->length;
+            next = end;
         } else {
-            next = std::fmod(next, clip->length);
+            next = begin + std::fmod(next - begin, end - begin);
         }
     }
     setSeconds(next);
@@ -188,6 +260,10 @@ void ClipBar::refresh() {
                         : tr("a pose · %1").arg(keys));
     const int frame = int(std::lround(seconds_ * clip->rate));
     frame_->setText(moving_ ? tr("frame %1 of %2").arg(frame).arg(clip->frames()) : tr("at rest"));
+    lane_->setMoment(!moving_ ? -1 : clip->length > 0 ? seconds_ / clip->length : 0);
+    for (QWidget* part : std::initializer_list<QWidget*>{lane_, beside_})
+        part->setVisible(laneShown_ && clip->length > 0);
+    trim_->setEnabled(lane_->from() > 0 || lane_->to() < 1);
     const QSignalBlocker quiet(slider_);
     slider_->setRange(0, clip->frames());
     slider_->setValue(frame);

@@ -1,4 +1,6 @@
 #pragma once
+#include "app/pages/curve_lane.h"
+
 #include "core/model/model.h"
 
 #include <QElapsedTimer>
@@ -13,7 +15,8 @@ class QToolButton;
 
 namespace zl::app {
 
-/// Plays a piece's clips: which one, how fast, from where. There only where there are clips.
+/// Plays a piece's clips: which one, how fast, from where, and which part; with a lane of how it moves. There
+/// only where there are clips.
 class ClipBar : public QFrame {
     Q_OBJECT
 public:
@@ -24,6 +27,11 @@ public:
     /// The clip and its moment in seconds that are to be seen; -1 while the piece stands at rest.
     int clip() const { return moving_ ? chosen_ : -1; }
     double seconds() const { return seconds_; }
+    int chosen() const { return clips_.empty() ? -1 : chosen_; }
+    /// The bone whose movement the lane shows; empty for the whole.
+    QString whose() const;
+    CurveLane& lane() { return *lane_; }
+    void setLaneShown(bool shown);
     bool isPlaying() const { return timer_.isActive(); }
     void play(bool on);
     /// To a frame of the chosen clip, counted from 0.
@@ -35,6 +43,10 @@ public:
 Q_SIGNALS:
     /// Another clip, moment, or rest is to be seen.
     void momentChanged();
+    /// The lane is to show another clip or bone.
+    void curveAsked();
+    /// The part between the handles is to become the whole clip; seconds.
+    void trimAsked(const QString& clip, double from, double to);
 
 private:
     struct Known {
@@ -44,6 +56,8 @@ private:
         int frames() const { return std::max(1, int(std::lround(length * rate))); }
     };
     const Known* now() const;
+    QLayout* laneRow();
+    void showBones(const Model& model);
     void tick();
     void refresh();
     void setSeconds(double seconds);
@@ -51,12 +65,15 @@ private:
     std::vector<Known> clips_;
     int chosen_ = 0;
     double seconds_ = 0;
-    bool moving_ = false;
+    bool moving_ = false, laneShown_ = false;
     QTimer timer_;
     QElapsedTimer since_; ///< the last tick
     QPushButton *play_, *rest_;
     QToolButton* loop_;
-    QComboBox *which_, *speed_;
+    QComboBox *which_, *speed_, *whose_;
+    QWidget* beside_; ///< the lane: what it shows and what is done with the part
+    CurveLane* lane_;
+    QPushButton* trim_;
     QLabel *facts_, *frame_;
     QSlider* slider_;
 };

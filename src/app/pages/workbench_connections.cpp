@@ -67,6 +67,10 @@ void WorkbenchPage::connectAll() {
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
         player_->refresh();
         way_->refresh();
+        curves_->refresh();
+    });
+    connect(clips_, &ClipBar::trimAsked, this, [this](const QString& clip, double from, double to) {
+        addOffered("trim-clips", {{"of", {clip.toStdString()}}, {"from", from}, {"to", to}});
     });
     connect(hands_, &WorkbenchHands::clipAsked, this, [this](const QString& name) {
         if (const auto scene = view_->restScene()) clips_->show(scene->model);

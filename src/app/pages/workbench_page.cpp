@@ -57,6 +57,7 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     middle->addLayout(column, 1);
     player_ = new ClipPlayer(session_, *view_, this);
     way_ = new ClipWay(session_, *view_, this);
+    curves_ = new ClipCurves(session_, *view_, *clips_, this);
     addModes();
     middle->addWidget(makeSide());
     strip_ = new FitStrip;
@@ -172,6 +173,7 @@ void WorkbenchPage::setStage(Stage stage) {
     materials_->setVisible(!offering && !binding && stage == Stage::Surface);
     if (binding) steps_->hide();
     surface_->setOn(!offering && stage == Stage::Surface);
+    clips_->setLaneShown(stage == Stage::Motion);
     if (!offering) refreshHandles();
     showMeasured();
 }

@@ -2,6 +2,7 @@
 #include "app/pages/cards.h"
 #include "app/pages/clip_bar.h"
 #include "app/pages/clip_player.h"
+#include "app/pages/clip_curves.h"
 #include "app/pages/clip_way.h"
 #include "app/pages/clipping_mode.h"
 #include "app/pages/deliver_panel.h"
@@ -97,6 +98,7 @@ private:
     PartsDrawer* parts_;
     ClipBar* clips_;
     ClipWay* way_;
+    ClipCurves* curves_;
     ClipPlayer* player_;
     WorkbenchScenes* scenes_;
     FitStrip* strip_;

@@ -18,10 +18,6 @@ double eased(double t) {
     return t * t * (3 - 2 * t);
 }
 
-glm::dquat quaternion(const std::vector<double>& v) {
-    return {v[3], v[0], v[1], v[2]};
-}
-
 Channel looped(const Channel& channel, double length, double seconds, double perSecond) {
     const auto first = valueAt(channel, 0), last = valueAt(channel, length);
     if (first.empty() || distanceBetween(channel.target, first.data(), last.data(), first.size()) == 0)

@@ -17,11 +17,11 @@ bool animates(const Channel& channel, int node) {
     return channel.node == node && channel.target != Target::Weights && !channel.times.empty();
 }
 
+} // namespace
+
 glm::dquat quaternion(const std::vector<double>& v) {
     return {v[3], v[0], v[1], v[2]};
 }
-
-} // namespace
 
 std::vector<double> valueAt(const Channel& channel, double seconds) {
     const std::size_t keys = channel.times.size();

@@ -1,7 +1,12 @@
 #pragma once
 #include "core/model/model.h"
 
+#include <glm/gtc/quaternion.hpp>
+
 namespace zl::motion {
+
+/// The turn that a channel's four numbers are, x y z w.
+glm::dquat quaternion(const std::vector<double>& xyzw);
 
 /// A channel's value at `seconds`: three numbers for a place or a scale, four (x y z w, of length 1) for a
 /// turn, one for each morph target for weights. Before the first key it is the first key's, after the last

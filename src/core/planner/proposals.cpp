@@ -149,6 +149,11 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "uvs-anew") return uvsAnew(model);
     if (id == "picture-kind") return pictureKind(rule, sheet);
     if (id == "stay-on-the-spot" || id == "loop-clips" || id == "clip-rate") return {Json::object()};
+    if (id == "corner-weights") {
+        const auto* spec = sheet.rule(rule.id);
+        return {Json{{"most", std::clamp(int(spec ? spec->limit("most", 4) : 4), 1, 4)}}};
+    }
+    if (id == "leave-out-bones") return {Json{{"which", "unused"}}};
     if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};
     if (id == "heading") return heading(model);

@@ -5,10 +5,12 @@
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
 #include "core/steps/colour_to_picture.h"
+#include "core/steps/corner_weights.h"
 #include "core/steps/cut_out.h"
 #include "core/steps/heading.h"
 #include "core/steps/keep_aside.h"
 #include "core/steps/leave_out.h"
+#include "core/steps/leave_out_bones.h"
 #include "core/steps/levels_of_detail.h"
 #include "core/steps/loop_clips.h"
 #include "core/steps/match_yardstick.h"
@@ -25,6 +27,7 @@
 #include "core/steps/rename_clips.h"
 #include "core/steps/rename_parts.h"
 #include "core/steps/reshape.h"
+#include "core/steps/scale_rig.h"
 #include "core/steps/seamless.h"
 #include "core/steps/set_pictures.h"
 #include "core/steps/size.h"
@@ -62,7 +65,7 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                LevelsOfDetail, SetPictures, PartMaterial, OneMaterial, ColourToPicture, PictureToColour,
                PictureSize, PictureKind, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement,
                RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate,
-               RenameClips, ColliderBox, ColliderCylinder>();
+               RenameClips, CornerWeights, LeaveOutBones, ScaleRig, ColliderBox, ColliderCylinder>();
     return list;
 }
 

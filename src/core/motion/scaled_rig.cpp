@@ -1,0 +1,99 @@
+#include "core/motion/scaled_rig.h"
+
+#include "core/base/error.h"
+#include "core/base/units.h"
+
+#include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
+
+#include <cmath>
+
+namespace zl::motion {
+
+namespace {
+
+using Target = Channel::Target;
+
+constexpr double close = 1e-6;
+
+/// Bones and what is above them, by node.
+std::vector<char> rigNodes(const Model& model) {
+    std::vector<char> rig(model.nodes.size(), 0);
+    for (const Skin& skin : model.skins)
+        for (int node = 0; const int joint : skin.joints)
+            for (node = joint; node >= 0 && !rig[std::size_t(node)];
+                 node = model.nodes[std::size_t(node)].parent)
+                rig[std::size_t(node)] = 1;
+    return rig;
+}
+
+/// What a node is scaled by along all axes; throws where that is not one number.
+double scaleOf(const Node& node) {
+    const glm::dmat3 m(node.local);
+    const double x = glm::length(m[0]), y = glm::length(m[1]), z = glm::length(m[2]);
+    const double least = std::min({x, y, z}), most = std::max({x, y, z});
+    if (!(least > 0) || !std::isfinite(most)) throw Error("has a scale of 0", node.name, "Scale it first.");
+    const double lean =
+        std::max({std::abs(glm::dot(m[0], m[1])) / (x * y), std::abs(glm::dot(m[1], m[2])) / (y * z),
+                  std::abs(glm::dot(m[0], m[2])) / (x * z)});
+    if (most - least > 1e-4 * most || lean > 1e-4)
+        throw Error(
+            fmt::format("is scaled by {}, {} and {} along its axes, which no bone below it could keep",
+                        showMeasure(x), showMeasure(y), showMeasure(z)),
+            node.name, "Scale it alike along all axes first.");
+    const double scale = (x + y + z) / 3;
+    return std::abs(scale - 1) < close ? 1 : scale;
+}
+
+void multiply(Channel& channel, double by) {
+    for (float& value : channel.values) value = float(double(value) * by);
+}
+
+} // namespace
+
+std::vector<int> scaledRigNodes(const Model& model) {
+    std::vector<int> out;
+    const auto rig = rigNodes(model);
+    for (std::size_t n = 0; n < rig.size(); ++n) {
+        const glm::dmat3 m(model.nodes[n].local);
+        const auto off = [&](int k) { return std::abs(glm::length(m[k]) - 1) > close; };
+        if (rig[n] && (off(0) || off(1) || off(2))) out.push_back(int(n));
+    }
+    return out;
+}
+
+Model withRigScaleBaked(const Model& model) {
+    const auto rig = rigNodes(model);
+    std::vector<double> own(model.nodes.size(), 1), all(model.nodes.size(), 1);
+    Model out = model;
+    const auto above = [&](std::size_t n) {
+        const int parent = model.nodes[n].parent;
+        return parent >= 0 && rig[std::size_t(parent)] ? all[std::size_t(parent)] : 1.0;
+    };
+    for (std::size_t n = 0; n < model.nodes.size(); ++n) { // parents stand before their children
+        if (rig[n]) own[n] = scaleOf(model.nodes[n]);
+        all[n] = rig[n] ? above(n) * own[n] : 1;
+        glm::dmat4& local = out.nodes[n].local;
+        const double by = rig[n] ? 1 / own[n] : above(n);
+        for (int k = 0; k < 3; ++k) local[k] *= by;
+        local[3] = glm::dvec4(glm::dvec3(local[3]) * above(n), 1);
+    }
+    for (Skin& skin : out.skins)
+        for (std::size_t j = 0; j < skin.joints.size() && j < skin.inverseBind.size(); ++j)
+            skin.inverseBind[j] =
+                glm::mat4(glm::scale(glm::dmat4(1), glm::dvec3(all[std::size_t(skin.joints[j])])) *
+                          glm::dmat4(skin.inverseBind[j]));
+    for (auto& clip : out.clips) {
+        Clip changed = *clip;
+        for (Channel& channel : changed.channels) {
+            if (channel.node < 0) continue;
+            const auto n = std::size_t(channel.node);
+            if (channel.target == Target::Translation) multiply(channel, above(n));
+            if (channel.target == Target::Scale) multiply(channel, rig[n] ? 1 / own[n] : above(n));
+        }
+        clip = std::make_shared<const Clip>(std::move(changed));
+    }
+    return out;
+}
+
+} // namespace zl::motion

@@ -1,0 +1,16 @@
+#pragma once
+#include "core/model/model.h"
+
+namespace zl::motion {
+
+/// The model with every bone, and every node above one, at scale 1: what they were scaled by goes into the
+/// places of what is below them, into clips and binds; what hangs on a bone and is none takes it upon itself.
+/// Everything is seen where it was, at rest and at every moment of every clip, exactly: a scale that is the
+/// same along all axes commutes with turns.
+/// Throws Error naming the first such node whose scale differs between its axes, or is none.
+Model withRigScaleBaked(const Model& model);
+
+/// The nodes it is about whose scale is not 1.
+std::vector<int> scaledRigNodes(const Model& model);
+
+} // namespace zl::motion

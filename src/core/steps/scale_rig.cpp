@@ -1,0 +1,26 @@
+#include "core/steps/scale_rig.h"
+
+#include "core/base/words.h"
+#include "core/motion/scaled_rig.h"
+
+namespace zl::steps {
+
+Model ScaleRig::apply(const Model& in, StepContext& context) const {
+    const auto scaled = motion::scaledRigNodes(in);
+    context.facts = {{"nodes", scaled.size()}};
+    if (scaled.empty()) {
+        context.note(in.skins.empty() ? "there are no bones" : "every bone is at scale 1");
+        return in;
+    }
+    Model out = motion::withRigScaleBaked(in);
+    std::vector<std::string> names;
+    for (const int node : scaled) {
+        const glm::dmat4& local = in.nodes[std::size_t(node)].local;
+        names.push_back(fmt::format("{} ({})", in.nodes[std::size_t(node)].name,
+                                    showMeasure(glm::length(glm::dvec3(local[0])))));
+    }
+    context.note(fmt::format("to scale 1: {}", showNames(names)));
+    return out;
+}
+
+} // namespace zl::steps

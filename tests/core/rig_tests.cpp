@@ -1,0 +1,248 @@
+// Rigs cleaned: fewer bones a corner, bones left out, bones brought to scale 1; what is seen stays in place.
+#include "core/base/error.h"
+#include "core/geometry/corner_weights.h"
+#include "core/geometry/world.h"
+#include "core/model/promises.h"
+#include "core/motion/apart.h"
+#include "core/motion/node_curve.h"
+#include "core/motion/posed.h"
+#include "core/motion/scaled_rig.h"
+#include "core/planner/planner.h"
+#include "support/ran_step.h"
+#include "support/rule_sheet.h"
+#include "support/shapes.h"
+
+#include <glm/gtc/matrix_transform.hpp>
+#include <glm/gtc/quaternion.hpp>
+
+#include <limits>
+#include <random>
+
+using namespace zl;
+using Target = Channel::Target;
+
+namespace {
+
+class Dice {
+public:
+    explicit Dice(unsigned seed) : random_(seed) {}
+    float any(float low = -1, float high = 1) {
+        return std::uniform_real_distribution<float>(low, high)(random_);
+    }
+    glm::quat turn() { return glm::normalize(glm::quat(1, 0.5f * any(), 0.5f * any(), 0.5f * any())); }
+    std::mt19937& random() { return random_; }
+
+private:
+    std::mt19937 random_;
+};
+
+/// A ball on a chain of bones: 0 the ball, 1 what carries the rig, 2 root, 3 spine, 4 arm, 5 a lamp on the
+/// arm. `scale` gives what nodes 1 to 4 are scaled by; binds are right for the rest pose.
+Model rig(Dice& dice, const std::function<float(int)>& scale) {
+    Model model = shapes::modelOf(shapes::sphere(8, 6), "body");
+    const char* names[] = {"body", "stand", "root", "spine", "arm", "lamp"};
+    for (int n = 1; n <= 5; ++n) {
+        glm::dmat4 local = glm::translate(glm::dmat4(1), glm::dvec3(dice.any(), dice.any(), dice.any()));
+        local *= glm::mat4_cast(glm::dquat(dice.turn()));
+        model.nodes.push_back(
+            {names[n], n == 1 ? -1 : n - 1, glm::scale(local, glm::dvec3(n == 5 ? 1 : scale(n)))});
+    }
+    model.nodes[5].mesh = 1;
+    model.meshes.push_back(std::make_shared<const Mesh>(shapes::sphere(6, 4)));
+    model.placement = glm::scale(glm::rotate(glm::dmat4(1), 0.4, glm::dvec3(0, 1, 0)), glm::dvec3(0.8));
+    Skin skin{"rig", {2, 3, 4}, {}, 2};
+    Model bare = model;
+    bare.placement = glm::dmat4(1);
+    const auto world = worldMatrices(bare);
+    for (const int joint : skin.joints)
+        skin.inverseBind.emplace_back(glm::inverse(world[std::size_t(joint)]));
+    model.skins.push_back(skin);
+    model.nodes[0].skin = 0;
+    Mesh mesh = *model.meshes[0];
+    for (std::size_t v = 0; v < mesh.vertexCount(); ++v) {
+        mesh.joints.emplace_back(0, 1, 2, 0);
+        glm::vec4 w(dice.any(0, 1), dice.any(0, 1), dice.any(0, 1), 0);
+        mesh.weights.push_back(w / (w.x + w.y + w.z));
+    }
+    model.meshes[0] = std::make_shared<const Mesh>(mesh);
+    Clip clip{"heave", {}};
+    for (int n = 1; n <= 5; ++n)
+        for (const Target target : {Target::Translation, Target::Rotation, Target::Scale}) {
+            Channel channel{.node = n, .target = target};
+            if (target == Target::Translation && n % 2) channel.curve = Channel::Curve::CubicSpline;
+            for (int k = 0; k < 4; ++k) {
+                channel.times.push_back(0.4f * float(k));
+                for (int part = 0; part < (channel.curve == Channel::Curve::CubicSpline ? 3 : 1); ++part) {
+                    const glm::quat q = dice.turn();
+                    if (target == Target::Rotation)
+                        channel.values.insert(channel.values.end(), {q.x, q.y, q.z, q.w});
+                    else if (target == Target::Scale)
+                        for (int i = 0; i < 3; ++i)
+                            channel.values.push_back((n == 5 ? 1 : scale(n)) * dice.any(0.8f, 1.2f));
+                    else
+                        for (int i = 0; i < 3; ++i) channel.values.push_back(dice.any());
+                }
+            }
+            clip.channels.push_back(channel);
+        }
+    model.clips.push_back(std::make_shared<const Clip>(clip));
+    return model;
+}
+
+/// Linear blend skinning as the standard has it, written out: a corner of the ball in the world.
+glm::dvec3 skinned(const Model& model, const motion::Pose& pose, std::size_t v) {
+    const Mesh& mesh = *model.meshes[0];
+    glm::dvec4 out(0);
+    for (int k = 0; k < 4; ++k) {
+        const auto j = std::size_t(mesh.joints[v][k]);
+        if (mesh.weights[v][k] == 0) continue;
+        out += double(mesh.weights[v][k]) *
+               (pose.world[std::size_t(model.skins[0].joints[j])] *
+                (glm::dmat4(model.skins[0].inverseBind[j]) * glm::dvec4(mesh.positions[v], 1)));
+    }
+    return glm::dvec3(out);
+}
+
+} // namespace
+
+TEST_CASE("the heaviest bones of a corner stay, each once, and weights are 1 together") {
+    Dice dice(3);
+    Mesh mesh = shapes::sphere(20, 12);
+    for (std::size_t v = 0; v < mesh.vertexCount(); ++v) {
+        mesh.joints.emplace_back(v % 3, 1, 2, v % 5 == 0 ? 1 : 3);
+        mesh.weights.emplace_back(dice.any(0, 2), dice.any(0, 1), dice.any(-0.2f, 1), dice.any(0, 1));
+    }
+    mesh.weights[4].x = std::numeric_limits<float>::quiet_NaN();
+    mesh.weights[5] = glm::vec4(0);
+    for (const int most : {1, 2, 3, 4}) {
+        const auto limited = geometry::withFewWeights(mesh, {most, 0.05});
+        for (std::size_t v = 0; v < mesh.vertexCount(); ++v) {
+            std::map<int, double> pulls;
+            for (int k = 0; k < 4; ++k)
+                if (mesh.weights[v][k] > 0) pulls[mesh.joints[v][k]] += double(mesh.weights[v][k]);
+            std::vector<std::pair<double, int>> order;
+            double all = 0, kept = 0;
+            for (const auto& [joint, w] : pulls) order.emplace_back(-w, joint), all += w;
+            std::ranges::sort(order);
+            std::map<int, double> wanted;
+            for (std::size_t i = 0; i < order.size() && int(i) < most; ++i)
+                if (i == 0 || -order[i].first >= 0.05 * all)
+                    wanted[order[i].second] = -order[i].first, kept -= order[i].first;
+            std::map<int, double> got;
+            for (int k = 0; k < 4; ++k)
+                if (limited.mesh.weights[v][k] > 0)
+                    got[limited.mesh.joints[v][k]] += double(limited.mesh.weights[v][k]);
+            REQUIRE(got.size() == wanted.size());
+            for (const auto& [joint, w] : wanted) CHECK(got[joint] == Approx(w / kept).margin(1e-6));
+        }
+        CHECK(limited.mesh.weights[5] == glm::vec4(0));
+    }
+}
+
+TEST_CASE("a limit of bones a corner is held by a plan, and what it moves is measured in all clips") {
+    Dice dice(5);
+    Model model = rig(dice, [](int) { return 1.0f; });
+    model.headingKnown = true;
+    const auto sheet = sheetWith("id = \"weights-a-corner\"\nmost = 2\nmend = [\"corner-weights\"]");
+    const auto plan = planner::plan(model, sheet);
+    CHECK(plan.holds);
+    REQUIRE(plan.steps.size() == 1);
+    CHECK(plan.steps[0].entry.params["most"] == 2);
+    const auto ran = ranStep(model, "corner-weights", {{"most", 2}});
+    double off = 0;
+    for (int k = 0; k <= 11; ++k) {
+        const auto before = motion::posed(model, *model.clips[0], 1.2 * k / 11),
+                   after = motion::posed(ran.model, *ran.model.clips[0], 1.2 * k / 11);
+        for (std::size_t v = 0; v < model.meshes[0]->vertexCount(); ++v)
+            off = std::max(off, glm::distance(skinned(model, before, v), skinned(ran.model, after, v)));
+    }
+    CHECK(off > 0.01);
+    CHECK(ran.facts["metres"].get<double>() >= off - 1e-4);
+    CHECK(ran.facts["changed"] == model.meshes[0]->vertexCount());
+    CHECK(ranStep(ran.model, "corner-weights", {{"most", 2}}).facts["changed"] == 0);
+}
+
+TEST_CASE("what hung on bones that are left out hangs on the nearest above that stays") {
+    Dice dice(7);
+    const Model model = rig(dice, [](int) { return 1.0f; });
+    const auto ran = ranStep(model, "leave-out-bones", {{"which", "named"}, {"bones", {"arm"}}});
+    CHECK(ran.model.skins[0].joints == std::vector<int>{2, 3});
+    REQUIRE(ran.model.skins[0].inverseBind.size() == 2);
+    for (std::size_t v = 0; v < model.meshes[0]->vertexCount(); ++v) {
+        const glm::vec4 was = model.meshes[0]->weights[v];
+        std::map<int, float> now;
+        for (int k = 0; k < 4; ++k)
+            now[ran.model.meshes[0]->joints[v][k]] += ran.model.meshes[0]->weights[v][k];
+        CHECK(now[0] == Approx(was.x).margin(1e-6));
+        CHECK(now[1] == Approx(was.y + was.z).margin(1e-6));
+    }
+    CHECK(brokenPromise(ran.model) == "");
+    CHECK_THROWS_AS(ranStep(model, "leave-out-bones", {{"which", "named"}, {"bones", {"*"}}}), Error);
+    // The root goes: nothing stays above, so the first that stays takes over.
+    const auto rootless = ranStep(model, "leave-out-bones", {{"which", "named"}, {"bones", {"root"}}});
+    CHECK(rootless.model.skins[0].joints == std::vector<int>{3, 4});
+    CHECK(brokenPromise(rootless.model) == "");
+
+    Model idle = model;
+    idle.skins[0].joints.push_back(5);
+    idle.skins[0].inverseBind.emplace_back(1.0f);
+    const auto unused = ranStep(idle, "leave-out-bones", nlohmann::json::object());
+    CHECK(unused.model.skins[0].joints == model.skins[0].joints);
+    CHECK(unused.facts["metres"].get<double>() < 1e-6);
+    CHECK(ranStep(model, "leave-out-bones", nlohmann::json::object()).facts["left"] == 0);
+}
+
+TEST_CASE("a rig at scale 1 is seen where the scaled one was, at every moment") {
+    for (unsigned seed = 1; seed <= 12; ++seed) {
+        Dice dice(seed);
+        const Model model = rig(dice, [&](int n) { return n == 3 ? 1.0f : 0.01f * float(20 + 37 * n); });
+        const auto ran = ranStep(model, "scale-rig", nlohmann::json::object());
+        CHECK(motion::scaledRigNodes(model).size() == 3);
+        CHECK(motion::scaledRigNodes(ran.model).empty());
+        for (int k = 0; k < 20; ++k) {
+            const double at = double(dice.any(-0.1f, 1.3f));
+            const auto before = motion::posed(model, *model.clips[0], at),
+                       after = motion::posed(ran.model, *ran.model.clips[0], at);
+            for (std::size_t v = 0; v < model.meshes[0]->vertexCount(); v += 5)
+                REQUIRE(glm::distance(skinned(model, before, v), skinned(ran.model, after, v)) < 1e-5);
+            for (const glm::dvec4& p : {glm::dvec4(1, 0, 0, 1), glm::dvec4(0, 1, 1, 1)}) // on the lamp
+                REQUIRE(glm::distance(before.world[5] * p, after.world[5] * p) < 1e-5);
+        }
+        CHECK(motion::farthestApart(model, ran.model, Progress()) < 1e-5);
+    }
+    Dice dice(9);
+    Model uneven = rig(dice, [](int) { return 1.0f; });
+    uneven.nodes[3].local = glm::scale(uneven.nodes[3].local, glm::dvec3(1, 2, 1));
+    CHECK_THROWS_WITH(ranStep(uneven, "scale-rig", nlohmann::json::object()),
+                      Catch::Matchers::Contains("scaled by 1, 2 and 1"));
+    uneven.nodes[3].local = glm::dmat4(0);
+    CHECK_THROWS_AS(ranStep(uneven, "scale-rig", nlohmann::json::object()), Error);
+    CHECK(ranStep(shapes::modelOf(shapes::sphere(8, 6), "ball"), "scale-rig", nlohmann::json::object())
+              .notes[0] == "there are no bones");
+}
+
+TEST_CASE("a node's curve is how far it goes in the world and how much it turns in its parent") {
+    Dice dice(21);
+    const Model model = rig(dice, [](int n) { return 0.5f + 0.2f * float(n); });
+    const Clip& clip = *model.clips[0];
+    const int samples = 31;
+    const auto curve = motion::curveOf(model, clip, 4, samples);
+    REQUIRE(curve.ways.size() == std::size_t(samples));
+    const auto first = motion::posed(model, clip, 0);
+    for (int i = 0; i < samples; ++i) {
+        const double at = motion::lengthOf(clip) * i / (samples - 1);
+        const auto pose = motion::posed(model, clip, at);
+        CHECK(glm::distance(curve.ways[std::size_t(i)],
+                            glm::dvec3(pose.world[4][3]) - glm::dvec3(first.world[4][3])) < 1e-9);
+    }
+    Model one = shapes::modelOf(shapes::sphere(8, 6), "door");
+    Channel turn{.node = 0, .target = Target::Rotation, .times = {0, 1}};
+    for (const double angle : {20.0, 80.0}) {
+        const glm::dquat q = glm::angleAxis(glm::radians(angle), glm::dvec3(0, 1, 0));
+        turn.values.insert(turn.values.end(), {float(q.x), float(q.y), float(q.z), float(q.w)});
+    }
+    CHECK(motion::curveOf(one, {"open", {turn}}, 0, 3).turns[2] == Approx(60).margin(1e-3));
+    CHECK(motion::curveOf(one, {"open", {turn}}, 0, 3).turns[1] == Approx(30).margin(1e-3));
+    CHECK(motion::curveOf(one, {"none", {}}, 0).turns.empty());
+    CHECK(motion::curveOf(one, {"open", {turn}}, 7).turns.empty());
+}
