@@ -94,6 +94,18 @@ TEST_CASE("the lane shows how the whole and a bone move, and a part between its 
     CHECK(plain(lane.lines()[0].label).starts_with("tail turns 90°"));
     CHECK(std::ranges::max(lane.lines()[0].values) == Approx(90).margin(0.5));
 
+    // The rig over the piece: a click on a bone chooses it.
+    desk.click("mode-bones");
+    auto& view = page.view();
+    REQUIRE(view.scene()->bones.size() == 2);
+    CHECK(view.scene()->bones[1].above == 0);
+    QTest::mouseClick(&view, Qt::LeftButton, {}, view.onScreen(view.scene()->bones[0].place).toPoint());
+    CHECK(whose->currentText() == "root");
+    CHECK(page.selected().empty());
+    page.setStage(steps::Stage::Shape);
+    CHECK_FALSE(view.bones().shown);
+    page.setStage(steps::Stage::Motion);
+    CHECK(view.bones().shown);
     const auto at = [&](double share) { return QPoint(int(std::lround(lane.xOf(share))), 20); };
     QTest::mouseClick(&lane, Qt::LeftButton, {}, at(0.25));
     CHECK(page.clips().seconds() == Approx(0.5).margin(0.02));

@@ -143,6 +143,13 @@ void ClipBar::setLaneShown(bool shown) {
     refresh();
 }
 
+void ClipBar::showCurveOf(const QString& bone) {
+    const int index = whose_->findData(bone);
+    if (index < 0) return;
+    whose_->setCurrentIndex(index);
+    Q_EMIT curveAsked();
+}
+
 QString ClipBar::whose() const {
     return whose_->currentData().toString();
 }

@@ -32,6 +32,7 @@ public:
     QString whose() const;
     CurveLane& lane() { return *lane_; }
     void setLaneShown(bool shown);
+    void showCurveOf(const QString& bone);
     bool isPlaying() const { return timer_.isActive(); }
     void play(bool on);
     /// To a frame of the chosen clip, counted from 0.

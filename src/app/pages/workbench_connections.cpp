@@ -68,7 +68,9 @@ void WorkbenchPage::connectAll() {
         player_->refresh();
         way_->refresh();
         curves_->refresh();
+        offerBones();
     });
+    view_->bones().picked = [this](const QString& bone) { clips_->showCurveOf(bone); };
     connect(clips_, &ClipBar::trimAsked, this, [this](const QString& clip, double from, double to) {
         addOffered("trim-clips", {{"of", {clip.toStdString()}}, {"from", from}, {"to", to}});
     });

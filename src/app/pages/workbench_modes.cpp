@@ -63,6 +63,14 @@ void WorkbenchPage::addModes() {
                               if (on) scenes_->measureDeviation();
                               scenes_->show();
                           }));
+    auto* bones =
+        modeButton("bones", tr("Bones"), tr("The rig over the piece; a click on a bone shows how it moves"),
+                   false, [this](bool on) {
+                       view_->bones().shown = on;
+                       view_->repaintOver();
+                   });
+    bones->hide();
+    modes->add(bones);
     plain("wipe", tr("Before | after"),
           tr("Compare with the piece before it was shaped and dressed; drag the line. Hold B to see before "
              "only."),
@@ -187,6 +195,14 @@ void WorkbenchPage::showLevel(int level) {
     } else
         scenes_->showInstead(geometry::atLevel(state.evaluation.model, level), false,
                              level_->itemText(level));
+}
+
+void WorkbenchPage::offerBones() {
+    const auto scene = view_->restScene();
+    const bool there = stage_ == steps::Stage::Motion && scene && !scene->bones.empty();
+    modes_["bones"]->setVisible(there);
+    view_->bones().shown = there && modes_["bones"]->isChecked();
+    view_->repaintOver();
 }
 
 void WorkbenchPage::showMode(const QString& mode, bool on) {

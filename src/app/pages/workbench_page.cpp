@@ -174,6 +174,7 @@ void WorkbenchPage::setStage(Stage stage) {
     if (binding) steps_->hide();
     surface_->setOn(!offering && stage == Stage::Surface);
     clips_->setLaneShown(stage == Stage::Motion);
+    offerBones();
     if (!offering) refreshHandles();
     showMeasured();
 }

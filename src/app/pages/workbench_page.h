@@ -81,6 +81,8 @@ private:
     void offerLevels(const CrossingState& state);
     void showLevel(int level);
     void followDistance();
+    /// The switch for bones, where clips are worked on and there are such.
+    void offerBones();
     void addOffered(const std::string& step, const nlohmann::json& params, bool ofPiece = false);
     QToolButton* modeButton(const QString& name, const QString& text, const QString& tip, bool on,
                             const std::function<void(bool)>& set);

@@ -8,6 +8,7 @@
 #include "app/view/tools/handle_tool.h"
 #include "app/view/tools/look_tool.h"
 #include "app/view/tools/spot_tool.h"
+#include "app/view/tools/bones_tool.h"
 #include "app/view/tools/way_tool.h"
 #include "app/view/tools/wipe_tool.h"
 
@@ -35,6 +36,7 @@ public:
     HandleTool& handles() { return handles_; }
     SpotTool& spots() { return spots_; }
     WayTool& ways() { return ways_; }
+    BonesTool& bones() { return bones_; }
     void setHighlight(LitFaces lit, const QString& label);
     const LitFaces& litFaces() const { return lit_; }
     /// Nodes that stand for others beside them, as another size does: what is selected of the one is shown on
@@ -165,6 +167,7 @@ private:
     HandleTool handles_;
     SpotTool spots_;
     WayTool ways_;
+    BonesTool bones_;
     LookTool look_{selected_};
     ViewTool *tool_ = &look_, *holding_ = nullptr; ///< in hand; that has the press
     std::vector<Collider> colliders_;

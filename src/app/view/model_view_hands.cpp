@@ -20,7 +20,7 @@ QPointF ModelView::onScreen(const glm::dvec3& world) const {
 }
 
 std::vector<ViewTool*> ModelView::tools() {
-    return {&ways_, &spots_, &wipe_, &handles_, tool_};
+    return {&ways_, &spots_, &wipe_, &handles_, &bones_, tool_};
 }
 
 void ModelView::mousePressEvent(QMouseEvent* event) {

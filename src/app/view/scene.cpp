@@ -77,6 +77,7 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
     for (std::size_t t = scene->nodeOfTriangle.size(); t-- > 0;)
         scene->firstOfNode[std::size_t(scene->nodeOfTriangle[t])] = t;
     scene->materialOfTriangle = triangleMaterials(scene->mesh);
+    scene->bones = motion::bonePlaces(model, worldMatrices(model));
     scene->bounds = geometry::meshBounds(scene->mesh);
     scene->shadow = floorShadowOf(scene->mesh, scene->bounds);
     scene->triangles = scene->mesh.triangleCount();
@@ -101,6 +102,8 @@ std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& p
                                         const Progress& progress) {
     auto scene = std::make_shared<Scene>(rest);
     scene->light = {};
+    for (motion::BonePlace& bone : scene->bones)
+        bone.place = glm::dvec3(pose.world[std::size_t(bone.node)][3]);
     motion::poseFlattened(rest.model, pose, scene->mesh);
     progress.report(0.4);
     // Shading may have split corners but keeps the triangles' order.

@@ -6,6 +6,7 @@
 #include "core/geometry/ray_scene.h"
 #include "core/geometry/world.h"
 #include "core/model/node_path.h"
+#include "core/motion/bone_places.h"
 #include "core/motion/posed.h"
 
 namespace zl::app {
@@ -26,6 +27,7 @@ struct Scene {
     FloorShadow shadow;
     std::size_t triangles = 0;
     std::vector<std::size_t> firstOfNode; ///< where each node's triangles begin
+    std::vector<motion::BonePlace> bones; ///< as the scene stands
 
     std::size_t triangleWithinNode(std::size_t triangle) const {
         return triangle - firstOfNode[std::size_t(nodeOfTriangle[triangle])];

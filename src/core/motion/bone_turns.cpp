@@ -17,16 +17,6 @@ namespace zl::motion {
 
 namespace {
 
-/// The turn of a matrix, its scale left out.
-glm::dquat turnIn(const glm::dmat4& m) {
-    glm::dmat3 linear(m);
-    for (int k = 0; k < 3; ++k) {
-        const double length = glm::length(linear[k]);
-        linear[k] = length > 0 ? linear[k] / length : glm::dmat3(1.0)[k];
-    }
-    return glm::normalize(glm::quat_cast(linear));
-}
-
 /// The shortest turn that takes one direction to another.
 glm::dquat between(const glm::dvec3& from, const glm::dvec3& to) {
     const double lengths = glm::length(from) * glm::length(to);

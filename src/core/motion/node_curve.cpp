@@ -10,19 +10,6 @@
 
 namespace zl::motion {
 
-namespace {
-
-/// How a matrix turns, its scale taken out; mirrored ones as if they were not.
-glm::dquat turnIn(const glm::dmat4& matrix) {
-    glm::dmat3 m(matrix);
-    for (int k = 0; k < 3; ++k)
-        if (const double length = glm::length(m[k]); length > 0) m[k] /= length;
-    if (glm::determinant(m) < 0) m[0] = -m[0];
-    return glm::normalize(glm::quat_cast(m));
-}
-
-} // namespace
-
 NodeCurve curveOf(const Model& model, const Clip& clip, int node, int samples) {
     NodeCurve out;
     const double length = lengthOf(clip);

@@ -23,6 +23,16 @@ glm::dquat quaternion(const std::vector<double>& v) {
     return {v[3], v[0], v[1], v[2]};
 }
 
+glm::dquat turnIn(const glm::dmat4& matrix) {
+    glm::dmat3 linear(matrix);
+    for (int k = 0; k < 3; ++k) {
+        const double length = glm::length(linear[k]);
+        linear[k] = length > 0 ? linear[k] / length : glm::dmat3(1.0)[k];
+    }
+    if (glm::determinant(linear) < 0) linear[0] = -linear[0];
+    return glm::normalize(glm::quat_cast(linear));
+}
+
 std::vector<double> valueAt(const Channel& channel, double seconds) {
     const std::size_t keys = channel.times.size();
     const std::size_t perKey = channel.curve == Curve::CubicSpline ? 3 : 1;

@@ -8,6 +8,9 @@ namespace zl::motion {
 /// The turn that a channel's four numbers are, x y z w.
 glm::dquat quaternion(const std::vector<double>& xyzw);
 
+/// The turn of a matrix, its scale left out; of a mirrored one as if its first axis pointed the other way.
+glm::dquat turnIn(const glm::dmat4& matrix);
+
 /// A channel's value at `seconds`: three numbers for a place or a scale, four (x y z w, of length 1) for a
 /// turn, one for each morph target for weights. Before the first key it is the first key's, after the last
 /// the last's; in between as glTF 2.0 says for the channel's curve (appendix C: spherical linear

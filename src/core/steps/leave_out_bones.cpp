@@ -109,9 +109,10 @@ Model LeaveOutBones::apply(const Model& in, StepContext& context) const {
     }
     const double off = motion::farthestApart(in, out, context.progress);
     context.facts["metres"] = off;
-    context.note(fmt::format("{} left out, {} stay: {}; off by at most {}, at rest and in all clips",
-                             showCount(long(gone.size()), "bone", "bones"), stays,
-                             showNames({gone.begin(), gone.end()}), context.showLength(off < 1e-5 ? 0 : off)));
+    context.note(fmt::format("left out {}; {}; off by at most {}, at rest and in all clips",
+                             showNames({gone.begin(), gone.end()}),
+                             stays == 1 ? "1 bone stays" : fmt::format("{} bones stay", stays),
+                             context.showLength(off < 1e-5 ? 0 : off)));
     return out;
 }
 
