@@ -118,6 +118,21 @@ TEST_CASE("pictures are to tile where they repeat, and Seamless mends it") {
     const auto mended = ranStep(model, "seamless", nlohmann::json::object());
     CHECK(ruleResult(mended.model, "id = \"tiles\"").state == State::Fits);
     CHECK(mended.notes[0].find("cloth.png: ") == 0);
+    // What tiles already is not blurred, unless it lies on a picture that is mended.
+    Model two = model;
+    const auto checks = [](int x, int y) {
+        return glm::ivec4(glm::ivec3((x / 4 + y / 4) % 2 ? 200 : 60), 255);
+    };
+    two.images.push_back(picture("weave.png", drawn(64, 64, checks)));
+    two.materials[0].wear(PictureRole::Height, {.image = 1});
+    const auto both = ranStep(two, "seamless", nlohmann::json::object());
+    const auto heightOf = [](const Model& m) {
+        return m.images[std::size_t(m.materials[0].image(PictureRole::Height))];
+    };
+    CHECK(heightOf(both.model) != two.images[1]);
+    const auto alone = ranStep(two, "seamless", {{"roles", "height"}});
+    CHECK(alone.notes[0] == "weave.png goes on already");
+    CHECK(heightOf(alone.model) == two.images[1]);
     model.materials[0].picture(PictureRole::Colour).sampler.across = Beyond::Mirror;
     CHECK(ruleResult(model, "id = \"tiles\"").state == State::Fits);
 }

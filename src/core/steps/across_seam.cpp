@@ -25,7 +25,8 @@ std::optional<Sewn> sewn(const Model& in, StepContext& context, const Selection&
          ++n) // in both: the first's
         if (!out.first.faces[n].empty()) out.second.join(n, out.first.faces[n], true);
     if (out.first.count() == 0 || out.second.count() == 0) {
-        context.note("two panels are to be chosen");
+        context.note(first.empty() || second.empty() ? "two panels are to be chosen"
+                                                     : "one of the two panels chooses no face of its own");
         return std::nullopt;
     }
     out.seam = uv::seamBetween(in, out.first.faces, out.second.faces, within);
