@@ -346,3 +346,14 @@ TEST_CASE("rules about clips say which, by how much and where") {
     REQUIRE(plan.steps.size() == 1);
     CHECK(plan.steps[0].entry.step == "stay-on-the-spot");
 }
+
+TEST_CASE("a movement that is sampled anew says how many keys it has then") {
+    std::mt19937 random(4);
+    const Model turning = walker(Curve::Linear, true, random), still = walker(Curve::Linear, false, random);
+    const auto keys = [](const Model& m) { return std::to_string(motion::keysOf(*m.clips[0])); };
+    const auto ran = ranStep(turning, "stay-on-the-spot", nlohmann::json::object());
+    CHECK(keys(ran.model) != keys(turning));
+    CHECK(ran.notes[0].find("; " + keys(turning) + " → " + keys(ran.model) + " keys") != std::string::npos);
+    CHECK(ranStep(still, "stay-on-the-spot", nlohmann::json::object()).notes[0].find("keys") ==
+          std::string::npos);
+}

@@ -1,6 +1,7 @@
 #include "core/steps/stay_on_the_spot.h"
 
 #include "core/model/node_path.h"
+#include "core/motion/posed.h"
 #include "core/motion/travel.h"
 #include "core/steps/changed_clips.h"
 
@@ -67,6 +68,9 @@ Model StayOnTheSpot::apply(const Model& in, StepContext& context) const {
         std::string told = fmt::format("took {} out of {}", inWords(taken, context), clip.name);
         if (const double left = bobbing(is); left > 5e-5)
             told += fmt::format("; {} of movement stay", context.showLength(left));
+        // Below what moves by itself the movement is sampled anew.
+        if (const std::size_t keys = motion::keysOf(stays), had = motion::keysOf(clip); keys != had)
+            told += fmt::format("; {} → {} keys", showNumber(double(had), 0), showNumber(double(keys), 0));
         context.note(told);
         facts.push_back({{"clip", clip.name},
                          {"node", in.nodes[std::size_t(was.node)].name},
