@@ -14,8 +14,7 @@ NodeCurve curveOf(const Model& model, const Clip& clip, int node, int samples) {
     NodeCurve out;
     const double length = lengthOf(clip);
     if (node < 0 || node >= int(model.nodes.size()) || !(length > 0)) return out;
-    std::vector<int> chain;
-    for (int n = node; n >= 0; n = model.nodes[std::size_t(n)].parent) chain.push_back(n);
+    const std::vector<int> chain = chainOf(model, node);
     Clip own;
     for (const Channel& channel : clip.channels)
         if (std::ranges::find(chain, channel.node) != chain.end()) own.channels.push_back(channel);
@@ -24,12 +23,8 @@ NodeCurve curveOf(const Model& model, const Clip& clip, int node, int samples) {
     glm::dquat held(1, 0, 0, 0);
     for (int i = 0; i < count; ++i) {
         const double at = length * i / (count - 1);
-        glm::dmat4 world(1);
-        const glm::dmat4 local = localAt(model, own, node, at);
-        world = local;
-        for (std::size_t k = 1; k < chain.size(); ++k) world = localAt(model, own, chain[k], at) * world;
-        const glm::dvec3 place(model.placement * world[3]);
-        const glm::dquat turn = turnIn(local);
+        const glm::dvec3 place(worldAt(model, own, chain, at)[3]);
+        const glm::dquat turn = turnIn(localAt(model, own, node, at));
         if (i == 0) began = place, held = turn;
         out.ways.push_back(place - began);
         const double cosine = std::clamp(std::abs(glm::dot(turn, held)), 0.0, 1.0);

@@ -101,6 +101,20 @@ glm::dmat4 localAt(const Model& model, const Clip& clip, int node, double second
     return glm::scale(glm::translate(glm::dmat4(1.0), place) * glm::mat4_cast(turn), scale);
 }
 
+std::vector<int> chainOf(const Model& model, int node) {
+    std::vector<int> chain;
+    for (; node >= 0; node = model.nodes[std::size_t(node)].parent) chain.push_back(node);
+    return chain;
+}
+
+glm::dmat4 worldAt(const Model& model, const Clip& clip, const std::vector<int>& chain, double seconds,
+                   bool withOwn) {
+    glm::dmat4 world = model.placement;
+    for (std::size_t i = chain.size(); i-- > (withOwn ? 0u : 1u);)
+        world *= localAt(model, clip, chain[i], seconds);
+    return world;
+}
+
 std::vector<double> poseTimes(const Clip& clip, int node, double perSecond) {
     std::vector<double> times;
     for (const Channel& channel : clip.channels) {

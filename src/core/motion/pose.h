@@ -22,6 +22,14 @@ std::vector<double> valueAt(const Channel& channel, double seconds);
 /// rest; a rest matrix with shear loses it, for a clip holds none.
 glm::dmat4 localAt(const Model& model, const Clip& clip, int node, double seconds);
 
+/// A node and all above it, from the node upward.
+std::vector<int> chainOf(const Model& model, int node);
+
+/// World matrix of the first of a chain at a moment, placement included; what stands above it alone when
+/// `withOwn` is false.
+glm::dmat4 worldAt(const Model& model, const Clip& clip, const std::vector<int>& chain, double seconds,
+                   bool withOwn = true);
+
 /// When a node's pose is to be taken so that straight lines between the poses follow the clip: all keys of
 /// its channels, splines also `perSecond` times a second in between, and a step as two times a
 /// ten-thousandth of a second apart. In order, each once; empty for a node that the clip leaves alone.

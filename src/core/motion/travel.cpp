@@ -19,22 +19,6 @@ const Channel* movementOf(const Clip& clip, int node) {
     return found == clip.channels.end() ? nullptr : &*found;
 }
 
-/// A node and all above it, from the node upward.
-std::vector<int> chainOf(const Model& model, int node) {
-    std::vector<int> chain;
-    for (; node >= 0; node = model.nodes[std::size_t(node)].parent) chain.push_back(node);
-    return chain;
-}
-
-/// World matrix of a node at a moment; what stands above it alone when `withOwn` is false.
-glm::dmat4 worldAt(const Model& model, const Clip& clip, const std::vector<int>& chain, double seconds,
-                   bool withOwn) {
-    glm::dmat4 world = model.placement;
-    for (std::size_t i = chain.size(); i-- > (withOwn ? 0u : 1u);)
-        world *= localAt(model, clip, chain[i], seconds);
-    return world;
-}
-
 /// Whether a clip's keys change a node's matrix at all.
 bool isMoved(const Model& model, const Clip& clip, int node) {
     const auto times = poseTimes(clip, node);
