@@ -1,5 +1,6 @@
 #include "app/pages/clip_curves.h"
 
+#include "app/pages/clip_way.h"
 #include "app/qt_text.h"
 
 #include "core/base/units.h"
@@ -88,13 +89,9 @@ void ClipCurves::refresh() {
             if (!asked.whose.isEmpty())
                 return linesOfNode(model, *asked.clip, nodeNamed(model, asked.whose), *sheet);
             auto lines = linesOfWhole(model, *asked.clip, *sheet);
-            if (!asked.before) return lines;
-            const auto& clips = asked.before->model.clips;
-            const auto same = std::ranges::find_if(clips, [&](const auto& other) {
-                return other != asked.clip && other->name == asked.clip->name;
-            });
-            if (same == clips.end()) return lines;
-            auto before = linesOfWhole(asked.before->model, **same, *sheet);
+            const auto same = asked.before ? clipBefore(*asked.before, asked.clip) : nullptr;
+            if (!same) return lines;
+            auto before = linesOfWhole(asked.before->model, *same, *sheet);
             if (before.empty() || spanOf(before[0].values) < leastSeen) return lines;
             before[0].label = QObject::tr("before: %1").arg(before[0].label);
             before[0].ink = Line::Ink::Clay, before[0].dashed = true;

@@ -32,6 +32,13 @@ WayTool::Way wayOf(const Model& model, const Clip& clip, const platform::Sheet& 
 
 } // namespace
 
+std::shared_ptr<const Clip> clipBefore(const Scene& before, const std::shared_ptr<const Clip>& clip) {
+    const auto& clips = before.model.clips;
+    const auto same = std::ranges::find_if(
+        clips, [&](const auto& other) { return other != clip && other->name == clip->name; });
+    return same == clips.end() ? nullptr : *same;
+}
+
 ClipWay::ClipWay(Session& session, ModelView& view, QObject* parent)
     : QObject(parent), session_(session), view_(view) {}
 
@@ -51,12 +58,9 @@ void ClipWay::show(int clip) {
         tr("Following the clip"), this,
         [scene, before, sheet, wanted](const Progress&) {
             Ways ways{wayOf(scene->model, *wanted, *sheet), {}};
-            if (!before) return ways;
-            const auto& clips = before->model.clips;
-            const auto same = std::ranges::find_if(
-                clips, [&](const auto& other) { return other != wanted && other->name == wanted->name; });
-            if (same == clips.end()) return ways;
-            ways.before = wayOf(before->model, **same, *sheet);
+            const auto same = before ? clipBefore(*before, wanted) : nullptr;
+            if (!same) return ways;
+            ways.before = wayOf(before->model, *same, *sheet);
             if (!ways.before.empty()) {
                 ways.before.words = QObject::tr("before: %1").arg(ways.before.words);
                 if (ways.now.empty())

@@ -6,6 +6,10 @@
 
 namespace zl::app {
 
+/// What a clip was before the recipe's steps: the clip of its name in `before`; null where there is none, or
+/// where no step has changed it.
+std::shared_ptr<const Clip> clipBefore(const Scene& before, const std::shared_ptr<const Clip>& clip);
+
 /// Puts the way of a clip onto the view's floor: where what carries the piece goes, and where it went before
 /// the recipe's steps. Worked out beside the window's thread.
 class ClipWay : public QObject {
