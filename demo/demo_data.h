@@ -2,6 +2,7 @@
 #include "core/base/file_set.h"
 #include "core/model/model.h"
 
+#include <functional>
 #include <string>
 
 namespace zl::demo {
@@ -53,6 +54,13 @@ Model fairApron(bool broad);
 Model derbyCart();
 Model dandyCart();
 
+/// A wind-up dock hand of painted tin: 22 bones, skinned, eight morph targets for its face, clips idle, walk
+/// (drifts) and heave. Metres, Y up, facing +Z, arms level.
+Model pipTheWinder();
+/// A fish of paper on ribs, with a seat and a rider: drawn ten times too large on a rig that is scaled back,
+/// clips swim (drifts), glide and startle. Y up, facing +Z.
+Model lanternFish();
+
 /// A bollard wound with rope, with a picture of its height, and a squared coil beside it. Metres, Y up.
 Model ropeBollard();
 
@@ -66,6 +74,8 @@ struct SetLook {
 /// folder kiosk-sets, `name` with -n, -h and -orm.
 std::vector<OutFile> materialSet(const std::string& name, const Pixels& colour, const SetLook& look);
 
+/// A picture of colours (sRGB, 0–1) by where they are on it, from its left and from its top.
+Pixels painted(int edge, const std::function<glm::vec3(float u, float v)>& colour);
 /// Hand-painted looking pictures, `edge` pixels square, tiling.
 Pixels woodPicture(int edge, unsigned seed, float warmth);
 Pixels clothPicture(int edge);

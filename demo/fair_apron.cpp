@@ -1,6 +1,7 @@
 // The fair apron in two sizes: one mesh each, alike corner for corner, in which pockets, loops and the lamp
 // badge share corners with what is around them.
 #include "demo_data.h"
+#include "jointed.h"
 
 #include "core/figure/figure.h"
 #include "core/texture/picture_file.h"
@@ -19,12 +20,6 @@ namespace {
 using std::numbers::pi;
 
 enum Fabric { Canvas, Quilt, Brass, Lens, Leather };
-
-/// A smooth step from 0 at `from` to 1 at `to`.
-double eased(double x, double from, double to) {
-    const double t = std::clamp((x - from) / (to - from), 0.0, 1.0);
-    return t * t * (3 - 2 * t);
-}
 
 /// Sews one mesh out of grids whose cells wear fabrics.
 class Sewn {
@@ -204,7 +199,8 @@ std::vector<figure::Joint> jointsFor(const figure::Kind& kind) {
 } // namespace
 
 Model fairApron(bool broad) {
-    const figure::Kind &slim = figure::kindNamed("grown-a"), &kind = figure::kindNamed(broad ? "grown-b" : "grown-a");
+    const figure::Kind &slim = figure::kindNamed("grown-a"),
+                       &kind = figure::kindNamed(broad ? "grown-b" : "grown-a");
     // Both hang alike: what is weighed is the slim one.
     Mesh hung = sewnFor({slim.height, 1.0, 1.0});
     hang(hung, jointsFor(slim));

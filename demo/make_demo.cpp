@@ -276,6 +276,8 @@ int main(int argc, char** argv) try {
     add(formats::writeObj(demo::dockHoist(), {"dock-hoist", 0.01, Up::Z}, nullptr));
     add(formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure-grown-a"}, nullptr));
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
+    add(formats::writeGlb(demo::pipTheWinder(), {"pip-the-winder"}, nullptr));
+    add(formats::writeGlb(demo::lanternFish(), {"lantern-fish"}, nullptr));
     for (const bool broad : {false, true})
         add(formats::writeGlb(demo::fairApron(broad), {broad ? "fair-apron_broad" : "fair-apron_slim"},
                               nullptr));

@@ -13,8 +13,14 @@ float lattice(int x, int y, unsigned seed) {
     return float((h ^ (h >> 16)) & 0xffffff) / 16777215.0f;
 }
 
-template <class Colour>
-Pixels painted(int edge, const Colour& colour) {
+float smooth(float low, float high, float v) {
+    const float t = std::clamp((v - low) / (high - low), 0.0f, 1.0f);
+    return t * t * (3 - 2 * t);
+}
+
+} // namespace
+
+Pixels painted(int edge, const std::function<glm::vec3(float u, float v)>& colour) {
     Pixels p{edge, edge, std::vector<std::uint8_t>(std::size_t(4) * edge * edge, 255)};
     for (int y = 0; y < edge; ++y)
         for (int x = 0; x < edge; ++x) {
@@ -25,13 +31,6 @@ Pixels painted(int edge, const Colour& colour) {
         }
     return p;
 }
-
-float smooth(float low, float high, float v) {
-    const float t = std::clamp((v - low) / (high - low), 0.0f, 1.0f);
-    return t * t * (3 - 2 * t);
-}
-
-} // namespace
 
 float noise(float x, float y, int period, unsigned seed) {
     const int x0 = int(std::floor(x)), y0 = int(std::floor(y));
