@@ -1,4 +1,5 @@
 #include "standins/circuit/circuit_arena.h"
+#include "standins/console/console_arena.h"
 #include "standins/dressing/dressing_arena.h"
 #include "standins/house/house_arena.h"
 #include "standins/island/island_arena.h"
@@ -24,7 +25,8 @@ const std::vector<StandIn>& allStandIns() {
         {"circuit", "circuit", "m", circuit::tryFolder, circuit::open},
         {"shed", "display shed", "m", shed::tryFolder, shed::open},
         {"island", "island", "cm", island::tryFolder, island::open},
-        {"dressing-room", "dressing room", "m", dressing::tryFolder, dressing::open}};
+        {"dressing-room", "dressing room", "m", dressing::tryFolder, dressing::open},
+        {"console", "console", "u", console::tryFolder, console::open}};
     return list;
 }
 

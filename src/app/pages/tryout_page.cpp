@@ -114,6 +114,7 @@ void TryoutPage::makeTools() {
         auto* made = button(qs(action.label));
         made->setObjectName("try-" + qs(action.id));
         made->setToolTip(qs(action.tip));
+        if (!action.key.empty()) made->setShortcut(QKeySequence(qs(action.key)));
         connect(made, &QPushButton::clicked, view_, [this, id = qs(action.id)] { view_->act(id); });
         tools_->add(made);
     }

@@ -1,4 +1,5 @@
 #include "core/deliver/asset_folder.h"
+#include "core/deliver/console_headers.h"
 #include "core/deliver/faced_thing.h"
 #include "core/deliver/island_piece.h"
 #include "core/deliver/level_scene.h"
@@ -24,7 +25,7 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
     static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit,
-                                    RaceCar, AssetFolder, IslandPiece, FacedThing>();
+                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders>();
     return list;
 }
 

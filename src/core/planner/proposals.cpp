@@ -153,6 +153,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
         const auto* spec = sheet.rule(rule.id);
         return {Json{{"most", std::clamp(int(spec ? spec->limit("most", 4) : 4), 1, 4)}}};
     }
+    if (id == "rigid-segments" || id == "picture-bytes") return {Json::object()};
     if (id == "leave-out-bones") return {Json{{"which", "unused"}}};
     if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};

@@ -19,6 +19,7 @@
 #include "core/steps/origin.h"
 #include "core/steps/part_material.h"
 #include "core/steps/picture_alpha.h"
+#include "core/steps/picture_bytes.h"
 #include "core/steps/picture_kind.h"
 #include "core/steps/picture_size.h"
 #include "core/steps/pose.h"
@@ -27,6 +28,7 @@
 #include "core/steps/rename_clips.h"
 #include "core/steps/rename_parts.h"
 #include "core/steps/reshape.h"
+#include "core/steps/rigid_segments.h"
 #include "core/steps/scale_rig.h"
 #include "core/steps/seamless.h"
 #include "core/steps/set_pictures.h"
@@ -63,9 +65,10 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
                RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape, LeaveOut, RemoveHidden,
                LevelsOfDetail, SetPictures, PartMaterial, OneMaterial, ColourToPicture, PictureToColour,
-               PictureSize, PictureKind, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement,
-               RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate,
-               RenameClips, CornerWeights, LeaveOutBones, ScaleRig, ColliderBox, ColliderCylinder>();
+               PictureSize, PictureKind, PictureBytes, PictureAlpha, TurnChannels, Seamless, ReliefStrength,
+               UvPlacement, RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips,
+               LoopClips, ClipRate, RenameClips, CornerWeights, LeaveOutBones, ScaleRig, RigidSegments,
+               ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -4,9 +4,10 @@
 
 namespace zl::standins::world {
 
-/// Something that can be done on an arena: a button, or a choice of several.
+/// Something that can be done on an arena: a button, with a key of its own where it has one ("1"); or a choice
+/// of several.
 struct Action {
-    std::string id, label, tip;
+    std::string id, label, tip, key{};
 };
 struct Choice {
     std::string id, name;

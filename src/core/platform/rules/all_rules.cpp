@@ -58,6 +58,8 @@ std::span<const RuleKind> allRuleKinds() {
         {"loops", {{"degrees"}, {"within", false}}, measureLoops, {{"clips", false}}},
         {"keys", {{"most"}}, measureKeys},
         {"weights-a-corner", {{"most"}}, measureWeightsACorner},
+        {"one-bone-a-segment", {}, measureOneBoneASegment},
+        {"texture-bytes", {{"most"}}, measureTextureBytes},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

@@ -55,6 +55,8 @@ Finding measureStaysOnSpot(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureLoops(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureKeys(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureWeightsACorner(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureOneBoneASegment(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureTextureBytes(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

@@ -1,0 +1,97 @@
+#include "standins/console/program.h"
+
+#include "standins/console/console_source.h"
+
+#include <fmt/format.h>
+
+#include <array>
+#include <cstdlib>
+#include <fstream>
+#include <sstream>
+
+namespace zl::standins::console {
+
+namespace {
+
+constexpr std::size_t mostMessages = 12;
+
+std::filesystem::path newFolder() {
+    std::string pattern = (std::filesystem::temp_directory_path() / "zest-loom-console-XXXXXX").string();
+    return ::mkdtemp(pattern.data()) ? std::filesystem::path(pattern) : std::filesystem::path();
+}
+
+bool write(const std::filesystem::path& file, std::string_view text) {
+    std::ofstream out(file, std::ios::binary);
+    out.write(text.data(), std::streamsize(text.size()));
+    return bool(out.flush());
+}
+
+/// "pip_model.h:12:3: error: what" as a message; lines of any other kind belong to the one before.
+void tell(const std::string& errors, TryReport& report) {
+    std::istringstream lines(errors);
+    std::size_t told = 0;
+    for (std::string line; std::getline(lines, line);) {
+        const auto error = line.find(" error: "), warning = line.find(" warning: ");
+        const auto kind = std::min(error, warning);
+        if (kind == std::string::npos) continue;
+        if (++told > mostMessages) break;
+        const auto colon = line.find(':');
+        const std::string file = colon < kind ? line.substr(0, colon) : std::string();
+        const std::string place = colon < kind ? line.substr(colon + 1, kind - colon - 2) : std::string();
+        report.messages.push_back(
+            {error < warning ? Message::Kind::Refused : Message::Kind::Odd, file,
+             line.substr(line.find(": ", kind) + 2),
+             place.empty() ? std::string() : "Line " + place.substr(0, place.find(':')) + "."});
+    }
+}
+
+} // namespace
+
+Program::~Program() {
+    std::error_code error;
+    std::filesystem::remove_all(folder_, error);
+}
+
+std::unique_ptr<Process> Program::start() const {
+    return std::make_unique<Process>(std::vector<std::string>{(folder_ / "console").string()}, folder_,
+                                     Process::Limits{256, 24 * 3600});
+}
+
+std::unique_ptr<Program> compiled(const std::filesystem::path& folder, TryReport& report) {
+    const auto headers = readHeaders(folder, report);
+    if (!headers) return nullptr;
+    std::filesystem::path compiler;
+    for (const char* name : {"cc", "gcc", "clang"})
+        if (compiler.empty()) compiler = programNamed(name);
+    if (compiler.empty()) {
+        report.messages.push_back({Message::Kind::Refused, "", "There is no C compiler on this computer",
+                                   "Install one and try again, such as Debian's package gcc."});
+        return nullptr;
+    }
+    const auto place = newFolder();
+    auto program = std::make_unique<Program>(place, *headers, compiler.filename().string());
+    const std::string& name = headers->name;
+    if (place.empty() || !write(place / "console.c", consoleSource()) ||
+        !write(place / (name + "_names.h"), headers->names) ||
+        !write(place / (name + "_model.h"), headers->model) ||
+        !write(place / (name + "_pictures.h"), headers->pictures)) {
+        report.messages.push_back({Message::Kind::Refused, "", "There is no room for the console",
+                                   "It is built in the folder for temporary files."});
+        return nullptr;
+    }
+    Process run({compiler.string(), "-std=c99", "-O2", "-Wall", "-Wextra", "-pedantic",
+                 "-fno-diagnostics-color", "-DNAME=" + name, "-DMODEL_H=\"" + name + "_model.h\"",
+                 "-DPICTURES_H=\"" + name + "_pictures.h\"", "console.c", "-o", "console"},
+                place, {2048, 60});
+    const int code = run.finish(std::chrono::seconds(90));
+    tell(run.errors(), report);
+    if (code != 0) {
+        if (report.messages.empty())
+            report.messages.push_back({Message::Kind::Refused, "", "The compiler did not come to an end",
+                                       run.errors().substr(0, 300)});
+        return nullptr;
+    }
+    return program;
+}
+
+} // namespace zl::standins::console
