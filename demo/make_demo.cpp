@@ -52,8 +52,8 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown",
-                      "fellmark",    "oxbow",      "saltbranch", "skerry",  "commonmoor"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",    "thistledown", "fellmark",
+                      "oxbow",       "saltbranch", "skerry",     "commonmoor", "brindle"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -177,7 +177,16 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     bollard.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "y"}}),
                       entry("heading", {{"front", "+z"}})};
     bollard.crossings = {{"saltbranch", {}}};
-    fair.pieces = {bell, kiosk, hoist, cart, props, bollard, lantern, net, hand, apron, derby, dandy};
+    project::Piece pip;
+    pip.name = "Pip the winder";
+    pip.sources = {{"pip-the-winder.glb", "Odd Fennel", "own", project::Permission::OwnWork}};
+    pip.recipe = {entry("heading", {{"front", "+z"}})};
+    pip.crossings = {{"brindle",
+                      {entry("stay-on-the-spot", none), entry("clip-rate", none),
+                       entry("loop-clips", {{"of", {"walk"}}}), entry("rigid-segments", none),
+                       entry("reduce-triangles", {{"goal", "limit"}}), entry("picture-bytes", none)},
+                      {{"called", "pip"}}}};
+    fair.pieces = {bell, kiosk, hoist, cart, props, bollard, lantern, net, hand, apron, derby, dandy, pip};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }
@@ -295,7 +304,7 @@ int main(int argc, char** argv) try {
     std::cout << fmt::format(
         "made the harvest fair in {}: a bell of {} triangles, a kiosk with sets of pictures, a hoist, a "
         "cart, a bollard, eight props, a figure, an apron in two sizes, two derby carts with a game to "
-        "put them into, and a catalogue\n",
+        "put them into, a winder and a fish that move, and a catalogue\n",
         folder.string(),
         (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;

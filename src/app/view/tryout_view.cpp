@@ -97,7 +97,7 @@ void TryoutView::setArena(std::shared_ptr<Arena> arena) {
     arena_ = std::move(arena);
     upload();
     if (arena_) {
-        camera_.yaw = arena_->table().x > 0 ? 0.12 : 0.5;
+        camera_.yaw = arena_->seenFrom();
         frameAll();
         wake();
     } else {
@@ -270,7 +270,12 @@ void TryoutView::drawItems(const std::vector<Drawn>& drawn, const glm::mat4& toC
         look.placing = one.pose;
         const Item& item = arena_->items()[std::size_t(one.item)];
         look.gloss = item.gloss;
-        look.tint = glm::vec4(glm::mix(item.colour, glm::vec3(1, 0.97f, 0.9f), 0.55f), 0.85f * item.glow);
+        // A picture that glows shines as it is; anything else goes over into warm light.
+        const bool screen = item.picture && item.glow > 0;
+        look.above = screen ? glm::vec3(1.4f) : GlPainter::Look{}.above;
+        look.below = screen ? look.above : GlPainter::Look{}.below;
+        look.tint = glm::vec4(glm::mix(item.colour, glm::vec3(1, 0.97f, 0.9f), 0.55f),
+                              screen ? 0 : 0.85f * item.glow);
         if (const Shape* bent = arena_->bent(one.item))
             meshes_[std::size_t(one.item)]->moveCorners(cornersOf(*bent));
         painter_.draw(*meshes_[std::size_t(one.item)], look);

@@ -40,7 +40,7 @@ Pixels steppedPixels(Pixels pixels, const std::array<int, 4>& levels, bool dithe
         for (std::size_t x = 0; x < width; ++x)
             for (std::size_t k = 0; k < 4; ++k) {
                 std::uint8_t& value = pixels.rgba[4 * (y * width + x) + k];
-                const int wanted = int(value) + (dithered && k < 3 ? owed[4 * (x + 1) + k] / 16 : 0);
+                const int wanted = int(value) + (dithered && k < 3 ? (owed[4 * (x + 1) + k] + 8) >> 4 : 0);
                 value = stepped(wanted, levels[k]);
                 const int miss = wanted - int(value);
                 owed[4 * (x + 2) + k] += 7 * miss;

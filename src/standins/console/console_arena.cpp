@@ -68,6 +68,8 @@ public:
         return out;
     }
     std::pair<glm::vec3, glm::vec3> frame() const override { return televisionFrame(); }
+    glm::vec3 figureFoot() const override { return {290, 0, -60}; }
+    double seenFrom() const override { return 0.16; }
     std::vector<world::Action> actions() const override {
         std::vector<world::Action> out;
         const auto& clips = program_->headers().clips;

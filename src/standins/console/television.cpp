@@ -83,7 +83,7 @@ world::Picture onScreen(const std::uint8_t* words) {
                     unsigned char* to = &out.rgba[4 * (std::size_t(2 * y + row) * 2 * screenWidth +
                                                        std::size_t(2 * x + column))];
                     for (int k = 0; k < 3; ++k)
-                        to[k] = (unsigned char)(colour[k] * 255 / 31 * (row == 1 ? 176 : 255) / 255);
+                        to[k] = (unsigned char)(colour[k] * 255 / 31 * (row == 1 ? 205 : 255) / 255);
                 }
         }
     return out;

@@ -106,6 +106,8 @@ public:
     /// The space the camera should show, and where the figure stands.
     virtual std::pair<glm::vec3, glm::vec3> frame() const;
     virtual glm::vec3 figureFoot() const;
+    /// From how far round, in radians from the front, it is looked at first.
+    virtual double seenFrom() const { return table().x > 0 ? 0.12 : 0.5; }
 
 protected:
     /// Adds an item and a hull for it (its own corners); returns the number of both.

@@ -35,7 +35,7 @@ struct Item {
     std::optional<Picture> picture;
     glm::vec3 colour{0.8f}; ///< where it has no picture
     float gloss = 0.15f;
-    float glow = 0; ///< 0 to 1: light of its own
+    float glow = 0; ///< 0 to 1: light of its own; with a picture that is what shines
 };
 
 /// The box around two corners, twelve triangles.
