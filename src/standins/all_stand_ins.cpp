@@ -9,6 +9,7 @@
 #include "standins/stand_in.h"
 #include "standins/table/table_arena.h"
 #include "standins/table/table_tests.h"
+#include "standins/track/track_arena.h"
 #include "standins/wardrobe/wardrobe.h"
 #include "standins/yard/yard_arena.h"
 
@@ -26,7 +27,8 @@ const std::vector<StandIn>& allStandIns() {
         {"shed", "display shed", "m", shed::tryFolder, shed::open},
         {"island", "island", "cm", island::tryFolder, island::open},
         {"dressing-room", "dressing room", "m", dressing::tryFolder, dressing::open},
-        {"console", "console", "u", console::tryFolder, console::open}};
+        {"console", "console", "u", console::tryFolder, console::open},
+        {"track", "track", "u", track::tryFolder, track::open}};
     return list;
 }
 

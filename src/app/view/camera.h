@@ -41,6 +41,12 @@ struct Camera {
         yaw = there && !down ? toYaw + half : toYaw;
         pitch = there && down ? below : toPitch;
     }
+    /// Stands at `eye` and looks to `to`.
+    void lookAlong(const glm::dvec3& eye, const glm::dvec3& to) {
+        const glm::dvec3 way = eye - to;
+        target = to, distance = std::max(1e-6, glm::length(way));
+        yaw = std::atan2(way.x, way.z), pitch = std::asin(std::clamp(way.y / distance, -1.0, 1.0));
+    }
     /// Moves the target with the pointer; `height` is the view's height in pixels.
     void move(double dx, double dy, double height) {
         const double scale = 2 * distance * std::tan(fieldOfView / 2) / height;

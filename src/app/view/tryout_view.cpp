@@ -135,8 +135,12 @@ void TryoutView::makeRoom() {
 
 void TryoutView::choose(const QString& choice, int option) {
     if (!arena_) return;
+    const bool rode = arena_->ride().has_value();
     arena_->choose(choice.toStdString(), option);
-    makeRoom();
+    if (rode && !arena_->ride())
+        camera_.yaw = arena_->seenFrom(), camera_.pitch = Camera{}.pitch, frameAll();
+    else
+        makeRoom();
     wake();
 }
 
@@ -190,6 +194,7 @@ void TryoutView::resizeGL(int w, int h) {
 void TryoutView::step() {
     if (!arena_) return timer_.stop();
     const bool busy = arena_->advance(std::min(0.1, double(clock_.restart()) / 1000));
+    if (const auto ride = arena_->ride()) camera_.lookAlong(ride->eye, ride->to);
     Q_EMIT stepped();
     update();
     quietFrames_ = arena_->physics().atRest() && !arena_->physics().holding() && !busy ? quietFrames_ + 1 : 0;

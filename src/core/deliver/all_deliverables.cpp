@@ -2,6 +2,7 @@
 #include "core/deliver/console_headers.h"
 #include "core/deliver/faced_thing.h"
 #include "core/deliver/island_piece.h"
+#include "core/deliver/kart.h"
 #include "core/deliver/level_scene.h"
 #include "core/deliver/object_pack.h"
 #include "core/deliver/outfit.h"
@@ -25,7 +26,7 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
     static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit,
-                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders>();
+                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders, Kart>();
     return list;
 }
 

@@ -116,7 +116,7 @@ private:
         auto library = root_.append_child("library_geometries");
         std::vector<char> shown(model_.meshes.size(), 0);
         for (const Node& node : model_.nodes)
-            if (node.mesh >= 0) shown[node.mesh] = 1;
+            if (node.mesh >= 0 && node.visible) shown[node.mesh] = 1;
         for (std::size_t i = 0; i < model_.meshes.size(); ++i) {
             if (!shown[i]) continue;
             const Mesh& own = *model_.meshes[i];
@@ -178,7 +178,7 @@ private:
             const glm::dmat4 local = node.parent >= 0 ? node.local : rootMatrix_ * node.local;
             if (local != glm::dmat4(1.0) || moving.contains(int(n)))
                 child(made[n], "matrix", matrixText(local)).append_attribute("sid") = "matrix";
-            if (node.mesh < 0) continue;
+            if (node.mesh < 0 || !node.visible) continue;
             pugi::xml_node instance;
             if (hangsOnBones(model_, node)) {
                 instance = made[n].append_child("instance_controller");

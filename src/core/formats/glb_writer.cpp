@@ -196,7 +196,7 @@ private:
             const Node& source = model_.nodes[i];
             tinygltf::Node node;
             node.name = source.name;
-            if (source.mesh >= 0) node.mesh = written_[source.mesh];
+            if (source.mesh >= 0 && source.visible) node.mesh = written_[source.mesh];
             if (node.mesh >= 0) node.skin = source.skin;
             putLocal(node, source.parent < 0 && !wrapper ? model_.placement * source.local : source.local,
                      animated.contains(i));

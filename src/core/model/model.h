@@ -30,8 +30,10 @@ struct Node {
     int level =
         0; ///< 0 for what is seen from near; a coarser copy of its parent above that (geometry/levels.h)
 
-    /// Whether it is what a model shows: a mesh, and no coarser copy of one.
-    bool isShown() const { return mesh >= 0 && level == 0; }
+    bool visible = true; ///< false: it is there, with all that moves it, and what it shows is not seen
+
+    /// Whether it is what a model shows: a mesh that is seen, and no coarser copy of one.
+    bool isShown() const { return mesh >= 0 && level == 0 && visible; }
 };
 
 struct Skin {
@@ -56,6 +58,12 @@ struct Channel {
 struct Clip {
     std::string name;
     std::vector<Channel> channels;
+};
+
+/// A place in a platform's list of movements, and the clip that is played for it.
+struct ClipSlot {
+    std::string name;
+    int clip = -1; ///< index into Model::clips
 };
 
 /// A shape that physics uses in place of the model: in metres, in the same space as the placed model.
@@ -89,6 +97,7 @@ struct Model {
     std::vector<std::shared_ptr<const Image>> images;
     std::vector<Skin> skins;
     std::vector<std::shared_ptr<const Clip>> clips;
+    std::vector<ClipSlot> clipSlots; ///< filled ones, each slot once
     std::vector<Collider> colliders;
     glm::dmat4 placement{1.0};
     SourceFrame frame;

@@ -108,6 +108,12 @@ std::string brokenMaterial(const Material& m, std::size_t images) {
     return isUtf8(m.name) ? "" : "has a name that is not UTF-8";
 }
 
+std::string brokenSlot(const ClipSlot& slot, const Model& model) {
+    if (slot.clip < 0 || slot.clip >= static_cast<int>(model.clips.size()))
+        return "plays a clip that is not there";
+    return isUtf8(slot.name) ? "" : "has a name that is not UTF-8";
+}
+
 std::string brokenClip(const Clip& clip, const Model& model) {
     for (const Channel& channel : clip.channels)
         if (!isWholeChannel(channel, model)) return "has a channel of broken keys";
@@ -187,6 +193,7 @@ std::string brokenModel(const Model& model, const auto& brokenMesh) {
     each(model.materials, "material",
          [&](std::size_t i) { return brokenMaterial(model.materials[i], model.images.size()); });
     each(model.clips, "clip", [&](std::size_t i) { return brokenClip(*model.clips[i], model); });
+    each(model.clipSlots, "slot", [&](std::size_t i) { return brokenSlot(model.clipSlots[i], model); });
     each(model.colliders, "collider", [&](std::size_t i) {
         const Collider& collider = model.colliders[i];
         return !collider.mesh                  ? "has no shape"

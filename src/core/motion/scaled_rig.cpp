@@ -7,6 +7,7 @@
 #include <glm/gtc/matrix_transform.hpp>
 
 #include <cmath>
+#include <map>
 
 namespace zl::motion {
 
@@ -47,6 +48,58 @@ double scaleOf(const Node& node) {
 
 void multiply(Channel& channel, double by) {
     for (float& value : channel.values) value = float(double(value) * by);
+}
+
+Mesh scaled(const Mesh& mesh, double by) {
+    Mesh out = mesh;
+    for (glm::vec3& p : out.positions) p = glm::vec3(by * glm::dvec3(p));
+    for (MorphTarget& morph : out.morphs)
+        for (glm::vec3& p : morph.positions) p = glm::vec3(by * glm::dvec3(p));
+    out.cut = {};
+    return out;
+}
+
+/// What hangs on the rig and has taken a scale of it upon itself gives that to its mesh, where nothing else
+/// rests on the node: by node, 1 for those that keep it. A skin's meshes go together or not at all, for they
+/// share its binds.
+std::vector<double> givenToMeshes(const Model& model, const std::vector<char>& rig,
+                                  const std::vector<double>& taken) {
+    std::vector<double> out = taken;
+    for (std::size_t n = 0; n < out.size(); ++n)
+        if (rig[n] || model.nodes[n].mesh < 0) out[n] = 1;
+    for (const Node& node : model.nodes)
+        if (node.parent >= 0) out[std::size_t(node.parent)] = 1;
+    for (const auto& clip : model.clips)
+        for (const Channel& channel : clip->channels)
+            if (channel.node >= 0 && channel.target == Target::Scale) out[std::size_t(channel.node)] = 1;
+    for (std::size_t s = 0; s < model.skins.size(); ++s) {
+        std::vector<std::size_t> wearing;
+        for (std::size_t n = 0; n < out.size(); ++n)
+            if (model.nodes[n].skin == int(s) && model.nodes[n].mesh >= 0) wearing.push_back(n);
+        for (const std::size_t n : wearing)
+            if (std::abs(out[n] - out[wearing.front()]) > close)
+                for (const std::size_t other : wearing) out[other] = 1;
+    }
+    return out;
+}
+
+void giveToMeshes(Model& model, const std::vector<double>& given) {
+    std::map<std::pair<int, double>, int> made;
+    std::map<int, double> skins;
+    for (std::size_t n = 0; n < given.size(); ++n) {
+        if (given[n] == 1) continue;
+        Node& node = model.nodes[n];
+        for (int k = 0; k < 3; ++k) node.local[k] /= given[n];
+        const auto [found, isNew] = made.try_emplace({node.mesh, given[n]}, int(model.meshes.size()));
+        if (isNew)
+            model.meshes.push_back(
+                std::make_shared<const Mesh>(scaled(*model.meshes[std::size_t(node.mesh)], given[n])));
+        node.mesh = found->second;
+        if (node.skin >= 0) skins[node.skin] = given[n];
+    }
+    for (const auto& [skin, by] : skins)
+        for (glm::mat4& bind : model.skins[std::size_t(skin)].inverseBind)
+            bind = glm::mat4(glm::scale(glm::dmat4(bind), glm::dvec3(1 / by)));
 }
 
 } // namespace
@@ -93,6 +146,10 @@ Model withRigScaleBaked(const Model& model) {
         }
         clip = std::make_shared<const Clip>(std::move(changed));
     }
+    std::vector<double> taken(model.nodes.size(), 1);
+    for (std::size_t n = 0; n < taken.size(); ++n)
+        if (!rig[n]) taken[n] = above(n);
+    giveToMeshes(out, givenToMeshes(model, rig, taken));
     return out;
 }
 

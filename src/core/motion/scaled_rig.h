@@ -4,7 +4,8 @@
 namespace zl::motion {
 
 /// The model with every bone, and every node above one, at scale 1: what they were scaled by goes into the
-/// places of what is below them, into clips and binds; what hangs on a bone and is none takes it upon itself.
+/// places of what is below them, into clips and binds; what hangs on a bone and is none takes it
+/// upon itself, in its mesh where nothing hangs below it and no clip scales it.
 /// Everything is seen where it was, at rest and at every moment of every clip, exactly: a scale that is the
 /// same along all axes commutes with turns.
 /// Throws Error naming the first such node whose scale differs between its axes, or is none.

@@ -261,6 +261,10 @@ private:
         for (const platform::RuleSpec& spec : sheet_.rules) {
             const RuleResult result = *report_.rule(spec.id);
             if (result.state != State::Broken || spec.severity != severity) continue;
+            if (platform::ruleKind(spec.check)->together) {
+                if (!placing) mendTogether(spec, severity);
+                continue;
+            }
             for (const std::string& id : spec.mends) {
                 if (isPlacing({id}) != placing || (id == "unit-and-up" && spec.check == "unit-known") ||
                     isAnswered(id))
@@ -274,6 +278,38 @@ private:
                     if (done) break;
                 }
                 if (done) break;
+            }
+        }
+    }
+
+    /// Each mend in its turn, from mild to hard, while it brings the value nearer to a limit that one alone
+    /// may not reach; until it holds. A harder one takes the place of the milder of its kind.
+    void mendTogether(const platform::RuleSpec& spec, Severity severity) {
+        for (const std::string& id : spec.mends) {
+            std::optional<std::size_t> own;
+            const auto ways = isAnswered(id) ? std::vector<nlohmann::json>()
+                                             : proposals(id, *report_.rule(spec.id), model_, sheet_);
+            for (const auto& params : ways) {
+                progress_.checkCancel();
+                auto steps = plan_.steps;
+                const std::string was = report_.rule(spec.id)->finding.measured;
+                PlannedStep step{entryOf(id, params), was, {}, spec.message, severity == Severity::Must};
+                if (own) {
+                    step.before = steps[*own].before;
+                    steps[*own] = step;
+                } else {
+                    steps.push_back(step);
+                }
+                auto tried = attempt(steps);
+                if (!tried) break;
+                const RuleResult* now = tried->report.rule(spec.id);
+                const bool nearer = now->finding.value < 0.995 * report_.rule(spec.id)->finding.value;
+                if (!nearer || broken(tried->report, false) > broken(report_, false)) continue;
+                if (!own) own = steps.size() - 1;
+                steps[*own].after = now->finding.measured;
+                plan_.steps = std::move(steps);
+                model_ = std::move(tried->model), report_ = std::move(tried->report);
+                if (report_.rule(spec.id)->state != State::Broken) return;
             }
         }
     }

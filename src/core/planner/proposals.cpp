@@ -9,6 +9,7 @@
 #include "core/steps/picture_kind.h"
 
 #include <algorithm>
+#include <bit>
 
 namespace zl::planner {
 
@@ -81,6 +82,24 @@ std::vector<Json> collider(std::string_view own, const Model& model) {
 }
 
 /// As large as the platform takes, with the sides that it wants.
+/// Mild ones first: for a limit that several mends approach together.
+std::vector<Json> bitByBit(std::string_view id, const Model& model) {
+    std::vector<Json> out;
+    if (id == "clip-rate") out.push_back(Json::object());
+    if (id == "picture-size") {
+        int edge = 0;
+        for (const int image : usedImages(model))
+            edge = std::max(
+                {edge, model.images[std::size_t(image)]->width, model.images[std::size_t(image)]->height});
+        for (int smaller = int(std::bit_floor(unsigned(std::max(edge - 1, 1)))); smaller >= 32; smaller /= 2)
+            out.push_back({{"goal", "number"}, {"number", smaller}, {"sides", "down"}});
+    }
+    if (id == "reduce-triangles")
+        for (const double share : {0.9, 0.75, 0.6, 0.45, 0.3})
+            out.push_back({{"goal", "share"}, {"share", share}});
+    return out;
+}
+
 std::vector<Json> pictureSize(const platform::Sheet& sheet) {
     const bool limited = !sheet.rulesOf("picture-edge").empty();
     Json params = limited ? Json{{"goal", "limit"}} : Json{{"goal", "share"}, {"share", 1.0}};
@@ -124,6 +143,19 @@ std::vector<Json> uvsAnew(const Model& model) {
     return {Json{{"by", "islands"}, {"only", "all"}}};
 }
 
+/// Slots by the clips' own names, and the first clip where there is none for one.
+std::vector<Json> slots(const Model& model) {
+    if (model.clips.empty()) return {};
+    return {Json::object(), Json{{"others", model.clips.front()->name}}};
+}
+
+/// What the rule wants hidden.
+std::vector<Json> hide(const platform::RuleResult& rule, const platform::Sheet& sheet) {
+    const platform::RuleSpec* spec = sheet.rule(rule.id);
+    if (!spec || !spec->texts.contains("names")) return {};
+    return {Json{{"of", patternsFrom(spec->texts.at("names"))}}};
+}
+
 /// The first kind of picture that the rule allows and the step writes.
 std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::Sheet& sheet) {
     const platform::RuleSpec* spec = sheet.rule(rule.id);
@@ -138,6 +170,8 @@ std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::
 
 std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
                             const platform::Sheet& sheet) {
+    const auto* known = sheet.rule(rule.id) ? platform::ruleKind(sheet.rule(rule.id)->check) : nullptr;
+    if (known && known->together) return bitByBit(id, model);
     if (id == "unit-and-up") return unitAndUp(model, sheet);
     if (id == "size") return size(rule, sheet);
     if (id == "reduce-triangles") return reduceTriangles(rule, model, sheet);
@@ -153,7 +187,10 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
         const auto* spec = sheet.rule(rule.id);
         return {Json{{"most", std::clamp(int(spec ? spec->limit("most", 4) : 4), 1, 4)}}};
     }
-    if (id == "rigid-segments" || id == "picture-bytes") return {Json::object()};
+    if (id == "rigid-segments" || id == "picture-bytes" || id == "platform-settings" || id == "scale-rig")
+        return {Json::object()};
+    if (id == "slots") return slots(model);
+    if (id == "hide") return hide(rule, sheet);
     if (id == "leave-out-bones") return {Json{{"which", "unused"}}};
     if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};

@@ -43,6 +43,7 @@ struct RuleKind {
     std::vector<LimitName> limits;
     Finding (*measure)(const Measures& measures, const Sheet& sheet, const RuleSpec& rule) = nullptr;
     std::vector<LimitName> texts{}; ///< limits that are words
+    bool together = false; ///< several mends may have to come together, each bringing the value nearer
 };
 
 std::span<const RuleKind> allRuleKinds();

@@ -81,6 +81,7 @@ struct Sheet {
     RoleEndings endings;            ///< of its files' names, where they are its own
     SheetLevels levels;             ///< coarser copies, where it takes some
     SheetSurface surface;           ///< pictures and names of materials, where it wants its own
+    std::vector<std::string> slots; ///< movements that it plays by name, in its order; mostly none
     SheetCost cost;                 ///< what copies of a piece may take
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;

@@ -74,7 +74,7 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.sizes), add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
     add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
     add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost), add(sheet.levels.name);
-    add(double(sheet.levels.as));
+    add(double(sheet.levels.as)), add(sheet.slots), add(sheet.surface.settings);
     return add.hash;
 }
 

@@ -37,6 +37,7 @@ struct SheetPicture {
 struct SheetSurface {
     std::vector<SheetPicture> pictures;
     std::string materialName = "{name}"; ///< on delivery; "{name}" stands for its name here
+    MaterialSettings settings; ///< that every material is to have, each with this value
     std::string companion; ///< ending of the file beside each picture that says what is in it; empty: none
 
     std::string materialFor(const std::string& name) const;

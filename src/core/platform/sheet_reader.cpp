@@ -102,6 +102,23 @@ SheetCost readCost(TableReader& root, const fs::path& file) {
     return out;
 }
 
+/// Any names, each with true, false, a number or a text.
+MaterialSettings readSettings(const toml::table& table, const fs::path& file) {
+    TableReader settings(table, file);
+    MaterialSettings out;
+    for (const auto& [key, node] : table) {
+        const std::string name(key.str());
+        settings.get(name, true);
+        if (node.is_boolean())
+            out[name] = node.as_boolean()->get();
+        else if (node.is_string())
+            out[name] = node.as_string()->get();
+        else
+            out[name] = settings.number(&node, name);
+    }
+    return out;
+}
+
 SheetLevels readLevels(const toml::table& table, const std::filesystem::path& file) {
     TableReader levels(table, file);
     SheetLevels out{levels.text("name")};
@@ -190,6 +207,15 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
             material.fail(table->get("name"), "every material would be called the same",
                           "a name with {name} in it");
         material.refuseOthers();
+    }
+    if (const toml::table* table = reader.table("settings", false))
+        sheet.surface.settings = readSettings(*table, file);
+    if (const toml::table* table = reader.table("motion", false)) {
+        TableReader motion(*table, file);
+        sheet.slots = motion.texts("slots");
+        if (std::set<std::string>(sheet.slots.begin(), sheet.slots.end()).size() != sheet.slots.size())
+            motion.fail(table->get("slots"), "a slot stands here twice", "each slot once");
+        motion.refuseOthers();
     }
     if (const toml::table* table = reader.table("levels", false)) sheet.levels = readLevels(*table, file);
     if (const toml::table* table = reader.table("companion", false)) {

@@ -8,6 +8,7 @@
 #include "core/steps/corner_weights.h"
 #include "core/steps/cut_out.h"
 #include "core/steps/heading.h"
+#include "core/steps/hide.h"
 #include "core/steps/keep_aside.h"
 #include "core/steps/leave_out.h"
 #include "core/steps/leave_out_bones.h"
@@ -23,6 +24,7 @@
 #include "core/steps/picture_kind.h"
 #include "core/steps/picture_size.h"
 #include "core/steps/pose.h"
+#include "core/steps/platform_settings.h"
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/relief.h"
 #include "core/steps/rename_clips.h"
@@ -33,6 +35,7 @@
 #include "core/steps/seamless.h"
 #include "core/steps/set_pictures.h"
 #include "core/steps/size.h"
+#include "core/steps/slots.h"
 #include "core/steps/split_parts.h"
 #include "core/steps/stand_on_floor.h"
 #include "core/steps/stay_on_the_spot.h"
@@ -64,11 +67,11 @@ std::span<const std::unique_ptr<Step>> allSteps() {
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, WeldAndClean, ReduceTriangles, SplitParts, JoinParts, RemoveWrappers,
                RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape, LeaveOut, RemoveHidden,
-               LevelsOfDetail, SetPictures, PartMaterial, OneMaterial, ColourToPicture, PictureToColour,
-               PictureSize, PictureKind, PictureBytes, PictureAlpha, TurnChannels, Seamless, ReliefStrength,
-               UvPlacement, RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips,
-               LoopClips, ClipRate, RenameClips, CornerWeights, LeaveOutBones, ScaleRig, RigidSegments,
-               ColliderBox, ColliderCylinder>();
+               LevelsOfDetail, SetPictures, PartMaterial, PlatformSettings, OneMaterial, ColourToPicture,
+               PictureToColour, PictureSize, PictureKind, PictureBytes, PictureAlpha, TurnChannels, Seamless,
+               ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot,
+               TrimClips, LoopClips, ClipRate, RenameClips, Slots, CornerWeights, LeaveOutBones, ScaleRig,
+               RigidSegments, Hide, ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -64,8 +64,12 @@ Model Pose::apply(const Model& in, StepContext& context) const {
                                           in.nodes[std::size_t(end)].name, context.showLength(done.shortBy)));
     }
     Model out = in;
-    std::erase_if(out.clips, [&](const auto& clip) { return clip->name == called; });
-    out.clips.push_back(std::make_shared<const Clip>(motion::poseClip(in, turned, called)));
+    auto posed = std::make_shared<const Clip>(motion::poseClip(in, turned, called));
+    const auto same = std::ranges::find_if(out.clips, [&](const auto& clip) { return clip->name == called; });
+    if (same != out.clips.end())
+        *same = std::move(posed);
+    else
+        out.clips.push_back(std::move(posed));
     context.note(fmt::format("\"{}\" turns {}", called, showCount(long(turned.size()), "bone", "bones")));
     return out;
 }

@@ -15,6 +15,11 @@ struct Choice {
     int chosen = 0;
 };
 
+/// Where somebody looks from who sits on what moves, and where to.
+struct Ride {
+    glm::vec3 eye{0}, to{0};
+};
+
 /// One thing as it stands now.
 struct Drawn {
     int item = 0;
@@ -106,6 +111,8 @@ public:
     /// The space the camera should show, and where the figure stands.
     virtual std::pair<glm::vec3, glm::vec3> frame() const;
     virtual glm::vec3 figureFoot() const;
+    /// For a camera that goes along; nothing where it is the user's.
+    virtual std::optional<Ride> ride() const { return std::nullopt; }
     /// From how far round, in radians from the front, it is looked at first.
     virtual double seenFrom() const { return table().x > 0 ? 0.12 : 0.5; }
 

@@ -60,6 +60,10 @@ std::span<const RuleKind> allRuleKinds() {
         {"weights-a-corner", {{"most"}}, measureWeightsACorner},
         {"one-bone-a-segment", {}, measureOneBoneASegment},
         {"texture-bytes", {{"most"}}, measureTextureBytes},
+        {"slots-filled", {}, measureSlotsFilled},
+        {"settings-as-wanted", {}, measureSettingsAsWanted},
+        {"hidden-kept", {}, measureHiddenKept, {{"names"}}},
+        {"kart-bytes", {{"most-kib"}}, measureKartBytes, {}, true},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

@@ -57,6 +57,10 @@ Finding measureKeys(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureWeightsACorner(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureOneBoneASegment(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureTextureBytes(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSlotsFilled(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSettingsAsWanted(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureHiddenKept(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureKartBytes(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

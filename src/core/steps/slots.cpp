@@ -1,0 +1,70 @@
+#include "core/steps/slots.h"
+
+#include "core/base/words.h"
+#include "core/motion/posed.h"
+
+#include <algorithm>
+
+namespace zl::steps {
+
+namespace {
+
+int clipNamed(const Model& model, std::string_view name) {
+    const auto found =
+        std::ranges::find_if(model.clips, [&](const auto& clip) { return clip->name == name; });
+    return found == model.clips.end() ? -1 : int(found - model.clips.begin());
+}
+
+/// Throws Error naming the clips there are.
+int clipMeant(const Model& model, const fields::ClipRef& ref) {
+    const int clip = clipNamed(model, ref.name);
+    if (clip >= 0) return clip;
+    std::vector<std::string> names;
+    for (const auto& one : model.clips) names.push_back(one->name);
+    throw Error(fmt::format("no clip is called \"{}\"", ref.name), {},
+                names.empty() ? "The model has no clips." : "Choose " + showNames(names) + ".");
+}
+
+} // namespace
+
+Model Slots::apply(const Model& in, StepContext& context) const {
+    Model out = in;
+    out.clipSlots.clear();
+    const std::vector<std::string> known = context.sheet ? context.sheet->slots : std::vector<std::string>();
+    std::vector<std::string> all = known;
+    for (const Filled& row : filled)
+        if (!row.slot.empty() && std::ranges::find(all, row.slot) == all.end()) {
+            if (!known.empty())
+                context.fellShort(
+                    fmt::format("{} plays nothing called \"{}\"", context.sheet->name, row.slot));
+            all.push_back(row.slot);
+        }
+    const int rest = others.name.empty() ? -1 : clipMeant(in, others);
+    std::vector<std::string> empty, told;
+    for (const std::string& slot : all) {
+        const auto row = std::ranges::find_if(
+            filled, [&](const Filled& one) { return one.slot == slot && !one.clip.name.empty(); });
+        int clip = row != filled.end() ? clipMeant(in, row->clip) : clipNamed(in, slot);
+        if (clip < 0) clip = rest;
+        if (clip < 0) {
+            empty.push_back(slot);
+            continue;
+        }
+        out.clipSlots.push_back({slot, clip});
+        const Clip& played = *in.clips[std::size_t(clip)];
+        told.push_back(fmt::format("{}: {}, {} s", slot, played.name, showMeasure(motion::lengthOf(played))));
+    }
+    context.facts = {{"filled", out.clipSlots.size()}, {"slots", all.size()}};
+    if (all.empty()) context.note("the platform plays nothing by slots");
+    for (std::string& line : told) context.note(std::move(line));
+    if (!empty.empty()) {
+        context.fellShort("nothing is played for " + showNames(empty));
+        for (std::size_t k = 0; k < std::min<std::size_t>(in.clips.size(), 4); ++k) {
+            const std::string& name = in.clips[k]->name;
+            context.offer(fmt::format("All that are empty take {}", name), {{"others", name}});
+        }
+    }
+    return out;
+}
+
+} // namespace zl::steps
