@@ -53,7 +53,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
     fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",    "thistledown", "fellmark",
-                      "oxbow",       "saltbranch", "skerry",     "commonmoor", "brindle"};
+                      "oxbow",       "saltbranch", "skerry",     "commonmoor", "brindle",     "kitecup"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -186,7 +186,24 @@ project::Project harvestFair(const std::filesystem::path& folder) {
                        entry("loop-clips", {{"of", {"walk"}}}), entry("rigid-segments", none),
                        entry("reduce-triangles", {{"goal", "limit"}}), entry("picture-bytes", none)},
                       {{"called", "pip"}}}};
-    fair.pieces = {bell, kiosk, hoist, cart, props, bollard, lantern, net, hand, apron, derby, dandy, pip};
+    project::Piece fish;
+    fish.name = "Lantern fish";
+    fish.sources = {{"lantern-fish.glb", "Mira Quill", "own", project::Permission::OwnWork}};
+    fish.recipe = {entry("heading", {{"front", "+z"}})};
+    const auto plays = [](const char* slot, const char* clip) {
+        return nlohmann::json{{"slot", slot}, {"clip", clip}};
+    };
+    fish.crossings = {
+        {"kitecup",
+         {entry("stand-on-floor", none), entry("scale-rig", none), entry("stay-on-the-spot", none),
+          entry("clip-rate", none),
+          entry("slots",
+                {{"filled", {plays("hop", "startle"), plays("spin", "startle"), plays("lose", "glide")}},
+                 {"others", "swim"}}),
+          entry("hide", {{"of", {"rider"}}}), entry("platform-settings", none),
+          entry("picture-size", {{"goal", "limit"}}), entry("reduce-triangles", {{"goal", "limit"}})}}};
+    fair.pieces = {bell, kiosk, hoist, cart,  props, bollard, lantern,
+                   net,  hand,  apron, derby, dandy, pip,     fish};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }

@@ -67,7 +67,7 @@ std::vector<int> shownNodes(const Model& model) {
 std::vector<int> usedMaterials(const Model& model) {
     std::set<int> used;
     for (const Node& node : model.nodes)
-        if (node.mesh >= 0)
+        if (node.mesh >= 0 && node.visible)
             for (const MaterialRun& run : model.meshes[node.mesh]->runs)
                 if (run.triangleCount > 0) used.insert(run.material);
     return {used.begin(), used.end()};

@@ -1,0 +1,341 @@
+// Karts: slots, hidden parts and settings, the file read back by the track's own reader, and a plan that
+// comes to few bytes.
+#include "core/base/error.h"
+#include "core/deliver/kart.h"
+#include "core/formats/format.h"
+#include "core/formats/kart_file.h"
+#include "core/model/promises.h"
+#include "core/motion/posed.h"
+#include "core/planner/planner.h"
+#include "core/texture/colour_blocks.h"
+#include "core/texture/picture_file.h"
+#include "core/texture/picture_format.h"
+#include "standins/track/kart.h"
+#include "standins/track/track_arena.h"
+#include "standins/world/arena.h"
+#include "support/ran_step.h"
+#include "support/rule_sheet.h"
+#include "support/shapes.h"
+#include "support/sheets.h"
+
+#include <catch2/catch.hpp>
+#include <glm/gtc/matrix_transform.hpp>
+#include <glm/gtc/quaternion.hpp>
+
+#include <random>
+
+using namespace zl;
+using nlohmann::json;
+
+namespace {
+
+/// A skinned ball on two bones below a stand, a rider on a bone, and two clips.
+Model fish(int edge = 64, int around = 16) {
+    Model model;
+    model.name = "fish";
+    model.frame.unitAssumed = model.frame.upAssumed = false;
+    model.headingKnown = true;
+    model.nodes = {{"stand", -1, glm::translate(glm::dmat4(1), {0.0, 0.6, 0.0})},
+                   {"front", 0, glm::dmat4(1)},
+                   {"tail", 1, glm::translate(glm::dmat4(1), {0.0, 0.0, -0.4})},
+                   {"rider", 1, glm::translate(glm::dmat4(1), {0.0, 0.6, 0.0})},
+                   {"doll", 3, glm::dmat4(1), 1},
+                   {"body", -1, glm::dmat4(1), 0, 0}};
+    model.skins = {
+        {"rig",
+         {1, 2},
+         {glm::translate(glm::mat4(1), {0, -0.6f, 0}), glm::translate(glm::mat4(1), {0, -0.6f, 0.4f})},
+         1}};
+    Mesh mesh = shapes::sphere(around, around, 0.6);
+    for (glm::vec3& p : mesh.positions) {
+        p.y += 0.6f;
+        const float back = glm::clamp(0.5f - p.z, 0.0f, 1.0f);
+        mesh.joints.emplace_back(0, 1, 0, 0);
+        mesh.weights.emplace_back(1 - back, back, 0, 0);
+    }
+    mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), 0}};
+    Mesh doll = shapes::sphere(8, 6, 0.2);
+    doll.runs = {{0, std::uint32_t(doll.triangleCount()), 1}};
+    model.meshes = {std::make_shared<const Mesh>(mesh), std::make_shared<const Mesh>(doll)};
+    Pixels pixels{edge, edge, {}};
+    for (int p = 0; p < edge * edge; ++p)
+        pixels.rgba.insert(pixels.rgba.end(), {std::uint8_t(p % edge * 255 / edge),
+                                               std::uint8_t(p / edge * 255 / edge), 90, 255});
+    model.images = {texture::pictureFromPixels("scales.png", pixels, false)};
+    model.materials = {{.name = "paper"}, {.name = "cloth"}};
+    model.materials[0].picture(PictureRole::Colour).image = 0;
+    const glm::quat q = glm::angleAxis(0.6f, glm::vec3(0, 1, 0));
+    Channel beat{2,
+                 Channel::Target::Rotation,
+                 Channel::Curve::Linear,
+                 {0, 0.25f, 0.5f},
+                 {0, 0, 0, 1, q.x, q.y, q.z, q.w, 0, 0, 0, 1}};
+    Channel bob{0,
+                Channel::Target::Translation,
+                Channel::Curve::Linear,
+                {0, 0.25f, 0.5f},
+                {0, 0.6f, 0, 0, 0.7f, 0, 0, 0.6f, 0}};
+    model.clips = {std::make_shared<const Clip>(Clip{"swim", {beat, bob}}),
+                   std::make_shared<const Clip>(Clip{"hop", {bob}})};
+    return model;
+}
+
+Model ready(Model model) {
+    const auto kite = sheet("kitecup");
+    model = ranStep(model, "slots", {{"others", "swim"}}, kite.get()).model;
+    model = ranStep(model, "hide", {{"of", {"rider"}}}).model;
+    return ranStep(model, "platform-settings", json::object(), kite.get()).model;
+}
+
+std::optional<standins::track::Kart> loaded(const std::string& bytes, standins::TryReport& report,
+                                            const std::string& name = "kart.fish.kcb") {
+    TemporaryFolder folder;
+    folder.write(name, bytes);
+    return standins::track::loadKart(folder.path(), report);
+}
+
+std::string fileOf(const Model& model) {
+    return deliver::Kart{}
+        .make(model, *sheet("kitecup"), {.name = "Fish", .credit = "Mira Quill"}, {})[0]
+        .bytes;
+}
+
+} // namespace
+
+TEST_CASE("Slots take the clips that rows name, then those of their own name, then the one for all others") {
+    const auto kite = sheet("kitecup");
+    const auto ran =
+        ranStep(fish(), "slots", {{"filled", {{{"slot", "drift"}, {"clip", "hop"}}}}, {"others", "swim"}},
+                kite.get());
+    std::map<std::string, std::string> plays;
+    for (const ClipSlot& slot : ran.model.clipSlots)
+        plays[slot.name] = ran.model.clips[std::size_t(slot.clip)]->name;
+    CHECK(plays == std::map<std::string, std::string>{{"drive", "swim"},
+                                                      {"drift", "hop"},
+                                                      {"hop", "hop"},
+                                                      {"trick", "swim"},
+                                                      {"spin", "swim"},
+                                                      {"lose", "swim"}});
+    CHECK(keepsPromises(ran.model));
+    const auto some = ranStep(fish(), "slots", json::object(), kite.get());
+    CHECK(some.model.clipSlots.size() == 1);
+    CHECK(some.shortfall == "nothing is played for drive, drift, trick, spin, lose");
+    CHECK(some.facts["offers"][0] ==
+          json{{"words", "All that are empty take swim"}, {"params", {{"others", "swim"}}}});
+    CHECK_THROWS_AS(ranStep(fish(), "slots", {{"others", "glide"}}, kite.get()), Error);
+    // A name that the platform does not play is kept, and said.
+    CHECK(ranStep(fish(), "slots", {{"filled", {{{"slot", "fly"}, {"clip", "hop"}}}}, {"others", "swim"}},
+                  kite.get())
+              .shortfall == "Kite Cup plays nothing called \"fly\"");
+    // Renamed clips stay in their slots.
+    CHECK(
+        ranStep(ran.model, "rename-clips", {{"find", "swim"}, {"become", "glide"}}).model.clipSlots.size() ==
+        6);
+}
+
+TEST_CASE("What is hidden stays, with its bone, and is neither counted nor written") {
+    const Model model = fish();
+    const auto ran = ranStep(model, "hide", {{"of", {"rider"}}});
+    CHECK(ran.model.nodes.size() == model.nodes.size());
+    CHECK_FALSE(ran.model.nodes[4].visible); // what hangs below
+    CHECK(triangleCount(ran.model) == model.meshes[0]->triangleCount());
+    CHECK(usedMaterials(ran.model) == std::vector<int>{0});
+    TemporaryFolder folder;
+    const Model back = formats::readModel(
+        folder.write("fish.glb", formats::writeGlb(ran.model, {"fish"}, nullptr)[0].bytes));
+    CHECK(back.nodes[4].name == "doll");
+    CHECK(objectCount(back) == 1);
+    CHECK_THROWS_AS(ranStep(model, "hide", {{"of", {"saddle"}}}), Error);
+    CHECK(ranStep(model, "hide", json::object()).notes[0] == "nothing is named");
+    // A bone that carries faces of a part that others carry too.
+    CHECK(ranStep(model, "hide", {{"of", {"tail"}}}).shortfall.find("stay seen") != std::string::npos);
+    CHECK(ruleResult(ran.model, "id = \"hidden-kept\"\nnames = \"rider\"").state == platform::State::Fits);
+    CHECK(ruleResult(model, "id = \"hidden-kept\"\nnames = \"rider\"").state == platform::State::Broken);
+    CHECK(ruleResult(model, "id = \"hidden-kept\"\nnames = \"saddle\"").state == platform::State::Broken);
+}
+
+TEST_CASE("The settings that a platform wants go on all materials at once") {
+    const auto kite = sheet("kitecup");
+    const Model model = ranStep(fish(), "platform-settings", json::object(), kite.get()).model;
+    for (const Material& material : model.materials) {
+        CHECK(material.settings.size() == 5);
+        CHECK(std::get<std::string>(material.settings.at("shade")) == "soft");
+        CHECK(std::get<double>(material.settings.at("cut")) == 0.5);
+    }
+    CHECK(platform::check(model, *kite).rule("material-settings")->state == platform::State::Fits);
+    CHECK(platform::check(fish(), *kite).rule("material-settings")->state == platform::State::Broken);
+}
+
+TEST_CASE("The track reads what the kart is, to the step of its numbers") {
+    const Model model = ready(fish());
+    standins::TryReport report;
+    const auto kart = loaded(fileOf(model), report);
+    REQUIRE(kart);
+    CHECK(report.accepted);
+    CHECK(kart->name == "Fish");
+    CHECK(kart->credit == "Mira Quill");
+    CHECK(kart->clips.size() == 2);
+    CHECK(kart->clips[std::size_t(kart->slots[2])].name == "hop");
+    CHECK(kart->materials[0].settings == 5);
+    CHECK(kart->pictures.size() == 1);
+    REQUIRE(kart->parts.size() == 1);
+    // Corners in a pose, against the model's own.
+    for (const double at : {0.0, 0.11, 0.25, 0.4}) {
+        const auto shape =
+            standins::track::posed(*kart, kart->parts[0], kart->parts[0].runs[0], kart->slots[0], float(at));
+        const auto pose = motion::posed(model, *model.clips[0], at);
+        const Mesh& mesh = *model.meshes[0];
+        double far = 0;
+        for (std::size_t i = 0; i < mesh.indices.size(); ++i) {
+            const std::uint32_t v = mesh.indices[i];
+            glm::dvec4 p(0);
+            for (int k = 0; k < 2; ++k)
+                p += double(mesh.weights[v][k]) *
+                     (pose.joints[0][mesh.joints[v][k]] * glm::dvec4(mesh.positions[v], 1));
+            far = std::max(far,
+                           glm::length(glm::dvec3(p) * 10.0 - glm::dvec3(shape.positions[shape.indices[i]])));
+        }
+        CHECK(far < 0.02); // of units of 10 cm: weights are kept in 1/255
+    }
+    for (const standins::world::Picture& picture : kart->pictures) {
+        CHECK(picture.width == 64);
+        CHECK(std::abs(int(picture.rgba[4 * (32 * 64 + 48)]) - 48 * 255 / 64) < 12);
+    }
+}
+
+TEST_CASE("Blocks are unpacked as another reader of them does") {
+    std::mt19937 random(4);
+    Pixels pixels{16, 16, {}};
+    for (int k = 0; k < 16 * 16 * 4; ++k) pixels.rgba.push_back(std::uint8_t(random() % 256));
+    for (const bool alpha : {false, true}) {
+        if (!alpha)
+            for (std::size_t p = 3; p < pixels.rgba.size(); p += 4) pixels.rgba[p] = 255;
+        std::string blocks;
+        texture::putColourBlocks(blocks, pixels, alpha);
+        const auto own = standins::track::unpacked(blocks, 16, 16, alpha ? 3 : 1);
+        const std::string dds =
+            alpha ? texture::writeDdsBc3(pixels, true) : texture::writeDdsBc1(pixels, false);
+        const Pixels other = texture::decode(*texture::pictureFromBytes("x.dds", dds));
+        int far = 0;
+        for (std::size_t k = 0; k < own.rgba.size(); ++k)
+            far = std::max(far, std::abs(int(own.rgba[k]) - int(other.rgba[k])));
+        CHECK(far <= 1); // how a third is rounded is left to the card
+    }
+}
+
+TEST_CASE("The chunks are the file, to the byte, and the rule says so before it is written") {
+    const Model model = ready(fish());
+    const auto chunks =
+        formats::kartChunks(model, {.name = "Fish", .credit = "Mira Quill", .metresPerUnit = 0.1});
+    CHECK(formats::kartFile(chunks).size() == formats::kartFileSize(chunks));
+    CHECK(formats::kartFile(chunks) == fileOf(model));
+    const auto report = platform::check(model, *sheet("kitecup"));
+    // Name and credit are not known to the rule: so many bytes less.
+    CHECK(std::abs(report.rule("kart-bytes")->finding.value * 1024 - double(fileOf(model).size())) < 20);
+}
+
+TEST_CASE(
+    "A plan brings a kart to its bytes by several mends, mild ones first, and no more than are needed") {
+    Model model = fish(1024, 30); // 1.4 MB as it comes
+    const auto kite = sheet("kitecup");
+    CHECK(platform::check(model, *kite).rule("kart-bytes")->state == platform::State::Broken);
+    const auto plan = planner::plan(model, *kite);
+    INFO([&] {
+        std::string s;
+        for (const auto& r : plan.reasons) s += r + "\n";
+        return s;
+    }());
+    CHECK(plan.holds);
+    // A tighter limit takes harder mends; what it takes is said before and after.
+    platform::Sheet tight = *kite;
+    for (auto& rule : tight.rules)
+        if (rule.id == "kart-bytes") rule.limits["most-kib"] = 24;
+    const auto tighter = planner::plan(model, tight);
+    CHECK(tighter.holds);
+    bool said = false;
+    for (const auto& step : tighter.steps)
+        said |= step.before.find("KiB") != std::string::npos && step.after.find("KiB") != std::string::npos;
+    CHECK(said);
+    CHECK(tighter.steps.size() >= plan.steps.size());
+    for (auto& rule : tight.rules)
+        if (rule.id == "kart-bytes") rule.limits["most-kib"] = 0.5;
+    CHECK_FALSE(planner::plan(model, tight).holds);
+}
+
+TEST_CASE("The track refuses what the game would: bytes, names, slots, pictures") {
+    const Model model = ready(fish());
+    const std::string bytes = fileOf(model);
+    const auto refused = [](const std::string& file, const std::string& name = "kart.fish.kcb") {
+        standins::TryReport report;
+        CHECK_FALSE(loaded(file, report, name));
+        CHECK_FALSE(report.accepted);
+        std::string said;
+        for (const auto& message : report.messages)
+            if (message.kind == standins::Message::Kind::Refused)
+                said += message.text + " " + message.detail + "\n";
+        return said;
+    };
+    CHECK(refused(bytes, "Fish.kcb").find("kart.NAME.kcb") != std::string::npos);
+    CHECK(refused(bytes, "kart.Fish Face.kcb").find("kart.NAME.kcb") != std::string::npos);
+    Model empty = model;
+    empty.clipSlots.pop_back();
+    CHECK(refused(fileOf(empty)).find("\"lose\" is empty") != std::string::npos);
+    CHECK(refused(fileOf(ready(fish(256)))).find("256 × 256") != std::string::npos);
+    CHECK(refused(fileOf(ready(fish(48)))).find("powers of two") != std::string::npos);
+    CHECK(refused(fileOf(ready(fish(64, 60)))).find("triangles") != std::string::npos);
+    Model unseated = model;
+    unseated.nodes[3].name = "saddle";
+    CHECK(refused(fileOf(unseated)).find("rider") != std::string::npos);
+}
+
+TEST_CASE("A kart that is cut, or whose numbers lead astray, is refused and harms nobody") {
+    const std::string bytes = fileOf(ready(fish(16, 8)));
+    for (std::size_t cut = 0; cut < bytes.size(); cut += 1 + bytes.size() / 300) {
+        standins::TryReport report;
+        CHECK_FALSE(loaded(bytes.substr(0, cut), report));
+        CHECK_FALSE(report.accepted);
+    }
+    std::mt19937 random(11);
+    for (int round = 0; round < 400; ++round) {
+        std::string changed = bytes;
+        for (int k = 0; k < 1 + round % 4; ++k) changed[random() % changed.size()] = char(random());
+        standins::TryReport report;
+        if (const auto kart = loaded(changed, report))
+            for (const auto& part : kart->parts)
+                for (const auto& run : part.runs)
+                    for (const int clip : kart->slots) standins::track::posed(*kart, part, run, clip, 0.2f);
+    }
+}
+
+TEST_CASE("On the track each key plays its slot once, and driving goes round") {
+    TemporaryFolder folder;
+    folder.write("kart.fish.kcb", fileOf(ready(fish())));
+    standins::TryReport report;
+    const auto arena = standins::track::open(folder.path(), report);
+    REQUIRE(arena);
+    const auto plays = [&] { return arena->tables()[0].rows[2].values[0]; };
+    CHECK(plays() == "drive");
+    CHECK(arena->actions()[2].key == "3");
+    arena->act("slot-hop");
+    CHECK(plays() == "hop");
+    for (int k = 0; k < 12; ++k) arena->advance(0.05);
+    CHECK(plays() == "drive");
+    const auto before = arena->drawn()[0].pose;
+    arena->act("drives");
+    arena->advance(0.5);
+    CHECK(arena->drawn()[0].pose != before);
+    CHECK_FALSE(arena->ride());
+    arena->choose("seen", 1);
+    REQUIRE(arena->ride());
+    // The rider looks to where the kart drives.
+    const glm::vec3 looks = glm::normalize(arena->ride()->to - arena->ride()->eye),
+                    drives = glm::vec3(arena->drawn()[0].pose[2]);
+    CHECK(glm::dot(looks, drives) > 0.9f);
+    const std::size_t one = arena->drawn().size();
+    arena->choose("karts", 1);
+    CHECK(arena->drawn().size() > one);
+    arena->act("alone");
+    std::set<std::string> seen;
+    for (int k = 0; k < 400; ++k) arena->advance(0.05), seen.insert(plays());
+    CHECK(seen.size() == 6);
+}
