@@ -8,6 +8,7 @@
 #include "support/box_car.h"
 #include "support/random_tree.h"
 #include "support/sheets.h"
+#include "support/swimmer.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -34,7 +35,8 @@ std::vector<std::pair<std::string, Model>> pieces() {
         {"bell", richModel()},
         {"tree", shapes::randomTree(12, 5, true)},
         {"scan", shapes::modelOf(shapes::exploded(shapes::sphere(40, 20, 0.7)), "scan")},
-        {"car", boxCars::boxCar()}};
+        {"car", boxCars::boxCar()},
+        {"fish", swimmer()}};
     for (auto& [name, model] : all) model.headingKnown = true; // no plan decides that
     return all;
 }

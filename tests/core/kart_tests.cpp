@@ -4,8 +4,11 @@
 #include "core/deliver/kart.h"
 #include "core/formats/format.h"
 #include "core/formats/kart_file.h"
+#include "core/formats/kart_shares.h"
+#include "core/geometry/world.h"
 #include "core/model/promises.h"
 #include "core/motion/posed.h"
+#include "core/motion/weights_on.h"
 #include "core/planner/planner.h"
 #include "core/texture/colour_blocks.h"
 #include "core/texture/picture_file.h"
@@ -16,6 +19,7 @@
 #include "support/ran_step.h"
 #include "support/rule_sheet.h"
 #include "support/shapes.h"
+#include "support/swimmer.h"
 #include "support/sheets.h"
 
 #include <catch2/catch.hpp>
@@ -28,57 +32,6 @@ using namespace zl;
 using nlohmann::json;
 
 namespace {
-
-/// A skinned ball on two bones below a stand, a rider on a bone, and two clips.
-Model fish(int edge = 64, int around = 16) {
-    Model model;
-    model.name = "fish";
-    model.frame.unitAssumed = model.frame.upAssumed = false;
-    model.headingKnown = true;
-    model.nodes = {{"stand", -1, glm::translate(glm::dmat4(1), {0.0, 0.6, 0.0})},
-                   {"front", 0, glm::dmat4(1)},
-                   {"tail", 1, glm::translate(glm::dmat4(1), {0.0, 0.0, -0.4})},
-                   {"rider", 1, glm::translate(glm::dmat4(1), {0.0, 0.6, 0.0})},
-                   {"doll", 3, glm::dmat4(1), 1},
-                   {"body", -1, glm::dmat4(1), 0, 0}};
-    model.skins = {
-        {"rig",
-         {1, 2},
-         {glm::translate(glm::mat4(1), {0, -0.6f, 0}), glm::translate(glm::mat4(1), {0, -0.6f, 0.4f})},
-         1}};
-    Mesh mesh = shapes::sphere(around, around, 0.6);
-    for (glm::vec3& p : mesh.positions) {
-        p.y += 0.6f;
-        const float back = glm::clamp(0.5f - p.z, 0.0f, 1.0f);
-        mesh.joints.emplace_back(0, 1, 0, 0);
-        mesh.weights.emplace_back(1 - back, back, 0, 0);
-    }
-    mesh.runs = {{0, std::uint32_t(mesh.triangleCount()), 0}};
-    Mesh doll = shapes::sphere(8, 6, 0.2);
-    doll.runs = {{0, std::uint32_t(doll.triangleCount()), 1}};
-    model.meshes = {std::make_shared<const Mesh>(mesh), std::make_shared<const Mesh>(doll)};
-    Pixels pixels{edge, edge, {}};
-    for (int p = 0; p < edge * edge; ++p)
-        pixels.rgba.insert(pixels.rgba.end(), {std::uint8_t(p % edge * 255 / edge),
-                                               std::uint8_t(p / edge * 255 / edge), 90, 255});
-    model.images = {texture::pictureFromPixels("scales.png", pixels, false)};
-    model.materials = {{.name = "paper"}, {.name = "cloth"}};
-    model.materials[0].picture(PictureRole::Colour).image = 0;
-    const glm::quat q = glm::angleAxis(0.6f, glm::vec3(0, 1, 0));
-    Channel beat{2,
-                 Channel::Target::Rotation,
-                 Channel::Curve::Linear,
-                 {0, 0.25f, 0.5f},
-                 {0, 0, 0, 1, q.x, q.y, q.z, q.w, 0, 0, 0, 1}};
-    Channel bob{0,
-                Channel::Target::Translation,
-                Channel::Curve::Linear,
-                {0, 0.25f, 0.5f},
-                {0, 0.6f, 0, 0, 0.7f, 0, 0, 0.6f, 0}};
-    model.clips = {std::make_shared<const Clip>(Clip{"swim", {beat, bob}}),
-                   std::make_shared<const Clip>(Clip{"hop", {bob}})};
-    return model;
-}
 
 Model ready(Model model) {
     const auto kite = sheet("kitecup");
@@ -105,7 +58,7 @@ std::string fileOf(const Model& model) {
 TEST_CASE("Slots take the clips that rows name, then those of their own name, then the one for all others") {
     const auto kite = sheet("kitecup");
     const auto ran =
-        ranStep(fish(), "slots", {{"filled", {{{"slot", "drift"}, {"clip", "hop"}}}}, {"others", "swim"}},
+        ranStep(swimmer(), "slots", {{"filled", {{{"slot", "drift"}, {"clip", "hop"}}}}, {"others", "swim"}},
                 kite.get());
     std::map<std::string, std::string> plays;
     for (const ClipSlot& slot : ran.model.clipSlots)
@@ -117,14 +70,14 @@ TEST_CASE("Slots take the clips that rows name, then those of their own name, th
                                                       {"spin", "swim"},
                                                       {"lose", "swim"}});
     CHECK(keepsPromises(ran.model));
-    const auto some = ranStep(fish(), "slots", json::object(), kite.get());
+    const auto some = ranStep(swimmer(), "slots", json::object(), kite.get());
     CHECK(some.model.clipSlots.size() == 1);
     CHECK(some.shortfall == "nothing is played for drive, drift, trick, spin, lose");
     CHECK(some.facts["offers"][0] ==
           json{{"words", "All that are empty take swim"}, {"params", {{"others", "swim"}}}});
-    CHECK_THROWS_AS(ranStep(fish(), "slots", {{"others", "glide"}}, kite.get()), Error);
+    CHECK_THROWS_AS(ranStep(swimmer(), "slots", {{"others", "glide"}}, kite.get()), Error);
     // A name that the platform does not play is kept, and said.
-    CHECK(ranStep(fish(), "slots", {{"filled", {{{"slot", "fly"}, {"clip", "hop"}}}}, {"others", "swim"}},
+    CHECK(ranStep(swimmer(), "slots", {{"filled", {{{"slot", "fly"}, {"clip", "hop"}}}}, {"others", "swim"}},
                   kite.get())
               .shortfall == "Kite Cup plays nothing called \"fly\"");
     // Renamed clips stay in their slots.
@@ -134,7 +87,7 @@ TEST_CASE("Slots take the clips that rows name, then those of their own name, th
 }
 
 TEST_CASE("What is hidden stays, with its bone, and is neither counted nor written") {
-    const Model model = fish();
+    const Model model = swimmer();
     const auto ran = ranStep(model, "hide", {{"of", {"rider"}}});
     CHECK(ran.model.nodes.size() == model.nodes.size());
     CHECK_FALSE(ran.model.nodes[4].visible); // what hangs below
@@ -156,18 +109,18 @@ TEST_CASE("What is hidden stays, with its bone, and is neither counted nor writt
 
 TEST_CASE("The settings that a platform wants go on all materials at once") {
     const auto kite = sheet("kitecup");
-    const Model model = ranStep(fish(), "platform-settings", json::object(), kite.get()).model;
+    const Model model = ranStep(swimmer(), "platform-settings", json::object(), kite.get()).model;
     for (const Material& material : model.materials) {
         CHECK(material.settings.size() == 5);
         CHECK(std::get<std::string>(material.settings.at("shade")) == "soft");
         CHECK(std::get<double>(material.settings.at("cut")) == 0.5);
     }
     CHECK(platform::check(model, *kite).rule("material-settings")->state == platform::State::Fits);
-    CHECK(platform::check(fish(), *kite).rule("material-settings")->state == platform::State::Broken);
+    CHECK(platform::check(swimmer(), *kite).rule("material-settings")->state == platform::State::Broken);
 }
 
 TEST_CASE("The track reads what the kart is, to the step of its numbers") {
-    const Model model = ready(fish());
+    const Model model = ready(swimmer());
     standins::TryReport report;
     const auto kart = loaded(fileOf(model), report);
     REQUIRE(kart);
@@ -224,7 +177,7 @@ TEST_CASE("Blocks are unpacked as another reader of them does") {
 }
 
 TEST_CASE("The chunks are the file, to the byte, and the rule says so before it is written") {
-    const Model model = ready(fish());
+    const Model model = ready(swimmer());
     const auto chunks =
         formats::kartChunks(model, {.name = "Fish", .credit = "Mira Quill", .metresPerUnit = 0.1});
     CHECK(formats::kartFile(chunks).size() == formats::kartFileSize(chunks));
@@ -236,7 +189,7 @@ TEST_CASE("The chunks are the file, to the byte, and the rule says so before it 
 
 TEST_CASE(
     "A plan brings a kart to its bytes by several mends, mild ones first, and no more than are needed") {
-    Model model = fish(1024, 30); // 1.4 MB as it comes
+    Model model = swimmer(1024, 30); // 1.4 MB as it comes
     const auto kite = sheet("kitecup");
     CHECK(platform::check(model, *kite).rule("kart-bytes")->state == platform::State::Broken);
     const auto plan = planner::plan(model, *kite);
@@ -263,7 +216,7 @@ TEST_CASE(
 }
 
 TEST_CASE("The track refuses what the game would: bytes, names, slots, pictures") {
-    const Model model = ready(fish());
+    const Model model = ready(swimmer());
     const std::string bytes = fileOf(model);
     const auto refused = [](const std::string& file, const std::string& name = "kart.fish.kcb") {
         standins::TryReport report;
@@ -280,16 +233,16 @@ TEST_CASE("The track refuses what the game would: bytes, names, slots, pictures"
     Model empty = model;
     empty.clipSlots.pop_back();
     CHECK(refused(fileOf(empty)).find("\"lose\" is empty") != std::string::npos);
-    CHECK(refused(fileOf(ready(fish(256)))).find("256 × 256") != std::string::npos);
-    CHECK(refused(fileOf(ready(fish(48)))).find("powers of two") != std::string::npos);
-    CHECK(refused(fileOf(ready(fish(64, 60)))).find("triangles") != std::string::npos);
+    CHECK(refused(fileOf(ready(swimmer(256)))).find("256 × 256") != std::string::npos);
+    CHECK(refused(fileOf(ready(swimmer(48)))).find("powers of two") != std::string::npos);
+    CHECK(refused(fileOf(ready(swimmer(64, 60)))).find("triangles") != std::string::npos);
     Model unseated = model;
     unseated.nodes[3].name = "saddle";
     CHECK(refused(fileOf(unseated)).find("rider") != std::string::npos);
 }
 
 TEST_CASE("A kart that is cut, or whose numbers lead astray, is refused and harms nobody") {
-    const std::string bytes = fileOf(ready(fish(16, 8)));
+    const std::string bytes = fileOf(ready(swimmer(16, 8)));
     for (std::size_t cut = 0; cut < bytes.size(); cut += 1 + bytes.size() / 300) {
         standins::TryReport report;
         CHECK_FALSE(loaded(bytes.substr(0, cut), report));
@@ -309,7 +262,7 @@ TEST_CASE("A kart that is cut, or whose numbers lead astray, is refused and harm
 
 TEST_CASE("On the track each key plays its slot once, and driving goes round") {
     TemporaryFolder folder;
-    folder.write("kart.fish.kcb", fileOf(ready(fish())));
+    folder.write("kart.fish.kcb", fileOf(ready(swimmer())));
     standins::TryReport report;
     const auto arena = standins::track::open(folder.path(), report);
     REQUIRE(arena);
@@ -338,4 +291,45 @@ TEST_CASE("On the track each key plays its slot once, and driving goes round") {
     std::set<std::string> seen;
     for (int k = 0; k < 400; ++k) arena->advance(0.05), seen.insert(plays());
     CHECK(seen.size() == 6);
+}
+
+TEST_CASE("Shares of the bytes are the file together, and what halving a picture brings is what it brings") {
+    Model model = ready(swimmer());
+    const auto shares = formats::kartShares(model, {.metresPerUnit = 0.1});
+    std::size_t all = 0, saving = 0;
+    for (const auto& share : shares) {
+        all += share.bytes;
+        if (share.what == "scales.png") saving = share.saving;
+    }
+    const std::size_t before =
+        formats::kartFileSize(formats::kartChunks(model, {.name = "", .metresPerUnit = 0.1}));
+    CHECK(all == formats::kartFileSize(formats::kartChunks(model, {.metresPerUnit = 0.1})));
+    model = ranStep(model, "picture-size", {{"goal", "share"}, {"share", 0.5}}).model;
+    // The original stays in the model beside the smaller one, under the same name.
+    const std::size_t after =
+        formats::kartFileSize(formats::kartChunks(model, {.name = "", .metresPerUnit = 0.1}));
+    CHECK(before - after == saving);
+    CHECK(saving == 64 / 4 * (64 / 4) * 8);
+    std::size_t second = 0;
+    for (const auto& share : formats::kartShares(model, {.metresPerUnit = 0.1}))
+        if (share.kind == formats::KartShare::Kind::Picture) second = share.saving;
+    CHECK(second == 32 / 4 * (32 / 4) * 8);
+}
+
+TEST_CASE("Weights on a bone are those of the corners as they are drawn") {
+    const Model model = swimmer();
+    const auto tail = motion::weightsOn(model, 2), front = motion::weightsOn(model, 1);
+    const Mesh flat = geometry::flattened(model);
+    REQUIRE(tail.size() == flat.vertexCount());
+    std::size_t both = 0;
+    for (std::size_t v = 0; v < tail.size(); ++v) {
+        const float back = glm::clamp(0.5f - flat.positions[v].z, 0.0f, 1.0f);
+        const bool body = tail[v] + front[v] > 0.5f;
+        if (!body) continue; // the doll hangs on no skin
+        ++both;
+        CHECK(tail[v] == Approx(back).margin(1e-5));
+    }
+    CHECK(both == model.meshes[0]->vertexCount());
+    CHECK(motion::heaviestBone(model) >= 1);
+    CHECK(motion::heaviestBone(Model{}) == -1);
 }

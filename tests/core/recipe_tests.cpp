@@ -47,7 +47,7 @@ nlohmann::json sensible(const steps::Field& field) {
         for (const auto& inner : field.rowFields) row[std::string(inner.name)] = sensible(inner);
         return nlohmann::json::array({row});
     }
-    if (type == "bone" || type == "node") return "hand.left";
+    if (type == "bone" || type == "node" || type == "clip" || type == "word") return "hand.left";
     if (type == "picture") return nlohmann::json{{"file", "kit.zip/lamp_d.png"}};
     if (type == "selection") return nlohmann::json::parse(R"([{"parts": ["lamp*"]}])");
     return (low + high) / 2;
@@ -76,7 +76,7 @@ TEST_CASE("every field of every step refuses what is not of its kind, naming its
         for (const auto& field : made->fields()) {
             std::vector<nlohmann::json> wrong{nullptr, nlohmann::json::object(), nlohmann::json::array({1})};
             if (!field.isOf(fields::text) && !field.isOf(fields::choice) && !field.isOf(fields::parts) &&
-                !field.isOf(fields::modelRef) && !field.isOf(fields::nodeRef))
+                !field.isOf(fields::modelRef) && !field.isOf(fields::nodeRef) && !field.isOf(fields::clipRef))
                 wrong.push_back("many");
             if (field.isOf(fields::choice)) wrong.push_back("no-such-choice");
             if (field.isOf(fields::text))

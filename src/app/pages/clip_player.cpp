@@ -1,6 +1,10 @@
 #include "app/pages/clip_player.h"
 
+#include "app/pages/clip_way.h"
+
 #include "core/motion/posed.h"
+
+#include <algorithm>
 
 namespace zl::app {
 
@@ -8,7 +12,17 @@ ClipPlayer::ClipPlayer(Session& session, ModelView& view, QObject* parent)
     : QObject(parent), session_(session), view_(view) {}
 
 void ClipPlayer::show(int clip, double seconds, bool plays) {
-    wanted_ = {clip, seconds, plays};
+    wanted_.clip = clip, wanted_.seconds = seconds, wanted_.plays = plays;
+    work();
+}
+
+void ClipPlayer::weigh(const QString& bone) {
+    wanted_.weighed = bone.toStdString();
+    work();
+}
+
+void ClipPlayer::showGhost(bool on) {
+    wanted_.ghost = on;
     work();
 }
 
@@ -16,25 +30,51 @@ void ClipPlayer::refresh() {
     work();
 }
 
+ClipPlayer::Made ClipPlayer::made(const std::shared_ptr<const Scene>& rest,
+                                  const std::shared_ptr<const Scene>& before, const Moment& moment,
+                                  const Progress& progress) {
+    Made out;
+    const Clip none;
+    const bool moves = moment.clip >= 0 && std::size_t(moment.clip) < rest->model.clips.size();
+    const auto clip = moves ? rest->model.clips[std::size_t(moment.clip)] : nullptr;
+    if (moves || !moment.weighed.empty())
+        out.posed = posedScene(*rest, motion::posed(rest->model, clip ? *clip : none, moment.seconds),
+                               !moment.plays, progress.between(0, 0.6));
+    if (out.posed && !moment.weighed.empty()) out.posed = weighedScene(out.posed, moment.weighed);
+    if (!moment.ghost || !before) return out;
+    out.ghost = before;
+    if (!clip) return out;
+    const auto was = clipBefore(*before, clip);
+    const auto same = std::ranges::find(before->model.clips, clip);
+    if (was || same != before->model.clips.end())
+        out.ghost = posedScene(*before, motion::posed(before->model, was ? *was : *clip, moment.seconds),
+                               false, progress.between(0.6, 1));
+    return out;
+}
+
 void ClipPlayer::work() {
-    const auto rest = view_.restScene();
-    if (wanted_.clip < 0 || !rest || std::size_t(wanted_.clip) >= rest->model.clips.size()) {
+    const auto rest = view_.restScene(), before = wanted_.ghost ? view_.beforeScene() : nullptr;
+    const bool moves = rest && wanted_.clip >= 0 && std::size_t(wanted_.clip) < rest->model.clips.size();
+    if (!rest || (!moves && wanted_.weighed.empty() && !before)) {
         shownOf_ = nullptr;
+        view_.setGhost(nullptr);
         return view_.setPosed(nullptr);
     }
-    if (working_ || (wanted_ == shown_ && rest == shownOf_)) return;
+    if (working_ || (wanted_ == shown_ && rest == shownOf_ && before == shownBefore_)) return;
     working_ = true;
-    session_.jobs().start<std::shared_ptr<const Scene>>(
+    session_.jobs().start<Made>(
         tr("Posing"), this,
-        [rest, moment = wanted_](const Progress& progress) {
-            const auto& clip = *rest->model.clips[std::size_t(moment.clip)];
-            return posedScene(*rest, motion::posed(rest->model, clip, moment.seconds), !moment.plays,
-                              progress);
+        [rest, before, moment = wanted_](const Progress& progress) {
+            return made(rest, before, moment, progress);
         },
-        [this, rest, moment = wanted_](const std::shared_ptr<const Scene>& scene) {
+        [this, rest, before, moment = wanted_](const Made& scenes) {
             working_ = false;
-            shown_ = moment, shownOf_ = rest;
-            if (wanted_.clip >= 0 && rest == view_.restScene()) view_.setPosed(scene);
+            shown_ = moment, shownOf_ = rest, shownBefore_ = before;
+            if (rest == view_.restScene()) {
+                const bool still = wanted_.clip >= 0 || !wanted_.weighed.empty();
+                view_.setPosed(still ? scenes.posed : nullptr);
+                view_.setGhost(wanted_.ghost ? scenes.ghost : nullptr);
+            }
             work();
         },
         [this](const QString& problem) {

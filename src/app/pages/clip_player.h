@@ -15,6 +15,10 @@ public:
 
     /// `clip` -1 is rest. While it `plays`, what is only needed for a still picture is left out.
     void show(int clip, double seconds, bool plays);
+    /// Shows how much each corner hangs on a bone; an empty name ends it.
+    void weigh(const QString& bone);
+    /// Shows the piece before its steps at the same moment, seen through.
+    void showGhost(bool on);
     /// The shape has changed; shows it in the pose that was asked for last.
     void refresh();
 
@@ -23,14 +27,21 @@ private:
         int clip = -1;
         double seconds = 0;
         bool plays = false;
+        std::string weighed; ///< bone
+        bool ghost = false;
         bool operator==(const Moment&) const = default;
     };
+    struct Made {
+        std::shared_ptr<const Scene> posed, ghost;
+    };
     void work();
+    static Made made(const std::shared_ptr<const Scene>& rest, const std::shared_ptr<const Scene>& before,
+                     const Moment& moment, const Progress& progress);
 
     Session& session_;
     ModelView& view_;
     Moment wanted_, shown_;
-    std::shared_ptr<const Scene> shownOf_;
+    std::shared_ptr<const Scene> shownOf_, shownBefore_;
     bool working_ = false;
 };
 

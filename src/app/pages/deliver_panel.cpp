@@ -1,6 +1,7 @@
 #include "app/pages/deliver_panel.h"
 
 #include "app/pages/chain_dialog.h"
+#include "app/pages/bytes_panel.h"
 #include "app/pages/cost_panel.h"
 #include "app/pages/install_panel.h"
 #include "app/fields/field_editor.h"
@@ -39,6 +40,8 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     column->addWidget(install_);
     cost_ = new CostPanel(this);
     column->addWidget(cost_);
+    bytes_ = new BytesPanel(this);
+    column->addWidget(bytes_);
     column->addStretch(1);
     connect(&session_, &Session::projectExchanged, this, [this] { built_.clear(), chains_.clear(); });
 }
@@ -140,6 +143,22 @@ void DeliverPanel::showCost(const SheetPointer& sheet) {
         [this](const QString&) { cost_->hide(); }, Urgency::Shown);
 }
 
+void DeliverPanel::showBytesOf(const SheetPointer& sheet) {
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const auto limits = sheet->rulesOf("kart-bytes");
+    if (limits.empty() || state.kind != CrossingState::Kind::Ready) return bytes_->hide();
+    session_.jobs().start<std::vector<formats::KartShare>>(
+        tr("Looking what takes the bytes of %1").arg(piece_), this,
+        [model = state.evaluation.model, sheet](const Progress& progress) {
+            return formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit}, progress);
+        },
+        [this, most = limits.front()->limit("most-kib", 0) * 1024,
+         id = std::pair(piece_, platform_)](const std::vector<formats::KartShare>& shares) {
+            if (id == std::pair(piece_, platform_)) bytes_->show(shares, most);
+        },
+        [this](const QString&) { bytes_->hide(); }, Urgency::Shown);
+}
+
 void DeliverPanel::rebuild() {
     clearLayout(layout_);
     const auto* piece = session_.project().piece(piece_.toStdString());
@@ -147,6 +166,7 @@ void DeliverPanel::rebuild() {
     if (!piece || !sheet) return;
     layout_->addWidget(textLabel(tr("All files are written together, or none."), "dim"));
     showCost(sheet);
+    showBytesOf(sheet);
     addParams(*piece, sheet);
     addPreview();
     if (const Built* last = lastBuilt()) addResult(*last);

@@ -10,6 +10,7 @@ class QVBoxLayout;
 
 namespace zl::app {
 
+class BytesPanel;
 class CostPanel;
 class InstallPanel;
 
@@ -53,10 +54,12 @@ private:
     void addCredit(const project::Piece& piece);
     void addResult(const Built& last);
     void showCost(const SheetPointer& sheet);
+    void showBytesOf(const SheetPointer& sheet);
     Session& session_;
     QVBoxLayout* layout_;
     InstallPanel* install_;
     CostPanel* cost_;
+    BytesPanel* bytes_;
     QString piece_, platform_;
     std::map<std::pair<QString, QString>, Built> built_;
     struct Outlook {

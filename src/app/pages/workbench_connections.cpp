@@ -70,7 +70,12 @@ void WorkbenchPage::connectAll() {
         curves_->refresh();
         offerBones();
     });
-    view_->bones().picked = [this](const QString& bone) { clips_->showCurveOf(bone); };
+    view_->bones().picked = [this](const QString& bone) {
+        view_->bones().chosen = bone;
+        clips_->showCurveOf(bone);
+        showWeights();
+    };
+    connect(clips_, &ClipBar::curveAsked, this, &WorkbenchPage::showWeights);
     connect(clips_, &ClipBar::trimAsked, this, [this](const QString& clip, double from, double to) {
         addOffered("trim-clips", {{"of", {clip.toStdString()}}, {"from", from}, {"to", to}});
     });

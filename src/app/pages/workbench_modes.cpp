@@ -8,6 +8,7 @@
 #include "app/widgets/ui.h"
 
 #include "core/geometry/levels.h"
+#include "core/motion/weights_on.h"
 
 #include <QToolButton>
 
@@ -69,8 +70,13 @@ void WorkbenchPage::addModes() {
                        view_->bones().shown = on;
                        view_->repaintOver();
                    });
-    bones->hide();
-    modes->add(bones);
+    auto* weights = modeButton("weights", tr("Weights"),
+                               tr("How much each place hangs on the bone that is chosen, as colours"), false,
+                               [this](bool) { showWeights(); });
+    auto* ghost = modeButton("ghost", tr("Ghost"),
+                             tr("The piece as it was before its steps at the same moment, seen through"),
+                             false, [this](bool on) { player_->showGhost(on); });
+    for (auto* made : {bones, weights, ghost}) made->hide(), modes->add(made);
     plain("wipe", tr("Before | after"),
           tr("Compare with the piece before it was shaped and dressed; drag the line. Hold B to see before "
              "only."),
@@ -200,9 +206,26 @@ void WorkbenchPage::showLevel(int level) {
 void WorkbenchPage::offerBones() {
     const auto scene = view_->restScene();
     const bool there = stage_ == steps::Stage::Motion && scene && !scene->bones.empty();
+    const bool moves = stage_ == steps::Stage::Motion && scene && (there || !scene->model.clips.empty());
     modes_["bones"]->setVisible(there);
+    modes_["weights"]->setVisible(there);
+    modes_["ghost"]->setVisible(moves);
     view_->bones().shown = there && modes_["bones"]->isChecked();
+    player_->showGhost(moves && modes_["ghost"]->isChecked());
+    showWeights();
     view_->repaintOver();
+}
+
+void WorkbenchPage::showWeights() {
+    const auto scene = view_->restScene();
+    const bool on = scene && !modes_["weights"]->isHidden() && modes_["weights"]->isChecked();
+    QString bone = clips_->whose();
+    if (bone.isEmpty()) bone = view_->bones().chosen;
+    if (on && bone.isEmpty()) {
+        const int heaviest = motion::heaviestBone(scene->model);
+        if (heaviest >= 0) bone = qs(scene->model.nodes[std::size_t(heaviest)].name);
+    }
+    player_->weigh(on ? bone : QString());
 }
 
 void WorkbenchPage::showMode(const QString& mode, bool on) {

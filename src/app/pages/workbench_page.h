@@ -81,6 +81,8 @@ private:
     void offerLevels(const CrossingState& state);
     void showLevel(int level);
     void followDistance();
+    /// Weights of the bone that is chosen as colours, where they are asked for.
+    void showWeights();
     /// The switch for bones, where clips are worked on and there are such.
     void offerBones();
     void addOffered(const std::string& step, const nlohmann::json& params, bool ofPiece = false);

@@ -32,7 +32,7 @@ ModelView::ModelView(Selected& selected, QWidget* parent) : QOpenGLWidget(parent
 
 ModelView::~ModelView() {
     makeCurrent();
-    for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &yardstick_})
+    for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &ghost_, &yardstick_})
         drawn->full.reset(), drawn->light.reset();
     colliderMeshes_.clear();
     still_.reset();
@@ -47,7 +47,7 @@ void ModelView::initializeGL() {
         Q_EMIT viewFailed(problem);
         return;
     }
-    for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &yardstick_}) upload(*drawn);
+    for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &ghost_, &yardstick_}) upload(*drawn);
     setColliders(colliders_);
 }
 
@@ -106,6 +106,13 @@ void ModelView::setPosed(std::shared_ptr<const Scene> posed) {
     if (!selected_.empty()) showSelected();
     moved();
     Q_EMIT sceneChanged();
+}
+
+void ModelView::setGhost(std::shared_ptr<const Scene> ghost) {
+    if (ghost_.scene == ghost) return;
+    ghost_.scene = std::move(ghost);
+    upload(ghost_);
+    moved();
 }
 
 void ModelView::setHeat(std::shared_ptr<const Scene> heated, double hottestMetres) {

@@ -31,6 +31,8 @@ public:
     void setScenes(std::shared_ptr<const Scene> after, std::shared_ptr<const Scene> before, bool frame);
     /// The same piece in a pose; null for rest.
     void setPosed(std::shared_ptr<const Scene> posed);
+    /// Something else that is seen through where it stands; null for nothing.
+    void setGhost(std::shared_ptr<const Scene> ghost);
     void setHeat(std::shared_ptr<const Scene> heated, double hottestMetres);
     void setColliders(const std::vector<Collider>& colliders);
     HandleTool& handles() { return handles_; }
@@ -133,6 +135,7 @@ private:
     void finishStep();
     void drawModel(Drawn& drawn, bool light, std::size_t first = 0, std::size_t count = ~std::size_t(0));
     void drawFloor();
+    void drawGhost();
     GlPainter::Look look() const;
     void drawBeside();
     glm::dvec3 besideFoot() const;
@@ -152,7 +155,7 @@ private:
     GlPainter painter_;
     Overlay* overlay_;
     bool failed_ = false, resting_ = false, holdingBefore_ = false;
-    Drawn after_, before_, heated_, posed_, yardstick_;
+    Drawn after_, before_, heated_, posed_, ghost_, yardstick_;
     std::optional<Front> front_;
     QString yardstickCaption_;
     std::unique_ptr<GlStill> still_;

@@ -21,7 +21,7 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
     GlMesh* mesh = light && drawn.light ? drawn.light.get() : drawn.full.get();
     if (!mesh) return;
     GlPainter::Look look = this->look();
-    look.heat = &drawn == &heated_;
+    look.heat = &drawn == &heated_ || !drawn.scene->weighed.empty();
     look.faces = look.heat ? Faces::Pictured : faces;
     if (solid || look.heat) painter_.draw(*mesh, look, first, count);
     if (wire) {
@@ -31,6 +31,17 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
         look.opacity = solid ? 0.35f : 0.9f;
         painter_.draw(*mesh, look, first, count);
     }
+}
+
+void ModelView::drawGhost() {
+    if (!ghost_.full || holdingBefore_) return;
+    GlPainter::Look look = this->look();
+    look.tint = glColour(tokens().clay, 0.45f);
+    look.opacity = 0.32f;
+    auto* gl = context()->functions();
+    gl->glDepthMask(GL_FALSE);
+    painter_.draw(*ghost_.full, look);
+    gl->glDepthMask(GL_TRUE);
 }
 
 GlPainter::Look ModelView::look() const {
@@ -106,6 +117,7 @@ void ModelView::drawSome() {
     gl->glFinish(); // keeps each go short; software GL would pile them up otherwise
     stillDone_ += trianglesAGo;
     if (stillDone_ < most) return;
+    drawGhost();
     drawStanding();
     stillRows_ = 0;
 }
@@ -149,6 +161,7 @@ void ModelView::paintGL() {
             } else {
                 drawModel(afterDrawn(), true);
             }
+            drawGhost();
             drawStanding();
         }
         drawOver();

@@ -17,9 +17,44 @@ int ModelView::takenAbove() const {
     return taken;
 }
 
+namespace {
+
+/// What colours of heat mean, from 0 to `most`.
+void drawScale(QPainter& painter, const Label& label, const QString& words, const QString& most,
+               std::vector<QRectF>& taken) {
+    const Tokens& t = tokens();
+    const QPaintDevice& onto = *painter.device();
+    const double high =
+        onto.devType() == QInternal::Widget ? onto.height() : onto.height() / onto.devicePixelRatioF();
+    const QRectF bar(28, high - 112, 236, 12);
+    QLinearGradient scale(bar.topLeft(), bar.topRight());
+    scale.setColorAt(0, QColor::fromRgbF(0.24f, 0.29f, 0.54f));
+    scale.setColorAt(0.333, QColor::fromRgbF(0.13f, 0.57f, 0.55f));
+    scale.setColorAt(0.667, QColor::fromRgbF(0.48f, 0.77f, 0.38f));
+    scale.setColorAt(1, QColor::fromRgbF(0.97f, 0.87f, 0.20f));
+    QColor back = t.paper;
+    back.setAlphaF(0.9f);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(back);
+    const QRectF plate = bar.adjusted(-12, -28, 12, 28);
+    painter.drawRoundedRect(plate, 8, 8);
+    taken.push_back(plate);
+    painter.setBrush(scale);
+    painter.drawRoundedRect(bar, 3, 3);
+    label(bar.topLeft() - QPointF(0, 20), words, t.ink, false, Qt::AlignLeft);
+    label(bar.bottomLeft() + QPointF(0, 5), "0", t.ink, false, Qt::AlignLeft);
+    label(bar.bottomRight() + QPointF(0, 5), most, t.ink, false, Qt::AlignRight);
+}
+
+} // namespace
+
 void ModelView::drawLabels(QPainter& painter) {
     const Tokens& t = tokens();
     std::vector<QRectF> taken;
+    for (const auto* row : findChildren<FlowRow*>()) // buttons lie over the view
+        for (const QWidget* button : row->findChildren<QWidget*>(Qt::FindDirectChildrenOnly))
+            if (button->isVisible())
+                taken.emplace_back(QRect(button->mapTo(this, QPoint(0, 0)), button->size()));
     const auto label = [&](QPointF at, const QString& text, const QColor& ink, bool plated = true,
                            Qt::Alignment align = Qt::AlignHCenter) {
         paintLabel(painter, at, text, ink, plated, align, &taken);
@@ -57,28 +92,15 @@ void ModelView::drawLabels(QPainter& painter) {
         label(QPointF(width() / 2.0, 66),
               before_.scene ? captionBefore_ : tr("nothing changes the shape yet"), t.ink);
 
-    if (deviation && heated_.scene) {
-        const QRectF bar(28, height() - 64, 236, 12);
-        QLinearGradient scale(bar.topLeft(), bar.topRight());
-        scale.setColorAt(0, QColor::fromRgbF(0.24f, 0.29f, 0.54f));
-        scale.setColorAt(0.333, QColor::fromRgbF(0.13f, 0.57f, 0.55f));
-        scale.setColorAt(0.667, QColor::fromRgbF(0.48f, 0.77f, 0.38f));
-        scale.setColorAt(1, QColor::fromRgbF(0.97f, 0.87f, 0.20f));
-        QColor back = t.paper;
-        back.setAlphaF(0.9f);
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(back);
-        painter.drawRoundedRect(bar.adjusted(-12, -28, 12, 28), 8, 8);
-        painter.setBrush(scale);
-        painter.drawRoundedRect(bar, 3, 3);
-        const double height = std::max(1e-12, after_.scene->bounds.size().y);
-        label(bar.topLeft() - QPointF(0, 20), tr("distance from before, share of height"), t.ink, false,
-              Qt::AlignLeft);
-        label(bar.bottomLeft() + QPointF(0, 5), "0", t.ink, false, Qt::AlignLeft);
-        label(bar.bottomRight() + QPointF(0, 5),
-              QString::fromStdString(showMeasure(100 * hottest_ / height)) + " %", t.ink, false,
-              Qt::AlignRight);
-    }
+    if (posed_.scene && !posed_.scene->weighed.empty())
+        drawScale(painter, label,
+                  tr("how much hangs on %1").arg(QString::fromStdString(posed_.scene->weighed)), "1", taken);
+    else if (deviation && heated_.scene)
+        drawScale(painter, label, tr("distance from before, share of height"),
+                  QString::fromStdString(
+                      showMeasure(100 * hottest_ / std::max(1e-12, after_.scene->bounds.size().y))) +
+                      " %",
+                  taken);
 
     for (ViewTool* tool : tools()) tool->draw(*this, painter, label);
     if (!selected_.empty() && !selectedCorners_.empty() && tool_ == &look_) {

@@ -26,12 +26,21 @@ void paintLabel(QPainter& painter, QPointF at, const QString& text, const QColor
     const auto plateOf = [](const QRectF& words) { return words.adjusted(-7, -3, 7, 3); };
     if (plated && taken) {
         constexpr int mostMoves = 8;
-        for (int i = 0; i < mostMoves; ++i) {
-            const auto inWay = std::ranges::find_if(
-                *taken, [&](const QRectF& other) { return other.intersects(plateOf(box)); });
-            if (inWay == taken->end()) break;
-            box.moveTop(inWay->bottom() + 5);
-        }
+        const QRectF wanted = box;
+        const auto makeWay = [&](bool down) {
+            box = wanted;
+            for (int i = 0; i < mostMoves; ++i) {
+                const auto inWay = std::ranges::find_if(
+                    *taken, [&](const QRectF& other) { return other.intersects(plateOf(box)); });
+                if (inWay == taken->end()) break;
+                if (down)
+                    box.moveTop(inWay->bottom() + 5);
+                else
+                    box.moveBottom(inWay->top() - 5);
+            }
+        };
+        makeWay(true);
+        if (box.bottom() > high - 3 && wanted.bottom() <= high - 3) makeWay(false);
         taken->push_back(plateOf(box));
     }
     if (plated) {

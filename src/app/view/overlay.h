@@ -31,7 +31,8 @@ private:
 
 /// Writes a line of text, with a soft plate behind it when `plated`, and keeps it inside the painted widget.
 /// `at` is the middle of its top edge, or its top left or top right corner, as `align` says. `taken`, when
-/// given, holds where plates are already: the label goes below those in its way, and its own is added.
+/// given, holds where plates are already: the label goes below those in its way, or above them
+/// where there is no room, and its own is added.
 void paintLabel(QPainter& painter, QPointF at, const QString& text, const QColor& ink, bool plated = true,
                 Qt::Alignment align = Qt::AlignHCenter, std::vector<QRectF>* taken = nullptr);
 

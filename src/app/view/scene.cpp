@@ -1,5 +1,7 @@
 #include "app/view/scene.h"
 
+#include "core/motion/attached.h"
+#include "core/motion/weights_on.h"
 #include "core/geometry/deviation.h"
 #include "core/geometry/light_mesh.h"
 #include "core/geometry/normals.h"
@@ -130,6 +132,21 @@ std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& p
         scene->rays = std::make_shared<geometry::RayScene>(mesh);
     }
     return scene;
+}
+
+std::shared_ptr<const Scene> weighedScene(const std::shared_ptr<const Scene>& scene,
+                                          const std::string& bone) {
+    const int node = motion::jointNamed(scene->model, bone);
+    if (node < 0) return scene;
+    auto weighed = std::make_shared<Scene>(*scene);
+    weighed->light = {};
+    weighed->weighed = bone;
+    const auto weights = motion::weightsOn(scene->model, node);
+    auto& full = weighed->full;
+    for (std::size_t i = 0; i < full.indices.size() && i < scene->mesh.indices.size(); ++i)
+        if (scene->mesh.indices[i] < weights.size())
+            full.corners[full.indices[i]].heat = weights[scene->mesh.indices[i]];
+    return weighed;
 }
 
 HeatedScene makeHeatedScene(const Scene& scene, const Scene& reference, const Progress& progress) {

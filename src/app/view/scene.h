@@ -28,6 +28,7 @@ struct Scene {
     std::size_t triangles = 0;
     std::vector<std::size_t> firstOfNode; ///< where each node's triangles begin
     std::vector<motion::BonePlace> bones; ///< as the scene stands
+    std::string weighed;                  ///< the bone whose weights its heat is; empty for none
 
     std::size_t triangleWithinNode(std::size_t triangle) const {
         return triangle - firstOfNode[std::size_t(nodeOfTriangle[triangle])];
@@ -43,6 +44,9 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
 /// rest, for a picture that another soon follows.
 std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& pose, bool still,
                                         const Progress& progress);
+
+/// The scene with how much each corner hangs on a bone as heat; as it is where the model has no such bone.
+std::shared_ptr<const Scene> weighedScene(const std::shared_ptr<const Scene>& scene, const std::string& bone);
 
 /// The scene with each corner's distance to `reference` as heat: 1 is `hottest` metres, which is returned in
 /// it.

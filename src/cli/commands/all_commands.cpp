@@ -13,6 +13,7 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeInstall());
     list.push_back(makeUninstall());
     list.push_back(makeCost());
+    list.push_back(makeBytes());
     list.push_back(makeUvLayout());
     list.push_back(makeParts());
     list.push_back(makeClips());

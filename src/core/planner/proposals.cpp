@@ -190,6 +190,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "rigid-segments" || id == "picture-bytes" || id == "platform-settings" || id == "scale-rig")
         return {Json::object()};
     if (id == "slots") return slots(model);
+    if (id == "rest-pose") return {Json{{"take", "bound"}}};
     if (id == "hide") return hide(rule, sheet);
     if (id == "leave-out-bones") return {Json{{"which", "unused"}}};
     if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};

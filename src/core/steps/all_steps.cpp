@@ -2,6 +2,7 @@
 #include "core/steps/bake_placement.h"
 #include "core/steps/carry_over_placement.h"
 #include "core/steps/clip_rate.h"
+#include "core/steps/clips_from.h"
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
 #include "core/steps/colour_to_picture.h"
@@ -30,6 +31,7 @@
 #include "core/steps/rename_clips.h"
 #include "core/steps/rename_parts.h"
 #include "core/steps/reshape.h"
+#include "core/steps/rest_pose.h"
 #include "core/steps/rigid_segments.h"
 #include "core/steps/scale_rig.h"
 #include "core/steps/seamless.h"
@@ -70,8 +72,8 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                LevelsOfDetail, SetPictures, PartMaterial, PlatformSettings, OneMaterial, ColourToPicture,
                PictureToColour, PictureSize, PictureKind, PictureBytes, PictureAlpha, TurnChannels, Seamless,
                ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot,
-               TrimClips, LoopClips, ClipRate, RenameClips, Slots, CornerWeights, LeaveOutBones, ScaleRig,
-               RigidSegments, Hide, ColliderBox, ColliderCylinder>();
+               TrimClips, LoopClips, ClipRate, RenameClips, ClipsFrom, Slots, CornerWeights, LeaveOutBones,
+               ScaleRig, RestPose, RigidSegments, Hide, ColliderBox, ColliderCylinder>();
     return list;
 }
 

@@ -1,6 +1,7 @@
 #include "core/steps/platform_settings.h"
 
 #include "core/base/words.h"
+#include "core/model/clothe_bare.h"
 
 namespace zl::steps {
 
@@ -10,6 +11,7 @@ Model PlatformSettings::apply(const Model& in, StepContext& context) const {
         return in;
     }
     Model out = in;
+    clotheBare(out, "material"); // bare faces have nowhere to keep them
     std::size_t changed = 0;
     std::vector<std::string> names;
     for (const auto& [name, value] : context.sheet->surface.settings) names.push_back(name);

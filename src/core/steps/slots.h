@@ -23,7 +23,9 @@ struct Slots {
     static constexpr auto fields =
         describe(field<&Slots::filled>("filled", "Filled")
                      .help("One that is not named takes the clip of its own name."),
-                 field<&Slots::others>("others", "All that are empty take").leastIs("nothing"));
+                 field<&Slots::others>("others", "All that are empty take")
+                     .leastIs("nothing")
+                     .help("A clip for the rest."));
 
     StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;

@@ -26,6 +26,27 @@ bool write(const std::filesystem::path& file, std::string_view text) {
     return bool(out.flush());
 }
 
+constexpr std::uintmax_t mostExampleBytes = 1u << 20;
+
+/// Whether the example beside the headers is one that a compiler takes; it is not run.
+void tryExample(const std::filesystem::path& file, const std::filesystem::path& place,
+                const std::string& compiler, TryReport& report) {
+    const std::string name = file.filename().string();
+    std::error_code error;
+    const auto size = std::filesystem::file_size(file, error);
+    if (error || size > mostExampleBytes) {
+        report.messages.push_back({Message::Kind::Odd, name,
+                                   error ? "The example is not there" : "The example is too large",
+                                   "The console runs without it."});
+        return;
+    }
+    std::filesystem::copy_file(file, place / name, std::filesystem::copy_options::overwrite_existing, error);
+    Process run({compiler, "-std=c99", "-fsyntax-only", "-fno-diagnostics-color", name}, place, {1024, 20});
+    if (const int code = run.finish(std::chrono::seconds(30)); code != 0)
+        report.messages.push_back({Message::Kind::Odd, name, "The example does not compile",
+                                   run.errors().substr(0, run.errors().find('\n')).substr(0, 200)});
+}
+
 /// "pip_model.h:12:3: error: what" as a message; lines of any other kind belong to the one before.
 void tell(const std::string& errors, TryReport& report) {
     std::istringstream lines(errors);
@@ -91,6 +112,7 @@ std::unique_ptr<Program> compiled(const std::filesystem::path& folder, TryReport
                                        run.errors().substr(0, 300)});
         return nullptr;
     }
+    tryExample(folder / (name + "_example.c"), place, compiler.string(), report);
     return program;
 }
 

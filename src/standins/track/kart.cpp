@@ -2,6 +2,8 @@
 
 #include "standins/world/files.h"
 
+#include "core/base/units.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -302,7 +304,7 @@ std::optional<Kart> loadKart(const std::filesystem::path& folder, TryReport& rep
     if (!bytes) return std::nullopt;
     Kart kart;
     kart.file = name, kart.bytes = bytes->size();
-    files.sayBytes(name, fmt::format("{} bytes", bytes->size()), double(bytes->size()),
+    files.sayBytes(name, showNumber(double(bytes->size()), 0) + " bytes", double(bytes->size()),
                    double(limits::kartBytes));
     Loading loading(kart);
     std::string tag = "KCB1";
@@ -330,7 +332,7 @@ std::optional<Kart> loadKart(const std::filesystem::path& folder, TryReport& rep
     loading.finish(wrong);
     for (const std::string& what : wrong)
         files.say(Message::Kind::Refused, name, "It is not whole", what + ".");
-    files.sayLimit(name, fmt::format("{} triangles", kart.triangles), double(kart.triangles),
+    files.sayLimit(name, showNumber(double(kart.triangles), 0) + " triangles", double(kart.triangles),
                    double(limits::triangles));
     const auto rider = std::ranges::find(kart.bones, "rider", &Bone::name);
     if (rider == kart.bones.end())

@@ -72,9 +72,9 @@ public:
     }
     std::pair<glm::vec3, glm::vec3> frame() const override {
         const glm::vec3 at(stands(0, radius)[3]);
-        return {at - glm::vec3(24, 0, 24), at + glm::vec3(24, 22, 24)};
+        return {at - glm::vec3(15, 0, 15), at + glm::vec3(15, 16, 15)};
     }
-    glm::vec3 figureFoot() const override { return {-radius + 32, 0, 0}; }
+    glm::vec3 figureFoot() const override { return {-radius + 19, 0, 4}; }
     std::optional<world::Ride> ride() const override {
         if (!riding_) return std::nullopt;
         const glm::mat4 at = stands(turned_, radius);

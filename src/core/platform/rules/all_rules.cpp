@@ -60,6 +60,7 @@ std::span<const RuleKind> allRuleKinds() {
         {"weights-a-corner", {{"most"}}, measureWeightsACorner},
         {"one-bone-a-segment", {}, measureOneBoneASegment},
         {"texture-bytes", {{"most"}}, measureTextureBytes},
+        {"rest-pose", {{"degrees"}, {"within"}}, measureRestPose},
         {"slots-filled", {}, measureSlotsFilled},
         {"settings-as-wanted", {}, measureSettingsAsWanted},
         {"hidden-kept", {}, measureHiddenKept, {{"names"}}},

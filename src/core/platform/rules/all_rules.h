@@ -57,6 +57,7 @@ Finding measureKeys(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureWeightsACorner(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureOneBoneASegment(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureTextureBytes(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureRestPose(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSlotsFilled(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSettingsAsWanted(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureHiddenKept(const Measures&, const Sheet&, const RuleSpec&);

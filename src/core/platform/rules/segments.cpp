@@ -1,7 +1,11 @@
-// The rule about parts that hang on one bone each.
+// Rules about what hangs on bones: parts that hang on one each, and bones that stand at rest as they were
+// bound.
 #include "core/platform/rules/all_rules.h"
 
+#include "core/motion/rest_pose.h"
+
 #include <fmt/format.h>
+#include <glm/trigonometric.hpp>
 
 namespace zl::platform {
 
@@ -37,6 +41,28 @@ Finding measureOneBoneASegment(const Measures& m, const Sheet&, const RuleSpec&)
                                               : "Every part hangs on one bone, or on none")
                                 : showCount(long(bending), "triangle hangs", "triangles hang") +
                                       " on other bones than the rest of their part";
+    return finding;
+}
+
+Finding measureRestPose(const Measures& m, const Sheet& sheet, const RuleSpec& rule) {
+    const Model& model = m.model();
+    const double degrees = rule.limit("degrees", 1), within = rule.limit("within", 0.01);
+    const motion::OffBind off = motion::offBind(model);
+    Finding finding;
+    finding.canBeTight = false;
+    finding.value = glm::degrees(off.turn);
+    const double units = off.place / sheet.metresPerUnit;
+    finding.holds = finding.value <= degrees + 1e-6 && units <= within + 1e-9;
+    finding.measured = fmt::format("{}°", showNumber(finding.value, 1));
+    finding.limit = fmt::format("of {}°", showNumber(degrees, 1));
+    if (finding.holds) {
+        finding.note = model.skins.empty() ? "There are no bones" : "Bones are at rest as they were bound";
+        return finding;
+    }
+    finding.nodes = {off.node};
+    finding.note = fmt::format("\"{}\" stands {}° and {} from where it was bound",
+                               model.nodes[std::size_t(off.node)].name, showNumber(finding.value, 1),
+                               sheet.showLength(off.place));
     return finding;
 }
 

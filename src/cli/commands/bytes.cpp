@@ -1,0 +1,93 @@
+// `bytes`: what takes the bytes of a kart.
+#include "cli/commands/all_commands.h"
+
+#include "core/base/error.h"
+#include "core/base/units.h"
+#include "core/formats/kart_shares.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <iostream>
+
+namespace zl::cli {
+
+namespace {
+
+std::string_view kindName(formats::KartShare::Kind kind) {
+    using Kind = formats::KartShare::Kind;
+    return kind == Kind::Mesh      ? "mesh"
+           : kind == Kind::Picture ? "picture"
+           : kind == Kind::Clip    ? "clip"
+                                   : "other";
+}
+
+class WhatTakesTheBytes final : public Command {
+public:
+    std::string name() const override { return "bytes"; }
+    std::string help() const override {
+        return "say what takes the bytes of a kart's file, and what mends would bring";
+    }
+    void declare(CLI::App& app) override {
+        app.add_option("INPUT", input_, "model file or project")->required();
+        app.add_option("--platform", platform_, "platform id")->required();
+        app.add_option("--piece", piece_, "this piece of the project");
+        frame_.declare(app);
+        archives.declare(app);
+    }
+
+    int execute(const Progress& progress) override {
+        Input input;
+        input.open(input_);
+        const auto sheet = platform::sheetNamed(input.sheets, platform_);
+        const auto limits = sheet->rulesOf("kart-bytes");
+        if (limits.empty())
+            throw Error(fmt::format("{} takes no file that is counted so", sheet->name), "--platform",
+                        "Choose a platform whose sheet has the rule kart-bytes.");
+        const auto pieces = input.pieces(piece_);
+        if (pieces.size() > 1)
+            throw Error("the project has several pieces", "--piece", "Name the one that is meant.");
+        recipe::EvaluationCache cache;
+        const Model model = input.evaluated(*pieces.front(), *sheet, frame_, cache, progress).model;
+        const auto shares = formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit}, progress);
+        std::size_t all = 0;
+        for (const auto& share : shares) all += share.bytes;
+        const double most = limits.front()->limit("most-kib", 0) * 1024;
+        if (json) {
+            nlohmann::ordered_json out{{"piece", pieces.front()->name},
+                                       {"platform", sheet->id},
+                                       {"bytes", all},
+                                       {"most", most},
+                                       {"shares", nlohmann::ordered_json::array()}};
+            for (const auto& share : shares)
+                out["shares"].push_back({{"what", share.what},
+                                         {"kind", kindName(share.kind)},
+                                         {"bytes", share.bytes},
+                                         {"saving", share.saving},
+                                         {"mend", share.mend}});
+            print(out);
+        } else {
+            std::cout << fmt::format("{} on {}: {} of {} bytes\n", pieces.front()->name, sheet->name,
+                                     showNumber(double(all), 0), showNumber(most, 0));
+            for (const auto& share : shares)
+                std::cout << fmt::format("  {:<8} {:<24} {:>10}{}\n", kindName(share.kind), share.what,
+                                         showNumber(double(share.bytes), 0),
+                                         share.saving > 0 ? fmt::format("   {}: {} less", share.mend,
+                                                                        showNumber(double(share.saving), 0))
+                                                          : std::string());
+        }
+        return double(all) <= most ? Fine : DoesNotFit;
+    }
+
+private:
+    std::string input_, platform_, piece_;
+    FrameOptions frame_;
+};
+
+} // namespace
+
+std::unique_ptr<Command> makeBytes() {
+    return std::make_unique<WhatTakesTheBytes>();
+}
+
+} // namespace zl::cli

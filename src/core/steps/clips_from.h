@@ -1,0 +1,33 @@
+#pragma once
+#include "core/steps/step.h"
+
+namespace zl::steps {
+
+/// Takes clips of another piece over onto this one's bones.
+struct ClipsFrom {
+    struct Pair {
+        fields::BoneRef theirs, own;
+
+        static constexpr auto fields =
+            describe(field<&Pair::theirs>("theirs", "Bone of the other").help("By its name."),
+                     field<&Pair::own>("own", "Goes to").leastIs("none"));
+    };
+    ModelRef from;
+    PartNames clips;
+    std::vector<Pair> pairs;
+
+    static constexpr StepInfo info{
+        "clips-from", Stage::Motion, "Clips from another piece",
+        "Let this piece move as another one does, with the same bones or other ones."};
+    static constexpr auto fields = describe(
+        field<&ClipsFrom::from>("from", "Other piece").help("Whose clips are taken; it stays as it is."),
+        field<&ClipsFrom::clips>("clips", "Clips")
+            .leastIs("all of its")
+            .help("Names, with * for any letters."),
+        field<&ClipsFrom::pairs>("pairs", "Bones")
+            .help("For those that names, hierarchy and places do not bring together rightly."));
+
+    Model apply(const Model& in, StepContext& context) const;
+};
+
+} // namespace zl::steps
