@@ -1,10 +1,17 @@
 // Clips in the window: the way of the whole on the floor, before and after a step.
 #include "desk.h"
 
+#include "app/pages/tryout_page.h"
+#include "app/view/tryout_view.h"
 #include "core/motion/posed.h"
+#include "core/motion/weights_on.h"
+#include "standins/world/arena.h"
+#include "support/swimmer.h"
 
 #include <QComboBox>
+#include <QLabel>
 #include <QPushButton>
+#include <QToolButton>
 
 using namespace zl;
 using namespace zl::app;
@@ -125,4 +132,116 @@ TEST_CASE("the lane shows how the whole and a bone move, and a part between its 
     CHECK(motion::lengthOf(*desk.session().state("Fish", "saltbranch").evaluation.model.clips[0]) ==
           Approx(1).margin(0.02));
     CHECK(lane.to() == 1);
+}
+
+TEST_CASE(
+    "weights are colours on the piece, at rest and in a clip, and a ghost is the piece before its steps") {
+    Desk desk;
+    Model model = swimmer();
+    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"swimmer"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "swimmer.glb").string())});
+    REQUIRE(desk.idle());
+    desk.session().editCrossing("open", "Swimmer", "kitecup", [](project::Crossing&) {});
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Swimmer", "kitecup");
+    WorkbenchPage& page = desk.window->workbench();
+    const auto settled = [&] { return waitFor([&] { return desk.idle() && page.isSettled(); }); };
+    CHECK(page.findChild<QToolButton*>("mode-weights")->isHidden()); // not on this stage
+    page.setStage(steps::Stage::Motion);
+    REQUIRE(settled());
+    auto* weights = page.findChild<QToolButton*>("mode-weights");
+    REQUIRE(weights->isVisible());
+    desk.click("mode-weights");
+    const auto weighed = [&] { return page.view().scene()->weighed; };
+    REQUIRE(waitFor([&] { return !weighed().empty(); }));
+    const int heaviest = motion::heaviestBone(page.view().restScene()->model);
+    CHECK(weighed() == page.view().restScene()->model.nodes[std::size_t(heaviest)].name);
+    page.clips().showCurveOf("tail");
+    REQUIRE(waitFor([&] { return weighed() == "tail"; }));
+    page.clips().goTo(3);
+    REQUIRE(waitFor([&] {
+        return weighed() == "tail" &&
+               page.view().scene()->mesh.positions != page.view().restScene()->mesh.positions;
+    }));
+    // Heat is the weight: least in front, most behind.
+    float front = 9, back = -9;
+    const Scene& scene = *page.view().scene();
+    for (const GlCorner& corner : scene.full.corners)
+        if (corner.heat >= 0) front = std::min(front, corner.heat), back = std::max(back, corner.heat);
+    CHECK(front == Approx(0).margin(0.01));
+    CHECK(back == Approx(1).margin(0.01));
+    desk.click("mode-weights");
+    REQUIRE(waitFor([&] { return weighed().empty(); }));
+    page.clips().leave();
+    REQUIRE(settled());
+
+    page.addStep("stay-on-the-spot");
+    REQUIRE(settled());
+    desk.click("mode-ghost");
+    REQUIRE(waitFor([&] { return page.view().ghost() != nullptr; }));
+    page.clips().choose("swim");
+    page.clips().goTo(2);
+    REQUIRE(waitFor([&] {
+        return page.view().ghost() &&
+               page.view().ghost()->mesh.positions != page.view().beforeScene()->mesh.positions;
+    }));
+    page.setStage(steps::Stage::Shape);
+    REQUIRE(waitFor([&] { return page.view().ghost() == nullptr; }));
+}
+
+TEST_CASE("what takes a kart's bytes stands on Deliver, and what each mend would bring") {
+    Desk desk;
+    writeAllOrNone(desk.folder.path(), formats::writeGlb(swimmer(), {"swimmer"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "swimmer.glb").string())});
+    REQUIRE(desk.idle());
+    for (const char* platform : {"kitecup", "saltbranch"})
+        desk.session().editCrossing("open", "Swimmer", platform, [](project::Crossing&) {});
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Swimmer", "kitecup");
+    WorkbenchPage& page = desk.window->workbench();
+    page.setStage(steps::Stage::Deliver);
+    auto* panel = page.findChild<QWidget*>("bytesPanel");
+    REQUIRE(panel);
+    REQUIRE(waitFor([&] { return panel->isVisible(); }));
+    const std::string rows = page.findChild<QLabel*>("bytesRows")->text().toStdString();
+    CHECK(rows.find("scales") != std::string::npos);
+    CHECK(rows.find("at half its edges: −2 KiB") != std::string::npos); // 64 × 64 pixels in half a byte each
+    CHECK(page.findChild<QLabel*>("bytesWhole")->text().endsWith("of 192 KiB"));
+    desk.window->showWorkbench("Swimmer", "saltbranch");
+    page.setStage(steps::Stage::Deliver);
+    REQUIRE(waitFor([&] { return panel->isHidden(); }));
+}
+
+TEST_CASE("on the trial of a kart keys play its slots, and the camera goes along with the rider") {
+    Desk desk;
+    writeAllOrNone(desk.folder.path(), formats::writeGlb(swimmer(), {"swimmer"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "swimmer.glb").string())});
+    REQUIRE(desk.idle());
+    desk.session().editCrossing("open", "Swimmer", "kitecup", [](project::Crossing& crossing) {
+        const auto entry = [](const char* step, nlohmann::json params) {
+            auto made = steps::makeStep(step, params);
+            return recipe::Entry{step, true, made->params()};
+        };
+        crossing.recipe = {entry("slots", {{"others", "swim"}}), entry("hide", {{"of", {"rider"}}}),
+                           entry("platform-settings", nlohmann::json::object())};
+    });
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Swimmer", "kitecup");
+    QTest::keyClick(desk.window.get(), Qt::Key_F5);
+    REQUIRE(waitFor([&] { return desk.window->tryout().isVisible() && desk.window->tryout().isReady(); }));
+    TryoutView* view = &desk.window->tryout().view();
+    REQUIRE(view->arena());
+    const auto plays = [&] { return view->arena()->tables()[0].rows[2].values[0]; };
+    CHECK(plays() == "drive");
+    auto* hop = desk.window->findChild<QPushButton*>("try-slot-hop");
+    REQUIRE(hop);
+    CHECK(hop->shortcut() == QKeySequence("3"));
+    desk.click("try-slot-hop");
+    CHECK(plays() == "hop");
+    auto* seen = desk.window->findChild<QComboBox*>("try-seen");
+    REQUIRE(seen);
+    const double yaw = view->camera().yaw;
+    seen->setCurrentIndex(1);
+    Q_EMIT seen->activated(1);
+    REQUIRE(waitFor([&] { return view->camera().yaw != yaw; }));
 }

@@ -89,6 +89,7 @@ public:
     /// What stands there, in the pose that it is shown in.
     std::shared_ptr<const Scene> scene() const { return posed_.scene ? posed_.scene : after_.scene; }
     std::shared_ptr<const Scene> restScene() const { return after_.scene; }
+    std::shared_ptr<const Scene> ghost() const { return ghost_.scene; }
     /// What it is compared with; null for nothing.
     std::shared_ptr<const Scene> beforeScene() const { return before_.scene; }
     const SheetPointer& sheet() const { return sheet_; }
