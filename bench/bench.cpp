@@ -1,8 +1,8 @@
 // What docs/performance.md is made of: our work and a peer library's on the same data in the same run.
-//   build/release/bin/zest-loom-bench [FOLDER [pictures]]
+//   build/release/bin/zest-loom-bench [FOLDER [pictures | motion]]
 // FOLDER (default: a temporary one) receives the test data: a 2.1-million-triangle OBJ with UVs and a
 // 0.8-million-triangle binary STL. Peak memory is that of a child process that does nothing else. With
-// `pictures` only the rows about those are measured.
+// `pictures` or `motion` only the rows about those are measured.
 #include "demo_data.h"
 #include "measure.h"
 
@@ -43,9 +43,10 @@ int main(int argc, char** argv) {
                                              ? std::filesystem::path(argv[1])
                                              : std::filesystem::temp_directory_path() / "zest-loom-bench";
     const char* head = "| work | ours | peer library | ratio | wanted |\n|---|---|---|---|---|\n";
-    if (argc > 2 && argv[2] == std::string_view("pictures")) {
+    if (argc > 2) {
         fmt::print("{}", head);
-        bench::texturingRows();
+        if (argv[2] == std::string_view("pictures")) bench::texturingRows();
+        if (argv[2] == std::string_view("motion")) bench::motionRows();
         return 0;
     }
     const auto obj = folder / "scan.obj", stl = folder / "bell.stl";
@@ -70,6 +71,7 @@ int main(int argc, char** argv) {
 
     bench::shapingRows(stl);
     bench::texturingRows();
+    bench::motionRows();
     bench::wholeWayRow(stl, std::filesystem::canonical(argv[0]).parent_path() / "zest-loom-cli");
 
     const Model model = formats::readModel(stl);

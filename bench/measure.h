@@ -74,6 +74,7 @@ inline void timeRow(const char* work, double ours, const char* peerName, double 
 void shapingRows(const std::filesystem::path& stl);
 /// Rows about pictures.
 void texturingRows();
+void motionRows();
 /// The whole way of that STL to the table's files, by the command line.
 void wholeWayRow(const std::filesystem::path& stl, const std::filesystem::path& program);
 

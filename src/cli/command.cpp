@@ -91,6 +91,13 @@ platform::Vocabulary sheetWords() {
     return deliver::sheetWords(standins::standInIds());
 }
 
+const project::Piece& Input::onePiece(const std::string& name) const {
+    const auto meant = pieces(name);
+    if (meant.size() > 1)
+        throw Error("the project has several pieces", "--piece", "Name the one that is meant.");
+    return *meant.front();
+}
+
 std::vector<const project::Piece*> Input::pieces(const std::string& name) const {
     std::vector<const project::Piece*> out;
     for (const auto& piece : project.pieces)

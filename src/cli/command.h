@@ -106,6 +106,8 @@ struct Input {
     void open(const std::filesystem::path& path);
     /// The pieces that `name` selects; all when it is empty. Throws Error listing those there are.
     std::vector<const project::Piece*> pieces(const std::string& name) const;
+    /// The one that is meant; throws Error where there are several and none is named.
+    const project::Piece& onePiece(const std::string& name) const;
     /// A piece as its recipe leaves it on a platform; `results` keeps what its steps made.
     recipe::Evaluation evaluated(const project::Piece& piece, const platform::Sheet& sheet,
                                  const FrameOptions& frame, recipe::EvaluationCache& results,

@@ -20,6 +20,7 @@
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
 #include "standins/circuit/car_settings.h"
+#include "standins/console/headers.h"
 #include "standins/world/glb_tree.h"
 #include "standins/house/row_file.h"
 #include "standins/level/level_file.h"
@@ -265,7 +266,15 @@ constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile
                circuit[] = "circuit", wardrobe[] = "wardrobe", table[] = "table", site[] = "site",
                levelId[] = "level", yard[] = "yard", assetFile[] = "x.asset.toml", shed[] = "shed",
                islandFile[] = "x.island.json", island[] = "island", thingFile[] = "x.thing.json",
-               dressingRoom[] = "dressing-room";
+               dressingRoom[] = "dressing-room", kartFile[] = "kart.x.kcb", track[] = "track";
+
+/// Headers are looked through before a compiler sees them; what passes holds no call and no string.
+void consoleHeader(std::string_view bytes) {
+    const std::string text(bytes);
+    if (standins::console::notData(text, "pip")) return;
+    if (text.find('"') != std::string::npos && text.find("#include \"pip_names.h\"") == std::string::npos)
+        complain("a string passed for data");
+}
 
 } // namespace
 
@@ -305,7 +314,9 @@ const std::vector<Target>& allTargets() {
                                              {"outfit-json", description<outfitFile, wardrobe>},
                                              {"asset-toml", description<assetFile, shed>},
                                              {"island-json", description<islandFile, island>},
-                                             {"thing-json", description<thingFile, dressingRoom>}};
+                                             {"thing-json", description<thingFile, dressingRoom>},
+                                             {"kart", description<kartFile, track>},
+                                             {"console-header", consoleHeader}};
     return targets;
 }
 

@@ -28,7 +28,7 @@ void blur(std::vector<float>& map, int edge, int reach) {
 
 } // namespace
 
-FloorShadow floorShadowOf(const Mesh& mesh, const geometry::Bounds& bounds) {
+FloorShadow floorShadowOf(const Mesh& mesh, const geometry::Bounds& bounds, std::size_t most) {
     FloorShadow out;
     if (bounds.empty() || bounds.max.y < 0) return out;
     constexpr int edge = 144;
@@ -50,7 +50,8 @@ FloorShadow floorShadowOf(const Mesh& mesh, const geometry::Bounds& bounds) {
         near[i] = std::max(near[i], float(std::exp(-above / low)));
         far[i] = std::max(far[i], float(std::exp(-above / high)));
     };
-    for (std::size_t t = 0; t + 2 < mesh.indices.size(); t += 3) {
+    const std::size_t every = std::max<std::size_t>(1, mesh.triangleCount() / std::max<std::size_t>(1, most));
+    for (std::size_t t = 0; t + 2 < mesh.indices.size(); t += 3 * every) {
         const glm::vec3 &a = mesh.positions[mesh.indices[t]], &b = mesh.positions[mesh.indices[t + 1]],
                         &c = mesh.positions[mesh.indices[t + 2]];
         const auto flat = [](const glm::vec3& v) { return glm::vec2(v.x, v.z); };

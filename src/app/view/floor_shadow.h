@@ -12,7 +12,9 @@ struct FloorShadow {
     glm::dvec2 least{0}, most{0};   ///< the square of floor that it covers, X and Z in metres
 };
 
-/// Of a mesh in world space, Y up. Linear in triangles and in the area they cover.
-FloorShadow floorShadowOf(const Mesh& mesh, const geometry::Bounds& bounds);
+/// Of a mesh in world space, Y up. Linear in triangles and in the area they cover. Of more than `most`
+/// triangles every so many is taken: what is left out lies within the blur.
+FloorShadow floorShadowOf(const Mesh& mesh, const geometry::Bounds& bounds,
+                          std::size_t most = ~std::size_t(0));
 
 } // namespace zl::app

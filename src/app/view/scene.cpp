@@ -100,6 +100,9 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
     return scene;
 }
 
+/// Triangles whose shadow is worked out for a picture that another soon follows.
+static constexpr std::size_t mostShadowedMoving = 8000;
+
 std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& pose, bool still,
                                         const Progress& progress) {
     auto scene = std::make_shared<Scene>(rest);
@@ -126,9 +129,10 @@ std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& p
         corner.normal += glm::cross(b - a, c - a);
     }
     progress.report(0.7);
-    scene->shadow = floorShadowOf(mesh, geometry::meshBounds(mesh));
+    const geometry::Bounds bounds = geometry::meshBounds(mesh);
+    scene->shadow = floorShadowOf(mesh, bounds, still ? ~std::size_t(0) : mostShadowedMoving);
     if (still) {
-        scene->bounds = geometry::meshBounds(mesh);
+        scene->bounds = bounds;
         scene->rays = std::make_shared<geometry::RayScene>(mesh);
     }
     return scene;

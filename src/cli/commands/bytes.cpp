@@ -44,17 +44,15 @@ public:
         if (limits.empty())
             throw Error(fmt::format("{} takes no file that is counted so", sheet->name), "--platform",
                         "Choose a platform whose sheet has the rule kart-bytes.");
-        const auto pieces = input.pieces(piece_);
-        if (pieces.size() > 1)
-            throw Error("the project has several pieces", "--piece", "Name the one that is meant.");
+        const project::Piece& piece = input.onePiece(piece_);
         recipe::EvaluationCache cache;
-        const Model model = input.evaluated(*pieces.front(), *sheet, frame_, cache, progress).model;
+        const Model model = input.evaluated(piece, *sheet, frame_, cache, progress).model;
         const auto shares = formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit}, progress);
         std::size_t all = 0;
         for (const auto& share : shares) all += share.bytes;
         const double most = limits.front()->limit("most-kib", 0) * 1024;
         if (json) {
-            nlohmann::ordered_json out{{"piece", pieces.front()->name},
+            nlohmann::ordered_json out{{"piece", piece.name},
                                        {"platform", sheet->id},
                                        {"bytes", all},
                                        {"most", most},
@@ -67,7 +65,7 @@ public:
                                          {"mend", share.mend}});
             print(out);
         } else {
-            std::cout << fmt::format("{} on {}: {} of {} bytes\n", pieces.front()->name, sheet->name,
+            std::cout << fmt::format("{} on {}: {} of {} bytes\n", piece.name, sheet->name,
                                      showNumber(double(all), 0), showNumber(most, 0));
             for (const auto& share : shares)
                 std::cout << fmt::format("  {:<8} {:<24} {:>10}{}\n", kindName(share.kind), share.what,

@@ -32,19 +32,17 @@ public:
         Input input;
         input.open(input_);
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const auto pieces = input.pieces(piece_);
-        if (pieces.size() > 1)
-            throw Error("the project has several pieces", "--piece", "Name the one that is meant.");
+        const project::Piece& piece = input.onePiece(piece_);
         recipe::EvaluationCache cache;
-        const Model model = input.evaluated(*pieces.front(), *sheet, frame_, cache, progress).model;
+        const Model model = input.evaluated(piece, *sheet, frame_, cache, progress).model;
         const platform::Cost cost = platform::costOf(model, *sheet);
         const auto limits = platform::costLimits(cost, sheet->cost);
         bool holds = true;
         for (const auto& limit : limits) holds = holds && !(limit.shared && *limit.shared < copies_);
         if (json)
-            print(document(pieces.front()->name, *sheet, cost, limits, holds));
+            print(document(piece.name, *sheet, cost, limits, holds));
         else
-            say(pieces.front()->name, *sheet, cost, limits);
+            say(piece.name, *sheet, cost, limits);
         return holds ? Fine : DoesNotFit;
     }
 

@@ -1,6 +1,7 @@
 #include "core/steps/set_pictures.h"
 
 #include "core/base/pattern.h"
+#include "core/base/words.h"
 #include "core/model/clothe_bare.h"
 
 #include <algorithm>
@@ -33,6 +34,14 @@ Model SetPictures::apply(const Model& in, StepContext& context) const {
         context.note(fmt::format("{} is the {} of {}", name, roleName(row.role),
                                  showCount(worn, "material", "materials")));
     }
+    const bool binds = std::ranges::any_of(pictures, [](const Picture& row) {
+        return row.role == PictureRole::Colour && !row.of.patterns.empty();
+    });
+    std::vector<std::string> bare; // came with another export of the file, say
+    for (const int m : binds ? usedMaterials(out) : std::vector<int>())
+        if (m >= 0 && out.materials[std::size_t(m)].image(PictureRole::Colour) < 0)
+            bare.push_back(out.materials[std::size_t(m)].name);
+    if (!bare.empty()) context.note("no picture yet on " + showNames(bare));
     for (const auto& mesh : out.meshes)
         if (mesh->uvSets.empty() && !pictures.empty())
             context.note(fmt::format("\"{}\" has no UVs, so it shows no picture", mesh->name));
