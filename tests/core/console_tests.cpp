@@ -250,6 +250,7 @@ TEST_CASE("Names become ones that C takes, each once") {
     CHECK(deliver::identifierFrom("3 fish!") == "n3_fish");
     CHECK(deliver::identifierFrom("größe") == "gr_e");
     CHECK(deliver::identifierFrom("§§") == "piece");
+    CHECK(deliver::identifierFrom(std::string(500, 'x')).size() == 40);
     TemporaryFolder folder;
     writeHeaders(winder(), folder);
     standins::TryReport report;

@@ -161,6 +161,7 @@ TEST_CASE("The step says what was cut, and leaves alone what has no bones") {
     const auto ran = ranStep(hose(0.5), "rigid-segments", nlohmann::json::object());
     CHECK(ran.facts["segments"] == 2);
     CHECK(ran.notes[0].starts_with("2 stiff parts, cut at 1 place; "));
+    CHECK(ran.notes.back() == "the bones are nodes that carry a part each, and no skin");
     const auto bare = ranStep(shapes::box({0, 0, 0}, {1, 1, 1}), "rigid-segments", nlohmann::json::object());
     CHECK(bare.notes == std::vector<std::string>{"nothing hangs on bones"});
 }

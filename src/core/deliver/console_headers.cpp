@@ -8,6 +8,13 @@
 
 namespace zl::deliver {
 
+namespace {
+
+/// Compilers tell at least 63 letters apart (C99, 5.2.4.1), and prefix, kind and number come beside it.
+constexpr std::size_t longestIdentifier = 40;
+
+} // namespace
+
 std::vector<OutFile> ConsoleHeaders::make(const Model& model, const platform::Sheet& sheet,
                                           const Labels& labels, const Progress& progress) const {
     progress.report(0, "cutting into batches");
@@ -38,6 +45,7 @@ std::string identifierFrom(std::string_view name) {
         else if (!out.empty() && out.back() != '_')
             out += '_';
     }
+    if (out.size() > longestIdentifier) out.resize(longestIdentifier);
     while (out.ends_with('_')) out.pop_back();
     if (out.empty()) return "piece";
     return out[0] >= '0' && out[0] <= '9' ? "n" + out : out;

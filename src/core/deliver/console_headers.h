@@ -20,7 +20,8 @@ struct ConsoleHeaders {
                               const Progress& progress) const;
 };
 
-/// A name as C takes it: small letters, digits and '_', not beginning with a digit; never empty.
+/// A name as C takes it: small letters, digits and '_', not beginning with a digit; never empty,
+/// and no longer than compilers tell apart with what comes beside it.
 std::string identifierFrom(std::string_view name);
 
 } // namespace zl::deliver

@@ -23,6 +23,7 @@ Model RigidSegments::apply(const Model& in, StepContext& context) const {
         context.note(taken.gap < 1e-6 ? "no gap opens in any clip"
                                       : fmt::format("the largest gap that opens is {}: at \"{}\" in \"{}\"",
                                                     context.showLength(taken.gap), taken.gapAt, taken.gapIn));
+    if (taken.model.skins.empty()) context.note("the bones are nodes that carry a part each, and no skin");
     if (taken.besideTheirCut > 0)
         context.note(fmt::format("{} not rounded: the joint lies beside the cut",
                                  showCount(long(taken.besideTheirCut), "end is", "ends are")));
