@@ -11,6 +11,7 @@
 #include "core/motion/weights_on.h"
 #include "core/planner/planner.h"
 #include "core/texture/colour_blocks.h"
+#include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
 #include "standins/track/kart.h"
@@ -182,6 +183,19 @@ TEST_CASE("The chunks are the file, to the byte, and the rule says so before it 
         formats::kartChunks(model, {.name = "Fish", .credit = "Mira Quill", .metresPerUnit = 0.1});
     CHECK(formats::kartFile(chunks).size() == formats::kartFileSize(chunks));
     CHECK(formats::kartFile(chunks) == fileOf(model));
+    // Who only weighs it need not make pictures' blocks; odd sides and alpha count as they are.
+    for (const int edge : {64, 37, 5, 4, 1}) {
+        Model one = ready(swimmer(edge));
+        for (const bool alpha : {false, true}) {
+            if (alpha) {
+                Pixels clear = *texture::pixelsOf(one.images[0]);
+                clear.rgba[3] = 0;
+                one.images[0] = texture::pictureFromPixels("clear.png", clear, true);
+            }
+            CHECK(formats::kartFileSize(formats::kartChunks(one, {.weighed = true})) ==
+                  formats::kartFileSize(formats::kartChunks(one, {})));
+        }
+    }
     const auto report = platform::check(model, *sheet("kitecup"));
     // Name and credit are not known to the rule: so many bytes less.
     CHECK(std::abs(report.rule("kart-bytes")->finding.value * 1024 - double(fileOf(model).size())) < 20);

@@ -150,7 +150,8 @@ void DeliverPanel::showBytesOf(const SheetPointer& sheet) {
     session_.jobs().start<std::vector<formats::KartShare>>(
         tr("Looking what takes the bytes of %1").arg(piece_), this,
         [model = state.evaluation.model, sheet](const Progress& progress) {
-            return formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit}, progress);
+            return formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit, .weighed = true},
+                                       progress);
         },
         [this, most = limits.front()->limit("most-kib", 0) * 1024,
          id = std::pair(piece_, platform_)](const std::vector<formats::KartShare>& shares) {

@@ -47,7 +47,8 @@ public:
         const project::Piece& piece = input.onePiece(piece_);
         recipe::EvaluationCache cache;
         const Model model = input.evaluated(piece, *sheet, frame_, cache, progress).model;
-        const auto shares = formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit}, progress);
+        const auto shares =
+            formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit, .weighed = true}, progress);
         std::size_t all = 0;
         for (const auto& share : shares) all += share.bytes;
         const double most = limits.front()->limit("most-kib", 0) * 1024;

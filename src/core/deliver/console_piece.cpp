@@ -74,7 +74,8 @@ private:
             if (node.skin >= 0 && !model_.meshes[std::size_t(node.mesh)]->weights.empty())
                 throw Refused("a part bends with several bones", node.name,
                               "Add the step Rigid segments, so that each bone has a part of its own.");
-            for (int at = carrierOf(n); at >= 0; at = model_.nodes[std::size_t(at)].parent) wanted[std::size_t(at)] = 1;
+            for (int at = carrierOf(n); at >= 0; at = model_.nodes[std::size_t(at)].parent)
+                wanted[std::size_t(at)] = 1;
         }
         for (std::size_t n = 0; n < wanted.size(); ++n)
             if (wanted[n]) bones_[int(n)] = int(nodes_.size()), nodes_.push_back(int(n));
@@ -261,14 +262,7 @@ private:
 
     void addTrack(const Channel& channel, bool turns) {
         if (channel.times.empty()) return;
-        Channel straight = channel;
-        if (channel.curve != Channel::Curve::Linear) {
-            std::vector<double> times;
-            const double last = channel.times.back();
-            for (int t = 0; double(t) / 60 < last; ++t) times.push_back(double(t) / 60);
-            times.push_back(last);
-            straight = motion::sampled(channel, times);
-        }
+        const Channel straight = motion::straightened(channel);
         ConsolePiece::Track track{bones_.at(channel.node), turns, out_.keys.size(), 0};
         const std::size_t width = turns ? 4 : 3;
         glm::dquat before(1, 0, 0, 0);

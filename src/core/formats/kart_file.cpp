@@ -120,23 +120,30 @@ private:
         for (auto& [name, numbers] : blocks) add("PICT", name, std::move(numbers));
     }
 
-    /// Levels down to one block: BC1, with alpha BC3.
+    /// Levels down to one block: BC1, with alpha BC3. Who only weighs them gets as many zeros.
     KartNumbers picture(const std::shared_ptr<const Image>& image) const {
         progress_.checkCancel();
-        Pixels level = *texture::pixelsOf(image);
         const bool alpha = image->hasAlpha() && texture::channelFactsOf(image)->channels[3].least < 255;
         std::string blocks;
-        unsigned levels = 0;
-        const int width = level.width, height = level.height;
-        for (;; level = texture::halved(level, texture::PixelKind::Colours)) {
-            texture::putColourBlocks(blocks, level, alpha);
-            ++levels;
-            if (std::max(level.width, level.height) <= 4) break;
+        unsigned levels = 1;
+        if (options_.weighed) {
+            int width = image->width, height = image->height;
+            for (;; width = std::max(1, width / 2), height = std::max(1, height / 2), ++levels) {
+                blocks.append(std::size_t((width + 3) / 4) * std::size_t((height + 3) / 4) * (alpha ? 16 : 8),
+                              '\0');
+                if (std::max(width, height) <= 4) break;
+            }
+        } else {
+            Pixels level = *texture::pixelsOf(image);
+            for (;; level = texture::halved(level, texture::PixelKind::Colours), ++levels) {
+                texture::putColourBlocks(blocks, level, alpha);
+                if (std::max(level.width, level.height) <= 4) break;
+            }
         }
         KartNumbers out;
         out.name(image->name)
-            .u16(unsigned(width))
-            .u16(unsigned(height))
+            .u16(unsigned(image->width))
+            .u16(unsigned(image->height))
             .u8(alpha ? 3 : 1)
             .u8(levels)
             .text(blocks);
@@ -225,14 +232,7 @@ private:
         for (const Channel& channel : clip.channels) {
             if (channel.node < 0 || channel.target == Channel::Target::Weights || channel.times.empty())
                 continue;
-            if (channel.curve == Channel::Curve::Linear) {
-                channels.push_back(channel);
-                continue;
-            }
-            std::vector<double> times;
-            for (int t = 0; t / 60.0 < double(channel.times.back()); ++t) times.push_back(t / 60.0);
-            times.push_back(channel.times.back());
-            channels.push_back(motion::sampled(channel, times));
+            channels.push_back(motion::straightened(channel));
         }
         KartNumbers out;
         out.name(clip.name).u16(ticks(motion::lengthOf(clip))).u16(unsigned(channels.size()));

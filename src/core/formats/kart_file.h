@@ -18,6 +18,7 @@ struct KartOptions {
     std::string name = "kart";
     std::string credit{};
     double metresPerUnit = 1;
+    bool weighed = false; ///< for its size alone: what is in pictures' blocks does not matter
 };
 
 /// A kart in chunks: what is seen of the model, the pictures of its colours in blocks of 4 by 4 pixels, all

@@ -106,6 +106,16 @@ Channel sampled(const Channel& channel, const std::vector<double>& times) {
     return out;
 }
 
+Channel straightened(const Channel& channel, double perSecond) {
+    if (channel.curve == Curve::Linear) return channel;
+    constexpr int most = 1000000;
+    const double last = channel.times.back();
+    std::vector<double> times;
+    for (int t = 0; t < most && t / perSecond < last; ++t) times.push_back(t / perSecond);
+    times.push_back(last);
+    return sampled(channel, times);
+}
+
 double distanceBetween(Target target, const double* a, const double* b, std::size_t width) {
     if (target == Target::Rotation) {
         // By the half-angle's sine and cosine: exact for small turns, where an arc cosine is not.

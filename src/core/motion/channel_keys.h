@@ -14,6 +14,10 @@ Channel cut(const Channel& channel, double from, double to);
 /// A channel's values at these moments (seconds, in order), with straight lines between them.
 Channel sampled(const Channel& channel, const std::vector<double>& times);
 
+/// A channel as straight lines between keys: as it is where it is that already, else its values `perSecond`
+/// times a second from 0 to its last key, at most a million times. It has a key.
+Channel straightened(const Channel& channel, double perSecond = 60);
+
 /// How far a straight line may pass beside keys that are left out.
 struct KeyTolerance {
     double place = 0.0003; ///< in the channel's own unit

@@ -16,7 +16,8 @@ Finding measureKartBytes(const Measures& m, const Sheet& sheet, const RuleSpec& 
     Finding finding;
     finding.limit = fmt::format("of {} KiB", showNumber(most / 1024, 0));
     try {
-        const auto chunks = formats::kartChunks(m.model(), {.metresPerUnit = sheet.metresPerUnit});
+        const auto chunks =
+            formats::kartChunks(m.model(), {.metresPerUnit = sheet.metresPerUnit, .weighed = true});
         const double bytes = double(formats::kartFileSize(chunks));
         finding.value = bytes / 1024;
         finding.holds = bytes <= most;
