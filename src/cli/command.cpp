@@ -94,7 +94,8 @@ platform::Vocabulary sheetWords() {
 const project::Piece& Input::onePiece(const std::string& name) const {
     const auto meant = pieces(name);
     if (meant.size() > 1)
-        throw Error("the project has several pieces", "--piece", "Name the one that is meant.");
+        throw Error(fmt::format("the project has {} pieces", meant.size()), project.file.string(),
+                    "Name one with --piece.");
     return *meant.front();
 }
 

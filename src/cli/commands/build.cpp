@@ -58,11 +58,7 @@ public:
         if (platform_.empty())
             throw Error("no platform is named", "build", "Say one with --platform, or --all.");
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const auto pieces = input.pieces(piece_);
-        if (pieces.size() > 1)
-            throw Error(fmt::format("the project has {} pieces", pieces.size()), input_,
-                        "Name one with --piece.");
-        const project::Piece& piece = *pieces[0];
+        const project::Piece& piece = input.onePiece(piece_);
         const auto wanted = params(piece, *sheet);
         deliver::deliverableFor(*sheet, wanted); // refuse before the long work
         deliver::Labels labels = project::labelsFor(input.project, piece, sheet->id);

@@ -81,23 +81,20 @@ public:
         Input input;
         input.open(input_);
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const auto pieces = input.pieces(piece_);
-        if (pieces.size() > 1)
-            throw Error(fmt::format("the project has {} pieces", pieces.size()), input_,
-                        "Name one with --piece.");
+        const project::Piece& piece = input.onePiece(piece_);
         auto legs = through_.empty() ? sheet->chain : chain::legsFrom(through_);
         if (legs.empty())
             throw Error(fmt::format("{} has no chain of its own", sheet->name), platform_,
                         "Say one with --through.");
-        const auto plans = chain::planned(legs, sheet.get(), fileNameFrom(pieces[0]->name));
-        const auto loaded = input.cache.load(input.project, *pieces[0], progress.between(0, 0.2));
-        const project::Companions around(input.project, *pieces[0], *sheet, input.cache, nullptr, progress);
+        const auto plans = chain::planned(legs, sheet.get(), fileNameFrom(piece.name));
+        const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.2));
+        const project::Companions around(input.project, piece, *sheet, input.cache, nullptr, progress);
         const auto evaluation =
-            recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(*pieces[0], sheet->id),
+            recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(piece, sheet->id),
                              {sheet.get(), &around}, nullptr, progress.between(0.2, 0.4));
         const auto result = chain::run(evaluation.model, plans, out_, progress.between(0.4, 1));
         if (json)
-            print({{"piece", pieces[0]->name}, {"platform", sheet->id}, {"legs", toJson(result)}});
+            print({{"piece", piece.name}, {"platform", sheet->id}, {"legs", toJson(result)}});
         else
             std::cout << describe(result);
         return Fine;

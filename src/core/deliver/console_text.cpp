@@ -246,14 +246,11 @@ std::string picturesHeader(const ConsolePiece& piece, const ConsoleNames& names)
     w.line("static const union {{");
     w.line("    uint8_t bytes[{}];", std::max<std::size_t>(1, bytes.size()));
     w.line("    brindle_picture_bytes_align align;");
-    w.array(fmt::format("}} {}_picture_data", p), std::vector<std::string>{bytes},
-            [&](const std::string& all) {
-                std::string text = "{";
-                for (std::size_t k = 0; k < all.size(); ++k)
-                    text += (k % 24 == 0 ? "\n    " : "") + std::to_string(int(std::uint8_t(all[k]))) +
-                            (k + 1 < all.size() ? "," : "");
-                return text + (all.empty() ? "0}" : "}");
-            });
+    std::string numbers;
+    for (std::size_t k = 0; k < bytes.size(); ++k)
+        numbers += (k % 24 == 0 ? "\n    " : "") + std::to_string(int(std::uint8_t(bytes[k]))) +
+                   (k + 1 < bytes.size() ? "," : "");
+    w.line("}} {}_picture_data = {{\n    {{{}}}\n}};", p, bytes.empty() ? "0" : numbers);
     std::size_t number = 0;
     w.array(fmt::format("static const brindle_picture {}_pictures[{}]", p, atLeastOne(piece.pictures)),
             piece.pictures, [&](const auto& picture) {

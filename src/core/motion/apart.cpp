@@ -19,10 +19,9 @@ double farthest(const Mesh& a, const Mesh& b) {
 
 } // namespace
 
-double farthestApart(const Model& a, const Model& b, const Progress& progress, int moments) {
-    const Mesh restA = geometry::flattened(a), restB = geometry::flattened(b);
-    Mesh posedA = restA, posedB = restB;
-    double most = farthest(restA, restB);
+double farthestApartInClips(const Model& a, const Model& b, const Progress& progress, int moments) {
+    Mesh posedA = geometry::flattened(a), posedB = geometry::flattened(b);
+    double most = 0;
     const std::size_t clips = std::min(a.clips.size(), b.clips.size());
     for (std::size_t c = 0; c < clips; ++c) {
         const double length = lengthOf(*a.clips[c]);
@@ -36,6 +35,11 @@ double farthestApart(const Model& a, const Model& b, const Progress& progress, i
         }
     }
     return most;
+}
+
+double farthestApart(const Model& a, const Model& b, const Progress& progress, int moments) {
+    return std::max(farthest(geometry::flattened(a), geometry::flattened(b)),
+                    farthestApartInClips(a, b, progress, moments));
 }
 
 } // namespace zl::motion

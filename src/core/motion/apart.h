@@ -9,4 +9,7 @@ namespace zl::motion {
 /// weights or keys does to what is seen. Throws Cancelled.
 double farthestApart(const Model& a, const Model& b, const Progress& progress, int moments = 12);
 
+/// The same in the clips alone, for what is meant to be another at rest.
+double farthestApartInClips(const Model& a, const Model& b, const Progress& progress, int moments = 12);
+
 } // namespace zl::motion

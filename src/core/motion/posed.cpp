@@ -1,6 +1,7 @@
 #include "core/motion/posed.h"
 
 #include "core/geometry/world.h"
+#include "core/motion/corner_matrix.h"
 #include "core/motion/pose.h"
 
 #include <tbb/blocked_range.h>
@@ -66,24 +67,12 @@ void poseMesh(const Mesh& mesh, const glm::dmat4& world, const std::vector<glm::
                 p += weights[m] * glm::dvec3(mesh.morphs[m].positions[v]);
                 if (!mesh.morphs[m].normals.empty()) n += weights[m] * glm::dvec3(mesh.morphs[m].normals[v]);
             }
-            glm::dmat4 matrix = world;
-            double sum = 0;
-            if (skinned) {
-                matrix = glm::dmat4(0.0);
-                for (int k = 0; k < 4; ++k) {
-                    const double w = mesh.weights[v][k];
-                    if (w == 0 || mesh.joints[v][k] >= joints->size()) continue;
-                    matrix += w * (*joints)[mesh.joints[v][k]];
-                    sum += w;
-                }
-                if (sum > 0)
-                    matrix /= sum;
-                else
-                    matrix = world; // a corner that hangs on nothing stays with its node
-            }
+            // A corner that hangs on nothing stays with its node.
+            const auto hung = skinned ? cornerMatrix(mesh, v, *joints) : std::nullopt;
+            const glm::dmat4& matrix = hung ? *hung : world;
             out.positions[first + v] = glm::vec3(matrix * glm::dvec4(p, 1));
             if (out.normals.empty()) continue;
-            const glm::dvec3 turned = (sum > 0 ? geometry::normalMatrixOf(glm::dmat3(matrix)) : turn) * n;
+            const glm::dvec3 turned = (hung ? geometry::normalMatrixOf(glm::dmat3(matrix)) : turn) * n;
             const double length = glm::length(turned);
             if (length > 0) out.normals[first + v] = glm::vec3(turned / length);
         }

@@ -1,6 +1,7 @@
 #include "core/motion/rest_pose.h"
 
 #include "core/geometry/world.h"
+#include "core/motion/corner_matrix.h"
 #include "core/motion/pose.h"
 #include "core/motion/posed.h"
 
@@ -62,15 +63,9 @@ Mesh bent(const Mesh& mesh, const std::vector<glm::dmat4>& joints, const glm::dm
     out.cut = {};
     out.tangents.clear();
     for (std::size_t v = 0; v < mesh.vertexCount(); ++v) {
-        glm::dmat4 matrix(0.0);
-        double sum = 0;
-        for (int k = 0; k < 4; ++k) {
-            const double w = mesh.weights[v][k];
-            if (w == 0 || mesh.joints[v][k] >= joints.size()) continue;
-            matrix += w * joints[mesh.joints[v][k]], sum += w;
-        }
-        if (!(sum > 0)) continue;
-        matrix = back * (matrix / sum);
+        const auto hung = cornerMatrix(mesh, v, joints);
+        if (!hung) continue;
+        const glm::dmat4 matrix = back * *hung;
         out.positions[v] = glm::vec3(matrix * glm::dvec4(mesh.positions[v], 1));
         const glm::dmat3 turn = geometry::normalMatrixOf(glm::dmat3(matrix));
         if (!mesh.normals.empty()) {

@@ -2,6 +2,7 @@
 
 #include "core/motion/attached.h"
 #include "core/motion/bone_turns.h"
+#include "core/steps/clip_meant.h"
 
 #include <algorithm>
 
@@ -65,9 +66,8 @@ Model Pose::apply(const Model& in, StepContext& context) const {
     }
     Model out = in;
     auto posed = std::make_shared<const Clip>(motion::poseClip(in, turned, called));
-    const auto same = std::ranges::find_if(out.clips, [&](const auto& clip) { return clip->name == called; });
-    if (same != out.clips.end())
-        *same = std::move(posed);
+    if (const int same = clipNamed(out, called); same >= 0)
+        out.clips[std::size_t(same)] = std::move(posed);
     else
         out.clips.push_back(std::move(posed));
     context.note(fmt::format("\"{}\" turns {}", called, showCount(long(turned.size()), "bone", "bones")));
