@@ -1,6 +1,7 @@
 #include "core/texture/small_formats.h"
 
 #include "core/texture/palette.h"
+#include "core/texture/spread_error.h"
 
 #include <algorithm>
 #include <array>
@@ -17,10 +18,14 @@ constexpr std::array<SmallFormatInfo, 5> formats{
      {SmallFormat::Palette256, "palette-256", "256 colours", 8, 256},
      {SmallFormat::Palette16, "palette-16", "16 colours", 4, 16}}};
 
-/// The nearest of `levels` + 1 even steps.
-std::uint8_t stepped(int value, int levels) {
-    const int step = (std::clamp(value, 0, 255) * levels + 127) / 255;
+/// What one of `levels` + 1 even steps is as a byte.
+std::uint8_t valueOf(int step, int levels) {
     return std::uint8_t((step * 255 + levels / 2) / levels);
+}
+
+/// The nearest of them.
+std::uint8_t stepped(int value, int levels) {
+    return valueOf((std::clamp(value, 0, 255) * levels + 127) / 255, levels);
 }
 
 int greyLevel(const std::uint8_t* p) {
@@ -31,23 +36,17 @@ bool isGrey(const std::uint8_t* p) {
     return p[0] == p[1] && p[1] == p[2];
 }
 
-/// Every channel to so many steps, with what is missing spread over the pixels still to come.
+/// Every channel to so many steps, with what is missing of colours spread over the pixels still to come.
 Pixels steppedPixels(Pixels pixels, const std::array<int, 4>& levels, bool dithered) {
-    const auto width = std::size_t(pixels.width);
-    std::vector<int> owed(4 * (width + 2)), next(4 * (width + 2));
-    for (std::size_t y = 0; y < std::size_t(pixels.height); ++y) {
-        std::ranges::fill(next, 0);
-        for (std::size_t x = 0; x < width; ++x)
+    SpreadError spread(pixels.width);
+    for (int y = 0; y < pixels.height; ++y, spread.nextRow())
+        for (int x = 0; x < pixels.width; ++x)
             for (std::size_t k = 0; k < 4; ++k) {
-                std::uint8_t& value = pixels.rgba[4 * (y * width + x) + k];
-                const int wanted = int(value) + (dithered && k < 3 ? (owed[4 * (x + 1) + k] + 8) >> 4 : 0);
-                value = stepped(wanted, levels[k]);
-                const int miss = wanted - int(value);
-                owed[4 * (x + 2) + k] += 7 * miss;
-                next[4 * x + k] += 3 * miss, next[4 * (x + 1) + k] += 5 * miss, next[4 * (x + 2) + k] += miss;
+                std::uint8_t& value =
+                    pixels.rgba[4 * (std::size_t(y) * std::size_t(pixels.width) + std::size_t(x)) + k];
+                value = dithered && k < 3 ? valueOf(spread.step(x, k, value, levels[k]), levels[k])
+                                          : stepped(value, levels[k]);
             }
-        std::swap(owed, next);
-    }
     return pixels;
 }
 

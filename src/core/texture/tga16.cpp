@@ -1,37 +1,11 @@
 // TGA with 16 bits a pixel: five each of red, green and blue, and one that says whether the pixel is seen
 // (Truevision TGA file format 2.0, image type 2).
 #include "core/texture/picture_format.h"
-
-#include <algorithm>
-#include <array>
+#include "core/texture/spread_error.h"
 
 namespace zl::texture {
 
 namespace {
-
-/// Floyd and Steinberg's errors (1976), in sixteenths: what a channel of five bits cannot hold goes to the
-/// neighbours to the right and below.
-class Spread {
-public:
-    explicit Spread(int width) : now_(std::size_t(width + 2)), next_(std::size_t(width + 2)) {}
-
-    int fiveBits(int x, std::size_t channel, int byte) {
-        const int wanted = std::clamp(byte * 16 + now_[std::size_t(x) + 1][channel], 0, 255 * 16);
-        const int bits = (wanted * 31 + 255 * 8) / (255 * 16);
-        const int missing = wanted - (bits * 255 * 16 + 15) / 31;
-        const std::size_t at = std::size_t(x) + 1;
-        now_[at + 1][channel] += missing * 7 / 16, next_[at - 1][channel] += missing * 3 / 16;
-        next_[at][channel] += missing * 5 / 16, next_[at + 1][channel] += missing / 16;
-        return bits;
-    }
-    void nextRow() {
-        std::swap(now_, next_);
-        std::ranges::fill(next_, std::array<int, 3>{});
-    }
-
-private:
-    std::vector<std::array<int, 3>> now_, next_;
-};
 
 std::string in16Bits(const Pixels& pixels, bool alpha, bool dithered) {
     std::string out(18, '\0');
@@ -42,14 +16,14 @@ std::string in16Bits(const Pixels& pixels, bool alpha, bool dithered) {
     }
     out[16] = 16;
     out[17] = char(32 | (alpha ? 1 : 0)); // the first row on top
-    Spread spread(pixels.width);
+    SpreadError spread(pixels.width);
     for (int y = 0; y < pixels.height; ++y, spread.nextRow())
         for (int x = 0; x < pixels.width; ++x) {
             const std::uint8_t* p =
                 &pixels.rgba[4 * (std::size_t(y) * std::size_t(pixels.width) + std::size_t(x))];
             unsigned bits = !alpha || p[3] >= 128 ? 0x8000u : 0u;
             for (std::size_t k = 0; k < 3; ++k) {
-                const int five = dithered ? spread.fiveBits(x, k, p[k]) : (p[k] * 31 + 127) / 255;
+                const int five = dithered ? spread.step(x, k, p[k], 31) : (p[k] * 31 + 127) / 255;
                 bits |= unsigned(five) << (10 - 5 * k);
             }
             out += char(bits & 255), out += char(bits >> 8);
