@@ -16,8 +16,8 @@ void ClipPlayer::show(int clip, double seconds, bool plays) {
     work();
 }
 
-void ClipPlayer::weigh(const QString& bone) {
-    wanted_.weighed = bone.toStdString();
+void ClipPlayer::weigh(const std::optional<QString>& bone) {
+    wanted_.weighed = bone ? std::optional(bone->toStdString()) : std::nullopt;
     work();
 }
 
@@ -31,16 +31,17 @@ void ClipPlayer::refresh() {
 }
 
 ClipPlayer::Made ClipPlayer::made(const std::shared_ptr<const Scene>& rest,
-                                  const std::shared_ptr<const Scene>& before, const Moment& moment,
+                                  const std::shared_ptr<const Scene>& before,
+                                  const std::shared_ptr<const Scene>& weighed, const Moment& moment,
                                   const Progress& progress) {
     Made out;
-    const Clip none;
     const bool moves = moment.clip >= 0 && std::size_t(moment.clip) < rest->model.clips.size();
     const auto clip = moves ? rest->model.clips[std::size_t(moment.clip)] : nullptr;
-    if (moves || !moment.weighed.empty())
-        out.posed = posedScene(*rest, motion::posed(rest->model, clip ? *clip : none, moment.seconds),
-                               !moment.plays, progress.between(0, 0.6));
-    if (out.posed && !moment.weighed.empty()) out.posed = weighedScene(out.posed, moment.weighed);
+    if (moment.weighed) out.weighed = weighed ? weighed : weighedScene(rest, *moment.weighed);
+    const Scene& base = out.weighed ? *out.weighed : *rest; // colours go along with the corners
+    out.posed = moves ? posedScene(base, motion::posed(rest->model, *clip, moment.seconds), !moment.plays,
+                                   progress.between(0, 0.6))
+                      : out.weighed;
     if (!moment.ghost || !before) return out;
     out.ghost = before;
     if (!clip) return out;
@@ -55,23 +56,24 @@ ClipPlayer::Made ClipPlayer::made(const std::shared_ptr<const Scene>& rest,
 void ClipPlayer::work() {
     const auto rest = view_.restScene(), before = wanted_.ghost ? view_.beforeScene() : nullptr;
     const bool moves = rest && wanted_.clip >= 0 && std::size_t(wanted_.clip) < rest->model.clips.size();
-    if (!rest || (!moves && wanted_.weighed.empty() && !before)) {
+    if (!rest || (!moves && !wanted_.weighed && !before)) {
         shownOf_ = nullptr;
         view_.setGhost(nullptr);
         return view_.setPosed(nullptr);
     }
     if (working_ || (wanted_ == shown_ && rest == shownOf_ && before == shownBefore_)) return;
+    const auto known = rest == shownOf_ && wanted_.weighed == shown_.weighed ? shownWeighed_ : nullptr;
     working_ = true;
     session_.jobs().start<Made>(
         tr("Posing"), this,
-        [rest, before, moment = wanted_](const Progress& progress) {
-            return made(rest, before, moment, progress);
+        [rest, before, weighed = known, moment = wanted_](const Progress& progress) {
+            return made(rest, before, weighed, moment, progress);
         },
         [this, rest, before, moment = wanted_](const Made& scenes) {
             working_ = false;
-            shown_ = moment, shownOf_ = rest, shownBefore_ = before;
+            shown_ = moment, shownOf_ = rest, shownBefore_ = before, shownWeighed_ = scenes.weighed;
             if (rest == view_.restScene()) {
-                const bool still = wanted_.clip >= 0 || !wanted_.weighed.empty();
+                const bool still = wanted_.clip >= 0 || wanted_.weighed;
                 view_.setPosed(still ? scenes.posed : nullptr);
                 view_.setGhost(wanted_.ghost ? scenes.ghost : nullptr);
             }

@@ -4,6 +4,8 @@
 
 #include <QObject>
 
+#include <optional>
+
 namespace zl::app {
 
 /// Puts the view's piece into the pose of a moment. Poses are worked out beside the window's thread, one at a
@@ -15,8 +17,9 @@ public:
 
     /// `clip` -1 is rest. While it `plays`, what is only needed for a still picture is left out.
     void show(int clip, double seconds, bool plays);
-    /// Shows how much each corner hangs on a bone; an empty name ends it.
-    void weigh(const QString& bone);
+    /// Shows how much each corner hangs on a bone, an empty name for the one that most hang on; nothing ends
+    /// it.
+    void weigh(const std::optional<QString>& bone);
     /// Shows the piece before its steps at the same moment, seen through.
     void showGhost(bool on);
     /// The shape has changed; shows it in the pose that was asked for last.
@@ -27,21 +30,23 @@ private:
         int clip = -1;
         double seconds = 0;
         bool plays = false;
-        std::string weighed; ///< bone
+        std::optional<std::string> weighed; ///< bone
         bool ghost = false;
         bool operator==(const Moment&) const = default;
     };
     struct Made {
-        std::shared_ptr<const Scene> posed, ghost;
+        std::shared_ptr<const Scene> posed, ghost, weighed;
     };
     void work();
+    /// `weighed` is the piece at rest with the weights that the moment shows, where that is known already.
     static Made made(const std::shared_ptr<const Scene>& rest, const std::shared_ptr<const Scene>& before,
-                     const Moment& moment, const Progress& progress);
+                     const std::shared_ptr<const Scene>& weighed, const Moment& moment,
+                     const Progress& progress);
 
     Session& session_;
     ModelView& view_;
     Moment wanted_, shown_;
-    std::shared_ptr<const Scene> shownOf_, shownBefore_;
+    std::shared_ptr<const Scene> shownOf_, shownBefore_, shownWeighed_;
     bool working_ = false;
 };
 

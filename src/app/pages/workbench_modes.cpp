@@ -8,7 +8,6 @@
 #include "app/widgets/ui.h"
 
 #include "core/geometry/levels.h"
-#include "core/motion/weights_on.h"
 
 #include <QToolButton>
 
@@ -221,11 +220,7 @@ void WorkbenchPage::showWeights() {
     const bool on = scene && !modes_["weights"]->isHidden() && modes_["weights"]->isChecked();
     QString bone = clips_->whose();
     if (bone.isEmpty()) bone = view_->bones().chosen;
-    if (on && bone.isEmpty()) {
-        const int heaviest = motion::heaviestBone(scene->model);
-        if (heaviest >= 0) bone = qs(scene->model.nodes[std::size_t(heaviest)].name);
-    }
-    player_->weigh(on ? bone : QString());
+    player_->weigh(on ? std::optional(bone) : std::nullopt);
 }
 
 void WorkbenchPage::showMode(const QString& mode, bool on) {

@@ -12,6 +12,9 @@ namespace zl::app {
 
 namespace {
 
+/// Triangles whose shadow is worked out for a picture that another soon follows.
+constexpr std::size_t mostShadowedMoving = 8000;
+
 GlGeometry upload(const Mesh& mesh, const Model& model) {
     GlGeometry out;
     out.corners.resize(mesh.positions.size());
@@ -100,9 +103,6 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
     return scene;
 }
 
-/// Triangles whose shadow is worked out for a picture that another soon follows.
-static constexpr std::size_t mostShadowedMoving = 8000;
-
 std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& pose, bool still,
                                         const Progress& progress) {
     auto scene = std::make_shared<Scene>(rest);
@@ -140,11 +140,12 @@ std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& p
 
 std::shared_ptr<const Scene> weighedScene(const std::shared_ptr<const Scene>& scene,
                                           const std::string& bone) {
-    const int node = motion::jointNamed(scene->model, bone);
+    const int node =
+        bone.empty() ? motion::heaviestBone(scene->model) : motion::jointNamed(scene->model, bone);
     if (node < 0) return scene;
     auto weighed = std::make_shared<Scene>(*scene);
     weighed->light = {};
-    weighed->weighed = bone;
+    weighed->weighed = scene->model.nodes[std::size_t(node)].name;
     const auto weights = motion::weightsOn(scene->model, node);
     auto& full = weighed->full;
     for (std::size_t i = 0; i < full.indices.size() && i < scene->mesh.indices.size(); ++i)

@@ -45,7 +45,8 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
 std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& pose, bool still,
                                         const Progress& progress);
 
-/// The scene with how much each corner hangs on a bone as heat; as it is where the model has no such bone.
+/// The scene with how much each corner hangs on a bone as heat, an empty name for the one that most hang on;
+/// as it is where the model has no such bone.
 std::shared_ptr<const Scene> weighedScene(const std::shared_ptr<const Scene>& scene, const std::string& bone);
 
 /// The scene with each corner's distance to `reference` as heat: 1 is `hottest` metres, which is returned in
