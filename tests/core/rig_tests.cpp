@@ -6,11 +6,13 @@
 #include "core/motion/apart.h"
 #include "core/motion/node_curve.h"
 #include "core/motion/posed.h"
+#include "core/motion/rest_pose.h"
 #include "core/motion/scaled_rig.h"
 #include "core/planner/planner.h"
 #include "support/ran_step.h"
 #include "support/rule_sheet.h"
 #include "support/shapes.h"
+#include "support/swimmer.h"
 
 #include <glm/gtc/matrix_transform.hpp>
 #include <glm/gtc/quaternion.hpp>
@@ -245,4 +247,24 @@ TEST_CASE("a node's curve is how far it goes in the world and how much it turns 
     CHECK(motion::curveOf(one, {"open", {turn}}, 0, 3).turns[1] == Approx(30).margin(1e-3));
     CHECK(motion::curveOf(one, {"none", {}}, 0).turns.empty());
     CHECK(motion::curveOf(one, {"open", {turn}}, 7).turns.empty());
+}
+
+TEST_CASE("A bone pressed flat in a pose is named when that pose shall be the rest pose") {
+    Model model = swimmer();
+    Clip flat{"flat", {{2, Channel::Target::Scale, Channel::Curve::Linear, {0, 1}, {1, 1, 1, 0, 0, 0}}}};
+    model.clips = {std::make_shared<const Clip>(flat)};
+    CHECK_NOTHROW(motion::withRestFrom(model, flat, 0.5));
+    CHECK_THROWS_WITH(motion::withRestFrom(model, flat, 1), Catch::Contains("\"tail\" has no size"));
+}
+
+TEST_CASE("Hide says which pictures only the hidden wore") {
+    Model model = swimmer();
+    const auto worn = usedImages(model).size();
+    REQUIRE(worn > 0);
+    const auto hide = steps::makeStep("hide");
+    hide->setParams({{"of", {"*"}}});
+    Progress progress;
+    steps::StepContext context{progress, nullptr, nullptr};
+    hide->apply(model, context);
+    CHECK(fmt::format("{}", fmt::join(context.notes, "; ")).find("picture") != std::string::npos);
 }

@@ -1,5 +1,6 @@
 #include "core/motion/rest_pose.h"
 
+#include "core/base/error.h"
 #include "core/geometry/world.h"
 #include "core/motion/corner_matrix.h"
 #include "core/motion/pose.h"
@@ -17,6 +18,19 @@ namespace zl::motion {
 namespace {
 
 using Target = Channel::Target;
+
+/// What stands at `of`, seen from `from`. Throws Error where that cannot be told, as from a bone pressed
+/// flat.
+glm::dmat4 seenFrom(const glm::dmat4& from, const glm::dmat4& of, const std::string& name) {
+    const glm::dmat4 seen = glm::inverse(from) * of;
+    for (int c = 0; c < 4; ++c)
+        for (int r = 0; r < 4; ++r)
+            if (!std::isfinite(float(seen[c][r])))
+                throw Error(
+                    fmt::format("\"{}\" has no size in this pose, so nothing can be bound to it", name), {},
+                    "Choose another moment, or leave that bone out.");
+    return seen;
+}
 
 /// What a local matrix is as a clip holds it.
 std::map<Target, std::vector<float>> heldBy(const glm::dmat4& local) {
@@ -94,15 +108,17 @@ Model withRestFrom(const Model& model, const Clip& clip, double moment) {
         const Node& node = model.nodes[n];
         if (node.mesh < 0 || node.skin < 0 || model.meshes[std::size_t(node.mesh)]->weights.empty()) continue;
         // Its node stands there from now on, and its corners are told from it.
-        const glm::dmat4 back = glm::inverse(pose.world[n]);
+        const glm::dmat4 back = seenFrom(pose.world[n], glm::dmat4(1), node.name);
         const Skin& skin = model.skins[std::size_t(node.skin)];
         out.nodes[n].mesh = int(out.meshes.size());
         out.meshes.push_back(std::make_shared<const Mesh>(
             bent(*model.meshes[std::size_t(node.mesh)], pose.joints[std::size_t(node.skin)], back)));
         Skin bound = skin;
-        for (std::size_t j = 0; j < skin.joints.size(); ++j)
+        for (std::size_t j = 0; j < skin.joints.size(); ++j) {
+            const auto joint = std::size_t(skin.joints[j]);
             bound.inverseBind[j] =
-                glm::mat4(glm::inverse(pose.world[std::size_t(skin.joints[j])]) * pose.world[n]);
+                glm::mat4(seenFrom(pose.world[joint], pose.world[n], model.nodes[joint].name));
+        }
         out.nodes[n].skin = int(out.skins.size());
         out.skins.push_back(std::move(bound));
     }
@@ -131,14 +147,15 @@ Model withRestAsBound(const Model& model) {
         const glm::dmat4 at = world[std::size_t(wearing - model.nodes.begin())];
         const Skin& skin = model.skins[s];
         for (std::size_t j = 0; j < skin.joints.size(); ++j)
-            bound.try_emplace(skin.joints[j], at * glm::inverse(glm::dmat4(skin.inverseBind[j])));
+            bound.try_emplace(skin.joints[j], at * seenFrom(glm::dmat4(skin.inverseBind[j]), glm::dmat4(1),
+                                                            model.nodes[std::size_t(skin.joints[j])].name));
     }
     std::vector<glm::dmat4> now(model.nodes.size());
     for (std::size_t n = 0; n < model.nodes.size(); ++n) {
         const int parent = model.nodes[n].parent;
         const glm::dmat4 above = parent >= 0 ? now[std::size_t(parent)] : model.placement;
         if (const auto found = bound.find(int(n)); found != bound.end())
-            locals[n] = glm::inverse(above) * found->second;
+            locals[n] = seenFrom(above, found->second, model.nodes[n].name);
         now[n] = above * locals[n];
     }
     Model out = model;

@@ -46,8 +46,11 @@ Model Hide::apply(const Model& in, StepContext& context) const {
                     "Choose among the model's parts and bones.");
     const std::size_t before = triangleCount(in), after = triangleCount(out);
     context.facts = {{"nodes", found}, {"triangles", before - after}};
-    context.note(fmt::format("{} stays, {} not seen", showCount(long(found), "node", "nodes"),
+    context.note(fmt::format("{}, {} not seen", showCount(long(found), "node stays", "nodes stay"),
                              showCount(long(before - after), "triangle is", "triangles are")));
+    if (const std::size_t worn = usedImages(in).size(), seen = usedImages(out).size(); seen < worn)
+        context.note(fmt::format("{} by what is hidden alone, and need not go along",
+                                 showCount(long(worn - seen), "picture is worn", "pictures are worn")));
     if (const std::size_t skinned = hangingOnHidden(out); skinned > 0)
         context.fellShort(
             fmt::format("{} on hidden bones and stay seen: they are of a part that others carry too",
