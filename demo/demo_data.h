@@ -57,6 +57,8 @@ Model dandyCart();
 /// A wind-up dock hand of painted tin: 22 bones, skinned, eight morph targets for its face, clips idle, walk
 /// (drifts) and heave. Metres, Y up, facing +Z, arms level.
 Model pipTheWinder();
+/// Pip as an avatar: without clips, with a tassel on its cap that swings, and with everything that VRM says set up.
+Model olderPip();
 /// A fish of paper on ribs, with a seat and a rider: drawn ten times too large on a rig that is scaled back,
 /// clips swim (drifts), glide and startle. Y up, facing +Z.
 Model lanternFish();

@@ -52,8 +52,9 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",    "thistledown", "fellmark",
-                      "oxbow",       "saltbranch", "skerry",     "commonmoor", "brindle",     "kitecup"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown",
+                      "fellmark",    "oxbow",      "saltbranch", "skerry",  "commonmoor",
+                      "brindle",     "kitecup",    "mirrorfolk"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -181,11 +182,19 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     pip.name = "Pip the winder";
     pip.sources = {{"pip-the-winder.glb", "Odd Fennel", "own", project::Permission::OwnWork}};
     pip.recipe = {entry("heading", {{"front", "+z"}})};
-    pip.crossings = {{"brindle",
-                      {entry("stay-on-the-spot", none), entry("clip-rate", none),
-                       entry("loop-clips", {{"of", {"walk"}}}), entry("rigid-segments", none),
-                       entry("reduce-triangles", {{"goal", "limit"}}), entry("picture-bytes", none)},
-                      {{"called", "pip"}}}};
+    pip.crossings = {
+        {"brindle",
+         {entry("stay-on-the-spot", none), entry("clip-rate", none), entry("loop-clips", {{"of", {"walk"}}}),
+          entry("rigid-segments", none), entry("reduce-triangles", {{"goal", "limit"}}),
+          entry("picture-bytes", none)},
+         {{"called", "pip"}}},
+        {"mirrorfolk",
+         {entry("take-setup", {{"from", {{"piece", "Pip of last year"}}}}), entry("avatar-licence", none)},
+         {{"called", "pip"}}}};
+    project::Piece lastYear;
+    lastYear.name = "Pip of last year";
+    lastYear.sources = {{"pip-of-last-year.vrm", "Odd Fennel", "own", project::Permission::OwnWork}};
+    lastYear.crossings = {{"mirrorfolk", {}}};
     project::Piece fish;
     fish.name = "Lantern fish";
     fish.sources = {{"lantern-fish.glb", "Mira Quill", "own", project::Permission::OwnWork}};
@@ -202,8 +211,8 @@ project::Project harvestFair(const std::filesystem::path& folder) {
                  {"others", "swim"}}),
           entry("hide", {{"of", {"rider"}}}), entry("platform-settings", none),
           entry("picture-size", {{"goal", "limit"}}), entry("reduce-triangles", {{"goal", "limit"}})}}};
-    fair.pieces = {bell, kiosk, hoist, cart,  props, bollard, lantern,
-                   net,  hand,  apron, derby, dandy, pip,     fish};
+    fair.pieces = {bell, kiosk, hoist, cart,  props, bollard, lantern, net,
+                   hand, apron, derby, dandy, pip,   fish,    lastYear};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }
@@ -303,6 +312,7 @@ int main(int argc, char** argv) try {
     add(formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure-grown-a"}, nullptr));
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
     add(formats::writeGlb(demo::pipTheWinder(), {"pip-the-winder"}, nullptr));
+    add(formats::writeVrm(demo::olderPip(), {"pip-of-last-year"}, nullptr));
     add(formats::writeGlb(demo::lanternFish(), {"lantern-fish"}, nullptr));
     for (const bool broad : {false, true})
         add(formats::writeGlb(demo::fairApron(broad), {broad ? "fair-apron_broad" : "fair-apron_slim"},
@@ -321,7 +331,7 @@ int main(int argc, char** argv) try {
     std::cout << fmt::format(
         "made the harvest fair in {}: a bell of {} triangles, a kiosk with sets of pictures, a hoist, a "
         "cart, a bollard, eight props, a figure, an apron in two sizes, two derby carts with a game to "
-        "put them into, a winder and a fish that move, and a catalogue\n",
+        "put them into, a winder, as it is and as it was worn last year, a fish, and a catalogue\n",
         folder.string(),
         (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;

@@ -6,6 +6,7 @@
 
 #include "core/figure/figure.h"
 
+#include <QStackedWidget>
 #include <QApplication>
 #include <QSettings>
 #include <QShortcut>

@@ -4,6 +4,7 @@
 #include "standins/house/house_arena.h"
 #include "standins/island/island_arena.h"
 #include "standins/level/level_arena.h"
+#include "standins/mirror/mirror_arena.h"
 #include "standins/shed/shed_arena.h"
 #include "standins/site/site_arena.h"
 #include "standins/stand_in.h"
@@ -28,7 +29,8 @@ const std::vector<StandIn>& allStandIns() {
         {"island", "island", "cm", island::tryFolder, island::open},
         {"dressing-room", "dressing room", "m", dressing::tryFolder, dressing::open},
         {"console", "console", "u", console::tryFolder, console::open},
-        {"track", "track", "u", track::tryFolder, track::open}};
+        {"track", "track", "u", track::tryFolder, track::open},
+        {"mirror", "mirror", "m", mirror::tryFolder, mirror::open}};
     return list;
 }
 

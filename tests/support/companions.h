@@ -27,4 +27,6 @@ struct TestSurroundings final : zl::steps::Surroundings {
         const auto found = kept.find(name);
         return found == kept.end() ? nullptr : &found->second;
     }
+    zl::steps::Provenance known;
+    zl::steps::Provenance provenance() const override { return known; }
 };

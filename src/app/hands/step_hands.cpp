@@ -23,6 +23,7 @@ const StepHands* handsOf(std::string_view step) {
         {"reshape", &reshapeHands()},
         {"take-parts", &takePartsHands()},
         {"uv-placement", &uvPlacementHands()},
+        {"avatar-setup", &eyesHands()},
     };
     const auto found = all.find(step);
     return found == all.end() ? nullptr : found->second;

@@ -51,5 +51,6 @@ const StepHands& besideHands();
 const StepHands& reshapeHands();
 const StepHands& takePartsHands();
 const StepHands& uvPlacementHands();
+const StepHands& eyesHands();
 
 } // namespace zl::app

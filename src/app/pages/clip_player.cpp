@@ -26,6 +26,11 @@ void ClipPlayer::showGhost(bool on) {
     work();
 }
 
+void ClipPlayer::wear(const std::optional<avatar::Face>& face) {
+    wanted_.face = face;
+    work();
+}
+
 void ClipPlayer::refresh() {
     work();
 }
@@ -39,9 +44,15 @@ ClipPlayer::Made ClipPlayer::made(const std::shared_ptr<const Scene>& rest,
     const auto clip = moves ? rest->model.clips[std::size_t(moment.clip)] : nullptr;
     if (moment.weighed) out.weighed = weighed ? weighed : weighedScene(rest, *moment.weighed);
     const Scene& base = out.weighed ? *out.weighed : *rest; // colours go along with the corners
-    out.posed = moves ? posedScene(base, motion::posed(rest->model, *clip, moment.seconds), !moment.plays,
-                                   progress.between(0, 0.6))
-                      : out.weighed;
+    const bool wears = moment.face && rest->model.avatar;
+    const auto pose = [&] {
+        if (!wears) return motion::posed(rest->model, *clip, moment.seconds);
+        const Clip face = clip ? avatar::withFace(rest->model, *clip, moment.seconds, *moment.face)
+                               : avatar::clipOf(rest->model, *moment.face);
+        return motion::posed(rest->model, face, 0);
+    };
+    out.posed =
+        moves || wears ? posedScene(base, pose(), !moment.plays, progress.between(0, 0.6)) : out.weighed;
     if (!moment.ghost || !before) return out;
     out.ghost = before;
     if (!clip) return out;
@@ -56,7 +67,7 @@ ClipPlayer::Made ClipPlayer::made(const std::shared_ptr<const Scene>& rest,
 void ClipPlayer::work() {
     const auto rest = view_.restScene(), before = wanted_.ghost ? view_.beforeScene() : nullptr;
     const bool moves = rest && wanted_.clip >= 0 && std::size_t(wanted_.clip) < rest->model.clips.size();
-    if (!rest || (!moves && !wanted_.weighed && !before)) {
+    if (!rest || (!moves && !wanted_.weighed && !before && !wanted_.face)) {
         shownOf_ = nullptr;
         view_.setGhost(nullptr);
         return view_.setPosed(nullptr);
@@ -73,8 +84,8 @@ void ClipPlayer::work() {
             working_ = false;
             shown_ = moment, shownOf_ = rest, shownBefore_ = before, shownWeighed_ = scenes.weighed;
             if (rest == view_.restScene()) {
-                const bool still = wanted_.clip >= 0 || wanted_.weighed;
-                view_.setPosed(still ? scenes.posed : nullptr);
+                const bool posed = wanted_.clip >= 0 || wanted_.weighed || wanted_.face;
+                view_.setPosed(posed ? scenes.posed : nullptr);
                 view_.setGhost(wanted_.ghost ? scenes.ghost : nullptr);
             }
             work();

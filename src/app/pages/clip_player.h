@@ -2,6 +2,8 @@
 #include "app/session.h"
 #include "app/view/model_view.h"
 
+#include "core/avatar/face.h"
+
 #include <QObject>
 
 #include <optional>
@@ -20,6 +22,8 @@ public:
     /// Shows how much each corner hangs on a bone, an empty name for the one that most hang on; nothing ends
     /// it.
     void weigh(const std::optional<QString>& bone);
+    /// Shows an avatar's face on top of the clip or of rest; nothing ends it.
+    void wear(const std::optional<avatar::Face>& face);
     /// Shows the piece before its steps at the same moment, seen through.
     void showGhost(bool on);
     /// The shape has changed; shows it in the pose that was asked for last.
@@ -32,6 +36,7 @@ private:
         bool plays = false;
         std::optional<std::string> weighed; ///< bone
         bool ghost = false;
+        std::optional<avatar::Face> face;
         bool operator==(const Moment&) const = default;
     };
     struct Made {

@@ -4,6 +4,7 @@
 #include "app/theme.h"
 #include "app/widgets/elided_label.h"
 #include "app/widgets/mark.h"
+#include "app/widgets/slider_rows.h"
 #include "app/widgets/ui.h"
 
 #include <QComboBox>
@@ -67,6 +68,7 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
     standIn_ = standIn;
     ready_ = false;
     verdict_ = tables_ = nullptr;
+    slidersCard_ = nullptr, sliders_ = nullptr;
     clearLayout(side_);
     const QString name = QString::fromUtf8(chosen->name.data(), qsizetype(chosen->name.size()));
     side_->addWidget(textLabel(tr("The %1 is loading the files and trying them…").arg(name), "dim"));
@@ -146,6 +148,15 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
     verdict_ = new QVBoxLayout;
     verdict_->setSpacing(8);
     side_->addLayout(verdict_);
+    slidersCard_ = new QFrame;
+    slidersCard_->setProperty("card", true);
+    auto* sliding = new QVBoxLayout(slidersCard_);
+    sliding->setContentsMargins(13, 10, 13, 12);
+    sliders_ = new SliderRows;
+    sliding->addWidget(sliders_);
+    connect(sliders_, &SliderRows::moved, view_, &TryoutView::slide);
+    slidersCard_->hide();
+    side_->addWidget(slidersCard_);
     tables_ = new QVBoxLayout;
     tables_->setSpacing(8);
     side_->addLayout(tables_);
@@ -168,7 +179,18 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
 void TryoutPage::showWhatChanged() {
     if (!verdict_) return;
     showVerdict();
+    showSliders();
     showTables();
+}
+
+void TryoutPage::showSliders() {
+    const auto* arena = view_->arena();
+    if (!slidersCard_ || !arena) return;
+    std::vector<SliderRows::Row> rows;
+    for (const auto& slider : arena->sliders())
+        rows.push_back({qs(slider.id), qs(slider.label), slider.value});
+    slidersCard_->setVisible(!rows.empty());
+    sliders_->show(rows);
 }
 
 void TryoutPage::showVerdict() {

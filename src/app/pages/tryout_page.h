@@ -3,11 +3,14 @@
 #include "app/view/tryout_view.h"
 #include "app/widgets/flow_row.h"
 
+#include <QFrame>
+
 class QVBoxLayout;
 
 namespace zl::app {
 
 class ElidedLabel;
+class SliderRows;
 
 /// The delivered files in the platform's stand-in: what it says of them, and what it measures.
 class TryoutPage : public QWidget {
@@ -32,11 +35,14 @@ private:
     void askForPicture();
     void showWhatChanged();
     void showVerdict();
+    void showSliders();
     void showTables();
     Session& session_;
     TryoutView* view_;
     QVBoxLayout *side_, *verdict_ = nullptr, *tables_ = nullptr;
     FlowRow* tools_;
+    QFrame* slidersCard_ = nullptr; ///< null where the stand-in has none
+    SliderRows* sliders_ = nullptr;
     QString folder_;
     std::string standIn_;
     QString name_;               ///< of the stand-in

@@ -212,6 +212,8 @@ void WorkbenchPage::offerBones() {
     view_->bones().shown = there && modes_["bones"]->isChecked();
     player_->showGhost(moves && modes_["ghost"]->isChecked());
     showWeights();
+    faceCard_->show(stage_ == steps::Stage::Motion && scene && !offer_->isOpen() ? scene->model : Model());
+    player_->wear(faceCard_->face());
     view_->repaintOver();
 }
 

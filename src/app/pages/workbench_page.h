@@ -6,6 +6,7 @@
 #include "app/pages/clip_way.h"
 #include "app/pages/clipping_mode.h"
 #include "app/pages/deliver_panel.h"
+#include "app/pages/face_card.h"
 #include "app/pages/gather_panel.h"
 #include "app/pages/looked_first.h"
 #include "app/pages/parts_drawer.h"
@@ -104,6 +105,7 @@ private:
     ClipWay* way_;
     ClipCurves* curves_;
     ClipPlayer* player_;
+    FaceCard* faceCard_;
     WorkbenchScenes* scenes_;
     FitStrip* strip_;
     QLabel* title_;

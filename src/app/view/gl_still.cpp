@@ -6,10 +6,10 @@ namespace zl::app {
 
 namespace {
 
-const char* vertex = R"(#version 330 core
+const char* stillVertex = R"(#version 330 core
 void main() { vec2 p = vec2((gl_VertexID & 1) * 4 - 1, (gl_VertexID & 2) * 2 - 1); gl_Position = vec4(p, 0.0, 1.0); })";
 
-const char* fragment = R"(#version 330 core
+const char* stillFragment = R"(#version 330 core
 uniform sampler2D colours, depths;
 uniform int times; uniform vec2 size; uniform vec4 lens; uniform float reach;
 out vec4 pixel;
@@ -76,8 +76,8 @@ GlStill::GlStill(QSize size, int times) : size_(size), times_(times) {
     glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_STENCIL_ATTACHMENT, GL_TEXTURE_2D, depth_, 0);
     done_ = std::make_unique<QOpenGLFramebufferObject>(size, QOpenGLFramebufferObject::CombinedDepthStencil);
     array_.create();
-    fine_ = program_.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
-            program_.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && program_.link();
+    fine_ = program_.addShaderFromSourceCode(QOpenGLShader::Vertex, stillVertex) &&
+            program_.addShaderFromSourceCode(QOpenGLShader::Fragment, stillFragment) && program_.link();
 }
 
 GlStill::~GlStill() {

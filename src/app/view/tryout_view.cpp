@@ -49,6 +49,7 @@ GlGeometry geometryOf(const Item& item) {
 
 TryoutView::TryoutView(QWidget* parent) : QOpenGLWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true); // some look at the pointer
     setAcceptDrops(true);
     setAccessibleName(tr("The stand-in"));
     setAccessibleDescription(
@@ -131,6 +132,12 @@ void TryoutView::makeRoom() {
     if (glm::any(glm::lessThan(low, framed_.first - air)) ||
         glm::any(glm::greaterThan(high, framed_.second + air)))
         frameAll();
+}
+
+void TryoutView::slide(const QString& slider, double value) {
+    if (!arena_) return;
+    arena_->slide(slider.toStdString(), value);
+    wake();
 }
 
 void TryoutView::choose(const QString& choice, int option) {
@@ -361,6 +368,9 @@ void TryoutView::mouseMoveEvent(QMouseEvent* event) {
     } else if (dragCamera(camera_, event->buttons(), by, height())) {
         camera_.pitch = std::max(0.03, camera_.pitch); // not below the floor
         update();
+    } else if (arena_) {
+        arena_->pointAt(glm::vec3(camera_.eye()),
+                        glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
     }
 }
 

@@ -22,6 +22,7 @@ public:
     void setMessage(const QString& text);
     /// Does something on the arena and lets time pass until all is still again.
     void act(const QString& action);
+    void slide(const QString& slider, double value);
     void choose(const QString& choice, int option);
     /// Puts a picture on an item, or on what is chosen where that is below 0.
     void dress(const QString& file, int item = -1);

@@ -1,5 +1,6 @@
 #include "cli/commands/all_commands.h"
 
+#include "core/avatar/keys.h"
 #include "core/formats/format.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/world.h"
@@ -59,6 +60,7 @@ public:
                                            {"height", image->height},
                                            {"bytes", image->encoded.size()}});
         for (const auto& clip : model.clips) out["clips"].push_back(clip->name);
+        if (model.avatar) out["avatar"] = avatarOf(model);
         if (json) {
             print(out);
             return Fine;
@@ -81,12 +83,37 @@ public:
             "  surface    {}; {} open edges, {} with three or more triangles, {} triangles without area\n",
             topology.watertight ? "watertight" : "not watertight", topology.openEdges,
             topology.nonManifoldEdges, topology.degenerateTriangles);
+        if (model.avatar)
+            std::cout << fmt::format(
+                "  avatar     version {}: {}, {}, {}\n", model.avatar->version,
+                showCount(long(model.avatar->bones.size()), "bone", "bones"),
+                showCount(long(model.avatar->expressions.size()), "expression", "expressions"),
+                showCount(long(model.avatar->springs.size()), "chain swings", "chains swing"));
         for (const auto& text : model.dropped) std::cout << "  dropped    " << text << '\n';
         for (const auto& text : model.warnings) std::cout << "  warning    " << text << '\n';
         return Fine;
     }
 
 private:
+    static nlohmann::ordered_json avatarOf(const Model& model) {
+        const Avatar& avatar = *model.avatar;
+        auto bones = nlohmann::ordered_json::object(), look = nlohmann::ordered_json();
+        for (const auto& [role, key] : avatar.bones)
+            if (const int node = avatar::nodeOf(model, key); node >= 0)
+                bones[role] = model.nodes[std::size_t(node)].name;
+        auto expressions = nlohmann::ordered_json::array();
+        for (const Expression& e : avatar.expressions) expressions.push_back(e.name);
+        if (avatar.lookAt)
+            look = {{"type", avatar.lookAt->by == LookAt::By::Bones ? "bone" : "expression"},
+                    {"offsetFromHeadBone",
+                     {avatar.lookAt->eyes.x, avatar.lookAt->eyes.y, avatar.lookAt->eyes.z}}};
+        return {{"version", avatar.version},
+                {"bones", std::move(bones)},
+                {"expressions", std::move(expressions)},
+                {"lookAt", std::move(look)},
+                {"springs", avatar.springs.size()},
+                {"licence", avatar.licence}};
+    }
     static std::size_t materialCount(const Model& model) {
         return static_cast<std::size_t>(
             std::ranges::count_if(usedMaterials(model), [](int m) { return m >= 0; }));

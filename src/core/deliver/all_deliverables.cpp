@@ -1,4 +1,5 @@
 #include "core/deliver/asset_folder.h"
+#include "core/deliver/avatar_file.h"
 #include "core/deliver/console_headers.h"
 #include "core/deliver/faced_thing.h"
 #include "core/deliver/island_piece.h"
@@ -26,7 +27,7 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
     static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit,
-                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders, Kart>();
+                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders, Kart, AvatarFile>();
     return list;
 }
 

@@ -49,6 +49,7 @@ std::span<const Format> allFormats() {
          false},
         {"gltf", "glTF", {"glb", "gltf"}, readGltf, nullptr},
         {"glb", "GLB", {"glb"}, nullptr, writeGlb, {}, {}, true, metresYUp},
+        {"vrm", "VRM avatar", {"vrm"}, readGltf, writeVrm, {}, {}, true, metresYUp},
         {"dae", "COLLADA", {"dae"}, readThroughAssimp, writeCollada, {Morphs, UvPlacement}},
         {"fbx", "FBX", {"fbx"}, readThroughAssimp, nullptr},
         {"x3d",

@@ -68,7 +68,9 @@ std::vector<OutFile> writePly(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
 std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
-
+/// The model's set-up as VRM 1.0; throws Refused for a model without one.
+std::vector<OutFile> writeVrm(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped);
 std::vector<OutFile> writeCollada(const Model& model, const WriteOptions& options,
                                   std::vector<std::string>* dropped);
 std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,

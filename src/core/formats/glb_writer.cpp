@@ -1,8 +1,10 @@
-// GLB through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
+// GLB and VRM through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
 #include "core/formats/format.h"
 #include "core/formats/gltf_material_writer.h"
 #include "core/formats/gltf_turn_limits.h"
+#include "core/formats/kept_extensions.h"
 #include "core/formats/tinygltf.h"
+#include "core/formats/vrm.h"
 
 #include "core/base/error.h"
 #include "core/base/unique_names.h"
@@ -24,31 +26,41 @@ namespace {
 
 class GlbWriter {
 public:
-    GlbWriter(const Model& model, const WriteOptions& options) : model_(model), options_(options) {
+    GlbWriter(const Model& model, const WriteOptions& options)
+        : model_(model), options_(options),
+          materials_(model, out_,
+                     [this](tinygltf::Image& to, const std::string& bytes) { putPicture(to, bytes); }) {
         out_.buffers.emplace_back();
     }
 
-    std::vector<OutFile> write(std::vector<std::string>* dropped) {
+    /// With the model's set-up, and under VRM's ending, where it goes `asAvatar`.
+    std::vector<OutFile> write(std::vector<std::string>* dropped, bool asAvatar) {
         out_.asset.version = "2.0";
         out_.asset.generator = "Zest Loom";
-        GltfMaterialWriter(model_, out_, [this](tinygltf::Image& to, const std::string& bytes) {
-            putPicture(to, bytes);
-        }).write(dropped);
+        materials_.write(dropped);
         writeMeshes();
         writeNodes();
         writeSkins();
         writeClips();
+        if (model_.kept) keep(*model_.kept, out_.extensions);
+        if (asAvatar)
+            writeAvatar(
+                model_, out_, [this](const auto& image) { return materials_.image(image); }, dropped);
         if (out_.buffers[0].data.empty()) out_.buffers.clear();
         std::ostringstream stream;
         tinygltf::TinyGLTF writer;
         writer.SetImageWriter(nullptr, nullptr);
         if (!writer.WriteGltfSceneToStream(&out_, stream, false, true))
             throw Refused("the GLB could not be put together", model_.name);
-        files_.insert(files_.begin(), {options_.name + ".glb", stream.str()});
+        files_.insert(files_.begin(), {options_.name + (asAvatar ? ".vrm" : ".glb"), stream.str()});
         return std::move(files_);
     }
 
 private:
+    void keep(const KeptExtensions& kept, tinygltf::ExtensionMap& to) {
+        putKept(kept, to, out_.extensionsUsed,
+                [this](const auto& image) { return materials_.texture(image); });
+    }
     void putPicture(tinygltf::Image& to, const std::string& bytes) {
         if (options_.pictureFolder.empty()) {
             to.bufferView = addView(bytes.data(), bytes.size(), 0);
@@ -201,6 +213,7 @@ private:
             putLocal(node, source.parent < 0 && !wrapper ? model_.placement * source.local : source.local,
                      animated.contains(i));
             if (source.turns) node.extras = turnLimitsValue(*source.turns);
+            if (source.kept) keep(*source.kept, node.extensions);
             out_.nodes.push_back(node);
             if (source.parent >= 0)
                 out_.nodes[source.parent].children.push_back(i);
@@ -266,6 +279,7 @@ private:
     const Model& model_;
     const WriteOptions& options_;
     tinygltf::Model out_;
+    GltfMaterialWriter materials_;
     std::vector<int> written_;
     std::vector<OutFile> files_; ///< pictures beside it
     UniqueNames pictureNames_ = uniqueFileNames();
@@ -277,7 +291,16 @@ std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
     if (dropped && !model.colliders.empty())
         dropped->emplace_back("colliders (deliver writes them as their own files)");
-    return GlbWriter(model, options).write(dropped);
+    if (dropped && model.avatar) dropped->emplace_back("the avatar's set-up (VRM files keep it)");
+    return GlbWriter(model, options).write(dropped, false);
+}
+
+std::vector<OutFile> writeVrm(const Model& model, const WriteOptions& options,
+                              std::vector<std::string>* dropped) {
+    if (!model.avatar)
+        throw Refused("is not set up as an avatar", model.name,
+                      "Put Avatar set-up, or Take the set-up from, among its steps.");
+    return GlbWriter(model, options).write(dropped, true);
 }
 
 } // namespace zl::formats

@@ -54,8 +54,34 @@ tinygltf::FsCallbacks filesBeside(files::SourceFile& source) {
     throw Error(fmt::format("is written in version {} of glTF", version), where, "Export it as glTF 2.0.");
 }
 
-/// Extensions whose files can be read without harm though what they say is dropped.
-constexpr std::array<std::string_view, 2> harmless{"KHR_materials_unlit", "KHR_materials_emissive_strength"};
+/// Extensions whose files can be read without harm though what they say is not understood.
+constexpr std::array<std::string_view, 6> harmless{"KHR_materials_unlit",
+                                                   "KHR_materials_emissive_strength",
+                                                   "VRMC_vrm",
+                                                   "VRMC_springBone",
+                                                   "VRMC_node_constraint",
+                                                   "VRMC_materials_mtoon"};
+
+/// Deepest that lists and objects may lie in one another. Whoever nests deeper means harm: both libraries
+/// that read JSON here go down as deep as it does.
+constexpr int mostDepth = 200;
+
+void refuseDeep(std::string_view json, const std::string& where) {
+    int depth = 0;
+    bool quoted = false;
+    for (std::size_t k = 0; k < json.size(); ++k) {
+        const char c = json[k];
+        if (quoted && c == '\\')
+            ++k;
+        else if (c == '"')
+            quoted = !quoted;
+        else if (!quoted && (c == '[' || c == '{') && ++depth > mostDepth)
+            throw Error(fmt::format("nests its lists more than {} deep", mostDepth), where,
+                        "Export the file again.");
+        else if (!quoted && (c == ']' || c == '}'))
+            --depth;
+    }
+}
 
 void refuseUnknownExtensions(const std::vector<std::string>& needed, const std::string& where) {
     for (const std::string& extension : needed)
@@ -108,6 +134,7 @@ GltfContainer openGltf(files::SourceFile& source) {
     const FileBytes file = source.bytes();
     const std::string& where = source.where();
     if (file.size() > 0xffffffffu) throw Error("is larger than GLB allows (4 GB)", where);
+    refuseDeep(headOf(file.text()).second, where);
     GltfContainer out;
     tinygltf::TinyGLTF loader;
     loader.SetImageLoader(keepEncoded, nullptr);

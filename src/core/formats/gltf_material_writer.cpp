@@ -1,5 +1,7 @@
 #include "core/formats/gltf_material_writer.h"
 
+#include "core/formats/kept_extensions.h"
+
 #include "core/formats/material_settings.h"
 #include "core/texture/pack_channels.h"
 #include "core/texture/picture_cache.h"
@@ -82,6 +84,9 @@ void GltfMaterialWriter::writeMaterial(const Material& m) {
     target.alphaMode = seeThrough ? "BLEND" : m.alpha == Material::Alpha::Mask ? "MASK" : "OPAQUE";
     target.alphaCutoff = m.alphaCutoff;
     if (!m.settings.empty()) target.extras = settingsValue(m.settings);
+    if (m.kept)
+        putKept(*m.kept, target.extensions, out_.extensionsUsed,
+                [&](const std::shared_ptr<const Image>& picture) { return texture(picture); });
     out_.materials.push_back(target);
 }
 
@@ -190,16 +195,20 @@ int GltfMaterialWriter::sampler(const Sampler& sampler) {
     return int(samplers_.size()) - 1;
 }
 
-void GltfMaterialWriter::point(auto& info, const Placed& picture) {
-    if (!picture.image) return;
-    const std::pair<int, int> key{image(picture.image), sampler(picture.use.sampler)};
+int GltfMaterialWriter::texture(const std::shared_ptr<const Image>& picture, const Sampler& as) {
+    const std::pair<int, int> key{image(picture), sampler(as)};
     const auto [entry, fresh] = textures_.try_emplace(key, int(out_.textures.size()));
     if (fresh) {
-        tinygltf::Texture texture;
-        texture.source = key.first, texture.sampler = key.second;
-        out_.textures.push_back(texture);
+        tinygltf::Texture made;
+        made.source = key.first, made.sampler = key.second;
+        out_.textures.push_back(made);
     }
-    info.index = entry->second;
+    return entry->second;
+}
+
+void GltfMaterialWriter::point(auto& info, const Placed& picture) {
+    if (!picture.image) return;
+    info.index = texture(picture.image, picture.use.sampler);
     info.texCoord = picture.use.uvSet;
     const UvPlacement& lie = picture.use.placement;
     if (lie.isPlain()) return;

@@ -24,6 +24,11 @@ public:
 
     void write(std::vector<std::string>* dropped);
 
+    /// A picture's number among the file's images.
+    int image(const std::shared_ptr<const Image>& image);
+    /// The number of a texture of it.
+    int texture(const std::shared_ptr<const Image>& picture, const Sampler& as = {});
+
 private:
     /// A picture with the use that says where it lies; no picture for none.
     struct Placed {
@@ -38,7 +43,6 @@ private:
     void say(const Material& material, PictureRole role, const std::string& why = {});
 
     void point(auto& info, const Placed& picture);
-    int image(const std::shared_ptr<const Image>& image);
     int sampler(const Sampler& sampler);
 
     const Model& model_;

@@ -5,9 +5,12 @@
 #include "core/formats/gltf_data.h"
 #include "core/formats/gltf_materials.h"
 #include "core/formats/gltf_turn_limits.h"
+#include "core/formats/kept_extensions.h"
 #include "core/formats/tinygltf.h"
+#include "core/formats/vrm.h"
 
 #include "core/base/error.h"
+#include "core/base/unique_names.h"
 #include "core/geometry/merge_meshes.h"
 #include "core/texture/picture_file.h"
 
@@ -33,8 +36,6 @@ public:
 
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
-        for (const std::string& extension : source_.extensionsUsed)
-            if (!keepsExtension(extension)) model_.dropped.push_back("extension " + extension);
         readImages();
         readMaterials();
         for (std::size_t i = 0; i < source_.meshes.size(); ++i) {
@@ -44,6 +45,8 @@ public:
         readNodes();
         readSkins();
         readClips();
+        readAvatar({source_, order_, [this](int image) { return pictureOf(image); }}, model_);
+        keepExtensions();
         if (!source_.cameras.empty()) model_.dropped.emplace_back("cameras");
         if (!source_.lights.empty()) model_.dropped.emplace_back("lights");
         return std::move(model_);
@@ -70,6 +73,34 @@ private:
                 model_.warnings.push_back("the picture " + error.sentence());
             }
         }
+    }
+
+    std::shared_ptr<const Image> pictureOf(int image) const {
+        const int own = image >= 0 && image < static_cast<int>(pictures_.size()) ? pictures_[image] : -1;
+        return own < 0 ? nullptr : model_.images[std::size_t(own)];
+    }
+
+    /// What the file, its nodes and its materials say and is not understood goes along; elsewhere it does
+    /// not.
+    void keepExtensions() {
+        std::set<std::string> kept;
+        const auto own = [&](const tinygltf::ExtensionMap& extensions) {
+            auto out = keptOf(extensions, [this](int texture) {
+                const bool known = texture >= 0 && texture < static_cast<int>(source_.textures.size());
+                return known ? pictureOf(source_.textures[std::size_t(texture)].source) : nullptr;
+            });
+            if (out)
+                for (const auto& [name, json] : out->byName.items()) kept.insert(name);
+            return out;
+        };
+        model_.kept = own(source_.extensions);
+        for (std::size_t m = 0; m < source_.materials.size(); ++m)
+            model_.materials[m].kept = own(source_.materials[m].extensions);
+        for (std::size_t n = 0; n < source_.nodes.size(); ++n)
+            if (order_[n] >= 0) model_.nodes[std::size_t(order_[n])].kept = own(source_.nodes[n].extensions);
+        for (const std::string& extension : source_.extensionsUsed)
+            if (!isUnderstood(extension) && !kept.contains(extension))
+                model_.dropped.push_back("extension " + extension);
     }
 
     int picture(int texture) const {
@@ -180,6 +211,7 @@ private:
             mesh.joints = data_.vectors<glm::u16vec4>(i, keep);
         if (const int i = attribute(a, "WEIGHTS_0"); i >= 0) mesh.weights = data_.vectors<glm::vec4>(i, keep);
         if (attribute(a, "JOINTS_1") >= 0) noteOnce("bone weights beyond four a corner");
+        UniqueNames names;
         for (std::size_t t = 0; t < primitive.targets.size(); ++t) {
             MorphTarget morph;
             if (owner.extras.IsObject() && owner.extras.Has("targetNames") &&
@@ -187,6 +219,7 @@ private:
                 owner.extras.Get("targetNames").Get(int(t)).IsString())
                 morph.name = owner.extras.Get("targetNames").Get(int(t)).Get<std::string>();
             if (morph.name.empty()) morph.name = fmt::format("morph-{}", t + 1);
+            morph.name = names.made(morph.name); // by which expressions and programs tell them apart
             const auto& target = primitive.targets[t];
             const auto offsets = [&](const char* name) {
                 const int i = attribute(target, name);

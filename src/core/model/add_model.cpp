@@ -28,6 +28,7 @@ int addModel(Model& model, const Model& other, const std::string& name, int pare
     model.nodes.push_back({name, parent, outer * other.placement});
     for (Node node : other.nodes) {
         node.name = name + "/" + node.name;
+        node.key = 0; // a set-up means nodes of its own model
         node.parent = node.parent < 0 ? firstNode - 1 : node.parent + firstNode;
         if (node.mesh >= 0) node.mesh += firstMesh;
         if (node.skin >= 0) node.skin += firstSkin;

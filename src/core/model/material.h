@@ -3,12 +3,15 @@
 
 #include <array>
 #include <map>
+#include <memory>
 #include <string>
 #include <string_view>
 #include <variant>
 #include <vector>
 
 namespace zl {
+
+struct KeptExtensions;
 
 /// What a picture of a material is for.
 enum class PictureRole : std::uint8_t {
@@ -99,6 +102,7 @@ struct Material {
     enum class Alpha : std::uint8_t { Opaque, Mask, Blend } alpha = Alpha::Opaque;
     float alphaCutoff = 0.5f;
     MaterialSettings settings;
+    std::shared_ptr<const KeptExtensions> kept{}; ///< what its file says of it and is not understood here
 
     PictureUse& picture(PictureRole role) { return pictures[std::size_t(role)]; }
     const PictureUse& picture(PictureRole role) const { return pictures[std::size_t(role)]; }

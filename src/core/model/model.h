@@ -12,6 +12,9 @@
 
 namespace zl {
 
+struct Avatar;
+struct KeptExtensions;
+
 /// How far a bone turns about its own X, then Y, then Z, in radians.
 struct TurnLimits {
     glm::dvec3 least{0}, most{0};
@@ -29,6 +32,9 @@ struct Node {
     std::optional<TurnLimits> turns{}; ///< of a bone whose rig says so
     int level =
         0; ///< 0 for what is seen from near; a coarser copy of its parent above that (geometry/levels.h)
+
+    int key = 0; ///< by which an avatar's set-up means it (model/avatar.h); 0 for a node that none means
+    std::shared_ptr<const KeptExtensions> kept{}; ///< what its file says of it and is not understood here
 
     bool visible = true; ///< false: it is there, with all that moves it, and what it shows is not seen
 
@@ -99,6 +105,8 @@ struct Model {
     std::vector<std::shared_ptr<const Clip>> clips;
     std::vector<ClipSlot> clipSlots; ///< filled ones, each slot once
     std::vector<Collider> colliders;
+    std::shared_ptr<const Avatar> avatar; ///< its set-up, where it is one
+    std::shared_ptr<const KeptExtensions> kept;
     glm::dmat4 placement{1.0};
     SourceFrame frame;
     /// How steps have moved the whole of it since it was read, in metres. Baking leaves it as it is.

@@ -89,6 +89,7 @@ void fieldsOf(auto& way, auto& value) {
 }
 void fieldsOf(auto& way, Is<Node> auto& node) {
     way(node.name), way(node.parent), way(node.local), way(node.mesh), way(node.skin), way(node.level);
+    way(node.key);
 }
 void fieldsOf(auto& way, Is<MorphTarget> auto& morph) {
     way(morph.name), way(morph.positions), way(morph.normals);

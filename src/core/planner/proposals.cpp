@@ -192,6 +192,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "slots") return slots(model);
     if (id == "rest-pose") return {Json{{"take", "bound"}}};
     if (id == "hide") return hide(rule, sheet);
+    if (id == "avatar-setup" || id == "avatar-licence") return {Json::object()};
     if (id == "leave-out-bones") return {Json{{"which", "unused"}}};
     if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};

@@ -71,6 +71,22 @@ std::shared_ptr<const Image> Companions::picture(const std::string& file) const 
     return texture::pictureFromBytes(whole.filename().string(), std::string(source.bytes().text()));
 }
 
+steps::Provenance Companions::provenance() const {
+    using Allows = steps::Provenance::Allows;
+    steps::Provenance out{piece_.name, {}, {}, Allows::Own};
+    for (const Source& source : piece_.sources) {
+        if (!source.author.empty() && std::ranges::find(out.authors, source.author) == out.authors.end())
+            out.authors.push_back(source.author);
+        if (out.licence.empty()) out.licence = source.licence;
+        const Allows allows = source.permission == Permission::OwnWork   ? Allows::Own
+                              : source.permission == Permission::Allowed ? Allows::Freely
+                              : source.permission == Permission::AskFirst ? Allows::Asked
+                                                                          : Allows::Nothing;
+        out.allows = std::min(out.allows, allows);
+    }
+    return out;
+}
+
 Companion Companions::companion(const ModelRef& ref) const {
     const std::pair id(ref.kind, ref.name);
     if (const auto known = shared_->known.find(id); known != shared_->known.end()) return known->second;

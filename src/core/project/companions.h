@@ -22,6 +22,7 @@ public:
     Hash pictureKey(const std::string& file) const override;
     std::shared_ptr<const Image> picture(const std::string& file) const override;
     const selection::Selection* keptSelection(std::string_view name) const override;
+    steps::Provenance provenance() const override;
     /// The files behind the piece's own model and behind what was taken in so far.
     std::vector<std::filesystem::path> filesWith(const Model& own) const;
 

@@ -139,6 +139,12 @@ Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, co
     const auto add = [&](Hash own) { key = hashBytes(&own, sizeof own, key); };
     if (inputs.sheet) add(setting.sheet ? platform::hashOf(*setting.sheet) : 1);
     if (!setting.around) return key;
+    if (inputs.provenance) {
+        const auto known = setting.around->provenance();
+        key = hashText(known.licence, hashText(known.name, key));
+        add(Hash(known.allows));
+        for (const std::string& author : known.authors) key = hashText(author, key);
+    }
     for (const fields::ModelRef& ref : inputs.models) add(setting.around->companion(ref).key);
     for (const std::string& file : inputs.pictures) add(setting.around->pictureKey(file));
     std::set<std::string> added;

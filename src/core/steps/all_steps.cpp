@@ -1,4 +1,6 @@
 #include "core/steps/across_seam.h"
+#include "core/steps/avatar_licence.h"
+#include "core/steps/avatar_setup.h"
 #include "core/steps/bake_placement.h"
 #include "core/steps/carry_over_placement.h"
 #include "core/steps/clip_rate.h"
@@ -42,6 +44,7 @@
 #include "core/steps/stand_on_floor.h"
 #include "core/steps/stay_on_the_spot.h"
 #include "core/steps/take_parts.h"
+#include "core/steps/take_setup.h"
 #include "core/steps/trim_clips.h"
 #include "core/steps/turn.h"
 #include "core/steps/turn_channels.h"
@@ -73,7 +76,7 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                PictureToColour, PictureSize, PictureKind, PictureBytes, PictureAlpha, TurnChannels, Seamless,
                ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot,
                TrimClips, LoopClips, ClipRate, RenameClips, ClipsFrom, Slots, CornerWeights, LeaveOutBones,
-               ScaleRig, RestPose, RigidSegments, Hide, ColliderBox, ColliderCylinder>();
+               ScaleRig, RestPose, RigidSegments, Hide, AvatarSetup, TakeSetup, AvatarLicence, ColliderBox, ColliderCylinder>();
     return list;
 }
 

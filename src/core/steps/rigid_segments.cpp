@@ -1,6 +1,7 @@
 #include "core/steps/rigid_segments.h"
 
 #include "core/motion/rigid_segments.h"
+#include "core/steps/lost_tangents.h"
 
 namespace zl::steps {
 
@@ -30,6 +31,7 @@ Model RigidSegments::apply(const Model& in, StepContext& context) const {
     if (taken.morphs > 0)
         context.fellShort(showCount(long(taken.morphs), "morph target goes", "morph targets go") +
                           ", which stiff parts cannot follow");
+    noteLostTangents(in, taken.model, context);
     return std::move(taken.model);
 }
 

@@ -37,6 +37,7 @@ struct StepInputs {
     std::vector<ModelRef> models{}; ///< StepContext::input; fields that name models are in by themselves
     std::vector<std::string> selections{}; ///< kept ones that a selection uses, by themselves too
     std::vector<std::string> pictures{};   ///< files for StepContext::picture, by themselves too
+    bool provenance = false;               ///< Surroundings::provenance
 };
 
 /// What a step keeps from those within its bracket (Step::covers): nodes of a model, those behind the first

@@ -14,6 +14,15 @@ struct Companion {
     std::string problem, mend;          ///< why it is not to be had
 };
 
+/// Where a piece comes from, as the project knows it.
+struct Provenance {
+    enum class Allows { Nothing, Asked, Freely, Own };
+    std::string name;
+    std::vector<std::string> authors; ///< each once
+    std::string licence;
+    Allows allows = Allows::Asked; ///< the strictest of its sources
+};
+
 /// What stands around a recipe and may be taken in by its steps.
 class Surroundings {
 public:
@@ -25,6 +34,7 @@ public:
     virtual std::shared_ptr<const Image> picture(const std::string& file) const = 0;
     /// A selection that the piece keeps; null when it keeps none of that name.
     virtual const selection::Selection* keptSelection(std::string_view name) const = 0;
+    virtual Provenance provenance() const = 0;
 };
 
 } // namespace zl::steps

@@ -15,6 +15,12 @@ struct Choice {
     int chosen = 0;
 };
 
+/// How much of something, from 0 to 1.
+struct Slider {
+    std::string id, label;
+    double value = 0;
+};
+
 /// Where somebody looks from who sits on what moves, and where to.
 struct Ride {
     glm::vec3 eye{0}, to{0};
@@ -82,6 +88,10 @@ public:
     virtual void act(const std::string& id) { (void)id; }
     virtual std::vector<Choice> choices() const { return {}; }
     virtual void choose(const std::string& id, int option) { (void)id, (void)option; }
+    virtual std::vector<Slider> sliders() const { return {}; }
+    virtual void slide(const std::string& id, double value) { (void)id, (void)value; }
+    /// The pointer is over the arena: its ray.
+    virtual void pointAt(const glm::vec3& from, const glm::vec3& direction) { (void)from, (void)direction; }
     virtual std::vector<Table> tables() const { return {}; }
     /// Whether it wants to know how long a picture takes; drew() tells it then.
     virtual bool isTimed() const { return false; }

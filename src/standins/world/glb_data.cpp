@@ -35,6 +35,14 @@ const GlbData::Json& GlbData::list(const char* key) const {
     return found != root_.end() && found->is_array() ? *found : empty;
 }
 
+const GlbData::Json& GlbData::extension(const char* name) const {
+    static const Json none;
+    const auto all = root_.find("extensions");
+    if (all == root_.end() || !all->is_object()) return none;
+    const auto found = all->find(name);
+    return found == all->end() ? none : *found;
+}
+
 std::size_t GlbData::number(const Json& json, const char* key) {
     const auto found = json.find(key);
     if (found == json.end() || !found->is_number_unsigned())

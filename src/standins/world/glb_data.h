@@ -25,6 +25,8 @@ public:
 
     /// A list of the description; empty where there is none.
     const Json& list(const char* key) const;
+    /// What the description says by an extension; null where it says nothing.
+    const Json& extension(const char* name) const;
     static std::size_t number(const Json& json, const char* key);
 
     /// Vectors of plain floats that an attribute names; empty where it names none.

@@ -65,6 +65,11 @@ std::span<const RuleKind> allRuleKinds() {
         {"settings-as-wanted", {}, measureSettingsAsWanted},
         {"hidden-kept", {}, measureHiddenKept, {{"names"}}},
         {"kart-bytes", {{"most-kib"}}, measureKartBytes, {}, true},
+        {"avatar-bones", {}, measureAvatarBones},
+        {"t-pose", {{"degrees"}}, measureTPose},
+        {"expressions", {}, measureExpressions, {{"names"}}},
+        {"one-root", {}, measureOneRoot},
+        {"avatar-licence", {}, measureAvatarLicence},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

@@ -62,6 +62,11 @@ Finding measureSlotsFilled(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSettingsAsWanted(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureHiddenKept(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureKartBytes(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureAvatarBones(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureTPose(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureExpressions(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureOneRoot(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureAvatarLicence(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform
