@@ -27,7 +27,7 @@ int named(const Model& model, std::string_view name) {
 /// A cord with a bob, from the back of the cap downward, on bones of its own.
 void addTassel(Model& pip) {
     const int head = named(pip, "head");
-    const glm::dvec3 top{0.13, 1.49, -0.10}, at(worldMatrices(pip)[std::size_t(head)][3]);
+    const glm::dvec3 top{0.205, 1.475, 0.03}, at(worldMatrices(pip)[std::size_t(head)][3]);
     constexpr double length = 0.075;
     std::vector<DrawnBone> bones;
     for (int k = 0; k < tasselBones; ++k)

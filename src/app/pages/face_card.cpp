@@ -25,7 +25,7 @@ constexpr double everySeconds = 2.6, shutSeconds = 0.3;
 
 FaceCard::FaceCard(QWidget* parent) : SideCard(parent) {
     setObjectName("faceCard");
-    layout_->addWidget(headingLabel(tr("Its face"), 2));
+    addHead(tr("Its face"));
     layout_->addWidget(textLabel(tr("Only tried here; nothing of it is delivered."), "dim"));
     pad_ = new LookPad;
     pad_->setObjectName("lookPad");
@@ -48,6 +48,7 @@ FaceCard::FaceCard(QWidget* parent) : SideCard(parent) {
     layout_->addLayout(row);
     hide();
     timer_.setInterval(33);
+    connect(this, &SideCard::closed, this, &FaceCard::plain);
     connect(pad_, &LookPad::moved, this, [this](const QPointF& point) {
         // The viewer's right is the figure's left.
         made_.look = {point.x() * aside, point.y() * upward};
@@ -69,7 +70,7 @@ FaceCard::FaceCard(QWidget* parent) : SideCard(parent) {
 
 void FaceCard::show(const Model& model) {
     known_ = model.avatar != nullptr;
-    setVisible(known_);
+    if (!known_) hide();
     if (!known_) {
         made_ = {};
         return blinks_->setChecked(false);

@@ -22,6 +22,8 @@ public:
 
     /// Takes up a model's expressions; hides without a set-up.
     void show(const Model& model);
+    /// Back to a plain face that neither looks nor blinks.
+    void plain();
     /// What is to be seen; nothing while the face is plain and still.
     std::optional<avatar::Face> face() const;
 
@@ -30,7 +32,6 @@ Q_SIGNALS:
 
 private:
     void blink();
-    void plain();
 
     avatar::Face made_;
     bool known_ = false;

@@ -90,6 +90,7 @@ void WorkbenchPage::connectAll() {
         if (!clips_->isPlaying()) hands_->refresh(stage_);
     });
     connect(faceCard_, &FaceCard::faceChanged, this, [this] { player_->wear(faceCard_->face()); });
+    connect(faceCard_, &SideCard::closed, this, [this] { modes_["face"]->setChecked(false); });
     connect(view_, &ModelView::toolChanged, this,
             [this] { pickingCard_->setVisible(view_->tool() == faces_.get()); });
     connect(pickingCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });

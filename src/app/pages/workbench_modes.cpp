@@ -75,7 +75,9 @@ void WorkbenchPage::addModes() {
     auto* ghost = modeButton("ghost", tr("Ghost"),
                              tr("The piece as it was before its steps at the same moment, seen through"),
                              false, [this](bool on) { player_->showGhost(on); });
-    for (auto* made : {bones, weights, ghost}) made->hide(), modes->add(made);
+    auto* face = modeButton("face", tr("Face"), tr("Try the avatar's expressions, its eyes and its lids"),
+                            false, [this](bool on) { showFace(on); });
+    for (auto* made : {bones, weights, ghost, face}) made->hide(), modes->add(made);
     plain("wipe", tr("Before | after"),
           tr("Compare with the piece before it was shaped and dressed; drag the line. Hold B to see before "
              "only."),
@@ -212,9 +214,16 @@ void WorkbenchPage::offerBones() {
     view_->bones().shown = there && modes_["bones"]->isChecked();
     player_->showGhost(moves && modes_["ghost"]->isChecked());
     showWeights();
-    faceCard_->show(stage_ == steps::Stage::Motion && scene && !offer_->isOpen() ? scene->model : Model());
-    player_->wear(faceCard_->face());
+    const bool faces = stage_ == steps::Stage::Motion && scene && scene->model.avatar && !offer_->isOpen();
+    modes_["face"]->setVisible(faces);
+    faceCard_->show(faces ? scene->model : Model());
+    showFace(faces && modes_["face"]->isChecked());
     view_->repaintOver();
+}
+
+void WorkbenchPage::showFace(bool on) {
+    faceCard_->setVisible(on);
+    player_->wear(on ? faceCard_->face() : std::nullopt);
 }
 
 void WorkbenchPage::showWeights() {

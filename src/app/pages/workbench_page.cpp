@@ -89,6 +89,7 @@ QWidget* WorkbenchPage::makeSide() {
              noticeCard_, ruleCard_, measureCard_, clippingCard_, sizesCard_, pickingCard_, selectionCard_})
         inner->addWidget(card);
     faceCard_ = new FaceCard;
+    inner->addWidget(faceCard_);
     layoutCard_ = new LayoutCard;
     inner->addWidget(layoutCard_);
     materials_ = new MaterialsPanel;
@@ -104,7 +105,6 @@ QWidget* WorkbenchPage::makeSide() {
     plan_ = new PlanPanel(side);
     for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_, plan_})
         inner->addWidget(panel, 1);
-    inner->addWidget(faceCard_);
     plan_->hide();
     offer_ = new PlanOffer(
         session_, *plan_,

@@ -84,6 +84,7 @@ private:
     void followDistance();
     /// Weights of the bone that is chosen as colours, where they are asked for.
     void showWeights();
+    void showFace(bool on);
     /// The switch for bones, where clips are worked on and there are such.
     void offerBones();
     void addOffered(const std::string& step, const nlohmann::json& params, bool ofPiece = false);

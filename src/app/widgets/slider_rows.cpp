@@ -36,6 +36,7 @@ void SliderRows::show(const std::vector<Row>& rows) {
             slider->setObjectName("slide-" + row.id);
             slider->setAccessibleName(row.label);
             slider->setRange(0, 100);
+            slider->setMinimumHeight(18); // else its handle is cut off
             auto* says = textLabel({}, "dim");
             says->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
             says->setMinimumWidth(says->fontMetrics().horizontalAdvance("100%"));

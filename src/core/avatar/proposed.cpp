@@ -14,23 +14,19 @@ namespace {
 
 using Roles = std::map<std::string, int, std::less<>>;
 
-/// Bones with where they stand, and what hangs on each.
+/// Bones with where they stand.
 class Skeleton {
 public:
     explicit Skeleton(const Model& model) : model_(model), bones_(motion::bonesOf(model)) {
         const auto world = worldMatrices(model);
-        below_.resize(model.nodes.size());
         for (const int bone : bones_) {
             places_[bone] = glm::dvec3(world[std::size_t(bone)][3]);
             low_ = std::min(low_, places_[bone].y), high_ = std::max(high_, places_[bone].y);
-            const int parent = model.nodes[std::size_t(bone)].parent;
-            if (parent >= 0) below_[std::size_t(parent)].push_back(bone);
         }
     }
 
     const std::vector<int>& bones() const { return bones_; }
     const glm::dvec3& place(int bone) const { return places_.at(bone); }
-    const std::vector<int>& below(int bone) const { return below_[std::size_t(bone)]; }
     double height() const { return high_ - low_; }
 
     /// The bone on one side for which `much` is most; -1 where none is on that side.
@@ -63,11 +59,23 @@ public:
         return out;
     }
 
+    /// Where in a chain the two bones begin that together are longest, as upper arm and forearm are; -1 for a
+    /// chain of fewer than three.
+    int longestPair(const std::vector<int>& chain) const {
+        int best = -1;
+        double most = -1;
+        for (std::size_t k = 0; k + 2 < chain.size(); ++k) {
+            const double length = glm::distance(place(chain[k]), place(chain[k + 1])) +
+                                  glm::distance(place(chain[k + 1]), place(chain[k + 2]));
+            if (length > most) most = length, best = int(k);
+        }
+        return best;
+    }
+
 private:
     const Model& model_;
     std::vector<int> bones_;
     std::map<int, glm::dvec3> places_;
-    std::vector<std::vector<int>> below_;
     double low_ = 1e300, high_ = -1e300;
 };
 
@@ -89,17 +97,16 @@ Roles byShape(const Skeleton& bones) {
     for (const int side : {0, 1}) {
         const std::string prefix = side == 0 ? "left" : "right";
         const auto put = [&](const char* role, int bone) { out[prefix + role] = bone; };
-        const auto leg = bones.chain(hips, feet[side]);
-        if (leg.size() >= 3) put("UpperLeg", leg[0]), put("LowerLeg", leg[1]), put("Foot", leg[2]);
-        if (leg.size() == 4) put("Toes", leg[3]);
-        auto arm = bones.chain(chest, hands[side]);
-        // A hand is where fingers part.
-        const auto parts = std::ranges::find_if(arm, [&](int bone) { return bones.below(bone).size() > 1; });
-        if (parts != arm.end() && parts - arm.begin() >= 2) arm.erase(parts + 1, arm.end());
-        if (arm.size() >= 3) {
-            const std::size_t n = arm.size();
-            put("UpperArm", arm[n - 3]), put("LowerArm", arm[n - 2]), put("Hand", arm[n - 1]);
-            if (n > 3) put("Shoulder", arm[n - 4]);
+        const auto leg = bones.chain(hips, feet[side]), arm = bones.chain(chest, hands[side]);
+        if (const int at = bones.longestPair(leg); at >= 0) {
+            const auto first = std::size_t(at);
+            put("UpperLeg", leg[first]), put("LowerLeg", leg[first + 1]), put("Foot", leg[first + 2]);
+            if (first + 3 < leg.size()) put("Toes", leg[first + 3]);
+        }
+        if (const int at = bones.longestPair(arm); at >= 0) {
+            const auto first = std::size_t(at);
+            put("UpperArm", arm[first]), put("LowerArm", arm[first + 1]), put("Hand", arm[first + 2]);
+            if (first > 0) put("Shoulder", arm[first - 1]);
         }
     }
     // What goes up from the chest in the middle.

@@ -18,4 +18,8 @@ struct OffTPose {
 /// facing +Z. Nothing for a model whose set-up lacks one of these bones.
 std::optional<OffTPose> offTPose(const Model& model);
 
+/// A clip of one moment in which the figure stands so: upper arms and forearms out to both sides, legs and
+/// shins straight down. Throws Error naming the bone that is missing.
+Clip tPose(const Model& model);
+
 } // namespace zl::avatar

@@ -190,7 +190,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "rigid-segments" || id == "picture-bytes" || id == "platform-settings" || id == "scale-rig")
         return {Json::object()};
     if (id == "slots") return slots(model);
-    if (id == "rest-pose") return {Json{{"take", "bound"}}};
+    if (id == "rest-pose") return {Json{{"take", known && known->check == "t-pose" ? "level" : "bound"}}};
     if (id == "hide") return hide(rule, sheet);
     if (id == "avatar-setup" || id == "avatar-licence") return {Json::object()};
     if (id == "leave-out-bones") return {Json{{"which", "unused"}}};

@@ -34,8 +34,11 @@ Model AvatarLicence::apply(const Model& in, StepContext& context) const {
     auto names = namesIn(authors);
     if (names.empty()) names = known.authors;
     if (!names.empty()) licence["authors"] = names;
-    if (!licence.contains("name") || licence["name"] == "")
-        licence["name"] = known.name.empty() ? in.name : known.name;
+    // A set-up that was carried over says the other's name.
+    if (const std::string name = !called.empty() ? called : known.name; !name.empty())
+        licence["name"] = name;
+    else if (!licence.contains("name") || licence["name"] == "")
+        licence["name"] = in.name;
     if (!address.empty())
         licence["licenseUrl"] = address;
     else if (!licence.contains("licenseUrl"))

@@ -1,5 +1,6 @@
 #include "core/steps/rest_pose.h"
 
+#include "core/avatar/t_pose.h"
 #include "core/base/units.h"
 #include "core/motion/apart.h"
 #include "core/motion/rest_pose.h"
@@ -19,6 +20,18 @@ Model RestPose::apply(const Model& in, StepContext& context) const {
                                  in.nodes[std::size_t(off.node)].name, showNumber(glm::degrees(off.turn), 1),
                                  context.showLength(off.place)));
         return motion::withRestAsBound(in);
+    }
+    if (take == Take::Level) {
+        const auto off = avatar::offTPose(in);
+        if (!off) {
+            context.fellShort("its arms and legs are not all named: set it up as an avatar first");
+            return in;
+        }
+        Model out = motion::withRestFrom(in, avatar::tPose(in), 0);
+        context.facts = {{"armDegrees", off->armDegrees}, {"legDegrees", off->legDegrees}};
+        context.note(fmt::format("arms were {}° off level and legs {}° off straight down; clips stay right",
+                                 showNumber(off->armDegrees, 1), showNumber(off->legDegrees, 1)));
+        return out;
     }
     if (clip.name.empty()) {
         context.note("no clip or pose is named");

@@ -5,7 +5,7 @@ namespace zl::steps {
 
 /// Makes another pose the one at rest, and keeps clips right.
 struct RestPose {
-    enum class Take { Clip, Bound };
+    enum class Take { Clip, Bound, Level };
     Take take = Take::Clip;
     fields::ClipRef clip;
     double moment = 0;
@@ -13,7 +13,8 @@ struct RestPose {
     static constexpr StepInfo info{"rest-pose", Stage::Motion, "Rest pose",
                                    "Make another pose the one at rest, with clips kept right."};
     static constexpr Choice takes[] = {{"clip", "a moment of a clip or a pose"},
-                                       {"bound", "how the bones were bound"}};
+                                       {"bound", "how the bones were bound"},
+                                       {"level", "arms level, legs straight"}};
     static constexpr auto fields = describe(field<&RestPose::take>("take", "Take")
                                                 .oneOf(takes)
                                                 .help("Parts keep their shape where bones go as bound."),

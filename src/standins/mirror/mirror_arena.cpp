@@ -108,6 +108,17 @@ public:
         if (id == "sways") sways_ = !sways_;
         if (id == "rest") made_.clear();
     }
+    std::vector<world::Choice> choices() const override {
+        return {{"seen", "Seen", {"whole", "face close by"}, close_ ? 1 : 0}};
+    }
+    void choose(const std::string& id, int option) override {
+        if (id == "seen") close_ = option == 1;
+    }
+    std::optional<world::Ride> ride() const override {
+        if (!close_) return std::nullopt;
+        const glm::vec3 eyes = eyesAt();
+        return world::Ride{eyes + glm::vec3(0.12f, 0.02f, 0.75f), eyes - glm::vec3(0, 0.02f, 0)};
+    }
     std::vector<world::Slider> sliders() const override {
         std::vector<world::Slider> out;
         for (const Face& face : figure_.faces) {
@@ -195,7 +206,7 @@ private:
     glm::vec3 pointer_{0};
     double seconds_ = 1;
     float left_ = 0;
-    bool blinks_ = true, talks_ = false, sways_ = false;
+    bool blinks_ = true, talks_ = false, sways_ = false, close_ = false;
 };
 
 /// How far any corner goes from rest, in metres.
