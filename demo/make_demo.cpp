@@ -6,11 +6,14 @@
 #include "core/base/error.h"
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/deliver/kart.h"
 #include "core/deliver/race_car.h"
 #include "core/figure/figure.h"
 #include "core/formats/format.h"
 #include "core/formats/material_settings.h"
+#include "core/platform/sheet.h"
 #include "core/project/project.h"
+#include "core/recipe/recipe.h"
 #include "core/texture/picture_file.h"
 
 #include <stb_image_write.h>
@@ -249,6 +252,20 @@ std::vector<OutFile> oxbowGame() {
     return out;
 }
 
+/// A small installation of Kite Cup with two karts in it, one of them under the name of our fish.
+std::vector<OutFile> kiteGame(const project::Project& fair) {
+    const auto sheet = platform::sheetNamed(platform::loadSheets(), "kitecup");
+    Model fish = demo::lanternFish();
+    const auto& recipe = fair.piece("Lantern fish")->on("kitecup")->recipe;
+    const Model kart = recipe::evaluate(fish, 1, recipe, sheet.get(), nullptr).model;
+    std::vector<OutFile> out{{"kite-cup.txt", "Kite Cup: two karts of others.\n"}};
+    for (const auto& [name, maker] : {std::pair{"lantern-fish", "Kite Cup"}, {"paper-eel", "Tamsin Reed"}})
+        for (OutFile& file : deliver::Kart{}.make(kart, *sheet, {.name = name, .credit = maker}, {}))
+            out.push_back({"karts/" + file.name, std::move(file.bytes)});
+    for (OutFile& file : out) file.name = "games/kite-cup/" + file.name;
+    return out;
+}
+
 std::string jpeg(const Pixels& pixels) {
     std::string out;
     stbi_write_jpg_to_func(
@@ -320,6 +337,7 @@ int main(int argc, char** argv) try {
     for (const Model& cart : {demo::derbyCart(), demo::dandyCart()})
         add(withSkins(cart, cart.name, cart.name + "/"));
     add(oxbowGame());
+    add(kiteGame(harvestFair(folder)));
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
     add(demo::saltglassKits());
     add(demo::saltglassCatalogue());
@@ -330,8 +348,8 @@ int main(int argc, char** argv) try {
                                  perms::owner_read | perms::group_read | perms::others_read);
     std::cout << fmt::format(
         "made the harvest fair in {}: a bell of {} triangles, a kiosk with sets of pictures, a hoist, a "
-        "cart, a bollard, eight props, a figure, an apron in two sizes, two derby carts with a game to "
-        "put them into, a winder, as it is and as it was worn last year, a fish, and a catalogue\n",
+        "cart, a bollard, eight props, a figure, an apron in two sizes, two derby carts and games "
+        "to put things into, a winder, as it is and as it was worn last year, a fish, and a catalogue\n",
         folder.string(),
         (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;

@@ -5,6 +5,7 @@
 #include "core/planner/planner.h"
 #include "standins/stand_in.h"
 #include "standins/world/arena.h"
+#include "support/avatar_figure.h"
 #include "support/box_car.h"
 #include "support/random_tree.h"
 #include "support/sheets.h"
@@ -36,7 +37,8 @@ std::vector<std::pair<std::string, Model>> pieces() {
         {"tree", shapes::randomTree(12, 5, true)},
         {"scan", shapes::modelOf(shapes::exploded(shapes::sphere(40, 20, 0.7)), "scan")},
         {"car", boxCars::boxCar()},
-        {"fish", swimmer()}};
+        {"fish", swimmer()},
+        {"worn", ranStep(avatarFigure(), "rest-pose", {{"take", "level"}}).model}};
     for (auto& [name, model] : all) model.headingKnown = true; // no plan decides that
     return all;
 }

@@ -277,3 +277,42 @@ TEST_CASE("whatever is installed in whatever order, taking all out gives the gam
         CHECK(treeOf(scene.game) == before);
     }
 }
+
+TEST_CASE("a kart takes the place of the file of its name, which is kept beside it, and gives it back") {
+    TemporaryFolder folder;
+    const fs::path delivered = folder / "delivered", game = folder / "game";
+    writeAllOrNone(delivered, {{"kart.fish.kcb", "KCB1 new"}, {"notes.txt", "not part of it"}});
+    writeAllOrNone(game, {{"karts/kart.fish.kcb", "KCB1 theirs"},
+                          {"karts/kart.eel.kcb", "KCB1 another"},
+                          {"karts/kart.fish-original.kcb", "KCB1 taken"},
+                          {"karts/readme.txt", "somebody's"}});
+    const Tree before = treeOf(game);
+    const auto plan = install::install(delivered, game);
+    CHECK(plan.name == "fish");
+    CHECK(plan.keptAs == "fish-original-2");
+    Tree wanted = before;
+    wanted["karts/kart.fish.kcb"] = "KCB1 new";
+    wanted["karts/kart.fish-original-2.kcb"] = "KCB1 theirs";
+    Tree now = treeOf(game);
+    std::erase_if(now, [&](const auto& file) { return !file.first.starts_with("karts"); });
+    CHECK(now == wanted);
+    // A newer one replaces ours alone.
+    writeFile(delivered / "kart.fish.kcb", "KCB1 newer");
+    CHECK(install::install(delivered, game).changes.size() == 1);
+    install::takeOut(game, "fish");
+    CHECK(treeOf(game) == before);
+    // What only looks like one is none, and of two nobody knows which is meant.
+    writeFile(delivered / "kart.fish.kcb", "GIF89a");
+    CHECK_THROWS_WITH(install::planned(delivered, game), Catch::Contains("describes no delivery"));
+    writeAllOrNone(delivered, {{"kart.fish.kcb", "KCB1 a"}, {"kart.eel.kcb", "KCB1 b"}});
+    CHECK_THROWS_WITH(install::planned(delivered, game), Catch::Contains("holds two deliveries"));
+    fs::remove(delivered / "kart.eel.kcb");
+    fs::remove(delivered / "kart.fish.kcb");
+    writeFile(delivered / "kart.eel.kcb", "KCB1 c");
+    fs::rename(game / "karts/kart.eel.kcb", game / "karts/kart.EEL.kcb");
+    CHECK(firstProblem(install::planned(delivered, game)).find("differs in its capitals alone") !=
+          std::string::npos);
+    fs::remove(game / "karts/kart.EEL.kcb");
+    fs::create_symlink("/etc/hostname", game / "karts/kart.eel.kcb");
+    CHECK(firstProblem(install::planned(delivered, game)).find("leads elsewhere") != std::string::npos);
+}

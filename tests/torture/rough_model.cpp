@@ -1,5 +1,7 @@
 #include "rough_model.h"
 
+#include "rough_avatar.h"
+
 #include "rough_mesh.h"
 #include "support/rich_model.h"
 
@@ -174,6 +176,7 @@ Model roughModel(Dice& dice) {
     model.frame.unitAssumed = dice.chance(0.5), model.frame.upAssumed = dice.chance(0.5);
     model.placement = model.frame.toMetres();
     model.headingKnown = dice.chance(0.3);
+    if (dice.chance(0.2)) makeRoughAvatar(model, dice);
     return model;
 }
 

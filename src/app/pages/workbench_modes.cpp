@@ -9,6 +9,7 @@
 
 #include "core/geometry/levels.h"
 
+#include <QSlider>
 #include <QToolButton>
 
 #include <cmath>
@@ -238,6 +239,11 @@ void WorkbenchPage::showMode(const QString& mode, bool on) {
     if (modes_.contains(mode)) return modes_[mode]->setChecked(on);
     if (mode == "parts") return rail_->partsButton().setChecked(on);
     if (mode.startsWith("clip-")) return clips_->choose(mode.section('-', 1));
+    if (mode.startsWith("slide-")) { // a slider and its percent: "slide-happy-80"
+        if (auto* slider = findChild<QSlider*>(mode.section('-', 0, -2)))
+            slider->setValue(mode.section('-', -1).toInt());
+        return;
+    }
     if (mode.startsWith("frame-")) return clips_->goTo(mode.section('-', 1).toInt());
     if (mode.startsWith("material-")) return materials_->open(mode.section('-', 1));
     for (const QString& name : {"mode-" + mode, "sight-" + mode, mode})

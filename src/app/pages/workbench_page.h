@@ -55,8 +55,8 @@ public:
     const ClippingMode& clipping() const { return *clipping_; }
     /// Nothing is being worked out and the view is drawn in full.
     bool isSettled() const;
-    /// A button above the view by its name ("solid", "wire", "pictures", …), "parts", or "material-" and a
-    /// name.
+    /// A button above the view by its name ("solid", "wire", "pictures", …), "parts", "material-" and a
+    /// name, or "slide-", a slider's name and its percent.
     void showMode(const QString& mode, bool on);
     void chooseRule(const QString& rule);
 

@@ -22,14 +22,33 @@ namespace zl::install {
 
 namespace {
 
-/// Where deliveries of one format go in a game's folder: each has a folder of its own, by its name.
+/// Where deliveries of one format go in a game's folder: each has a folder of its own, by its name, or is one
+/// file among others.
 struct Shelf {
     std::string_view format;
-    std::string_view ending; ///< of the file that describes a delivery
+    std::string_view ending; ///< of the file that describes a delivery, or is it
     std::string_view folder; ///< in the game's
     std::string_view noun;
+    std::string_view beginning{}; ///< of the one file's name, and the bytes that it begins with;
+    std::string_view magic{};     ///< both empty for folders
+
+    bool isFile() const { return !magic.empty(); }
+    /// Where a thing of that name has a file, below the game's folder.
+    std::string place(const std::string& name, const std::string& file) const {
+        const std::string in = std::string(folder) + "/";
+        return isFile() ? in + std::string(beginning) + name + std::string(ending) : in + name + "/" + file;
+    }
+    /// The name of the thing that an entry of the shelf is; nothing for what is none.
+    std::optional<std::string> nameOf(const std::string& entry) const {
+        if (!isFile()) return entry;
+        if (entry.size() <= beginning.size() + ending.size() || !entry.starts_with(beginning) ||
+            !entry.ends_with(ending))
+            return std::nullopt;
+        return entry.substr(beginning.size(), entry.size() - beginning.size() - ending.size());
+    }
 };
-constexpr Shelf shelves[] = {{"race-car", ".car.json", "cars", "car"}};
+constexpr Shelf shelves[] = {{"race-car", ".car.json", "cars", "car"},
+                             {"kart", ".kcb", "karts", "kart", "kart.", "KCB1"}};
 
 constexpr std::size_t mostFiles = 10'000, mostBytes = std::size_t(2) << 30;
 
@@ -68,6 +87,14 @@ struct Delivery {
     std::string name;
 };
 
+/// Whether a file is what a shelf takes deliveries by.
+bool describes(const fs::path& file, const Shelf& shelf) {
+    const std::string bytes = readText(file, mostBytes);
+    if (shelf.isFile()) return bytes.starts_with(shelf.magic) && shelf.nameOf(file.filename().string());
+    const auto about = parsedJson(bytes);
+    return about.is_object() && about.value("format", nlohmann::json()) == shelf.format;
+}
+
 Delivery deliveryIn(const fs::path& folder) {
     std::error_code error;
     if (!fs::is_directory(folder, error))
@@ -79,17 +106,17 @@ Delivery deliveryIn(const fs::path& folder) {
             if (!file.ends_with(shelf.ending)) continue;
             if (out.shelf)
                 throw Error("holds two deliveries", folder.string(), "Give each a folder of its own.");
-            const auto about = parsedJson(readText(entry.path()));
-            if (!about.is_object() || about.value("format", nlohmann::json()) != shelf.format)
+            if (!describes(entry.path(), shelf))
                 throw Error("describes no delivery", entry.path().string(), "Build the piece again.");
-            out = {&shelf, file.substr(0, file.size() - shelf.ending.size())};
+            out = {&shelf, file.substr(shelf.beginning.size(),
+                                       file.size() - shelf.ending.size() - shelf.beginning.size())};
         }
     if (!out.shelf)
         throw Error("holds no delivery that can be installed", folder.string(),
                     "Build the piece into it first.");
     if (fileNameFrom(out.name) != out.name)
-        throw Error(fmt::format("\"{}\" is no name for a folder of the game", out.name), folder.string(),
-                    "Build the piece again.");
+        throw Error(fmt::format("\"{}\" is no name for a {} of the game", out.name, out.shelf->noun),
+                    folder.string(), "Build the piece again.");
     return out;
 }
 
@@ -123,35 +150,39 @@ public:
             throw Error(fmt::format("has no folder \"{}\"", shelf), folder_.string(),
                         "Choose the game's own folder.");
         work_.plan_.name = delivery.name;
-        refuseLink(shelf + "/" + delivery.name);
-        const Contents own = contentsOf(delivered, work_.plan_.problems),
-                       there = contentsOf(folder_ / shelf / delivery.name, work_.plan_.problems);
+        const Shelf& takes = *delivery.shelf;
+        refuseLink(takes.isFile() ? takes.place(delivery.name, {}) : shelf + "/" + delivery.name);
+        const Contents own = takes.isFile()
+                                 ? fileAt(delivered / fs::path(takes.place(delivery.name, {})).filename())
+                                 : contentsOf(delivered, work_.plan_.problems),
+                       there = takes.isFile()
+                                   ? fileAt(folder_ / takes.place(delivery.name, {}))
+                                   : contentsOf(folder_ / shelf / delivery.name, work_.plan_.problems);
         if (fs::weakly_canonical(delivered, error)
                 .string()
                 .starts_with(fs::weakly_canonical(folder_, error).string() + "/"))
             say(fmt::format("{} lies in the game's own folder", delivered.string()));
         for (const auto& entry : fs::directory_iterator(folder_ / shelf, error))
-            if (const std::string name = entry.path().filename().string();
-                name != delivery.name && lowerCase(name) == lowerCase(delivery.name))
-                say(fmt::format("The game has a {} \"{}\", which differs in its capitals alone",
-                                delivery.shelf->noun, name));
+            if (const auto name = takes.nameOf(entry.path().filename().string());
+                name && *name != delivery.name && lowerCase(*name) == lowerCase(delivery.name))
+                say(fmt::format("The game has a {} \"{}\", which differs in its capitals alone", takes.noun,
+                                *name));
         const auto before = readJournal(folder_, delivery.name);
         Journal journal = before.value_or(Journal{});
         journal.name = delivery.name, journal.format = delivery.shelf->format;
-        const std::string below = shelf + "/" + delivery.name + "/";
         std::map<std::string, Hash> files;
-        for (const OutFile& file : own) files[below + file.name] = hashText(file.bytes);
+        for (const OutFile& file : own) files[takes.place(delivery.name, file.name)] = hashText(file.bytes);
         std::set<std::string> old;
         if (before) {
             refuseChanged(before->files, wishes);
             for (const auto& [path, hash] : before->files) old.insert(path);
         } else if (!there.empty()) {
             keepOriginal(journal, *delivery.shelf, there, wishes);
-            for (const OutFile& file : there) old.insert(below + file.name);
+            for (const OutFile& file : there) old.insert(takes.place(delivery.name, file.name));
         }
         for (const std::string& path : old)
             if (!files.contains(path)) leave(path);
-        for (const OutFile& file : own) write(below + file.name, file.bytes);
+        for (const OutFile& file : own) write(takes.place(delivery.name, file.name), file.bytes);
         journal.files = std::move(files);
         work_.plan_.keptAs = journal.keptAs;
         work_.writes_.push_back(journalFile(journal));
@@ -179,6 +210,13 @@ public:
 
 private:
     void say(std::string problem) { work_.plan_.problems.push_back(std::move(problem)); }
+
+    /// One file as contents; nothing where it is not there, or leads elsewhere.
+    static Contents fileAt(const fs::path& file) {
+        std::error_code error;
+        if (!fs::is_regular_file(fs::symlink_status(file, error))) return {};
+        return {{file.filename().string(), readText(file, mostBytes)}};
+    }
 
     std::optional<Hash> hashAt(const std::string& path) const {
         std::error_code error;
@@ -247,16 +285,17 @@ private:
         UniqueNames names;
         for (const auto& entry : fs::directory_iterator(folder_ / folder, error))
             if (!entry.is_directory(error) || !fs::is_empty(entry.path(), error)) // an empty one is nobody's
-                names.take(lowerCase(entry.path().filename().string()));
+                if (const auto name = shelf.nameOf(entry.path().filename().string()))
+                    names.take(lowerCase(*name));
         journal.keptAs = wishes.keepAs.empty() ? names.made(journal.name + "-original") : wishes.keepAs;
         if (fileNameFrom(journal.keptAs) != journal.keptAs)
-            return say(fmt::format("\"{}\" is no name for a folder of the game; \"{}\" is", journal.keptAs,
-                                   fileNameFrom(journal.keptAs)));
+            return say(fmt::format("\"{}\" is no name for a {} of the game; \"{}\" is", journal.keptAs,
+                                   shelf.isFile() ? "file" : "folder", fileNameFrom(journal.keptAs)));
         if (!wishes.keepAs.empty() && !names.take(wishes.keepAs))
             return say(fmt::format("The game has a {} \"{}\" already", shelf.noun, wishes.keepAs));
         for (const OutFile& file : there) {
-            journal.originals[folder + "/" + journal.name + "/" + file.name] = hashText(file.bytes);
-            const std::string path = folder + "/" + journal.keptAs + "/" + file.name;
+            journal.originals[shelf.place(journal.name, file.name)] = hashText(file.bytes);
+            const std::string path = shelf.place(journal.keptAs, file.name);
             journal.kept[path] = hashText(file.bytes);
             write(path, file.bytes, Change::Kind::Kept);
         }

@@ -1,5 +1,7 @@
 #include "core/model/promises.h"
 
+#include "core/model/avatar.h"
+
 #include "core/base/utf8.h"
 #include "core/model/finite.h"
 
@@ -120,6 +122,32 @@ std::string brokenClip(const Clip& clip, const Model& model) {
     return isUtf8(clip.name) ? "" : "has a name that is not UTF-8";
 }
 
+bool areIndices(const std::vector<int>& indices, std::size_t size) {
+    return std::ranges::all_of(indices, [&](int i) { return i >= 0 && i < int(size); });
+}
+
+std::string brokenAvatar(const Avatar& avatar) {
+    for (const Expression& e : avatar.expressions) {
+        if (e.name.empty() || !isUtf8(e.name)) return "has an expression whose name is not UTF-8";
+        for (const auto& bind : e.morphs)
+            if (!isUtf8(bind.morph) || !std::isfinite(bind.weight)) return "has an expression of no sense";
+        for (const auto& bind : e.colours)
+            if (!isFinite(bind.to)) return "has an expression of no colour";
+        for (const auto& bind : e.placements)
+            if (!isFinite(bind.scale) || !isFinite(bind.offset)) return "has an expression that lies nowhere";
+    }
+    if (avatar.lookAt && !isFinite(avatar.lookAt->eyes)) return "looks from no number";
+    for (const SpringCollider& c : avatar.colliders)
+        if (!isFinite(c.from) || (c.to && !isFinite(*c.to)) || !(c.radius >= 0))
+            return "has a collider of no number";
+    for (const ColliderGroup& group : avatar.groups)
+        if (!areIndices(group.colliders, avatar.colliders.size())) return "has a collider that is not there";
+    for (const Spring& spring : avatar.springs)
+        if (!areIndices(spring.groups, avatar.groups.size()))
+            return "has a group of colliders that is not there";
+    return {};
+}
+
 } // namespace
 
 std::size_t numbersOfKey(const Channel& channel, const Model& model) {
@@ -200,6 +228,7 @@ std::string brokenModel(const Model& model, const auto& brokenMesh) {
                : !isFinite(collider.placement) ? "stands at no number"
                                                : brokenPromise(*collider.mesh);
     });
+    if (broken.empty() && model.avatar) broken = told("set-up of", model.name, brokenAvatar(*model.avatar));
     if (broken.empty() && !isFinite(model.placement)) broken = "the model is placed at no number";
     if (broken.empty() && !isUtf8(model.name)) broken = "the model's name is not UTF-8";
     return broken;

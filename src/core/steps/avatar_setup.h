@@ -11,18 +11,25 @@ struct AvatarSetup {
 
         static std::vector<std::string> roles(const platform::Sheet& sheet);
         static constexpr auto fields =
-            describe(field<&RoleRow::role>("role", "Role").offeredBySheet(&RoleRow::roles),
-                     field<&RoleRow::bone>("bone", "Bone").leastIs("none"));
+            describe(field<&RoleRow::role>("role", "Role")
+                         .offeredBySheet(&RoleRow::roles)
+                         .help("What the bone does, by the standard's name."),
+                     field<&RoleRow::bone>("bone", "Bone").leastIs("none").help("The one that does it."));
     };
     struct FaceRow {
         std::string expression, morph;
         double weight = 1;
 
         static std::vector<std::string> expressions(const platform::Sheet& sheet);
-        static constexpr auto fields = describe(
-            field<&FaceRow::expression>("expression", "Expression").offeredBySheet(&FaceRow::expressions),
-            field<&FaceRow::morph>("morph", "Morph target").leastIs("none").help("By its name."),
-            field<&FaceRow::weight>("weight", "How much").share().between(0, 1));
+        static constexpr auto fields =
+            describe(field<&FaceRow::expression>("expression", "Expression")
+                         .offeredBySheet(&FaceRow::expressions)
+                         .help("One of the standard's, or a name of your own."),
+                     field<&FaceRow::morph>("morph", "Morph target").leastIs("none").help("By its name."),
+                     field<&FaceRow::weight>("weight", "How much")
+                         .share()
+                         .between(0, 1)
+                         .help("Of the target, in the whole expression."));
     };
     enum class Eyes { Between, Place };
     enum class Look { Usual, Bones, Expressions };
@@ -47,8 +54,12 @@ struct AvatarSetup {
                      .help("They are listed, to be looked at."),
                  field<&AvatarSetup::faces>("faces", "Expressions")
                      .help("Where a morph target's name does not say which it is."),
-                 field<&AvatarSetup::look>("look", "Its eyes follow").oneOf(looks),
-                 field<&AvatarSetup::eyes>("eyes", "It looks from").oneOf(eyePlaces),
+                 field<&AvatarSetup::look>("look", "Its eyes follow")
+                     .oneOf(looks)
+                     .help("What moves when it looks at somebody."),
+                 field<&AvatarSetup::eyes>("eyes", "It looks from")
+                     .oneOf(eyePlaces)
+                     .help("Drag the point on its face to put it elsewhere."),
                  field<&AvatarSetup::place>("place", "From its head bone")
                      .when("eyes", "place")
                      .help("Metres to its left, up and to the front."));
