@@ -70,6 +70,54 @@ std::vector<glm::vec3> swatchesOf(const GlGeometry& geometry, const Mesh& mesh, 
     return swatches;
 }
 
+/// The stand-in that is posed while a clip plays.
+std::shared_ptr<const Scene::Playing> playingOf(const GlGeometry& full, const Mesh& mesh) {
+    std::vector<std::uint32_t> vertexOf(full.corners.size(), 0), number(full.corners.size(), ~0u);
+    for (std::size_t i = 0; i < full.indices.size(); ++i) vertexOf[full.indices[i]] = mesh.indices[i];
+    std::vector<glm::vec3> positions;
+    positions.reserve(full.corners.size());
+    for (const GlCorner& corner : full.corners) positions.push_back(corner.position);
+    auto out = std::make_shared<Scene::Playing>();
+    const std::size_t all = std::max<std::size_t>(1, full.indices.size());
+    for (GlGeometry::Range range : full.ranges) {
+        const auto kept =
+            geometry::lightIndices(positions, std::span(full.indices).subspan(range.first, range.count),
+                                   mostWhileMoving * 2 / 3 * range.count / all);
+        range.first = out->indices.size(), range.count = kept.size();
+        out->ranges.push_back(std::move(range));
+        for (const std::uint32_t corner : kept) {
+            if (number[corner] == ~0u) {
+                number[corner] = std::uint32_t(out->corners.size());
+                out->corners.push_back(corner), out->vertices.push_back(vertexOf[corner]);
+            }
+            out->indices.push_back(number[corner]);
+        }
+    }
+    return out;
+}
+
+/// The stand-in's geometry with its corners where the mesh has them now.
+GlGeometry playingIn(const Scene& rest, const Mesh& mesh) {
+    const Scene::Playing& playing = *rest.playing;
+    GlGeometry out;
+    out.indices = playing.indices, out.ranges = playing.ranges;
+    out.corners.reserve(playing.corners.size());
+    for (std::size_t c = 0; c < playing.corners.size(); ++c) {
+        GlCorner corner = rest.full.corners[playing.corners[c]];
+        corner.position = mesh.positions[playing.vertices[c]];
+        corner.normal = mesh.normals.empty() ? glm::vec3(0) : mesh.normals[playing.vertices[c]];
+        out.corners.push_back(corner);
+    }
+    if (!mesh.normals.empty()) return out;
+    for (std::size_t t = 0; t + 2 < out.indices.size(); t += 3) {
+        GlCorner &a = out.corners[out.indices[t]], &b = out.corners[out.indices[t + 1]],
+                 &c = out.corners[out.indices[t + 2]];
+        const glm::vec3 normal = glm::cross(b.position - a.position, c.position - a.position);
+        for (GlCorner* corner : {&a, &b, &c}) corner->normal += normal;
+    }
+    return out;
+}
+
 } // namespace
 
 std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress) {
@@ -97,6 +145,8 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
         Mesh light = geometry::lightMesh(scene->mesh, mostWhileMoving * 4 / 5);
         progress.report(0.8);
         scene->light = upload(geometry::withNormals(light), model);
+        if (!scene->bones.empty() || !model.clips.empty())
+            scene->playing = playingOf(scene->full, scene->mesh);
     }
     scene->rays = std::make_shared<geometry::RayScene>(scene->mesh);
     progress.report(1);
@@ -111,6 +161,11 @@ std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& p
         bone.place = glm::dvec3(pose.world[std::size_t(bone.node)][3]);
     motion::poseFlattened(rest.model, pose, scene->mesh);
     progress.report(0.4);
+    if (!still && rest.playing) {
+        scene->full = playingIn(rest, scene->mesh);
+        scene->shadow = floorShadowOf(scene->mesh, geometry::meshBounds(scene->mesh), mostShadowedMoving);
+        return scene;
+    }
     // Shading may have split corners but keeps the triangles' order.
     const Mesh& mesh = scene->mesh;
     auto& full = scene->full;

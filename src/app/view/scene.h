@@ -22,6 +22,14 @@ struct Scene {
     std::vector<glm::vec3> swatches; ///< how each material looks on the whole, sRGB
     GlGeometry full;
     GlGeometry light; ///< empty when the full one is light enough
+    /// Of one that moves and is too heavy to be drawn so often: fewer triangles on some of its corners.
+    struct Playing {
+        std::vector<std::uint32_t> indices;  ///< into what follows
+        std::vector<std::uint32_t> corners;  ///< of the full geometry
+        std::vector<std::uint32_t> vertices; ///< of the mesh, for each of them
+        std::vector<GlGeometry::Range> ranges;
+    };
+    std::shared_ptr<const Playing> playing; ///< null where the full one does
     std::shared_ptr<geometry::RayScene> rays;
     geometry::Bounds bounds;
     FloorShadow shadow;

@@ -37,4 +37,18 @@ Mesh lightMesh(const Mesh& mesh, std::size_t triangles) {
     return withVertices(plain, keep, std::move(indices), materials);
 }
 
+std::vector<std::uint32_t> lightIndices(std::span<const glm::vec3> positions,
+                                        std::span<const std::uint32_t> indices, std::size_t triangles) {
+    std::vector<std::uint32_t> out(indices.begin(), indices.end());
+    if (indices.size() / 3 <= triangles || positions.empty()) return out;
+    const std::size_t wanted = 3 * std::max<std::size_t>(triangles, 4);
+    std::size_t count = meshopt_simplify(out.data(), indices.data(), indices.size(), &positions[0].x,
+                                         positions.size(), sizeof(glm::vec3), wanted, 0.2f, 0, nullptr);
+    if (count > wanted * 3 / 2)
+        count = meshopt_simplifySloppy(out.data(), indices.data(), indices.size(), &positions[0].x,
+                                       positions.size(), sizeof(glm::vec3), wanted, FLT_MAX, nullptr);
+    out.resize(count);
+    return out;
+}
+
 } // namespace zl::geometry
