@@ -234,7 +234,8 @@ void ClipBar::setSeconds(double seconds) {
     if (!clip) return;
     moving_ = true;
     seconds_ = std::clamp(seconds, 0.0, clip->length);
-    refresh();
+    // Every change here has the whole window put together anew; while it plays the piece goes first.
+    if (!isPlaying() || !refreshed_.isValid() || refreshed_.elapsed() > 60) refresh();
     Q_EMIT momentChanged();
 }
 
@@ -255,6 +256,7 @@ void ClipBar::tick() {
 }
 
 void ClipBar::refresh() {
+    refreshed_.start();
     const Known* clip = now();
     if (!clip) return;
     play_->setText(isPlaying() ? tr("Pause") : tr("Play"));

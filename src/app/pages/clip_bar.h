@@ -68,7 +68,8 @@ private:
     double seconds_ = 0;
     bool moving_ = false, laneShown_ = false;
     QTimer timer_;
-    QElapsedTimer since_; ///< the last tick
+    QElapsedTimer since_;     ///< the last tick
+    QElapsedTimer refreshed_; ///< since what it shows was
     QPushButton *play_, *rest_;
     QToolButton* loop_;
     QComboBox *which_, *speed_, *whose_;

@@ -7,6 +7,7 @@
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
+#include "core/avatar/keys.h"
 #include "core/geometry/levels.h"
 
 #include <QSlider>
@@ -223,6 +224,15 @@ void WorkbenchPage::offerBones() {
 }
 
 void WorkbenchPage::showFace(bool on) {
+    const auto scene = view_->restScene();
+    if (on && !faceCard_->isVisible() && scene)
+        if (const int head = avatar::boneOf(scene->model, "head");
+            head >= 0) { // close by, for a face is small
+            const double tall = scene->bounds.size().y;
+            view_->frame(glm::dvec3(worldMatrices(scene->model)[std::size_t(head)][3]) +
+                             glm::dvec3(0, tall / 12, 0),
+                         tall / 3);
+        }
     faceCard_->setVisible(on);
     player_->wear(on ? faceCard_->face() : std::nullopt);
 }

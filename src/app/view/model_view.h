@@ -12,6 +12,7 @@
 #include "app/view/tools/way_tool.h"
 #include "app/view/tools/wipe_tool.h"
 
+#include <QElapsedTimer>
 #include <QOpenGLWidget>
 #include <QTimer>
 
@@ -144,6 +145,8 @@ private:
     /// What stands around the model: copies, a known object, the figure, the front's arrow.
     void drawStanding();
     void drawOver();
+    /// Whether what is posed is drawn by a stand-in, for another pose soon follows.
+    bool playsLighter() const;
     void drawLabels(QPainter& painter);
     /// Those that answer to the hand, first come first served.
     std::vector<ViewTool*> tools();
@@ -164,6 +167,7 @@ private:
     std::optional<int> stillRows_; ///< rows that are finished, once all is drawn
     bool stillReady_ = false;
     QTimer restTimer_, drawTimer_;
+    QElapsedTimer overlaid_; ///< since labels were painted
     SheetPointer sheet_;
     Camera camera_;
     Selected& selected_;

@@ -134,6 +134,11 @@ void ModelView::finishStep() {
     update();
 }
 
+bool ModelView::playsLighter() const {
+    const auto& scene = posed_.scene;
+    return scene && scene->playing && scene->full.indices.size() == scene->playing->indices.size();
+}
+
 void ModelView::paintGL() {
     QElapsedTimer watch;
     watch.start();
@@ -167,7 +172,11 @@ void ModelView::paintGL() {
         drawOver();
         gl->glDisable(GL_DEPTH_TEST);
     }
-    overlay_->update();
+    // While a heavy clip plays labels stay where they are, and painting them would take as long as the piece.
+    if (!playsLighter() || bones_.shown || !overlaid_.isValid() || overlaid_.elapsed() > 150) {
+        overlay_->update();
+        overlaid_.start();
+    }
     if (!resting_) frameMillis_ = double(watch.nsecsElapsed()) / 1e6;
 }
 

@@ -13,7 +13,9 @@ namespace zl::app {
 namespace {
 
 /// Triangles whose shadow is worked out for a picture that another soon follows.
-constexpr std::size_t mostShadowedMoving = 8000;
+constexpr std::size_t mostShadowedMoving = 3000;
+/// Triangles that are drawn while a clip plays, of a piece that has more than mostWhileMoving.
+constexpr std::size_t mostPlaying = 10000;
 
 GlGeometry upload(const Mesh& mesh, const Model& model) {
     GlGeometry out;
@@ -82,7 +84,7 @@ std::shared_ptr<const Scene::Playing> playingOf(const GlGeometry& full, const Me
     for (GlGeometry::Range range : full.ranges) {
         const auto kept =
             geometry::lightIndices(positions, std::span(full.indices).subspan(range.first, range.count),
-                                   mostWhileMoving * 2 / 3 * range.count / all);
+                                   mostPlaying * range.count / all);
         range.first = out->indices.size(), range.count = kept.size();
         out->ranges.push_back(std::move(range));
         for (const std::uint32_t corner : kept) {
@@ -94,6 +96,26 @@ std::shared_ptr<const Scene::Playing> playingOf(const GlGeometry& full, const Me
         }
     }
     return out;
+}
+
+/// The scene without what is drawn, which for a heavy one would take as long to copy as a pose to work out.
+std::shared_ptr<Scene> withoutGeometry(const Scene& scene) {
+    return std::make_shared<Scene>(Scene{.model = scene.model,
+                                         .paths = scene.paths,
+                                         .mesh = scene.mesh,
+                                         .nodeOfTriangle = scene.nodeOfTriangle,
+                                         .materialOfTriangle = scene.materialOfTriangle,
+                                         .swatches = scene.swatches,
+                                         .full = {},
+                                         .light = {},
+                                         .playing = scene.playing,
+                                         .rays = scene.rays,
+                                         .bounds = scene.bounds,
+                                         .shadow = {},
+                                         .triangles = scene.triangles,
+                                         .firstOfNode = scene.firstOfNode,
+                                         .bones = scene.bones,
+                                         .weighed = scene.weighed});
 }
 
 /// The stand-in's geometry with its corners where the mesh has them now.
@@ -155,13 +177,14 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
 
 std::shared_ptr<const Scene> posedScene(const Scene& rest, const motion::Pose& pose, bool still,
                                         const Progress& progress) {
-    auto scene = std::make_shared<Scene>(rest);
+    const bool plays = !still && rest.playing;
+    auto scene = plays ? withoutGeometry(rest) : std::make_shared<Scene>(rest);
     scene->light = {};
     for (motion::BonePlace& bone : scene->bones)
         bone.place = glm::dvec3(pose.world[std::size_t(bone.node)][3]);
     motion::poseFlattened(rest.model, pose, scene->mesh);
     progress.report(0.4);
-    if (!still && rest.playing) {
+    if (plays) {
         scene->full = playingIn(rest, scene->mesh);
         scene->shadow = floorShadowOf(scene->mesh, geometry::meshBounds(scene->mesh), mostShadowedMoving);
         return scene;
