@@ -184,7 +184,7 @@ void face(Jointed& tin) {
         tin.wear(Eye).hangOn(left ? EyeLeft : EyeRight).ball(eye, glm::dvec3(0.046), 12, 8);
         tin.wear(Coat, {0.1, 0.1, 0.3, 0.2}, left ? LidLeft : LidRight).hangOn(Head);
         tin.sheet(10, 5, [&](double u, double v) { // a cap of a ball, leaning back over the eye
-            const double across = (u - 0.5) * pi * 0.98, up = 0.55 + v * 1.2;
+            const double across = (u - 0.5) * pi * 0.98, up = 0.55 + v * 2.0;
             const double r = 0.0505;
             return eye + r * glm::dvec3(std::sin(across) * std::cos(up * 0.35),
                                         std::sin(up) * std::cos(across * 0.6),
