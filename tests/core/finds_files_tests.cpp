@@ -1,5 +1,6 @@
 // What files of other people's making broke, each as small as it can be.
 #include "core/base/error.h"
+#include "core/model/avatar.h"
 #include "core/base/utf8.h"
 #include "core/formats/format.h"
 #include "core/geometry/clean.h"
@@ -212,6 +213,9 @@ TEST_CASE("a language with a decimal comma changes no file that is written and n
     REQUIRE(std::string(probe) == (wanted ? "0,5" : "0.5")); // the language is really in force
     Model model = richModel();
     model.nodes[0].local = glm::translate(glm::dmat4(1.0), {0.125, 0.25, -0.375});
+    Avatar avatar; // without which VRM refuses
+    avatar.lookAt = LookAt{LookAt::By::Bones, {0.125, 0.5, 0.0625}, {}, {}, {}, {}};
+    model.avatar = std::make_shared<const Avatar>(avatar);
     TemporaryFolder folder;
     for (const auto& format : formats::allFormats()) {
         if (!format.write) continue;

@@ -5,8 +5,10 @@
 #include "core/texture/bled_colours.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
+#include "support/companions.h"
 #include "support/ran_step.h"
 #include "support/rich_model.h"
+#include "support/shapes.h"
 #include "support/sheets.h"
 
 using namespace zl;
@@ -170,4 +172,29 @@ TEST_CASE("rules say which alpha nobody asked for and which channels say nothing
     Model clear = model;
     clear.materials[0].wear(PictureRole::Opacity, {.image = 0, .channel = PictureChannel::Alpha});
     CHECK(platform::check(clear, own).rules[0].state == platform::State::Fits);
+}
+
+TEST_CASE("A picture whose material is gone is kept for when it is back, and said") {
+    Model model = shapes::box({0, 0, 0}, {1, 1, 1});
+    model.materials = {{.name = "rope"}};
+    Mesh mesh = *model.meshes[0];
+    for (MaterialRun& run : mesh.runs) run.material = 0;
+    model.meshes[0] = std::make_shared<const Mesh>(mesh);
+    TestSurroundings around;
+    around.pictures["rope.png"] = texture::pictureFromPixels("rope.png", {1, 1, {9, 9, 9, 255}}, false);
+    const auto run = [&](const nlohmann::json& rows) {
+        const Progress progress;
+        steps::StepContext context{progress, nullptr, &around};
+        const Model out = steps::makeStep("set-pictures", {{"pictures", rows}})->apply(model, context);
+        return std::pair(out.images.size(), context.shortfall);
+    };
+    const auto row = [](const char* of) {
+        return nlohmann::json{{"picture", {{"file", "rope.png"}}}, {"of", {of}}};
+    };
+    const auto both = run(nlohmann::json::array({row("rope"), row("sail")}));
+    CHECK(both.first == 1);
+    CHECK(both.second.find("sail") != std::string::npos);
+    CHECK(run(nlohmann::json::array({row("rope")})).second.empty());
+    CHECK_THROWS_WITH(run(nlohmann::json::array({row("sail")})),
+                      Catch::Contains("no material is called \"sail\""));
 }

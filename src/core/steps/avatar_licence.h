@@ -14,7 +14,7 @@ struct AvatarLicence {
     bool credit = true, passOn = false;
     Change change = Change::No;
 
-    static constexpr StepInfo info{"avatar-licence", Stage::Deliver, "Avatar licence",
+    static constexpr StepInfo info{"avatar-licence", Stage::Motion, "Avatar licence",
                                    "Say in the avatar itself whose it is, and what others may do with it."};
     static constexpr Choice wearers[] = {{"project", "as its maker allows, from the project"},
                                          {"author", "its author alone"},

@@ -4,7 +4,6 @@
 #include "core/base/unique_names.h"
 #include "core/base/words.h"
 #include "core/motion/taken_clip.h"
-#include "core/steps/bone_pairs.h"
 
 namespace zl::steps {
 

@@ -1,20 +1,13 @@
 #pragma once
-#include "core/steps/step.h"
+#include "core/steps/bone_pairs.h"
 
 namespace zl::steps {
 
 /// Takes clips of another piece over onto this one's bones.
 struct ClipsFrom {
-    struct Pair {
-        fields::BoneRef theirs, own;
-
-        static constexpr auto fields =
-            describe(field<&Pair::theirs>("theirs", "Bone of the other").help("By its name."),
-                     field<&Pair::own>("own", "Goes to").leastIs("none"));
-    };
     ModelRef from;
     PartNames clips;
-    std::vector<Pair> pairs;
+    std::vector<BonePair> pairs;
 
     static constexpr StepInfo info{
         "clips-from", Stage::Motion, "Clips from another piece",

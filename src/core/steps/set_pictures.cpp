@@ -11,9 +11,18 @@ namespace zl::steps {
 
 Model SetPictures::apply(const Model& in, StepContext& context) const {
     Model out = in;
+    std::vector<std::string> gone; // names that an earlier export of the file had, say
+    bool any = false;
     for (const Picture& row : pictures) {
         if (row.picture.name.empty()) continue;
         const NamePatterns wanted(row.of.patterns);
+        const bool is =
+            std::ranges::any_of(out.materials, [&](const Material& m) { return wanted.match(m.name); });
+        if (!is && !row.of.patterns.empty()) {
+            gone.push_back(patternsText(row.of.patterns));
+            continue;
+        }
+        any = true;
         const PictureUse use{.image = context.imageIn(out, row.picture), .channel = row.channel};
         const std::string& name = out.images[std::size_t(use.image)]->name;
         if (row.of.patterns.empty()) clotheBare(out, std::filesystem::path(name).stem().string());
@@ -26,14 +35,15 @@ Model SetPictures::apply(const Model& in, StepContext& context) const {
             material.wear(row.role, own);
             ++worn;
         }
-        if (worn == 0)
-            throw Error(row.of.patterns.empty()
-                            ? "the model has no material"
-                            : fmt::format("no material is called \"{}\"", patternsText(row.of.patterns)),
-                        name, "Choose among the model's materials.");
+        if (worn == 0) throw Error("the model has no material", name, "Choose among the model's materials.");
         context.note(fmt::format("{} is the {} of {}", name, roleName(row.role),
                                  showCount(worn, "material", "materials")));
     }
+    if (!gone.empty() && !any)
+        throw Error(fmt::format("no material is called \"{}\"", gone.front()), {},
+                    "Choose among the model's materials.");
+    if (!gone.empty())
+        context.fellShort("gone, their pictures kept for when they are back: " + showNames(gone));
     const bool binds = std::ranges::any_of(pictures, [](const Picture& row) {
         return row.role == PictureRole::Colour && !row.of.patterns.empty();
     });

@@ -3,7 +3,6 @@
 #include "core/avatar/taken_setup.h"
 #include "core/base/words.h"
 #include "core/model/avatar.h"
-#include "core/steps/bone_pairs.h"
 
 namespace zl::steps {
 

@@ -1,19 +1,12 @@
 #pragma once
-#include "core/steps/step.h"
+#include "core/steps/bone_pairs.h"
 
 namespace zl::steps {
 
 /// Carries an avatar's whole set-up over from another piece.
 struct TakeSetup {
-    struct Pair {
-        fields::BoneRef theirs, own;
-
-        static constexpr auto fields =
-            describe(field<&Pair::theirs>("theirs", "Bone of the other").help("By its name."),
-                     field<&Pair::own>("own", "Goes to").leastIs("none"));
-    };
     ModelRef from;
-    std::vector<Pair> pairs;
+    std::vector<BonePair> pairs;
 
     static constexpr StepInfo info{"take-setup", Stage::Motion, "Take the set-up from",
                                    "Give this piece everything that makes another one an avatar."};
