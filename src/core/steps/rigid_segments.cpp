@@ -3,6 +3,8 @@
 #include "core/motion/rigid_segments.h"
 #include "core/steps/lost_tangents.h"
 
+#include <algorithm>
+
 namespace zl::steps {
 
 Model RigidSegments::apply(const Model& in, StepContext& context) const {
@@ -24,7 +26,12 @@ Model RigidSegments::apply(const Model& in, StepContext& context) const {
         context.note(taken.gap < 1e-6 ? "no gap opens in any clip"
                                       : fmt::format("the largest gap that opens is {}: at \"{}\" in \"{}\"",
                                                     context.showLength(taken.gap), taken.gapAt, taken.gapIn));
-    if (taken.model.skins.empty()) context.note("the bones are nodes that carry a part each, and no skin");
+    const bool bends = std::ranges::any_of(taken.model.nodes, [&](const Node& node) {
+        if (node.mesh < 0 || node.skin < 0) return false;
+        const Mesh& mesh = *taken.model.meshes[std::size_t(node.mesh)];
+        return !mesh.weights.empty() && !mesh.indices.empty();
+    });
+    if (!bends) context.note("the bones are nodes that carry a part each, and no skin");
     if (taken.besideTheirCut > 0)
         context.note(fmt::format("{} not rounded: the joint lies beside the cut",
                                  showCount(long(taken.besideTheirCut), "end is", "ends are")));
