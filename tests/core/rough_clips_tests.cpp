@@ -129,3 +129,14 @@ TEST_CASE("Ten thousand bones in one chain are read and posed in a moment") {
     CAPTURE(seconds);
     CHECK(seconds < 5);
 }
+
+TEST_CASE("A node that a clip moves and that is pressed flat is written with numbers") {
+    Model model = swimmer();
+    model.nodes[2].local =
+        glm::translate(glm::dmat4(1), {0.25, 0.5, -0.4}) * glm::scale(glm::dmat4(1), {2.0, 0.0, 0.0});
+    const GlbParts written(formats::writeGlb(model, {"fish"}, nullptr)[0].bytes);
+    const json& node = written.json["nodes"][2];
+    CHECK(node["translation"] == json::array({0.25, 0.5, -0.4}));
+    CHECK(node["scale"] == json::array({2.0, 0.0, 0.0}));
+    CHECK(node.value("rotation", json::array({0.0, 0.0, 0.0, 1.0})) == json::array({0.0, 0.0, 0.0, 1.0}));
+}

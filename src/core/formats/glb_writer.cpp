@@ -184,10 +184,14 @@ private:
             for (int i = 0; i < 16; ++i) node.matrix.push_back(m[i / 4][i % 4]);
             return;
         }
-        glm::dvec3 scale, translation, skew;
-        glm::dvec4 perspective;
-        glm::dquat rotation;
-        glm::decompose(m, scale, rotation, translation, skew, perspective);
+        glm::dvec3 scale(1), translation(0), skew(0);
+        glm::dvec4 perspective(0);
+        glm::dquat rotation(1, 0, 0, 0);
+        if (!glm::decompose(m, scale, rotation, translation, skew, perspective)) {
+            // Pressed flat, it has no turn; how wide and where it is can be told all the same.
+            rotation = glm::dquat(1, 0, 0, 0), translation = glm::dvec3(m[3]);
+            for (int k = 0; k < 3; ++k) scale[k] = glm::length(glm::dvec3(m[k]));
+        }
         node.translation = {translation.x, translation.y, translation.z};
         node.rotation = {rotation.x, rotation.y, rotation.z, rotation.w};
         node.scale = {scale.x, scale.y, scale.z};
