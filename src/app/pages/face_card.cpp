@@ -107,7 +107,6 @@ void FaceCard::blink() {
 }
 
 void FaceCard::plain() {
-    std::vector<QString> ids;
     for (auto& [name, much] : made_.expressions) rows_->set(qs(name), 0);
     made_ = {};
     blinks_->setChecked(false);

@@ -94,4 +94,12 @@ const Json& listIn(const Json& object, const char* key) {
     return object.is_object() && found != object.end() && found->is_array() ? *found : none;
 }
 
+std::vector<int> indicesIn(const Json& json, const char* key, std::size_t count) {
+    std::vector<int> out;
+    for (const Json& one : listIn(json, key))
+        if (one.is_number_integer() && one.get<std::int64_t>() >= 0 && one.get<std::uint64_t>() < count)
+            out.push_back(one.get<int>());
+    return out;
+}
+
 } // namespace zl::formats

@@ -23,5 +23,7 @@ glm::dvec3 placeIn(const nlohmann::json& object, const char* key, const glm::dve
 /// A member that is an object, or a list; an empty one where it is not.
 const nlohmann::json& objectIn(const nlohmann::json& object, const char* key);
 const nlohmann::json& listIn(const nlohmann::json& object, const char* key);
+/// Whole numbers of a list that are below `count`; others are left out.
+std::vector<int> indicesIn(const nlohmann::json& object, const char* key, std::size_t count);
 
 } // namespace zl::formats

@@ -196,10 +196,7 @@ private:
         std::set<int> swings; // a bone of two chains would swing twice
         for (const Json& group : listIn(all, "boneGroups")) {
             Spring made{textIn(group, "comment"), {}, {}, keyIn(group, "center", from_, model_)};
-            for (const Json& one : listIn(group, "colliderGroups"))
-                if (one.is_number_integer() && one.get<std::int64_t>() >= 0 &&
-                    one.get<std::uint64_t>() < avatar_.groups.size())
-                    made.groups.push_back(one.get<int>());
+            made.groups = indicesIn(group, "colliderGroups", avatar_.groups.size());
             // A group names the first bones of chains that swing alike; 1.0 wants each chain by itself.
             for (const Json& root : listIn(group, "bones")) {
                 Spring spring = made;

@@ -16,15 +16,6 @@ double heldIn(const Json& json, const char* key, double otherwise, double most) 
     return std::clamp(numberIn(json, key, otherwise), 0.0, most);
 }
 
-/// Numbers of a list that are below `count`.
-std::vector<int> indicesIn(const Json& json, const char* key, std::size_t count) {
-    std::vector<int> out;
-    for (const Json& one : listIn(json, key))
-        if (one.is_number_integer() && one.get<std::int64_t>() >= 0 && one.get<std::uint64_t>() < count)
-            out.push_back(one.get<int>());
-    return out;
-}
-
 } // namespace
 
 void readSprings(const Json& json, const GltfPlaces& from, Model& model, Avatar& avatar) {

@@ -76,7 +76,8 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                PictureToColour, PictureSize, PictureKind, PictureBytes, PictureAlpha, TurnChannels, Seamless,
                ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot,
                TrimClips, LoopClips, ClipRate, RenameClips, ClipsFrom, Slots, CornerWeights, LeaveOutBones,
-               ScaleRig, RestPose, RigidSegments, Hide, AvatarSetup, TakeSetup, AvatarLicence, ColliderBox, ColliderCylinder>();
+               ScaleRig, RestPose, RigidSegments, Hide, AvatarSetup, TakeSetup, AvatarLicence, ColliderBox,
+               ColliderCylinder>();
     return list;
 }
 

@@ -1,27 +1,11 @@
 #include "core/steps/avatar_licence.h"
 
 #include "core/avatar/licence.h"
+#include "core/base/pattern.h"
 #include "core/base/words.h"
 #include "core/model/avatar.h"
 
 namespace zl::steps {
-
-namespace {
-
-std::vector<std::string> namesIn(const std::string& text) {
-    std::vector<std::string> out;
-    for (std::size_t at = 0; at <= text.size();) {
-        const std::size_t end = std::min(text.find(',', at), text.size());
-        std::string_view one = std::string_view(text).substr(at, end - at);
-        while (!one.empty() && one.front() == ' ') one.remove_prefix(1);
-        while (!one.empty() && one.back() == ' ') one.remove_suffix(1);
-        if (!one.empty()) out.emplace_back(one);
-        at = end + 1;
-    }
-    return out;
-}
-
-} // namespace
 
 Model AvatarLicence::apply(const Model& in, StepContext& context) const {
     if (!in.avatar) {
@@ -31,12 +15,12 @@ Model AvatarLicence::apply(const Model& in, StepContext& context) const {
     const Provenance known = context.around ? context.around->provenance() : Provenance{};
     Avatar own = *in.avatar;
     auto& licence = own.licence;
-    auto names = namesIn(authors);
+    auto names = patternsFrom(authors);
     if (names.empty()) names = known.authors;
     if (!names.empty()) licence["authors"] = names;
     // A set-up that was carried over says the other's name.
-    if (const std::string name = !called.empty() ? called : known.name; !name.empty())
-        licence["name"] = name;
+    if (!known.name.empty())
+        licence["name"] = known.name;
     else if (!licence.contains("name") || licence["name"] == "")
         licence["name"] = in.name;
     if (!address.empty())

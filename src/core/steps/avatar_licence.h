@@ -8,7 +8,7 @@ struct AvatarLicence {
     enum class Wearer { Project, Author, Asked, Everyone };
     enum class Gain { None, Own, Firm };
     enum class Change { No, Yes, Passed };
-    std::string called, authors, address;
+    std::string authors, address;
     Wearer wearer = Wearer::Project;
     Gain gain = Gain::None;
     bool credit = true, passOn = false;
