@@ -4,6 +4,7 @@
 
 #include <glm/gtc/quaternion.hpp>
 
+#include <algorithm>
 #include <array>
 #include <map>
 #include <optional>
@@ -61,6 +62,8 @@ struct Face {
 struct Look {
     struct Range {
         float most = 90, gives = 10;
+        /// What so many degrees aside come to.
+        float given(float degrees) const { return most > 0 ? std::min(degrees / most, 1.0f) * gives : 0; }
     };
     bool byBones = true;
     glm::vec3 eyes{0}; ///< from the head bone

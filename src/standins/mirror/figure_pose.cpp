@@ -10,13 +10,10 @@ namespace zl::standins::mirror {
 std::map<std::string, float> seenFaces(const Figure& figure, const Doing& doing) {
     auto wanted = doing.faces;
     if (figure.look && !figure.look->byBones) {
-        const auto much = [](const Look::Range& range, float degrees) {
-            return range.most > 0 ? std::min(degrees / range.most, 1.0f) * range.gives : 0;
-        };
         const Look& look = *figure.look;
-        wanted[doing.look.x > 0 ? "lookLeft" : "lookRight"] = much(look.outward, std::abs(doing.look.x));
+        wanted[doing.look.x > 0 ? "lookLeft" : "lookRight"] = look.outward.given(std::abs(doing.look.x));
         wanted[doing.look.y > 0 ? "lookUp" : "lookDown"] =
-            much(doing.look.y > 0 ? look.up : look.down, std::abs(doing.look.y));
+            (doing.look.y > 0 ? look.up : look.down).given(std::abs(doing.look.y));
     }
     std::map<std::string, float> out;
     for (const Face& face : figure.faces) {

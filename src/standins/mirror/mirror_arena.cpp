@@ -49,14 +49,11 @@ void turnEyes(const Figure& figure, const std::vector<glm::mat4>& rest, Doing& d
     for (const bool left : {true, false}) {
         const int eye = figure.bone(left ? "leftEye" : "rightEye");
         if (eye < 0) continue;
-        const auto much = [](const Look::Range& range, float degrees) {
-            return range.most > 0 ? std::min(degrees / range.most, 1.0f) * range.gives : 0;
-        };
         const Look& look = *figure.look;
         const bool outward = (doing.look.x > 0) == left;
-        const float yaw = std::copysign(much(outward ? look.outward : look.inward, std::abs(doing.look.x)),
+        const float yaw = std::copysign((outward ? look.outward : look.inward).given(std::abs(doing.look.x)),
                                         doing.look.x),
-                    pitch = doing.look.y >= 0 ? much(look.up, doing.look.y) : -much(look.down, -doing.look.y);
+                    pitch = doing.look.y >= 0 ? look.up.given(doing.look.y) : -look.down.given(-doing.look.y);
         glm::mat3 axes(rest[std::size_t(eye)]);
         for (int k = 0; k < 3; ++k) axes[k] = glm::normalize(axes[k]);
         const glm::quat own = glm::normalize(glm::quat_cast(axes)),
