@@ -1,6 +1,7 @@
 // Clips in the window: the way of the whole on the floor, before and after a step.
 #include "desk.h"
 
+#include "app/pages/bones_list.h"
 #include "app/pages/tryout_page.h"
 #include "app/view/tryout_view.h"
 #include "core/motion/posed.h"
@@ -51,6 +52,10 @@ TEST_CASE("a clip that drifts shows its way on the floor, and that it stays once
     CHECK(glm::distance(page.view().ways().now.places.back() - page.view().ways().now.places.front(),
                         glm::dvec3(0, 0, 1.8)) < 1e-3);
     CHECK(page.view().ways().before.empty());
+    desk.click("mode-path");
+    CHECK(page.view().ways().now.empty());
+    desk.click("mode-path");
+    REQUIRE(waitFor([&] { return !page.view().ways().now.empty(); }));
     page.addStep("stay-on-the-spot");
     REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
     page.clips().goTo(3);
@@ -113,6 +118,34 @@ TEST_CASE("the lane shows how the whole and a bone move, and a part between its 
     CHECK_FALSE(view.bones().shown);
     page.setStage(steps::Stage::Motion);
     CHECK(view.bones().shown);
+
+    // The same bones below the parts, as they hang on one another; found by typing.
+    desk.click("mode-bones");
+    page.showMode("parts", true);
+    auto* bones = desk.find<BonesList>("bonesList");
+    REQUIRE(bones->isVisible());
+    REQUIRE(bones->topLevelItemCount() == 1);
+    auto* root = bones->topLevelItem(0);
+    CHECK(root->text(0) == "root");
+    REQUIRE(root->childCount() == 1);
+    CHECK(bones->currentItem() == root); // the one that was clicked in the view
+    QTest::mouseClick(bones->viewport(), Qt::LeftButton, {}, bones->visualItemRect(root->child(0)).center());
+    CHECK(whose->currentText() == "tail");
+    CHECK(view.bones().chosen == "tail");
+    CHECK(view.bones().shown); // so that it is seen
+    QTest::keyClick(bones, Qt::Key_Up);
+    CHECK(whose->currentText() == "root");
+    auto* filter = desk.find<QLineEdit>("partsFilter");
+    QTest::keyClicks(filter, "tai");
+    CHECK_FALSE(root->isHidden()); // what it hangs on
+    CHECK_FALSE(root->child(0)->isHidden());
+    QTest::keyClicks(filter, "x");
+    CHECK(root->isHidden());
+    filter->clear();
+    page.setStage(steps::Stage::Shape);
+    CHECK(bones->isHidden());
+    page.setStage(steps::Stage::Motion);
+    page.showMode("parts", false);
     const auto at = [&](double share) { return QPoint(int(std::lround(lane.xOf(share))), 20); };
     QTest::mouseClick(&lane, Qt::LeftButton, {}, at(0.25));
     CHECK(page.clips().seconds() == Approx(0.5).margin(0.02));
@@ -187,6 +220,45 @@ TEST_CASE(
     }));
     page.setStage(steps::Stage::Shape);
     REQUIRE(waitFor([&] { return page.view().ghost() == nullptr; }));
+}
+
+TEST_CASE("slots are a table: what each plays, how long, and which are empty") {
+    Desk desk;
+    writeAllOrNone(desk.folder.path(), formats::writeGlb(swimmer(), {"swimmer"}, nullptr));
+    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "swimmer.glb").string())});
+    REQUIRE(desk.idle());
+    desk.session().editCrossing("open", "Swimmer", "kitecup", [](project::Crossing&) {});
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Swimmer", "kitecup");
+    WorkbenchPage& page = desk.window->workbench();
+    page.setStage(steps::Stage::Motion);
+    page.addStep("slots");
+    const auto settled = [&] { return waitFor([&] { return desk.idle() && page.isSettled(); }); };
+    REQUIRE(settled());
+    const auto box = [&](const char* slot) { return desk.find<QComboBox>(QString("slot-") + slot); };
+    const auto choose = [&](const char* slot, const char* clip) {
+        box(slot)->setCurrentIndex(box(slot)->findText(clip));
+        Q_EMIT box(slot)->activated(box(slot)->currentIndex());
+        REQUIRE(settled());
+    };
+    // "hop" goes by its own name; nothing is called like the others.
+    REQUIRE(waitFor([&] { return box("hop")->currentText() == "hop, by itself"; }));
+    CHECK(box("drive")->currentText() == "by itself");
+    CHECK(showsText(*desk.window, "empty"));
+    choose("drive", "swim");
+    choose("drift", "swim");
+    CHECK(box("drive")->currentText() == "swim");
+    CHECK(showsText(*desk.window, "as drive"));
+    CHECK(showsText(*desk.window, "0.5 s"));
+    const auto filled = [&] {
+        return desk.session().project().piece("Swimmer")->on("kitecup")->recipe[0].params["filled"];
+    };
+    CHECK(filled().size() == 2);
+    choose("drift", "by itself");
+    CHECK(filled() == nlohmann::json::parse(R"([{"slot":"drive","clip":"swim"}])"));
+    desk.session().undo().undo();
+    REQUIRE(settled());
+    CHECK(filled().size() == 2);
 }
 
 TEST_CASE("what takes a kart's bytes stands on Deliver, and what each mend would bring") {

@@ -404,3 +404,30 @@ TEST_CASE("a piece that cannot be read says so in place of its surfaces") {
     CHECK(comes(*desk.window, "Nothing is known of its surfaces"));
     CHECK_FALSE(showsText(*desk.window, "Looking at the piece's surfaces"));
 }
+
+TEST_CASE("a picture is seen as a console with few bytes for it shows it, in each format that would fit") {
+    Desk desk;
+    openSurface(desk, "brindle");
+    CHECK(comes(*desk.window, "As the console shows it, what loses least first"));
+    const auto* material = desk.window->workbench().surface().look()->material("sail");
+    REQUIRE(material->delivered.size() > 2);
+    for (const auto& held : material->delivered) CHECK(held.about.contains("off by"));
+    desk.click("sight-pictures");
+    REQUIRE(settled(desk));
+    // 256 x 256 pixels come to fewer, and what is seen is what is held.
+    const auto levels = deliveredLevels(*desk.window->workbench().surface().look(), *material, 0, {});
+    CHECK(levels->size().width() < 256);
+    CHECK(levels->caption == "on the console: " + material->delivered[0].name);
+    CHECK(levels->levels[0]->rgba == material->delivered[0].held->rgba);
+    // Pixels are squares in the view, too.
+    const auto& scene = *desk.window->workbench().view().restScene();
+    CHECK_FALSE(scene.full.ranges[0].sampler.smooth);
+    // Behind the step that brings it there, it is one way and no guess.
+    desk.window->workbench().addStep("picture-bytes");
+    REQUIRE(settled(desk));
+    const auto one = [&] {
+        const auto* sail = desk.window->workbench().surface().look()->material("sail");
+        return sail->delivered.size() == 1 && !sail->delivered[0].about.contains("off by");
+    };
+    CHECK(waitFor([&] { return desk.window->workbench().surface().look() && one(); }));
+}

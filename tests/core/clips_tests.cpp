@@ -1,5 +1,7 @@
 // Clips cleaned: kept on the spot, cut, closed, given fewer keys and other names; and the rules about them.
 #include "core/base/error.h"
+#include "core/base/file_set.h"
+#include "core/formats/format.h"
 #include "core/model/promises.h"
 #include "core/motion/channel_keys.h"
 #include "core/motion/loop.h"
@@ -356,4 +358,52 @@ TEST_CASE("a movement that is sampled anew says how many keys it has then") {
     CHECK(ran.notes[0].find("; " + keys(turning) + " → " + keys(ran.model) + " keys") != std::string::npos);
     CHECK(ranStep(still, "stay-on-the-spot", nlohmann::json::object()).notes[0].find("keys") ==
           std::string::npos);
+}
+
+TEST_CASE("the way that was taken out of a clip is kept with it for the game") {
+    std::mt19937 random(11);
+    const Model model = walker(Curve::Linear, false, random);
+    const glm::dvec3 went = motion::travelOf(model, *model.clips[0]).drift();
+    const glm::dvec3 along(went.x, 0, went.z);
+    const auto inWorld = [](const Model& of) { return glm::dmat3(of.placement) * of.clips[0]->way; };
+    const auto near = [](const glm::dvec3& a, const glm::dvec3& b) { return glm::distance(a, b) < 1e-6; };
+    CHECK(glm::length(along) > 1);
+    const Model stays = ranStep(model, "stay-on-the-spot", nlohmann::json::object()).model;
+    CHECK(near(inWorld(stays), along));
+    CHECK(ranStep(model, "stay-on-the-spot", {{"keep", false}}).model.clips[0]->way == glm::dvec3(0));
+    // Twice takes nothing more, and what is there stays.
+    CHECK(near(inWorld(ranStep(stays, "stay-on-the-spot", nlohmann::json::object()).model), along));
+    // Half of it goes half as far; fewer keys go as far.
+    CHECK(near(inWorld(ranStep(stays, "trim-clips", {{"from", 0.3}, {"to", 0.9}}).model), along / 2.0));
+    CHECK(near(inWorld(ranStep(stays, "clip-rate", nlohmann::json::object()).model), along));
+    CHECK(near(inWorld(ranStep(stays, "loop-clips", nlohmann::json::object()).model), along));
+    // Where the whole is placed anew it goes along, baked or not.
+    const Model baked = ranStep(stays, "bake-placement", nlohmann::json::object()).model;
+    CHECK(baked.placement == glm::dmat4(1));
+    CHECK(near(baked.clips[0]->way, along));
+    Model turned = stays;
+    turned.placement = glm::rotate(glm::dmat4(1), glm::half_pi<double>(), glm::dvec3(0, 1, 0)) *
+                       glm::scale(glm::dmat4(1), glm::dvec3(2)) * turned.placement;
+    CHECK(near(inWorld(turned), 2.0 * glm::dvec3(along.z, 0, -along.x)));
+
+    // It is in the file, and comes back.
+    TemporaryFolder folder;
+    writeAllOrNone(folder.path(), formats::writeGlb(stays, {"walker"}, nullptr));
+    const Model back = formats::readModel(folder / "walker.glb", {});
+    CHECK(glm::distance(inWorld(back), along) < 1e-6);
+    const std::string glb = formats::writeGlb(stays, {"walker"}, nullptr)[0].bytes;
+    CHECK(glb.find("\"extras\":{\"way\":[") != std::string::npos);
+    for (const char* bad : {"[1,2]", "[1,2,\"x\"]", "[1,2,1e300]", "{}", "7"}) {
+        std::string json =
+            R"({"asset":{"version":"2.0"},"nodes":[{}],"buffers":[{"byteLength":16,"uri":)"
+            R"("data:application/octet-stream;base64,AAAAAAAAAAAAAAAAAAAAAA=="}],"bufferViews":)"
+            R"([{"buffer":0,"byteLength":16}],"accessors":[{"bufferView":0,"componentType":5126,)"
+            R"("count":1,"type":"SCALAR","min":[0],"max":[0]},{"bufferView":0,"componentType":)"
+            R"(5126,"count":1,"type":"VEC3"}],"animations":[{"samplers":[{"input":0,"output":1}],)"
+            R"("channels":[{"sampler":0,"target":{"node":0,"path":"translation"}}],"extras":{"way":)";
+        json += std::string(bad) + "}}]}";
+        const Model read = formats::readModel(folder.write("bad.gltf", json), {});
+        REQUIRE(read.clips.size() == 1);
+        CHECK(read.clips[0]->way == glm::dvec3(0));
+    }
 }

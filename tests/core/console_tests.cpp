@@ -56,7 +56,7 @@ Model winder() {
                  Channel::Curve::Linear,
                  {0, 0.25f, 0.5f},
                  {0, 0.5f, 0, 0.1f, 0.6f, 0, 0, 0.5f, 0.2f}};
-    model.clips = {std::make_shared<const Clip>(Clip{"Idle", {turn, move}}),
+    model.clips = {std::make_shared<const Clip>(Clip{"Idle", {turn, move}, {0.1, 0, -1.5}}),
                    std::make_shared<const Clip>(Clip{"idle", {turn}})};
     return model;
 }
@@ -116,6 +116,7 @@ int main(void) {
             printf("k %d %d %d %d %d %d %d\n", track->bone, track->kind, key->ticks, key->value[0], key->value[1], key->value[2], key->value[3]);
         }
     }
+    printf("w %d %d %d\n", winder_clips[WINDER_CLIP_IDLE].way[0], winder_clips[WINDER_CLIP_IDLE].way[1], winder_clips[WINDER_CLIP_IDLE].way[2]);
     for (k = 0; k < WINDER_PICTURE_COUNT; ++k)
         printf("p %d %d %d %d\n", winder_pictures[k].format, winder_pictures[k].width, winder_pictures[k].height, (int)winder_pictures[k].bytes);
     return 0;
@@ -148,6 +149,7 @@ TEST_CASE("Headers that were compiled say what the model is, within half a step 
         std::vector<Drawn> drawn;
         std::vector<std::array<double, 8>> bones;
         std::vector<std::array<double, 7>> keys;
+        glm::dvec3 way(0);
         std::string word, picture;
         while (out >> word) {
             if (word == "t") {
@@ -160,6 +162,8 @@ TEST_CASE("Headers that were compiled say what the model is, within half a step 
                     p *= step, uv /= double(uvOne);
                 }
                 drawn.push_back(one);
+            } else if (word == "w") {
+                out >> way.x >> way.y >> way.z;
             } else if (word == "p") {
                 std::getline(out, picture);
             } else {
@@ -213,6 +217,7 @@ TEST_CASE("Headers that were compiled say what the model is, within half a step 
                                                std::round(32767 * std::cos(0.55))});
         CHECK(keys[3][2] == 60);
         CHECK(keys[3][3] * step == Approx(0.1).margin(step / 2));
+        CHECK(glm::distance(way * step, glm::dvec3(0.1, 0, -1.5)) <= step);
         CHECK(picture == " 4 8 8 64");
         CHECK(compile(folder, compiler, "winder_example.c", &said) == 0);
     }

@@ -14,6 +14,7 @@
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
+#include "core/uv/pixel_lengths.h"
 #include "standins/track/kart.h"
 #include "standins/track/track_arena.h"
 #include "standins/world/arena.h"
@@ -157,6 +158,19 @@ TEST_CASE("The track reads what the kart is, to the step of its numbers") {
     }
 }
 
+TEST_CASE("The track knows the way that was taken out of a clip") {
+    Model model = ready(swimmer());
+    Clip swim = *model.clips[0];
+    swim.way = {0.25, 0, 1.5};
+    model.clips[0] = std::make_shared<const Clip>(swim);
+    model.placement = glm::scale(glm::dmat4(1), glm::dvec3(2)) * model.placement;
+    standins::TryReport report;
+    const auto kart = loaded(fileOf(model), report);
+    REQUIRE(kart);
+    CHECK(kart->clips[std::size_t(kart->slots[0])].way == glm::vec3(0.5f, 0, 3));
+    CHECK(kart->clips[std::size_t(kart->slots[2])].way == glm::vec3(0)); // hop went nowhere
+}
+
 TEST_CASE("Blocks are unpacked as another reader of them does") {
     std::mt19937 random(4);
     Pixels pixels{16, 16, {}};
@@ -227,6 +241,50 @@ TEST_CASE(
     for (auto& rule : tight.rules)
         if (rule.id == "kart-bytes") rule.limits["most-kib"] = 0.5;
     CHECK_FALSE(planner::plan(model, tight).holds);
+}
+
+TEST_CASE("A plan takes what loses least first, whatever it is, and says what that is") {
+    const auto firstOf = [](const Model& model, double kib) {
+        platform::Sheet tight = *sheet("kitecup");
+        for (auto& rule : tight.rules)
+            if (rule.id == "kart-bytes") rule.limits["most-kib"] = kib;
+        for (const auto& step : planner::plan(model, tight).steps)
+            if (step.before.find("KiB") != std::string::npos) return step;
+        return planner::PlannedStep{};
+    };
+    // A picture with a pixel for each 16 mm beside a shape of few large faces; then one with a pixel for each
+    // 33 mm beside a shape of so many that one more or less is millimetres.
+    const auto fine = firstOf(swimmer(128, 12), 9), dense = firstOf(swimmer(64, 34), 36);
+    CHECK(fine.entry.step == "picture-size");
+    CHECK(fine.why.find("It loses what is smaller than") != std::string::npos);
+    CHECK(dense.entry.step == "reduce-triangles");
+}
+
+TEST_CASE("What steps lose is told as a length") {
+    // A square metre under a picture of 64 pixels: 1/64 m a pixel, 1/16 m when it has 16.
+    Mesh board;
+    board.positions = {{0, 0, 0}, {1, 0, 0}, {1, 0, 1}, {0, 0, 1}};
+    board.uvSets = {{{0, 0}, {1, 0}, {1, 1}, {0, 1}}};
+    board.indices = {0, 2, 1, 0, 3, 2};
+    board.runs = {{0, 2, 0}};
+    Model model = shapes::modelOf(board, "board");
+    model.images = swimmer(64).images;
+    model.materials = {{.name = "board"}};
+    model.materials[0].picture(PictureRole::Colour).image = 0;
+    CHECK(uv::pixelLengths(model).at(0) == Approx(1.0 / 64));
+    const auto lost = [&](const char* id, const json& params, const Model& of) {
+        const recipe::Recipe recipe{{id, true, params}};
+        return recipe::evaluate(of, 1, recipe, {}, nullptr, {}).outcomes[0].lost;
+    };
+    CHECK(lost("picture-size", {{"goal", "number"}, {"number", 16}}, model) == Approx(1.0 / 16));
+    CHECK(lost("picture-size", {{"goal", "number"}, {"number", 64}}, model) == 0);
+    // A ball of 0.6 m cannot lose half its triangles for less than 1 mm, nor for more than its own size; keys
+    // go for what they were allowed to be off by.
+    const double faces = lost("reduce-triangles", {{"goal", "share"}, {"share", 0.5}}, swimmer());
+    CHECK(faces > 0.001);
+    CHECK(faces < 0.6);
+    CHECK(lost("clip-rate", {{"place", 0.5}, {"turn", 0.0}}, swimmer()) ==
+          Approx(0.1).margin(1e-5)); // the bob
 }
 
 TEST_CASE("The track refuses what the game would: bytes, names, slots, pictures") {

@@ -151,6 +151,7 @@ TEST_CASE("all four wheels at once find their hubs' wheels by where they are, an
     CHECK(material.settings == donor.materials[1].settings);
     CHECK(out.materials[1].settings == host.materials[1].settings);
     CHECK(outcome.facts["renamed"] == nlohmann::json{"rim.png → rim-2.png", "rim → rim-2"});
+    CHECK(std::ranges::count(outcome.notes, "480 triangles leave, 480 come") == 1);
     REQUIRE(outcome.facts["offers"].size() == 1);
     CHECK(outcome.facts["offers"][0]["params"]["rows"].size() == 4);
 }

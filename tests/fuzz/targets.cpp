@@ -73,7 +73,8 @@ void reader(std::string_view bytes) {
 }
 
 constexpr char obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf",
-               level[] = "lamplevel", archive[] = "zip", package[] = "sqlar", rowMesh[] = "rowmesh";
+               level[] = "lamplevel", vrm[] = "vrm", archive[] = "zip", package[] = "sqlar",
+               rowMesh[] = "rowmesh";
 
 void mtl(std::string_view bytes) {
     written("x.mtl", bytes);
@@ -266,7 +267,8 @@ constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile
                circuit[] = "circuit", wardrobe[] = "wardrobe", table[] = "table", site[] = "site",
                levelId[] = "level", yard[] = "yard", assetFile[] = "x.asset.toml", shed[] = "shed",
                islandFile[] = "x.island.json", island[] = "island", thingFile[] = "x.thing.json",
-               dressingRoom[] = "dressing-room", kartFile[] = "kart.x.kcb", track[] = "track";
+               dressingRoom[] = "dressing-room", kartFile[] = "kart.x.kcb", track[] = "track",
+               avatarFile[] = "x.vrm", mirror[] = "mirror";
 
 /// Headers are looked through before a compiler sees them; what passes holds no call and no string.
 void consoleHeader(std::string_view bytes) {
@@ -284,6 +286,7 @@ const std::vector<Target>& allTargets() {
                                              {"stl", reader<stl>},
                                              {"ply", reader<ply>},
                                              {"glb", reader<glb>},
+                                             {"vrm", reader<vrm>},
                                              {"row-mesh", reader<rowMesh>},
                                              {"row-package", rowPackage},
                                              {"row-text", rowText},
@@ -316,6 +319,7 @@ const std::vector<Target>& allTargets() {
                                              {"island-json", description<islandFile, island>},
                                              {"thing-json", description<thingFile, dressingRoom>},
                                              {"kart", description<kartFile, track>},
+                                             {"mirror", description<avatarFile, mirror>},
                                              {"console-header", consoleHeader}};
     return targets;
 }

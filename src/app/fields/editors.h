@@ -58,4 +58,10 @@ QWidget* makePictureRefEditor(const fields::Field&, const nlohmann::json&, const
 QWidget* makeNameEditor(const fields::Field&, const nlohmann::json&, const EditingPlace&,
                         const ValueChanged&);
 
+/// The slots that a list has a line for each of, in the game's order, where its rows say which clip is played
+/// for what the sheet offers; else none.
+std::vector<std::string> slotsInTable(const fields::Field&, const nlohmann::json&, const EditingPlace&);
+QWidget* makeSlotTable(const fields::Field&, const nlohmann::json&, const std::vector<std::string>& slots,
+                       const EditingPlace&, const ValueChanged&);
+
 } // namespace zl::app

@@ -62,6 +62,8 @@ private:
 /// A block a row with an editor for each of its fields; a row more, a row less.
 QWidget* makeListEditor(const fields::Field& field, const nlohmann::json& value, const EditingPlace& place,
                         const ValueChanged& changed) {
+    if (const auto slots = slotsInTable(field, value, place); !slots.empty())
+        return makeSlotTable(field, value, slots, place, changed);
     auto* all = new QWidget;
     auto* blocks = new QVBoxLayout(all);
     blocks->setContentsMargins(0, 0, 0, 0);

@@ -42,11 +42,16 @@ std::shared_ptr<const Clip> clipBefore(const Scene& before, const std::shared_pt
 ClipWay::ClipWay(Session& session, ModelView& view, QObject* parent)
     : QObject(parent), session_(session), view_(view) {}
 
+void ClipWay::setOn(bool on) {
+    on_ = on;
+    refresh();
+}
+
 void ClipWay::show(int clip) {
     clip_ = clip;
     const auto scene = view_.restScene(), before = view_.beforeScene();
     const auto sheet = view_.sheet();
-    if (clip < 0 || !scene || !sheet || std::size_t(clip) >= scene->model.clips.size()) {
+    if (!on_ || clip < 0 || !scene || !sheet || std::size_t(clip) >= scene->model.clips.size()) {
         shown_ = nullptr, shownBefore_ = nullptr;
         view_.ways().now = {}, view_.ways().before = {};
         return view_.repaintOver();

@@ -19,6 +19,7 @@ public:
 
     /// -1 for none.
     void show(int clip);
+    void setOn(bool on);
     /// The shapes may have changed.
     void refresh() { show(clip_); }
 
@@ -29,6 +30,7 @@ private:
     Session& session_;
     ModelView& view_;
     int clip_ = -1;
+    bool on_ = true;
     std::shared_ptr<const Clip> shown_; ///< whose way is on the floor, or is being worked out
     std::shared_ptr<const Scene> shownBefore_;
 };

@@ -71,7 +71,7 @@ PartsDrawer::PartsDrawer(Selected& selected, QWidget* parent) : QFrame(parent), 
     layout->addLayout(head);
     filter_ = new QLineEdit;
     filter_->setObjectName("partsFilter");
-    filter_->setPlaceholderText(tr("Find a part…"));
+    filter_->setPlaceholderText(tr("Find a part or a bone…"));
     filter_->setClearButtonEnabled(true);
     layout->addWidget(filter_);
     list_ = new PartsList(this);
@@ -118,9 +118,16 @@ PartsDrawer::PartsDrawer(Selected& selected, QWidget* parent) : QFrame(parent), 
     row->addWidget(hide);
     row->addWidget(all);
     layout->addLayout(row);
+    bonesHead_ = textLabel({}, "dim");
+    bonesHead_->setObjectName("bonesWords");
+    layout->addWidget(bonesHead_);
+    bones_ = new BonesList;
+    layout->addWidget(bones_, 1);
+    showBones({});
 
     connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
         sorted_->setFilterFixedString(text);
+        bones_->find(text);
         refreshWords();
         showSelection();
     });
@@ -154,6 +161,15 @@ void PartsDrawer::show(const Model& model, const std::vector<glm::vec3>& swatche
 void PartsDrawer::reset() {
     filter_->clear();
     list_->setHidden({});
+}
+
+void PartsDrawer::showBones(const Model& model) {
+    bones_->show(model);
+    const bool some = bones_->count() > 0;
+    bonesHead_->setText(
+        tr("%1; a click shows how it moves").arg(qs(showCount(bones_->count(), "bone", "bones"))));
+    bonesHead_->setVisible(some);
+    bones_->setVisible(some);
 }
 
 void PartsDrawer::takeSelection() {

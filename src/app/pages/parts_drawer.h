@@ -1,4 +1,5 @@
 #pragma once
+#include "app/pages/bones_list.h"
 #include "app/pages/parts_list.h"
 
 #include <QFrame>
@@ -11,7 +12,7 @@ class QTableView;
 namespace zl::app {
 
 /// All parts of the piece beside the view: found by typing, selected several at once, hidden and shown. What
-/// is selected here is selected in the view, and the other way round.
+/// is selected here is selected in the view, and the other way round. Below them its bones, where asked for.
 class PartsDrawer : public QFrame {
     Q_OBJECT
 public:
@@ -21,6 +22,9 @@ public:
     const std::set<NodePath>& hidden() const { return list_->hidden(); }
     /// Everything is shown again, as for another piece.
     void reset();
+    /// The bones of a model below the parts; none for a model without.
+    void showBones(const Model& model);
+    BonesList& bones() { return *bones_; }
 
 Q_SIGNALS:
     void hiddenChanged();
@@ -39,6 +43,8 @@ private:
     QTableView* table_;
     QLineEdit* filter_;
     QLabel* words_;
+    QLabel* bonesHead_;
+    BonesList* bones_;
     bool taking_ = false; ///< the change of selection came from here
 };
 

@@ -6,6 +6,7 @@
 #include "app/widgets/choosable_card.h"
 #include "app/widgets/stage_rail.h"
 #include "app/widgets/ui.h"
+#include "app/widgets/wrapped_button.h"
 
 #include <QAbstractSpinBox>
 #include <QLabel>
@@ -160,7 +161,7 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     if (auto* came = whatCameOf(entry, outcome, chosen ? looked_ : QString())) layout->addWidget(came);
     if (outcome && outcome->facts.contains("offers"))
         for (const auto& offer : outcome->facts["offers"]) {
-            auto* take = button(qs(offer["words"].get<std::string>()));
+            auto* take = new WrappedButton(qs(offer["words"].get<std::string>()));
             take->setObjectName("stepOffer");
             connect(take, &QPushButton::clicked, this,
                     [this, place, params = offer["params"]] { setParams(place, params, {}); });

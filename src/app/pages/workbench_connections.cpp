@@ -70,12 +70,16 @@ void WorkbenchPage::connectAll() {
         curves_->refresh();
         offerBones();
     });
-    view_->bones().picked = [this](const QString& bone) {
-        view_->bones().chosen = bone;
-        clips_->showCurveOf(bone);
+    view_->bones().picked = [this](const QString& bone) { chooseBone(bone); };
+    connect(&parts_->bones(), &BonesList::picked, this, [this](const QString& bone) {
+        modes_["bones"]->setChecked(true);
+        chooseBone(bone);
+    });
+    connect(clips_, &ClipBar::curveAsked, this, [this] {
+        if (const QString bone = clips_->whose(); !bone.isEmpty())
+            view_->bones().chosen = bone, parts_->bones().choose(bone);
         showWeights();
-    };
-    connect(clips_, &ClipBar::curveAsked, this, &WorkbenchPage::showWeights);
+    });
     connect(clips_, &ClipBar::trimAsked, this, [this](const QString& clip, double from, double to) {
         addOffered("trim-clips", {{"of", {clip.toStdString()}}, {"from", from}, {"to", to}});
     });

@@ -71,6 +71,10 @@ void WorkbenchPage::addModes() {
                        view_->bones().shown = on;
                        view_->repaintOver();
                    });
+    auto* path = modeButton("path", tr("Path"),
+                            tr("The way on which a clip carries the piece, and did before its steps, on the "
+                               "floor"),
+                            true, [this](bool on) { way_->setOn(on); });
     auto* weights = modeButton("weights", tr("Weights"),
                                tr("How much each place hangs on the bone that is chosen, as colours"), false,
                                [this](bool) { showWeights(); });
@@ -79,7 +83,7 @@ void WorkbenchPage::addModes() {
                              false, [this](bool on) { player_->showGhost(on); });
     auto* face = modeButton("face", tr("Face"), tr("Try the avatar's expressions, its eyes and its lids"),
                             false, [this](bool on) { showFace(on); });
-    for (auto* made : {bones, weights, ghost, face}) made->hide(), modes->add(made);
+    for (auto* made : {bones, path, weights, ghost, face}) made->hide(), modes->add(made);
     plain("wipe", tr("Before | after"),
           tr("Compare with the piece before it was shaped and dressed; drag the line. Hold B to see before "
              "only."),
@@ -213,6 +217,9 @@ void WorkbenchPage::offerBones() {
     modes_["bones"]->setVisible(there);
     modes_["weights"]->setVisible(there);
     modes_["ghost"]->setVisible(moves);
+    modes_["path"]->setVisible(moves && !scene->model.clips.empty());
+    parts_->showBones(there ? scene->model : Model());
+    parts_->bones().choose(view_->bones().chosen);
     view_->bones().shown = there && modes_["bones"]->isChecked();
     player_->showGhost(moves && modes_["ghost"]->isChecked());
     showWeights();
@@ -235,6 +242,13 @@ void WorkbenchPage::showFace(bool on) {
         }
     faceCard_->setVisible(on);
     player_->wear(on ? faceCard_->face() : std::nullopt);
+}
+
+void WorkbenchPage::chooseBone(const QString& bone) {
+    view_->bones().chosen = bone;
+    parts_->bones().choose(bone);
+    clips_->showCurveOf(bone);
+    showWeights();
 }
 
 void WorkbenchPage::showWeights() {

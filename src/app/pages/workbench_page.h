@@ -85,6 +85,8 @@ private:
     /// Weights of the bone that is chosen as colours, where they are asked for.
     void showWeights();
     void showFace(bool on);
+    /// In the view, in the list of parts and on the clip bar.
+    void chooseBone(const QString& bone);
     /// The switch for bones, where clips are worked on and there are such.
     void offerBones();
     void addOffered(const std::string& step, const nlohmann::json& params, bool ofPiece = false);

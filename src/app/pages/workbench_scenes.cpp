@@ -2,6 +2,7 @@
 
 #include "app/qt_text.h"
 
+#include "core/platform/small_pictures.h"
 #include "core/project/companions.h"
 #include "core/steps/wear.h"
 
@@ -162,6 +163,10 @@ void WorkbenchScenes::put(std::shared_ptr<const Scene> after, std::shared_ptr<co
 
 Model WorkbenchScenes::seen(Model model) const {
     hide(model, hidden_);
+    const auto sheet = session_.sheet(platform_.toStdString());
+    if (sheet && platform::smallPictureBytes(*sheet)) // which shows pixels as they are
+        for (Material& material : model.materials)
+            material.picture(PictureRole::Colour).sampler.smooth = false;
     return model;
 }
 

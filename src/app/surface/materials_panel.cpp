@@ -9,6 +9,8 @@
 #include <QLabel>
 #include <QPushButton>
 
+#include <set>
+
 namespace zl::app {
 
 namespace {
@@ -182,8 +184,12 @@ void MaterialsPanel::addPictures(const MaterialLook& material, QVBoxLayout* into
     }
     if (material.pictures.empty()) into->addWidget(textLabel(tr("It wears no picture."), "dim"));
     if (!material.delivered.empty()) {
-        const bool shrunk = material.delivered[0].edge > 0;
-        into->addWidget(textLabel(shrunk ? tr("As its importer shows it") : tr("Packed on delivery"), "dim"));
+        using By = MaterialLook::Delivered::By;
+        const By by = material.delivered[0].by;
+        into->addWidget(textLabel(by == By::Importer  ? tr("As its importer shows it")
+                                  : by == By::Console ? tr("As the console shows it, what loses least first")
+                                                      : tr("Packed on delivery"),
+                                  "dim"));
         for (std::size_t i = 0; i < material.delivered.size(); ++i)
             row(material.delivered[i].name, material.delivered[i].about, {}, ChosenPicture{true, i});
         if (!material.missing.empty())

@@ -137,11 +137,29 @@ std::shared_ptr<const PictureLevels> shrunkLevels(const SurfaceLook& look, const
     return out;
 }
 
+/// The colour picture as a console with few bytes for it shows it.
+std::shared_ptr<const PictureLevels> heldLevels(const MaterialLook::Delivered& held,
+                                                const Progress& progress) {
+    auto out = std::make_shared<PictureLevels>();
+    out->name = held.name;
+    out->isColour = true;
+    for (std::size_t p = 3; p < held.held->rgba.size(); p += 4) out->hasAlpha |= held.held->rgba[p] < 255;
+    out->seesThrough = out->hasAlpha;
+    out->caption = QObject::tr("on the console: %1").arg(held.name);
+    out->facts = held.about;
+    finish(*out, held.held, texture::PixelKind::Colours, progress);
+    return out;
+}
+
 } // namespace
 
 std::shared_ptr<const PictureLevels> deliveredLevels(const SurfaceLook& look, const MaterialLook& material,
                                                      std::size_t picture, const Progress& progress) {
-    if (material.delivered[picture].edge > 0) return shrunkLevels(look, material, picture, progress);
+    using By = MaterialLook::Delivered::By;
+    if (material.delivered[picture].by == By::Importer)
+        return shrunkLevels(look, material, picture, progress);
+    if (material.delivered[picture].by == By::Console)
+        return heldLevels(material.delivered[picture], progress);
     const platform::SheetPicture& wanted = look.sheet->surface.pictures[picture];
     progress.report(0, "packing the picture");
     deliver::PackedPicture packed =

@@ -4,8 +4,10 @@
 #include "app/qt_text.h"
 
 #include "core/platform/delivered_pictures.h"
+#include "core/platform/small_pictures.h"
 #include "core/texture/picture_memory.h"
 #include "core/texture/colour_transfer.h"
+#include "core/texture/fitted_picture.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/resized.h"
 #include "core/uv/outline.h"
@@ -50,11 +52,48 @@ void addQualities(MaterialLook& out, const Model& model, const platform::Sheet& 
         out.delivered.push_back({qs(quality.name) + (quality.usual ? QObject::tr(" ✓ usual") : QString()),
                                  QObject::tr("%1 × %2 px").arg(size.x).arg(size.y),
                                  {},
+                                 MaterialLook::Delivered::By::Importer,
                                  quality.edge});
     }
 }
 
-MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index) {
+/// What a console with so many bytes a picture makes of the colour picture: as it is where that fits, else
+/// each format at its largest size, what loses least first.
+void addHeld(MaterialLook& out, const Model& model, std::size_t most, const Progress& progress) {
+    const MaterialLook::Picture& first = out.pictures[0];
+    if (first.role != PictureRole::Colour) return;
+    try {
+        const auto pixels = texture::pixelsOf(model.images[std::size_t(first.image)]);
+        const auto add = [&](const QString& name, const texture::SmallChoice& choice, const QString& off) {
+            out.delivered.push_back({name,
+                                     QObject::tr("%1 × %2 px, %3 bytes%4")
+                                         .arg(choice.width)
+                                         .arg(choice.height)
+                                         .arg(qs(showNumber(double(choice.bytes), 0)), off),
+                                     {},
+                                     MaterialLook::Delivered::By::Console,
+                                     0,
+                                     std::make_shared<const Pixels>(choice.pixels)});
+        };
+        const auto format = texture::smallestFor(*pixels);
+        const auto nameOf = [](texture::SmallFormat of) { return qs(texture::infoOf(of).name); };
+        if (const std::size_t bytes = texture::bytesHeld(format, pixels->width, pixels->height);
+            bytes <= most)
+            return add(
+                nameOf(format),
+                {format, pixels->width, pixels->height, bytes, 0, texture::asHeld(*pixels, format, false)},
+                {});
+        for (const auto& choice : texture::smallChoices(*pixels, most, true, progress))
+            add(nameOf(choice.format), choice,
+                QObject::tr(", off by %1 of 255").arg(qs(showNumber(choice.error, 1))));
+    } catch (const Cancelled&) {
+        throw;
+    } catch (const Error&) { // a broken picture is reported on Gather
+        return;
+    }
+}
+
+MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index, const Progress& progress) {
     MaterialLook out;
     out.index = index;
     const Material none;
@@ -76,7 +115,10 @@ MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index)
         for (const PictureRole role : picture.roles())
             if (std::ranges::find(wanted, role) == wanted.end()) wanted.push_back(role);
     }
-    if (out.delivered.empty()) addQualities(out, model, sheet);
+    if (const auto most = platform::smallPictureBytes(sheet))
+        addHeld(out, model, *most, progress);
+    else if (out.delivered.empty())
+        addQualities(out, model, sheet);
     for (const PictureRole role : wanted)
         if (!material.picture(role) && !material.picture(otherSayingOf(role)))
             out.missing.push_back(qs(roleName(role)));
@@ -101,7 +143,7 @@ std::shared_ptr<const SurfaceLook> makeSurfaceLook(const Model& model, SheetPoin
     std::map<QString, int> called;
     for (const int index : used) {
         placeOf[index] = out->materials.size();
-        out->materials.push_back(lookOf(model, *sheet, index));
+        out->materials.push_back(lookOf(model, *sheet, index, progress.silent()));
         MaterialLook& made = out->materials.back();
         if (const int nth = ++called[made.name]; nth > 1)
             made.name = QString("%1 (%2)").arg(made.name).arg(nth);

@@ -10,8 +10,8 @@ namespace zl::app {
 /// One material as the Surface stage shows it.
 struct MaterialLook {
     int index = -1; ///< of the model's materials; -1 for faces without one
-    QString name; ///< a number behind it where others are called the same
-    QImage swatch; ///< a small square of how it looks
+    QString name;   ///< a number behind it where others are called the same
+    QImage swatch;  ///< a small square of how it looks
     std::size_t triangles = 0;
     double density = 0; ///< pixels along a metre
     double memory = 0;  ///< bytes on a graphics card, as it is delivered
@@ -22,12 +22,17 @@ struct MaterialLook {
         QImage thumb;
     };
     std::vector<Picture> pictures;
-    /// What is made of its pictures: what the sheet packs, in its order; or, where an importer shrinks what
-    /// it gets, the leading picture in each of its qualities.
+    /// What is made of its pictures: what the sheet packs, in its order; or the leading picture in each
+    /// quality of an importer that shrinks what it gets; or in each format of a console that has few bytes
+    /// for it.
     struct Delivered {
+        enum class By { Packing, Importer, Console };
+
         QString name, about;
         std::vector<PictureRole> roles{}; ///< that it is made of
-        int edge = 0;                     ///< that the importer shrinks to; 0 for what the sheet packs
+        By by = By::Packing;
+        int edge = 0;                         ///< that the importer shrinks to
+        std::shared_ptr<const Pixels> held{}; ///< as the console shows them
     };
     std::vector<Delivered> delivered;
     std::size_t usual = 0;        ///< the one that is shown first

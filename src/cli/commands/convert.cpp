@@ -49,7 +49,7 @@ public:
              outUp_.empty() ? model.frame.up : upNamed(outUp_)});
         progress.report(0.7, "writing");
         std::vector<std::string> dropped = model.dropped;
-        const auto files = format.write(model, options, &dropped);
+        const auto files = formats::writeModel(format, model, options, &dropped);
         writeAllOrNone(out.has_parent_path() ? out.parent_path() : ".", files);
         nlohmann::ordered_json document{{"format", format.id},
                                         {"files", nlohmann::ordered_json::array()},

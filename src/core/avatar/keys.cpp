@@ -1,6 +1,7 @@
 #include "core/avatar/keys.h"
 
 #include <algorithm>
+#include <set>
 
 namespace zl::avatar {
 
@@ -33,10 +34,25 @@ std::vector<std::pair<int, int>> targetsOf(const Model& model, const Expression:
     return out;
 }
 
+int boneOf(const Model& model, const Avatar& avatar, std::string_view role) {
+    const auto found = avatar.bones.find(role);
+    return found == avatar.bones.end() ? -1 : nodeOf(model, found->second);
+}
+
 int boneOf(const Model& model, std::string_view role) {
-    if (!model.avatar) return -1;
-    const auto found = model.avatar->bones.find(role);
-    return found == model.avatar->bones.end() ? -1 : nodeOf(model, found->second);
+    return model.avatar ? boneOf(model, *model.avatar, role) : -1;
+}
+
+std::vector<std::string> unusedMorphs(const Model& model, const Avatar& avatar) {
+    std::set<std::string> used;
+    for (const Expression& expression : avatar.expressions)
+        for (const Expression::Morph& bind : expression.morphs) used.insert(bind.morph);
+    std::vector<std::string> out;
+    for (const int node : shownNodes(model))
+        for (const MorphTarget& morph :
+             model.meshes[std::size_t(model.nodes[std::size_t(node)].mesh)]->morphs)
+            if (used.insert(morph.name).second) out.push_back(morph.name);
+    return out;
 }
 
 } // namespace zl::avatar

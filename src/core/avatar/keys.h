@@ -16,5 +16,10 @@ std::vector<std::pair<int, int>> targetsOf(const Model& model, const Expression:
 
 /// The bone of a role; -1 where there is none, also for a model without a set-up.
 int boneOf(const Model& model, std::string_view role);
+/// The same by a set-up that the model does not have yet.
+int boneOf(const Model& model, const Avatar& avatar, std::string_view role);
+
+/// Names of morph targets of what is seen that no expression moves, each once.
+std::vector<std::string> unusedMorphs(const Model& model, const Avatar& avatar);
 
 } // namespace zl::avatar

@@ -18,8 +18,6 @@ struct Sided {
     bool required = false;
 };
 
-std::vector<std::string> names; // what the roles' views look at, and never changed after the first call
-
 std::vector<Role> made() {
     std::vector<Role> out{{"hips", "", true},      {"spine", "hips", true}, {"chest", "spine"},
                           {"upperChest", "chest"}, {"neck", "spine"},       {"head", "spine", true},
@@ -47,16 +45,11 @@ std::vector<Role> made() {
                                       Sided{"LittleProximal", "Hand"},
                                       Sided{"LittleIntermediate", "LittleProximal"},
                                       Sided{"LittleDistal", "LittleIntermediate"}};
-    names.reserve(4 * sided.size()); // views into it must stay
-    const auto kept = [](std::string name) -> std::string_view {
-        return names.emplace_back(std::move(name));
-    };
     for (const char* side : {"left", "right"})
         for (const Sided& role : sided)
-            out.push_back({kept(side + std::string(role.name)),
-                           std::islower(static_cast<unsigned char>(role.above[0]))
-                               ? role.above
-                               : kept(side + std::string(role.above)),
+            out.push_back({side + std::string(role.name),
+                           (std::islower(static_cast<unsigned char>(role.above[0])) ? "" : side) +
+                               std::string(role.above),
                            role.required});
     return out;
 }

@@ -10,8 +10,8 @@ namespace zl::avatar {
 
 /// What a bone of a human figure does.
 struct Role {
-    std::string_view name;  ///< "leftUpperArm"
-    std::string_view above; ///< the nearest role that must stand above it; empty for the hips
+    std::string name;  ///< "leftUpperArm"
+    std::string above; ///< the nearest role that must stand above it; empty for the hips
     bool required = false;
 };
 std::span<const Role> allRoles();

@@ -100,7 +100,6 @@ private:
 
     void takeExpressions() {
         const auto morphs = matchedMorphs(from_, out_.model, ratio_);
-        std::set<std::string> moved;
         for (const Expression& e : from_.avatar->expressions) {
             Expression made = e;
             made.morphs.clear();
@@ -122,16 +121,10 @@ private:
                 if (node >= 0 && part != nodes_.end() && hasMorph(part->second, own.morph))
                     own.node = keyOf(out_.model, part->second);
                 made.morphs.push_back(std::move(own));
-                moved.insert(found->second.name);
             }
             own_.expressions.push_back(std::move(made));
         }
-        std::set<std::string> told;
-        for (const int n : shownNodes(out_.model))
-            for (const MorphTarget& morph :
-                 out_.model.meshes[std::size_t(out_.model.nodes[std::size_t(n)].mesh)]->morphs)
-                if (!moved.contains(morph.name) && told.insert(morph.name).second)
-                    out_.leftOver.push_back(morph.name);
+        out_.leftOver = unusedMorphs(out_.model, own_);
     }
     bool hasMorph(int node, const std::string& name) const {
         const int mesh = out_.model.nodes[std::size_t(node)].mesh;

@@ -87,7 +87,7 @@ Result run(const Model& model, const std::vector<LegPlan>& legs, const std::file
         const Facts before = factsOf(result.model);
         done.keeps = expected(leg, before);
         part.report(0.2);
-        const auto files = leg.format->write(result.model, leg.options, &done.dropped);
+        const auto files = formats::writeModel(*leg.format, result.model, leg.options, &done.dropped);
         const auto own = folder / fmt::format("{}-{}", i + 1, leg.format->id);
         writeAllOrNone(own, files);
         part.report(0.5);

@@ -95,6 +95,7 @@ private:
         const bool root = model_.nodes[std::size_t(node)].parent < 0;
         return units_ * (root ? glm::dvec3(toPlace_ * glm::dvec4(place, 1)) : place);
     }
+    glm::dvec3 wayOf(const Clip& clip) const { return units_ * (glm::dmat3(toPlace_) * clip.way); }
     glm::dquat turnedIn(int node, const glm::dquat& turn) const {
         const bool root = model_.nodes[std::size_t(node)].parent < 0;
         return root ? stanceOf(toPlace_ * glm::mat4_cast(turn), model_.nodes[std::size_t(node)].name).turn
@@ -111,13 +112,15 @@ private:
             for (const glm::vec3& p :
                  model_.meshes[std::size_t(model_.nodes[std::size_t(n)].mesh)]->positions)
                 see(units_ * glm::dvec3(p));
-        for (const auto& clip : model_.clips)
+        for (const auto& clip : model_.clips) {
+            see(wayOf(*clip));
             for (const Channel& channel : clip->channels)
                 if (channel.target == Channel::Target::Translation && bones_.contains(channel.node) &&
                     channel.curve != Channel::Curve::CubicSpline)
                     for (std::size_t k = 0; k + 2 < channel.values.size(); k += 3)
                         see(placeIn(channel.node,
                                     {channel.values[k], channel.values[k + 1], channel.values[k + 2]}));
+        }
         if (!(most < 32767))
             throw Refused(
                 fmt::format("it reaches {} units, and 16 bits hold 32\u202f767", std::llround(most)),
@@ -257,6 +260,7 @@ private:
             addTrack(channel, turns);
         }
         kept.tracks = out_.tracks.size() - kept.firstTrack;
+        keep(kept.way, wayOf(clip));
         out_.clips.push_back(std::move(kept));
     }
 

@@ -50,6 +50,7 @@ struct ConsolePiece {
         std::string name;
         std::uint16_t ticks = 0;
         std::size_t firstTrack = 0, tracks = 0;
+        std::array<std::int16_t, 3> way{}; ///< that was taken out of it, as places are
     };
     struct Picture {
         std::string name;

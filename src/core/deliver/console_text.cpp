@@ -108,8 +108,10 @@ typedef struct brindle_track {
     uint32_t first_key;
     uint16_t keys;
 } brindle_track;
+/* way: how far a clip that stays on the spot went, for the game to add back over its ticks. */
 typedef struct brindle_clip {
     uint16_t ticks, first_track, tracks;
+    int16_t way[3];
 } brindle_clip;
 typedef struct brindle_piece {
     int shift;
@@ -209,7 +211,10 @@ std::string modelHeader(const ConsolePiece& piece, const ConsoleNames& names) {
                 return fmt::format("{{{},{},{},{}}}", t.bone, int(t.turns), t.firstKey, t.keys);
             });
     w.array(fmt::format("static const brindle_clip {}_clips[{}]", p, atLeastOne(piece.clips)), piece.clips,
-            [](const auto& c) { return fmt::format("{{{},{},{}}}", c.ticks, c.firstTrack, c.tracks); });
+            [](const auto& c) {
+                return fmt::format("{{{},{},{},{{{},{},{}}}}}", c.ticks, c.firstTrack, c.tracks, c.way[0],
+                                   c.way[1], c.way[2]);
+            });
     w.line("static const brindle_piece {0}_piece = {{{1}_SHIFT, {0}_corners, {0}_triangles, {0}_batches,\n"
            "    {0}_segments, {1}_SEGMENT_COUNT, {0}_bones, {1}_BONE_COUNT, {0}_keys, {0}_tracks,\n"
            "    {0}_clips, {1}_CLIP_COUNT}};\n",

@@ -183,4 +183,18 @@ Model readModel(const std::filesystem::path& path, const Progress& progress) {
     return model;
 }
 
+std::vector<OutFile> writeModel(const Format& format, const Model& model, const WriteOptions& options,
+                                std::vector<std::string>* dropped) {
+    auto files = format.write(model, options, dropped);
+    if (!dropped) return files;
+    if (model.avatar && format.write != writeVrm)
+        dropped->emplace_back("the avatar's set-up (VRM files keep it)");
+    const bool keepsWays = format.write == writeGlb || format.write == writeVrm;
+    if (!keepsWays &&
+        std::ranges::any_of(model.clips, [](const auto& clip) { return clip->way != glm::dvec3(0); }))
+        dropped->emplace_back(
+            "the ways that clips went before they stayed on the spot (GLB files keep them)");
+    return files;
+}
+
 } // namespace zl::formats

@@ -47,6 +47,11 @@ const Format* formatWithId(std::string_view id);
 /// Model's promises, gives unnamed things names and the model the file's.
 Model readModel(const std::filesystem::path& path, const Progress& progress = {});
 
+/// What the format's writer makes of the model; `dropped`, when given, also receives what only few formats
+/// have words for.
+std::vector<OutFile> writeModel(const Format& format, const Model& model, const WriteOptions& options,
+                                std::vector<std::string>* dropped);
+
 /// The options as the format's writer can follow them: what it fixes itself takes the place of what was
 /// asked.
 WriteOptions inFrameOf(const Format& format, WriteOptions options);

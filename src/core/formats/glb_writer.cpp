@@ -1,5 +1,6 @@
 // GLB and VRM through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
 #include "core/formats/format.h"
+#include "core/formats/gltf_clip_way.h"
 #include "core/formats/gltf_material_writer.h"
 #include "core/formats/gltf_turn_limits.h"
 #include "core/formats/kept_extensions.h"
@@ -253,6 +254,8 @@ private:
         for (const auto& source : model_.clips) {
             tinygltf::Animation animation;
             animation.name = source->name;
+            if (source->way != glm::dvec3(0))
+                animation.extras = clipWayValue(glm::dmat3(model_.placement) * source->way);
             for (const Channel& c : source->channels) {
                 if (c.times.empty()) continue;
                 static constexpr const char* paths[] = {"translation", "rotation", "scale", "weights"};
@@ -295,7 +298,6 @@ std::vector<OutFile> writeGlb(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
     if (dropped && !model.colliders.empty())
         dropped->emplace_back("colliders (deliver writes them as their own files)");
-    if (dropped && model.avatar) dropped->emplace_back("the avatar's set-up (VRM files keep it)");
     return GlbWriter(model, options).write(dropped, false);
 }
 

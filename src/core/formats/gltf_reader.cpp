@@ -1,5 +1,6 @@
 // glTF 2.0 and GLB: what gltf_container took apart becomes a Model. Source: glTF 2.0 specification (Khronos).
 #include "core/formats/format.h"
+#include "core/formats/gltf_clip_way.h"
 #include "core/formats/gltf_container.h"
 #include "core/formats/mend_mesh.h"
 #include "core/formats/gltf_data.h"
@@ -352,6 +353,7 @@ private:
         for (const tinygltf::Animation& source : source_.animations) {
             auto clip = std::make_shared<Clip>();
             clip->name = source.name.empty() ? fmt::format("clip-{}", model_.clips.size() + 1) : source.name;
+            clip->way = clipWayIn(source.extras);
             for (const auto& c : source.channels) {
                 Channel channel;
                 channel.node = ordered(c.target_node);

@@ -235,7 +235,10 @@ private:
             channels.push_back(motion::straightened(channel));
         }
         KartNumbers out;
-        out.name(clip.name).u16(ticks(motion::lengthOf(clip))).u16(unsigned(channels.size()));
+        out.name(clip.name).u16(ticks(motion::lengthOf(clip)));
+        const glm::dvec3 way = glm::dmat3(model_.placement) * clip.way;
+        for (int k = 0; k < 3; ++k) out.f32(float(way[k]));
+        out.u16(unsigned(channels.size()));
         for (const Channel& channel : channels) {
             const std::size_t width = motion::widthOf(channel);
             const bool turns = channel.target == Channel::Target::Rotation;

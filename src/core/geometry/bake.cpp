@@ -191,7 +191,8 @@ private:
     void carryClips() {
         for (auto& clip : result_.model.clips) {
             auto copy = std::make_shared<Clip>(*clip);
-            bool changed = false;
+            copy->way = glm::dmat3(in_.placement) * clip->way;
+            bool changed = copy->way != clip->way;
             for (Channel& channel : copy->channels)
                 if (channel.node >= 0 && carried_[channel.node]) {
                     carryKeys(channel, *carried_[channel.node]);

@@ -64,6 +64,9 @@ struct Channel {
 struct Clip {
     std::string name;
     std::vector<Channel> channels;
+    /// How far it went in its course before it was made to stay on the spot, for a game to add back: metres
+    /// in the model's own space, before its placement; 0 where nothing was taken out.
+    glm::dvec3 way{0};
 };
 
 /// A place in a platform's list of movements, and the clip that is played for it.

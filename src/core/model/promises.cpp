@@ -119,6 +119,7 @@ std::string brokenSlot(const ClipSlot& slot, const Model& model) {
 std::string brokenClip(const Clip& clip, const Model& model) {
     for (const Channel& channel : clip.channels)
         if (!isWholeChannel(channel, model)) return "has a channel of broken keys";
+    if (!isFinite(clip.way)) return "has a way of no value";
     return isUtf8(clip.name) ? "" : "has a name that is not UTF-8";
 }
 

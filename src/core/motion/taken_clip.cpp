@@ -106,6 +106,8 @@ Clip takenClip(const Model& from, const Clip& clip, const Model& to, const BoneM
         }
     }
     Clip out{clip.name, {}};
+    if (const glm::dmat3 own(to.placement); std::abs(glm::determinant(own)) > 0)
+        out.way = ratio * (glm::inverse(own) * glm::dmat3(from.placement) * clip.way);
     for (auto& [node, channels] : kept)
         for (Channel* channel : {&channels.turn, &channels.place})
             if (!channel->times.empty()) out.channels.push_back(std::move(*channel));

@@ -2,6 +2,7 @@
 
 #include "core/geometry/clean.h"
 #include "core/geometry/weld.h"
+#include "core/planner/together.h"
 
 #include <map>
 #include <optional>
@@ -15,124 +16,54 @@ using platform::State;
 
 namespace {
 
-recipe::Entry entryOf(std::string_view id, const nlohmann::json& params) {
-    auto step = steps::makeStep(id);
-    step->setParams(params);
-    return {std::string(id), true, step->params()};
-}
-
 bool isPlacing(const recipe::Entry& entry) {
     return steps::infoOf(entry.step).stage == steps::Stage::Place;
 }
-
-std::size_t broken(const FitReport& report, bool withShould) {
-    std::size_t count = 0;
-    for (const RuleResult& rule : report.rules)
-        count += rule.state == State::Broken && (withShould || rule.severity == Severity::Must);
-    return count;
-}
-
-constexpr std::size_t worthJoining = 20000; ///< triangles
 
 class Planner {
 public:
     Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key,
             const Progress& progress, const recipe::Recipe& answers, const Sizes& sizes)
-        : start_(model), sheet_(sheet), cache_(cache ? cache : &own_), key_(key), progress_(progress),
-          answers_(answers), first_(platform::check(model, sheet, progress.silent(), sizes)) {}
+        : start_(model), sheet_(sheet), progress_(progress), answers_(answers),
+          trials_(model, sheet, cache, key, progress, sizes) {}
 
     Plan make() {
-        plan_.before = report_ = first_;
-        model_ = start_;
+        plan_.before = draft_.report = trials_.first();
+        draft_.model = start_;
         if (triangleCount(start_) > 0) {
-            joinLooseCorners();
+            if (const Model* joined = trials_.joinLooseCorners())
+                draft_.model = *joined, draft_.report = trials_.checked(*joined);
             addUnit();
             addAnswers();
             mendAll(Severity::Must, true);
             mendAll(Severity::Should, true);
             prune();
-            leaveStandIn();
+            if (trials_.leaveStandIn()) {
+                draft_.model = trials_.run(draft_.steps);
+                draft_.report = trials_.checked(draft_.model);
+            }
             mendAll(Severity::Must, false);
             mendAgain();
             mendAll(Severity::Must, true); // reducing may have moved the lowest point
             mendAll(Severity::Should, false);
         }
-        plan_.after = report_;
-        plan_.holds = report_.fits();
-        if (plan_.steps.size() == 1 && !plan_.steps[0].required && plan_.before.fits() &&
-            plan_.steps[0].entry.step == "unit-and-up")
-            plan_.steps.clear(); // it fits as it is; nothing to do
+        plan_.after = draft_.report;
+        plan_.holds = draft_.report.fits();
+        if (draft_.steps.size() == 1 && !draft_.steps[0].required && plan_.before.fits() &&
+            draft_.steps[0].entry.step == "unit-and-up")
+            draft_.steps.clear(); // it fits as it is; nothing to do
         explain();
         askSize();
+        plan_.steps = std::move(draft_.steps);
         return std::move(plan_);
     }
 
 private:
-    /// A plan is made for one size; whether the others are still alike shows when it has run on all.
-    FitReport checked(const Model& model) const {
-        FitReport report = platform::check(model, sheet_, progress_.silent());
-        for (std::size_t i = 0; i < report.rules.size(); ++i)
-            if (sheet_.rules[i].check == "twins-equal") report.rules[i] = first_.rules[i];
-        return report;
-    }
-
-    /// While placing is planned, a model whose every triangle has corners of its own is stood in for by the
-    /// same with joined corners: it takes the same places, and each try looks at a sixth of the corners.
-    void joinLooseCorners() {
-        Model joined = start_;
-        for (auto& mesh : joined.meshes) {
-            if (mesh->triangleCount() < worthJoining || mesh->vertexCount() != mesh->indices.size()) continue;
-            auto welded = geometry::weld(*mesh, 0, progress_);
-            joinedCorners_ += welded.cornersJoined;
-            mesh = std::make_shared<const Mesh>(std::move(welded.mesh));
-        }
-        if (joinedCorners_ == 0) return;
-        standIn_ = std::move(joined);
-        model_ = *standIn_;
-        report_ = checked(model_);
-    }
-
-    /// From here on it is the model itself, placed as it was found out.
-    void leaveStandIn() {
-        if (!standIn_) return;
-        standIn_.reset();
-        model_ = run(plan_.steps);
-        report_ = checked(model_);
-    }
-
-    recipe::Evaluation evaluated(const std::vector<PlannedStep>& steps) {
-        recipe::Recipe recipe;
-        for (const PlannedStep& step : steps) recipe.push_back(step.entry);
-        return recipe::evaluateFrom(standIn_ ? *standIn_ : start_, standIn_ ? hashText("joined", key_) : key_,
-                                    recipe, &sheet_, cache_, progress_);
-    }
-    Model run(const std::vector<PlannedStep>& steps) { return evaluated(steps).model; }
-
-    struct Outcome {
-        Model model;
-        FitReport report;
-        std::string shortfall; ///< of the last step
-    };
-    /// What the steps come to; nothing where one of them cannot be done on this model, and `why` not.
-    std::optional<Outcome> attempt(const std::vector<PlannedStep>& steps, std::string* why = nullptr) {
-        try {
-            auto evaluation = evaluated(steps);
-            Outcome outcome{std::move(evaluation.model), {}, {}};
-            if (!evaluation.outcomes.empty())
-                outcome.shortfall = std::move(evaluation.outcomes.back().shortfall);
-            outcome.report = checked(outcome.model);
-            return outcome;
-        } catch (const Error& error) {
-            if (why) *why = error.what();
-            return std::nullopt;
-        }
-    }
-
     /// Appends the step, before those that run last, when it makes `id` hold without breaking more than
     /// before, or where it must hold, without breaking more that must. A step that cannot be done on this
     /// model mends nothing; what it says is kept for the reasons.
     bool tryStep(const std::string& id, const PlannedStep& step, const std::vector<PlannedStep>& first = {}) {
-        auto steps = plan_.steps;
+        auto steps = draft_.steps;
         const auto isLast = [](const PlannedStep& one) { return steps::infoOf(one.entry.step).isLast; };
         auto at = steps.end();
         while (!isLast(step) && at != steps.begin() && isLast(*(at - 1))) --at;
@@ -140,10 +71,10 @@ private:
         at = steps.insert(at, step);
         const auto own = std::size_t(at - steps.begin());
         std::string why;
-        auto tried = attempt(steps, &why);
+        auto tried = trials_.attempt(steps, &why);
         if (!tried) return impossible_[id] = why, false;
-        auto& [model, report, shortfall] = *tried;
-        const RuleResult *now = report.rule(id), *was = report_.rule(id);
+        auto& [model, report, shortfall, lost] = *tried;
+        const RuleResult *now = report.rule(id), *was = draft_.report.rule(id);
         if (!now || now->state == State::Broken) {
             if (!shortfall.empty()) impossible_[id] = shortfall;
             return false;
@@ -151,12 +82,12 @@ private:
         impossible_.erase(id);
         steps[own].before = was->finding.measured;
         steps[own].after = now->finding.measured;
-        const bool isLess = broken(report, true) < broken(report_, true);
-        const bool fitsMore = broken(report, false) < broken(report_, false); // worth a `should`
+        const bool isLess = broken(report, true) < broken(draft_.report, true);
+        const bool fitsMore = broken(report, false) < broken(draft_.report, false); // worth a `should`
         if (!isLess && !followUp(steps, model, report) && !fitsMore) return false;
-        plan_.steps = std::move(steps);
-        model_ = model;
-        report_ = std::move(report);
+        draft_.steps = std::move(steps);
+        draft_.model = model;
+        draft_.report = std::move(report);
         return true;
     }
 
@@ -165,7 +96,7 @@ private:
     bool followUp(std::vector<PlannedStep>& steps, Model& model, FitReport& report) {
         for (const platform::RuleSpec& spec : sheet_.rules) {
             const RuleResult was = *report.rule(spec.id);
-            if (was.state != State::Broken || report_.rule(spec.id)->state == State::Broken) continue;
+            if (was.state != State::Broken || draft_.report.rule(spec.id)->state == State::Broken) continue;
             for (const std::string& mend : spec.mends)
                 for (const auto& params :
                      isAnswered(mend) ? std::vector<nlohmann::json>() : proposals(mend, was, model, sheet_)) {
@@ -175,8 +106,8 @@ private:
                                     {},
                                     spec.message,
                                     spec.severity == Severity::Must});
-                    auto tried = attempt(more);
-                    if (!tried || broken(tried->report, true) >= broken(report_, true)) continue;
+                    auto tried = trials_.attempt(more);
+                    if (!tried || broken(tried->report, true) >= broken(draft_.report, true)) continue;
                     more.back().after = tried->report.rule(spec.id)->finding.measured;
                     steps = std::move(more);
                     model = std::move(tried->model), report = std::move(tried->report);
@@ -188,10 +119,10 @@ private:
 
     void addUnit() {
         if (!start_.frame.unitAssumed && !start_.frame.upAssumed) return;
-        const FrameGuess guess = guessFrame(model_, sheet_);
+        const FrameGuess guess = guessFrame(draft_.model, sheet_);
         likelySize_ = guess.likely;
         const bool differs = guess.frame.unit.id != start_.frame.unit.id || guess.frame.up != start_.frame.up;
-        if (!differs && broken(report_, false) == 0) return;
+        if (!differs && broken(draft_.report, false) == 0) return;
         const auto show = [](const SourceFrame& f, bool assumed) {
             return fmt::format("{}, {} up{}", f.unit.name, upName(f.up), assumed ? " (assumed)" : "");
         };
@@ -201,9 +132,9 @@ private:
                          {},
                          differs};
         for (const std::string& reason : guess.reasons) step.why += (step.why.empty() ? "" : "; ") + reason;
-        plan_.steps.push_back(step);
-        model_ = run(plan_.steps);
-        report_ = checked(model_);
+        draft_.steps.push_back(step);
+        draft_.model = trials_.run(draft_.steps);
+        draft_.report = trials_.checked(draft_.model);
     }
 
     bool isAnswered(std::string_view step) const {
@@ -218,15 +149,15 @@ private:
                               [](const auto& answer) { return answer.step == "heading"; });
         for (const recipe::Entry& answer : answers) {
             PlannedStep step{entryOf(answer.step, answer.params), {}, {}, "as you said", true};
-            const FitReport was = report_;
-            plan_.steps.push_back(step);
-            model_ = run(plan_.steps);
-            report_ = checked(model_);
+            const FitReport was = draft_.report;
+            draft_.steps.push_back(step);
+            draft_.model = trials_.run(draft_.steps);
+            draft_.report = trials_.checked(draft_.model);
             for (const platform::RuleSpec& spec : sheet_.rules) { // shown by the first limit that it moves
                 if (std::ranges::find(spec.mends, answer.step) == spec.mends.end()) continue;
-                plan_.steps.back().before = was.rule(spec.id)->finding.measured;
-                plan_.steps.back().after = report_.rule(spec.id)->finding.measured;
-                if (plan_.steps.back().before != plan_.steps.back().after) break;
+                draft_.steps.back().before = was.rule(spec.id)->finding.measured;
+                draft_.steps.back().after = draft_.report.rule(spec.id)->finding.measured;
+                if (draft_.steps.back().before != draft_.steps.back().after) break;
             }
         }
     }
@@ -234,11 +165,11 @@ private:
     /// A reduction needs joined corners and faces with an area; cleaning goes before it when it would join or
     /// take out many.
     std::vector<PlannedStep> weldFirst() {
-        std::size_t joined = joinedCorners_, corners = 0, flat = 0, triangles = 0;
-        for (const PlannedStep& step : plan_.steps)
+        std::size_t joined = trials_.joinedCorners(), corners = 0, flat = 0, triangles = 0;
+        for (const PlannedStep& step : draft_.steps)
             if (step.entry.step == "weld-and-clean") return {};
-        for (const auto& mesh : model_.meshes) {
-            if (joinedCorners_ == 0) joined += geometry::weld(*mesh, 0).cornersJoined;
+        for (const auto& mesh : draft_.model.meshes) {
+            if (trials_.joinedCorners() == 0) joined += geometry::weld(*mesh, 0).cornersJoined;
             corners += mesh->vertexCount(), triangles += mesh->triangleCount();
             for (std::size_t t = 0; t < mesh->triangleCount(); ++t) flat += geometry::isSliver(*mesh, t);
         }
@@ -259,10 +190,12 @@ private:
 
     void mendAll(Severity severity, bool placing) {
         for (const platform::RuleSpec& spec : sheet_.rules) {
-            const RuleResult result = *report_.rule(spec.id);
+            const RuleResult result = *draft_.report.rule(spec.id);
             if (result.state != State::Broken || spec.severity != severity) continue;
             if (platform::ruleKind(spec.check)->together) {
-                if (!placing) mendTogether(spec, severity);
+                if (!placing)
+                    mendTogether(draft_, trials_, sheet_, spec,
+                                 [this](const std::string& step) { return isAnswered(step); });
                 continue;
             }
             for (const std::string& id : spec.mends) {
@@ -271,7 +204,7 @@ private:
                     continue;
                 progress_.checkCancel();
                 bool done = false;
-                for (const auto& params : proposals(id, result, model_, sheet_)) {
+                for (const auto& params : proposals(id, result, draft_.model, sheet_)) {
                     PlannedStep step{entryOf(id, params), {}, {}, spec.message, severity == Severity::Must};
                     if (id == "reduce-triangles") done = tryStep(spec.id, step, weldFirst());
                     if (!done) done = tryStep(spec.id, step);
@@ -282,81 +215,50 @@ private:
         }
     }
 
-    /// Each mend in its turn, from mild to hard, while it brings the value nearer to a limit that one alone
-    /// may not reach; until it holds. A harder one takes the place of the milder of its kind.
-    void mendTogether(const platform::RuleSpec& spec, Severity severity) {
-        for (const std::string& id : spec.mends) {
-            std::optional<std::size_t> own;
-            const auto ways = isAnswered(id) ? std::vector<nlohmann::json>()
-                                             : proposals(id, *report_.rule(spec.id), model_, sheet_);
-            for (const auto& params : ways) {
-                progress_.checkCancel();
-                auto steps = plan_.steps;
-                const std::string was = report_.rule(spec.id)->finding.measured;
-                PlannedStep step{entryOf(id, params), was, {}, spec.message, severity == Severity::Must};
-                if (own) {
-                    step.before = steps[*own].before;
-                    steps[*own] = step;
-                } else {
-                    steps.push_back(step);
-                }
-                auto tried = attempt(steps);
-                if (!tried) break;
-                const RuleResult* now = tried->report.rule(spec.id);
-                const bool nearer = now->finding.value < 0.995 * report_.rule(spec.id)->finding.value;
-                if (!nearer || broken(tried->report, false) > broken(report_, false)) continue;
-                if (!own) own = steps.size() - 1;
-                steps[*own].after = now->finding.measured;
-                plan_.steps = std::move(steps);
-                model_ = std::move(tried->model), report_ = std::move(tried->report);
-                if (report_.rule(spec.id)->state != State::Broken) return;
-            }
-        }
-    }
-
     /// What one mend broke, another may mend: faces that now all wear one material are too many for it. The
     /// same step twice is seldom needed, so the first is taken out where it can be.
     void mendAgain() {
-        if (!plan_.steps.empty() && broken(report_, false) > 0) mendAll(Severity::Must, false);
-        for (std::size_t i = 0; i < plan_.steps.size(); ++i)
-            if (std::ranges::count(plan_.steps, plan_.steps[i].entry.step,
+        if (!draft_.steps.empty() && broken(draft_.report, false) > 0) mendAll(Severity::Must, false);
+        for (std::size_t i = 0; i < draft_.steps.size(); ++i)
+            if (std::ranges::count(draft_.steps, draft_.steps[i].entry.step,
                                    [](const PlannedStep& step) { return step.entry.step; }) > 1)
                 return prune();
     }
 
     /// Takes out steps without which the rules hold just as well.
     void prune() {
-        for (std::size_t i = 0; i < plan_.steps.size();) {
-            if (plan_.steps[i].entry.step == "unit-and-up" || isAnswered(plan_.steps[i].entry.step)) {
+        for (std::size_t i = 0; i < draft_.steps.size();) {
+            if (draft_.steps[i].entry.step == "unit-and-up" || isAnswered(draft_.steps[i].entry.step)) {
                 ++i;
                 continue;
             }
-            auto fewer = plan_.steps;
+            auto fewer = draft_.steps;
             fewer.erase(fewer.begin() + static_cast<std::ptrdiff_t>(i));
             if (!holdsWith(fewer)) {
                 ++i;
                 continue;
             }
-            plan_.steps = std::move(fewer);
+            draft_.steps = std::move(fewer);
         }
     }
 
     /// Takes the steps' outcome for the plan's when they break no more than the plan does.
     bool holdsWith(const std::vector<PlannedStep>& steps) {
-        auto tried = attempt(steps); // a later step may need what was taken out
-        if (!tried || broken(tried->report, true) > broken(report_, true) ||
-            broken(tried->report, false) > broken(report_, false))
+        auto tried = trials_.attempt(steps); // a later step may need what was taken out
+        if (!tried || broken(tried->report, true) > broken(draft_.report, true) ||
+            broken(tried->report, false) > broken(draft_.report, false))
             return false;
-        model_ = std::move(tried->model);
-        report_ = std::move(tried->report);
+        draft_.model = std::move(tried->model);
+        draft_.report = std::move(tried->report);
         return true;
     }
 
     void explain() {
-        for (const RuleResult& rule : report_.rules) {
+        for (const RuleResult& rule : draft_.report.rules) {
             if (rule.state != State::Broken || rule.severity != Severity::Must) continue;
             const platform::RuleSpec* spec = sheet_.rule(rule.id);
-            if (spec && spec->check == "heading-known" && !model_.headingKnown && triangleCount(start_) > 0) {
+            if (spec && spec->check == "heading-known" && !draft_.model.headingKnown &&
+                triangleCount(start_) > 0) {
                 plan_.questions.push_back({rule.id, "heading", "Which way does its front point?"});
                 continue;
             }
@@ -376,10 +278,11 @@ private:
     /// no likely one, a person may know better.
     void askSize() {
         if (!start_.frame.unitAssumed || triangleCount(start_) == 0 || isAnswered("size")) return;
-        const auto sized = std::ranges::find(
-            plan_.steps, "size", [](const PlannedStep& step) -> std::string_view { return step.entry.step; });
+        const auto sized =
+            std::ranges::find(draft_.steps, "size",
+                              [](const PlannedStep& step) -> std::string_view { return step.entry.step; });
         std::string goesBy;
-        if (sized != plan_.steps.end()) {
+        if (sized != draft_.steps.end()) {
             const auto& params = sized->entry.params;
             const std::string by = params.value("by", "");
             goesBy = fmt::format("{} {}, which {} allows", sheet_.showLength(params.value("measure", 1.0)),
@@ -388,7 +291,7 @@ private:
                                                   : "tall",
                                  sheet_.name);
         } else if (!likelySize_) {
-            goesBy = fmt::format("its numbers as {}", model_.frame.unit.name);
+            goesBy = fmt::format("its numbers as {}", draft_.model.frame.unit.name);
         }
         if (!goesBy.empty())
             plan_.questions.push_back({{}, "size", "How large is it really?", std::move(goesBy)});
@@ -396,17 +299,11 @@ private:
 
     const Model& start_;
     const platform::Sheet& sheet_;
-    recipe::EvaluationCache own_;
-    recipe::EvaluationCache* cache_;
-    Hash key_;
     const Progress& progress_;
     const recipe::Recipe& answers_;
-    const FitReport first_;         ///< as it was given
-    bool likelySize_ = true;        ///< in the unit that was guessed
-    std::optional<Model> standIn_;  ///< for start_, while placing is planned
-    std::size_t joinedCorners_ = 0; ///< in it
-    Model model_;
-    FitReport report_;
+    Trials trials_;
+    bool likelySize_ = true; ///< in the unit that was guessed
+    Draft draft_;
     Plan plan_;
     std::map<std::string, std::string> impossible_; ///< by rule: why the last step tried could not do it
 };

@@ -6,6 +6,7 @@
 #include "core/geometry/foot.h"
 #include "core/geometry/heading.h"
 #include "core/geometry/weld.h"
+#include "core/steps/clip_rate.h"
 #include "core/steps/picture_kind.h"
 
 #include <algorithm>
@@ -85,7 +86,11 @@ std::vector<Json> collider(std::string_view own, const Model& model) {
 /// Mild ones first: for a limit that several mends approach together.
 std::vector<Json> bitByBit(std::string_view id, const Model& model) {
     std::vector<Json> out;
-    if (id == "clip-rate") out.push_back(Json::object());
+    if (id == "clip-rate")
+        for (const double coarser : {1.0, 3.0, 10.0}) {
+            const steps::ClipRate usual;
+            out.push_back({{"place", coarser * usual.place}, {"turn", coarser * usual.turn}});
+        }
     if (id == "picture-size") {
         int edge = 0;
         for (const int image : usedImages(model))

@@ -109,6 +109,7 @@ std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, cons
         result->outcome.notes = std::move(context.notes);
         result->outcome.shortfall = std::move(context.shortfall);
         result->outcome.facts = std::move(context.facts);
+        result->outcome.lost = context.lost;
         result->aside = std::move(context.aside);
         result->bytes = bytesMade(result->model, in);
         if (result->aside) result->bytes += bytesMade(result->aside->model, in);

@@ -32,7 +32,8 @@ struct Outcome {
     std::vector<std::string> notes;
     nlohmann::json facts = nlohmann::json::object();
     std::string shortfall; ///< the note that says what the step could not do; empty when it did all
-    std::string problem; ///< empty, or why the step could not run; its input is passed on then
+    double lost = 0;       ///< metres: what is smaller than this may be gone or off for good
+    std::string problem;   ///< empty, or why the step could not run; its input is passed on then
 };
 
 struct Evaluation {
@@ -52,7 +53,7 @@ public:
         Model model;
         Outcome outcome;
         std::shared_ptr<const steps::Aside> aside; ///< of a step that has a bracket
-        std::size_t bytes = 0; ///< of what the step made itself, on top of its input
+        std::size_t bytes = 0;                     ///< of what the step made itself, on top of its input
     };
     std::shared_ptr<const Result> find(Hash key);
     void store(Hash key, std::shared_ptr<const Result> result);
@@ -80,9 +81,10 @@ struct Setting {
         : sheet(forSheet), around(among) {}
 };
 
-/// Runs the entries one after another on `source`. A step with a bracket (Step::covers) ends it behind the last
-/// entry that it covers, those that are off counted too, or behind the last of all. A step's result is looked up by hash of (input, step,
-/// parameters, what else it reads) first, so changing a later entry never reruns an earlier one.
+/// Runs the entries one after another on `source`. A step with a bracket (Step::covers) ends it behind the
+/// last entry that it covers, those that are off counted too, or behind the last of all. A step's result is
+/// looked up by hash of (input, step, parameters, what else it reads) first, so changing a later entry never
+/// reruns an earlier one.
 Evaluation evaluate(const Model& source, Hash sourceHash, const Recipe& recipe, const Setting& setting,
                     EvaluationCache* cache, const Progress& progress = {},
                     OnProblem onProblem = OnProblem::Throw);

@@ -43,10 +43,7 @@ public:
     }
 
 private:
-    int bone(std::string_view role) const {
-        const auto found = own_.bones.find(role);
-        return found == own_.bones.end() ? -1 : avatar::nodeOf(out_, found->second);
-    }
+    int bone(std::string_view role) const { return avatar::boneOf(out_, own_, role); }
 
     void giveRoles() {
         for (auto entry = own_.bones.begin(); entry != own_.bones.end();)
@@ -120,15 +117,10 @@ private:
     }
 
     void say() {
-        std::vector<std::string> missing, unused;
+        std::vector<std::string> missing;
+        const auto unused = avatar::unusedMorphs(out_, own_);
         for (const avatar::Role& role : avatar::allRoles())
             if (role.required && bone(role.name) < 0) missing.emplace_back(role.name);
-        std::set<std::string> used;
-        for (const Expression& e : own_.expressions)
-            for (const Expression::Morph& bind : e.morphs) used.insert(bind.morph);
-        for (const int n : shownNodes(out_))
-            for (const MorphTarget& morph : out_.meshes[std::size_t(out_.nodes[std::size_t(n)].mesh)]->morphs)
-                if (used.insert(morph.name).second) unused.push_back(morph.name);
         context_.note(fmt::format("{} and {}", showCount(long(own_.bones.size()), "bone", "bones"),
                                   showCount(long(own_.expressions.size()), "expression", "expressions")));
         if (const auto off = avatar::offTPose(out_)) {

@@ -31,6 +31,7 @@ struct Off {
 
 Model ClipRate::apply(const Model& in, StepContext& context) const {
     const auto world = worldMatrices(in);
+    const double reach = glm::length(geometry::worldBounds(in).size()) / 2;
     auto facts = nlohmann::json::array();
     Model out = withClipsChanged(in, of, context, [&](const Clip& clip) -> std::shared_ptr<const Clip> {
         const double length = motion::lengthOf(clip);
@@ -67,6 +68,8 @@ Model ClipRate::apply(const Model& in, StepContext& context) const {
                                 context.showLength(most.place < 1e-5 ? 0 : most.place),
                                 showMeasure(glm::degrees(most.turn)));
         context.note(told);
+        // A turn is seen at the far end of what it turns: that is half the model at most.
+        if (thin) context.lost = std::max(context.lost, most.place + most.turn * reach);
         facts.push_back({{"clip", clip.name}, {"before", before}, {"after", after}});
         return std::make_shared<const Clip>(std::move(fewer));
     });

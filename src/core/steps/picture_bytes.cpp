@@ -1,12 +1,13 @@
 #include "core/steps/picture_bytes.h"
 
 #include "core/base/pattern.h"
+#include "core/platform/small_pictures.h"
 #include "core/steps/changed_pictures.h"
 #include "core/texture/fitted_picture.h"
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
 
-#include <ranges>
+#include <algorithm>
 
 namespace zl::steps {
 
@@ -25,9 +26,7 @@ std::string wordsOf(const texture::SmallChoice& choice) {
 
 Model PictureBytes::apply(const Model& in, StepContext& context) const {
     std::size_t within = std::size_t(most);
-    if (most == 0 && context.sheet)
-        for (const auto* rule : context.sheet->rulesOf("texture-bytes"))
-            within = std::size_t(rule->limit("most", 0));
+    if (most == 0 && context.sheet) within = platform::smallPictureBytes(*context.sheet).value_or(0);
     if (within == 0)
         throw Error("nothing says how many bytes a picture may take", {}, "Give a number of bytes.");
 
@@ -78,9 +77,8 @@ Model PictureBytes::apply(const Model& in, StepContext& context) const {
             context.note(fmt::format("{}: {}", image->name, wordsOf(best)));
             if (best.bytes > within)
                 context.fellShort(fmt::format("{} takes {} bytes of {} so", image->name, best.bytes, within));
-            const bool alpha =
-                std::ranges::any_of(std::views::iota(std::size_t(0), best.pixels.rgba.size() / 4),
-                                    [&](std::size_t p) { return best.pixels.rgba[4 * p + 3] != 255; });
+            bool alpha = false;
+            for (std::size_t p = 3; p < best.pixels.rgba.size(); p += 4) alpha |= best.pixels.rgba[p] != 255;
             return texture::pictureFromPixels(image->name, std::move(best.pixels), alpha);
         });
     if (changed == 0) context.note(fmt::format("every picture takes at most {} bytes", within));

@@ -3,8 +3,10 @@
 #include "core/texture/picture_cache.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_memory.h"
+#include "core/uv/pixel_lengths.h"
 
 #include <bit>
+#include <set>
 
 namespace zl::steps {
 
@@ -45,6 +47,7 @@ Model PictureSize::apply(const Model& in, StepContext& context) const {
     const int limit = goal == Goal::Limit ? limitOf(context.sheet) : goal == Goal::Number ? number : 0;
     if (goal == Goal::Limit && limit == 0) context.fellShort("the platform says nothing of pictures' edges");
     double before = 0, after = 0;
+    std::set<const Image*> coarser;
     auto facts = nlohmann::json::array();
     const int changed =
         changePictures(out, of, roles, context.progress,
@@ -68,12 +71,18 @@ Model PictureSize::apply(const Model& in, StepContext& context) const {
                            facts.push_back({{"name", image->name},
                                             {"before", {image->width, image->height}},
                                             {"after", {width, height}}});
-                           return texture::pictureFromPixels(
+                           auto made = texture::pictureFromPixels(
                                image->name, texture::resized(*texture::pixelsOf(image), width, height, kind),
                                image->hasAlpha());
+                           if (width < image->width || height < image->height) coarser.insert(made.get());
+                           return made;
                        });
     if (changed == 0 && context.shortfall.empty()) context.note("every picture is small enough");
     if (changed > 0) context.note(fmt::format("{} → {} of memory", showBytes(before), showBytes(after)));
+    if (!coarser.empty())
+        for (const auto& [image, length] : uv::pixelLengths(out))
+            if (coarser.contains(out.images[std::size_t(image)].get()))
+                context.lost = std::max(context.lost, length);
     context.facts["pictures"] = std::move(facts);
     return out;
 }

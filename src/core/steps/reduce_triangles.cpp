@@ -269,6 +269,7 @@ Model ReduceTriangles::apply(const Model& in, StepContext& context) const {
                                           showNumber(double(bounds.each), 0)));
             break;
         }
+    context.lost = best.deviation.largest;
     context.facts = {{"before", before},
                      {"after", after},
                      {"largestDeviationMetres", best.deviation.largest},

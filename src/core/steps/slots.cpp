@@ -5,6 +5,7 @@
 #include "core/steps/clip_meant.h"
 
 #include <algorithm>
+#include <map>
 
 namespace zl::steps {
 
@@ -21,7 +22,8 @@ Model Slots::apply(const Model& in, StepContext& context) const {
             all.push_back(row.slot);
         }
     const int rest = others.name.empty() ? -1 : clipMeant(in, others);
-    std::vector<std::string> empty, told;
+    std::vector<std::string> empty;
+    std::map<int, std::vector<std::string>> played; // slots by clip
     for (const std::string& slot : all) {
         const auto row = std::ranges::find_if(
             filled, [&](const Filled& one) { return one.slot == slot && !one.clip.name.empty(); });
@@ -32,12 +34,14 @@ Model Slots::apply(const Model& in, StepContext& context) const {
             continue;
         }
         out.clipSlots.push_back({slot, clip});
-        const Clip& played = *in.clips[std::size_t(clip)];
-        told.push_back(fmt::format("{}: {}, {} s", slot, played.name, showMeasure(motion::lengthOf(played))));
+        played[clip].push_back(slot);
     }
     context.facts = {{"filled", out.clipSlots.size()}, {"slots", all.size()}};
     if (all.empty()) context.note("the platform plays nothing by slots");
-    for (std::string& line : told) context.note(std::move(line));
+    for (const auto& [clip, slots] : played)
+        context.note(fmt::format("{}, {} s, for {}", in.clips[std::size_t(clip)]->name,
+                                 showMeasure(motion::lengthOf(*in.clips[std::size_t(clip)])),
+                                 showNames(slots)));
     if (!empty.empty()) {
         context.fellShort("nothing is played for " + showNames(empty));
         for (std::size_t k = 0; k < std::min<std::size_t>(in.clips.size(), 4); ++k) {

@@ -65,6 +65,8 @@ Model StayOnTheSpot::apply(const Model& in, StepContext& context) const {
         Clip stays = motion::standing(in, clip, was.node, {axesOf(axes), what == What::Steady});
         const motion::Travel is = motion::travelOf(in, stays, was.node);
         const glm::dvec3 taken = was.drift() - is.drift();
+        if (keep && std::abs(glm::determinant(glm::dmat3(in.placement))) > 0)
+            stays.way += glm::inverse(glm::dmat3(in.placement)) * taken;
         std::string told = fmt::format("took {} out of {}", inWords(taken, context), clip.name);
         if (const double left = bobbing(is); left > 5e-5)
             told += fmt::format("; {} of movement stay", context.showLength(left));

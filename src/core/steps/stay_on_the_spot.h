@@ -5,7 +5,8 @@ namespace zl::steps {
 
 /// Takes the movement of the whole, or of a chosen node, out of clips: along the ground or along chosen axes,
 /// all of it or only its steady part, so that bobbing stays. Everything below the node keeps its place
-/// relative to it. Says how far each clip went, which is what a game adds back as speed.
+/// relative to it. How far each clip went is said, and can be kept with the clip (Clip::way) for a game that
+/// adds it back.
 struct StayOnTheSpot {
     enum class Axes { Ground, Forward, Sideways, Up, All };
     enum class What { Steady, All };
@@ -14,6 +15,7 @@ struct StayOnTheSpot {
     Axes axes = Axes::Ground;
     What what = What::Steady;
     fields::NodeRef node;
+    bool keep = true;
 
     static constexpr StepInfo info{"stay-on-the-spot", Stage::Motion, "Stay on the spot",
                                    "Take the way that a clip goes out of it."};
@@ -32,7 +34,10 @@ struct StayOnTheSpot {
                   "stay."),
         field<&StayOnTheSpot::node>("node", "Of the node")
             .leastIs("that carries the whole")
-            .help("The lowest that moves with everything below it."));
+            .help("The lowest that moves with everything below it."),
+        field<&StayOnTheSpot::keep>("keep", "Keep the way for the game")
+            .help("What was taken out is delivered as a number beside the clip, where the files have a place "
+                  "for it."));
 
     Model apply(const Model& in, StepContext& context) const;
 };

@@ -56,7 +56,8 @@ struct StepContext {
     std::vector<std::string> notes{};                ///< one short line each: what was done
     nlohmann::json facts = nlohmann::json::object(); ///< measured numbers, for reports
     std::string shortfall{};                         ///< the last note that says what could not be done
-    std::shared_ptr<const Aside> aside{};            ///< set by a step that has a bracket
+    double lost = 0;                      ///< metres: what is smaller than this may be gone or off for good
+    std::shared_ptr<const Aside> aside{}; ///< set by a step that has a bracket
 
     void note(std::string text) { notes.push_back(std::move(text)); }
     /// Notes what the step could not do, and why not: a plan gives it as the reason where a limit stays

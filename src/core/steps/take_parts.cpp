@@ -123,8 +123,11 @@ public:
                 fmt::format("\"{}\" has a scale of zero, so nothing can be put there", row.place));
             return;
         }
-        for (const int node : replaced)
-            out_.nodes[std::size_t(node)].mesh = out_.nodes[std::size_t(node)].skin = -1;
+        for (const int node : replaced) {
+            Node& leaves = out_.nodes[std::size_t(node)];
+            if (leaves.mesh >= 0) left_ += out_.meshes[std::size_t(leaves.mesh)]->triangleCount();
+            leaves.mesh = leaves.skin = -1;
+        }
         std::size_t triangles = 0;
         for (const int node : nodes) {
             const Node& from = donor_.nodes[std::size_t(node)];
@@ -143,6 +146,7 @@ public:
             else
                 out_.nodes.push_back({from.name, place, glm::dmat4(1.0), shape});
         }
+        came_ += triangles;
         const glm::dvec3 came(change * glm::dvec4(placeOf(donor_, part, nodes, row.by), 1));
         told_.push_back({{"part", row.part},
                          {"place", row.place},
@@ -159,6 +163,9 @@ public:
     Model done() {
         if (!same_.empty())
             context_.note(fmt::format("onto the nodes of the same names: {}", showNames(same_)));
+        if (left_ > 0)
+            context_.note(fmt::format("{} triangles leave, {} come", showNumber(double(left_), 0),
+                                      showNumber(double(came_), 0)));
         for (const std::string& renamed : materials_.renamed()) context_.note("told apart: " + renamed);
         context_.facts["taken"] = std::move(told_);
         context_.facts["renamed"] = materials_.renamed();
@@ -228,7 +235,8 @@ private:
     StepContext& context_;
     Model out_;
     MaterialsInto materials_;
-    std::vector<std::string> same_; ///< parts that went onto nodes of their names
+    std::size_t left_ = 0, came_ = 0; ///< triangles
+    std::vector<std::string> same_;   ///< parts that went onto nodes of their names
     nlohmann::json told_ = nlohmann::json::array();
 };
 

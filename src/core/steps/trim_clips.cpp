@@ -14,7 +14,7 @@ Model TrimClips::apply(const Model& in, StepContext& context) const {
                 fmt::format("{} is {} s long and stays as it is", clip.name, showMeasure(length)));
             return nullptr;
         }
-        Clip out{clip.name, {}};
+        Clip out{clip.name, {}, clip.way * ((end - from) / length)};
         for (const Channel& channel : clip.channels) out.channels.push_back(motion::cut(channel, from, end));
         context.note(fmt::format("{}: {} s → {} s", clip.name, showMeasure(length), showMeasure(end - from)));
         return std::make_shared<const Clip>(std::move(out));

@@ -25,8 +25,8 @@ constexpr std::array known{
     "picture", "colour",   "bone",          "first_batch",  "batches",    "above",          "turn",
     "ticks",   "value",    "kind",          "first_key",    "keys",       "first_track",    "tracks",
     "shift",   "segments", "segment_count", "bones",        "bone_count", "clips",          "clip_count",
-    "format",  "alpha",    "width",         "height",       "offset",     "bytes",          "whole",
-    "byte",    "align"};
+    "way",     "format",   "alpha",         "width",        "height",     "offset",         "bytes",
+    "whole",   "byte",     "align"};
 
 bool isWord(char c) {
     return std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '_';

@@ -239,7 +239,8 @@ private:
         }
     }
     std::string clip(Reading& in) {
-        Clip clip{in.name(), float(in.u16()) / 240, {}};
+        Clip clip{in.name(), float(in.u16()) / 240, {}, {}};
+        for (int k = 0; k < 3; ++k) clip.way[k] = in.f32();
         const std::size_t count = in.count(in.u16(), 8);
         for (std::size_t t = 0; t < count; ++t) {
             Track track;

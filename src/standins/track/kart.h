@@ -52,6 +52,7 @@ struct Track {
 struct Clip {
     std::string name;
     float seconds = 0;
+    glm::vec3 way{0}; ///< metres, for the game to add back
     std::vector<Track> tracks;
 };
 /// What is in the file, and how much of it.

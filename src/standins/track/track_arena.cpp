@@ -205,6 +205,7 @@ TryReport tryFolder(const std::filesystem::path& folder) {
         slots.push_back({{"slot", limits::slots[k]},
                          {"clip", clip.name},
                          {"seconds", world::round4(double(clip.seconds))},
+                         {"way", {clip.way.x, clip.way.y, clip.way.z}},
                          {"farthest", world::round4(double(far))}});
     }
     report.tests["slots"] = std::move(slots);
