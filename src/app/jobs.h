@@ -31,6 +31,8 @@ public:
     const QString& title() const { return title_; }
     double fraction() const { return fraction_; }
     QString what() const { return what_; }
+    /// Since it was asked for.
+    double seconds() const { return double(watch_.elapsed()) / 1000; }
     /// Seconds until the end as far as can be told; below zero when it cannot.
     double secondsLeft() const;
     void cancel() { cancelled_->store(true); }

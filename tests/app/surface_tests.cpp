@@ -411,7 +411,7 @@ TEST_CASE("a picture is seen as a console with few bytes for it shows it, in eac
     CHECK(comes(*desk.window, "As the console shows it, what loses least first"));
     const auto* material = desk.window->workbench().surface().look()->material("sail");
     REQUIRE(material->delivered.size() > 2);
-    for (const auto& held : material->delivered) CHECK(held.about.contains("off by"));
+    for (const auto& held : material->delivered) CHECK(held.detail.contains("off by"));
     desk.click("sight-pictures");
     REQUIRE(settled(desk));
     // 256 x 256 pixels come to fewer, and what is seen is what is held.
@@ -427,7 +427,7 @@ TEST_CASE("a picture is seen as a console with few bytes for it shows it, in eac
     REQUIRE(settled(desk));
     const auto one = [&] {
         const auto* sail = desk.window->workbench().surface().look()->material("sail");
-        return sail->delivered.size() == 1 && !sail->delivered[0].about.contains("off by");
+        return sail->delivered.size() == 1 && sail->delivered[0].detail.contains("as it is");
     };
     CHECK(waitFor([&] { return desk.window->workbench().surface().look() && one(); }));
 }

@@ -137,6 +137,11 @@ QLayout* ClipBar::laneRow() {
     return row;
 }
 
+void ClipBar::resizeEvent(QResizeEvent* event) {
+    QFrame::resizeEvent(event);
+    facts_->setVisible(width() > 680); // beside the list of parts there is no room for them
+}
+
 void ClipBar::setLaneShown(bool shown) {
     laneShown_ = shown;
     if (!shown) lane_->setRange(0, 1);
@@ -234,9 +239,13 @@ void ClipBar::setSeconds(double seconds) {
     if (!clip) return;
     moving_ = true;
     seconds_ = std::clamp(seconds, 0.0, clip->length);
-    // Every change here has the whole window put together anew; while it plays the piece goes first.
-    if (!isPlaying() || !refreshed_.isValid() || refreshed_.elapsed() > 60) refresh();
+    // Every change here has the whole window put together anew; while it plays, that is with the next pose.
+    if (!isPlaying() || !refreshed_.isValid() || refreshed_.elapsed() > 300) refresh();
     Q_EMIT momentChanged();
+}
+
+void ClipBar::follow(bool heavy) {
+    if (isPlaying() && (!heavy || !refreshed_.isValid() || refreshed_.elapsed() > 150)) refresh();
 }
 
 void ClipBar::tick() {

@@ -40,6 +40,8 @@ public:
     void leave(); ///< back to rest
     /// To the beginning of the clip of this name, where there is one.
     void choose(const QString& name);
+    /// The view is about to show another pose: what the bar shows goes with it, seldom for a `heavy` piece.
+    void follow(bool heavy);
 
 Q_SIGNALS:
     /// Another clip, moment, or rest is to be seen.
@@ -48,6 +50,9 @@ Q_SIGNALS:
     void curveAsked();
     /// The part between the handles is to become the whole clip; seconds.
     void trimAsked(const QString& clip, double from, double to);
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     struct Known {

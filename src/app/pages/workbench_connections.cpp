@@ -87,6 +87,10 @@ void WorkbenchPage::connectAll() {
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
         clips_->choose(name);
     });
+    connect(view_, &ModelView::sceneChanged, clips_, [this] {
+        const auto rest = view_->restScene();
+        clips_->follow(rest && rest->playing);
+    });
     hands_->moment = [this] { return WorkbenchHands::Moment{clips_->clip(), clips_->seconds()}; };
     connect(clips_, &ClipBar::momentChanged, this, [this] {
         player_->show(clips_->clip(), clips_->seconds(), clips_->isPlaying());

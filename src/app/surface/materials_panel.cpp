@@ -190,8 +190,14 @@ void MaterialsPanel::addPictures(const MaterialLook& material, QVBoxLayout* into
                                   : by == By::Console ? tr("As the console shows it, what loses least first")
                                                       : tr("Packed on delivery"),
                                   "dim"));
-        for (std::size_t i = 0; i < material.delivered.size(); ++i)
-            row(material.delivered[i].name, material.delivered[i].about, {}, ChosenPicture{true, i});
+        for (std::size_t i = 0; i < material.delivered.size(); ++i) {
+            const auto& made = material.delivered[i];
+            row(made.name, made.about, {}, ChosenPicture{true, i});
+            if (made.detail.isEmpty()) continue;
+            auto* detail = textLabel(made.detail, "dim");
+            detail->setIndent(29); // below the name
+            into->addWidget(detail);
+        }
         if (!material.missing.empty())
             into->addWidget(
                 textLabel(tr("No picture of %1: the plain value is packed.")

@@ -146,7 +146,7 @@ std::shared_ptr<const PictureLevels> heldLevels(const MaterialLook::Delivered& h
     for (std::size_t p = 3; p < held.held->rgba.size(); p += 4) out->hasAlpha |= held.held->rgba[p] < 255;
     out->seesThrough = out->hasAlpha;
     out->caption = QObject::tr("on the console: %1").arg(held.name);
-    out->facts = held.about;
+    out->facts = held.about + ", " + held.detail;
     finish(*out, held.held, texture::PixelKind::Colours, progress);
     return out;
 }

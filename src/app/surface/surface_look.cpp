@@ -64,28 +64,25 @@ void addHeld(MaterialLook& out, const Model& model, std::size_t most, const Prog
     if (first.role != PictureRole::Colour) return;
     try {
         const auto pixels = texture::pixelsOf(model.images[std::size_t(first.image)]);
-        const auto add = [&](const QString& name, const texture::SmallChoice& choice, const QString& off) {
-            out.delivered.push_back({name,
-                                     QObject::tr("%1 × %2 px, %3 bytes%4")
-                                         .arg(choice.width)
-                                         .arg(choice.height)
-                                         .arg(qs(showNumber(double(choice.bytes), 0)), off),
+        const auto add = [&](const texture::SmallChoice& choice, bool exact) {
+            QString detail = QObject::tr("%1 × %2 px").arg(choice.width).arg(choice.height);
+            detail += exact ? QObject::tr(", as it is")
+                            : QObject::tr(", off by %1 of 255").arg(qs(showNumber(choice.error, 1)));
+            out.delivered.push_back({qs(texture::infoOf(choice.format).name),
+                                     QObject::tr("%1 bytes").arg(qs(showNumber(double(choice.bytes), 0))),
                                      {},
                                      MaterialLook::Delivered::By::Console,
                                      0,
-                                     std::make_shared<const Pixels>(choice.pixels)});
+                                     std::make_shared<const Pixels>(choice.pixels),
+                                     detail});
         };
         const auto format = texture::smallestFor(*pixels);
-        const auto nameOf = [](texture::SmallFormat of) { return qs(texture::infoOf(of).name); };
-        if (const std::size_t bytes = texture::bytesHeld(format, pixels->width, pixels->height);
-            bytes <= most)
+        const std::size_t bytes = texture::bytesHeld(format, pixels->width, pixels->height);
+        if (bytes <= most)
             return add(
-                nameOf(format),
                 {format, pixels->width, pixels->height, bytes, 0, texture::asHeld(*pixels, format, false)},
-                {});
-        for (const auto& choice : texture::smallChoices(*pixels, most, true, progress))
-            add(nameOf(choice.format), choice,
-                QObject::tr(", off by %1 of 255").arg(qs(showNumber(choice.error, 1))));
+                true);
+        for (const auto& choice : texture::smallChoices(*pixels, most, true, progress)) add(choice, false);
     } catch (const Cancelled&) {
         throw;
     } catch (const Error&) { // a broken picture is reported on Gather

@@ -33,6 +33,7 @@ struct MaterialLook {
         By by = By::Packing;
         int edge = 0;                         ///< that the importer shrinks to
         std::shared_ptr<const Pixels> held{}; ///< as the console shows them
+        QString detail{};                     ///< what else is to be known of it
     };
     std::vector<Delivered> delivered;
     std::size_t usual = 0;        ///< the one that is shown first

@@ -142,7 +142,7 @@ void ModelView::setColliders(const std::vector<Collider>& colliders) {
             sharpEdges(collider.mesh->positions, collider.mesh->indices, glm::mat4(collider.placement));
         colliderEdges_.insert(colliderEdges_.end(), edges.begin(), edges.end());
     }
-    update();
+    redraw();
 }
 
 void ModelView::setHighlight(LitFaces lit, const QString& label) {
@@ -156,12 +156,12 @@ void ModelView::setHighlight(LitFaces lit, const QString& label) {
         for (std::size_t i = 0; i < corners.size(); ++i)
             highlightEdges_.insert(highlightEdges_.end(), {corners[i], corners[i % 3 == 2 ? i - 2 : i + 1]});
     }
-    update();
+    redraw();
 }
 
 void ModelView::setSeenThrough(std::vector<glm::vec3> corners) {
     seenThrough_ = std::move(corners);
-    update();
+    redraw();
 }
 
 void ModelView::showSelected() {
@@ -173,7 +173,7 @@ void ModelView::showSelected() {
                 chosen.faces[std::size_t(node)] = chosen.faces[std::size_t(original)];
         selectedCorners_ = cornersOf(*scene(), chosen);
     }
-    update();
+    redraw();
 }
 
 void ModelView::setEchoes(std::map<int, int> echoes) {
@@ -189,7 +189,7 @@ int ModelView::standsFor(int node) const {
 void ModelView::setCaptions(const QString& before, const QString& after) {
     captionBefore_ = before;
     captionAfter_ = after;
-    update();
+    redraw();
 }
 
 void ModelView::setFront(std::optional<Front> front) {
@@ -208,7 +208,7 @@ void ModelView::setYardstick(std::shared_ptr<const Scene> scene, const QString& 
 
 void ModelView::setMessage(const QString& text) {
     message_ = text;
-    update();
+    redraw();
 }
 
 void ModelView::setTool(ViewTool* tool) {
@@ -218,7 +218,7 @@ void ModelView::setTool(ViewTool* tool) {
     std::exchange(tool_, wanted)->putDown(*this);
     setCursor(tool ? Qt::CrossCursor : Qt::ArrowCursor);
     Q_EMIT toolChanged();
-    update();
+    redraw();
 }
 
 glm::mat4 ModelView::toClip() const {
@@ -237,7 +237,7 @@ void ModelView::moved() {
     longestStepMillis_ = 0;
     drawTimer_.stop();
     restTimer_.start();
-    update();
+    redraw();
     Q_EMIT looked();
 }
 

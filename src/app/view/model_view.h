@@ -106,6 +106,8 @@ public:
     int takenAbove() const;
     /// Something that OpenGL draws has changed.
     void moved();
+    /// Has the view painted, and its labels with it: each by itself would put the whole window together anew.
+    void redraw();
 
 Q_SIGNALS:
     void toolChanged();

@@ -131,12 +131,20 @@ void ModelView::finishStep() {
     if (*stillRows_ < still_->size().height()) return;
     drawTimer_.stop();
     stillReady_ = true;
-    update();
+    redraw();
 }
 
 bool ModelView::playsLighter() const {
     const auto& scene = posed_.scene;
     return scene && scene->playing && scene->full.indices.size() == scene->playing->indices.size();
+}
+
+void ModelView::redraw() {
+    update();
+    // While a heavy clip plays labels stay where they are, and painting them would take as long as the piece.
+    if (playsLighter() && !bones_.shown && overlaid_.isValid() && overlaid_.elapsed() < 150) return;
+    overlay_->update();
+    overlaid_.start();
 }
 
 void ModelView::paintGL() {
@@ -171,11 +179,6 @@ void ModelView::paintGL() {
         }
         drawOver();
         gl->glDisable(GL_DEPTH_TEST);
-    }
-    // While a heavy clip plays labels stay where they are, and painting them would take as long as the piece.
-    if (!playsLighter() || bones_.shown || !overlaid_.isValid() || overlaid_.elapsed() > 150) {
-        overlay_->update();
-        overlaid_.start();
     }
     if (!resting_) frameMillis_ = double(watch.nsecsElapsed()) / 1e6;
 }

@@ -55,7 +55,7 @@ void ModelView::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton) return;
     if (ViewTool* held = std::exchange(holding_, nullptr))
         held->release(*this, {event->position(), pressedAt_, event->modifiers()});
-    update();
+    redraw();
 }
 
 void ModelView::wheelEvent(QWheelEvent* event) {

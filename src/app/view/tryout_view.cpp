@@ -103,13 +103,13 @@ void TryoutView::setArena(std::shared_ptr<Arena> arena) {
         wake();
     } else {
         timer_.stop();
-        update();
+        redraw();
     }
 }
 
 void TryoutView::setMessage(const QString& text) {
     message_ = text;
-    update();
+    redraw();
 }
 
 void TryoutView::wake() {
@@ -190,7 +190,7 @@ void TryoutView::frameAll() {
     if (!arena_) return;
     framed_ = arena_->frame();
     camera_.frame(framed_.first, framed_.second);
-    update();
+    redraw();
 }
 
 void TryoutView::resizeGL(int w, int h) {
@@ -203,7 +203,7 @@ void TryoutView::step() {
     const bool busy = arena_->advance(std::min(0.1, double(clock_.restart()) / 1000));
     if (const auto ride = arena_->ride()) camera_.lookAlong(ride->eye, ride->to);
     Q_EMIT stepped();
-    update();
+    redraw();
     quietFrames_ = arena_->physics().atRest() && !arena_->physics().holding() && !busy ? quietFrames_ + 1 : 0;
     if (quietFrames_ > 30) timer_.stop(); // nothing moves: leave the processor alone
 }
@@ -330,6 +330,10 @@ void TryoutView::paintGL() {
         }
         gl->glDisable(GL_DEPTH_TEST);
     }
+}
+
+void TryoutView::redraw() {
+    update();
     overlay_->update();
 }
 
@@ -367,7 +371,7 @@ void TryoutView::mouseMoveEvent(QMouseEvent* event) {
                                 glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
     } else if (dragCamera(camera_, event->buttons(), by, height())) {
         camera_.pitch = std::max(0.03, camera_.pitch); // not below the floor
-        update();
+        redraw();
     } else if (arena_) {
         arena_->pointAt(glm::vec3(camera_.eye()),
                         glm::vec3(camera_.ray(lastAt_.x(), lastAt_.y(), width(), height())));
@@ -381,14 +385,14 @@ void TryoutView::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void TryoutView::wheelEvent(QWheelEvent* event) {
-    if (wheelCamera(camera_, *event, size())) update();
+    if (wheelCamera(camera_, *event, size())) redraw();
 }
 
 void TryoutView::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_F) return frameAll();
     if (!keyCamera(camera_, event->key())) return QOpenGLWidget::keyPressEvent(event);
     camera_.pitch = std::max(0.03, camera_.pitch);
-    update();
+    redraw();
 }
 
 } // namespace zl::app

@@ -50,6 +50,7 @@ protected:
     void dropEvent(QDropEvent* event) override;
 
 private:
+    void redraw(); ///< labels with it: each by itself would put the whole window together anew
     void upload();
     void wake();
     void makeRoom();

@@ -49,6 +49,9 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
     connect(&session_, &Session::saveStateChanged, this, &StatusLine::showSaved);
     connect(&session_, &Session::projectChanged, this, &StatusLine::showSaved);
     connect(&session_, &Session::said, this, &StatusLine::say);
+    later_.setSingleShot(true);
+    later_.setInterval(200);
+    connect(&later_, &QTimer::timeout, this, &StatusLine::showJobs);
     showJobs();
     showSaved();
 }
@@ -59,7 +62,12 @@ void StatusLine::say(const QString& text) {
 }
 
 void StatusLine::showJobs() {
-    const auto& jobs = session_.jobs().running();
+    // What is done in a moment comes and goes unseen: a clip that plays is worked out many times a second.
+    constexpr double longEnough = 0.2;
+    QList<const Job*> jobs;
+    for (const Job* job : session_.jobs().running())
+        if (job->seconds() >= longEnough) jobs << job;
+    if (jobs.size() < session_.jobs().running().size()) later_.start();
     for (QWidget* widget :
          {static_cast<QWidget*>(work_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)})
         widget->setVisible(!jobs.isEmpty());

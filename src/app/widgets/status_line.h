@@ -1,6 +1,7 @@
 #pragma once
 #include "app/session.h"
 
+#include <QTimer>
 #include <QWidget>
 
 class QLabel;
@@ -23,6 +24,7 @@ private:
     QLabel *text_, *work_, *saved_;
     QProgressBar* bar_;
     QPushButton* cancel_;
+    QTimer later_; ///< until young jobs are old enough to be told of
 };
 
 } // namespace zl::app
