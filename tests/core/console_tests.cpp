@@ -2,7 +2,9 @@
 // where they are more than data.
 #include "core/base/error.h"
 #include "core/deliver/console_headers.h"
+#include "core/deliver/console_piece.h"
 #include "core/geometry/world.h"
+#include "core/platform/check.h"
 #include "core/texture/picture_file.h"
 #include "standins/console/console_arena.h"
 #include "standins/console/headers.h"
@@ -17,6 +19,7 @@
 #include <glm/gtc/quaternion.hpp>
 
 #include <fstream>
+#include <map>
 #include <sstream>
 #include <thread>
 
@@ -250,6 +253,34 @@ TEST_CASE("Headers of two deliveries do not go together") {
     CHECK(compile(folder, "gcc", "winder_example.c") != 0);
 }
 
+TEST_CASE("A part that a skin hangs on one bone is a segment of that bone") {
+    const Model plain = winder();
+    Model hung = plain; // the arm's ball in a skin, bound where it stands, and nowhere else
+    Mesh arm = *hung.meshes[1];
+    arm.joints.assign(arm.vertexCount(), glm::u16vec4(1, 0, 0, 0));
+    arm.weights.assign(arm.vertexCount(), glm::vec4(1, 0, 0, 0));
+    hung.meshes[1] = std::make_shared<const Mesh>(arm);
+    hung.nodes.push_back({"worn", -1, glm::dmat4(1), 1, 0});
+    hung.nodes[1].mesh = -1;
+    hung.skins.push_back({"rig", {0, 1}, {glm::mat4(1), glm::mat4(1)}, 0});
+    const auto brindle = sheet("brindle");
+    CHECK(platform::check(hung, *brindle).rule("one-bone-a-segment")->state != platform::State::Broken);
+    const auto one = deliver::consolePieceOf(plain, *brindle, {}),
+               other = deliver::consolePieceOf(hung, *brindle, {});
+    REQUIRE(other.segments.size() == one.segments.size());
+    std::map<std::string, std::size_t> batches;
+    for (const auto& segment : one.segments)
+        batches[one.bones[std::size_t(segment.bone)].name] = segment.batches;
+    for (const auto& segment : other.segments)
+        CHECK(batches.at(other.bones[std::size_t(segment.bone)].name) == segment.batches);
+    CHECK(other.corners.size() == one.corners.size());
+    // One corner of it on the other bone, and it bends.
+    arm.joints[0] = glm::u16vec4(0, 0, 0, 0);
+    hung.meshes[1] = std::make_shared<const Mesh>(arm);
+    CHECK_THROWS_WITH(deliver::consolePieceOf(hung, *brindle, {}),
+                      Catch::Contains("bends with several bones"));
+}
+
 TEST_CASE("Names become ones that C takes, each once") {
     CHECK(deliver::identifierFrom("Pip the Winder") == "pip_the_winder");
     CHECK(deliver::identifierFrom("3 fish!") == "n3_fish");
@@ -297,8 +328,9 @@ TEST_CASE("The console refuses what bends, what is scaled, and what is too large
     Mesh mesh = *bends.meshes[0];
     mesh.joints.assign(mesh.vertexCount(), {0, 0, 0, 0}),
         mesh.weights.assign(mesh.vertexCount(), {1, 0, 0, 0});
+    mesh.joints[0] = {1, 0, 0, 0};
     bends.meshes[0] = std::make_shared<const Mesh>(mesh);
-    bends.skins = {{"rig", {1}, {glm::mat4(1)}, 1}};
+    bends.skins = {{"rig", {0, 1}, {glm::mat4(1), glm::mat4(1)}, 1}};
     bends.nodes[0].skin = 0;
     CHECK_THROWS_AS(makes(bends), Refused);
     CHECK(makes(Model{}).size() == 4); // of nothing, too

@@ -65,10 +65,10 @@ ClipBar::ClipBar(QWidget* parent) : QFrame(parent) {
     which_ = new ChoiceBox;
     which_->setObjectName("whichClip");
     which_->setToolTip(tr("The clip that is played"));
-    row->addWidget(which_, 3);
+    row->addWidget(which_, 2);
     facts_ = new ElidedLabel(QString());
     facts_->setProperty("dim", true);
-    row->addWidget(facts_, 2);
+    row->addWidget(facts_, 3);
     frame_ = textLabel({});
     frame_->setObjectName("clipFrame");
     frame_->setWordWrap(false);
@@ -139,7 +139,12 @@ QLayout* ClipBar::laneRow() {
 
 void ClipBar::resizeEvent(QResizeEvent* event) {
     QFrame::resizeEvent(event);
-    facts_->setVisible(width() > 680); // beside the list of parts there is no room for them
+    // Beside the list of parts there is little room.
+    constexpr int forAll = 680, forMost = 560;
+    facts_->setVisible(width() > forAll);
+    speed_->setVisible(width() > forMost);
+    rest_->setText(width() > forMost ? tr("Back to rest") : tr("Rest"));
+    refresh();
 }
 
 void ClipBar::setLaneShown(bool shown) {
@@ -277,7 +282,8 @@ void ClipBar::refresh() {
                               .arg(qs(showMeasure(clip->length)), qs(showNumber(clip->rate)), keys)
                         : tr("a pose · %1").arg(keys));
     const int frame = int(std::lround(seconds_ * clip->rate));
-    frame_->setText(moving_ ? tr("frame %1 of %2").arg(frame).arg(clip->frames()) : tr("at rest"));
+    const QString of = speed_->isHidden() ? tr("%1 of %2") : tr("frame %1 of %2"); // hidden for want of room
+    frame_->setText(moving_ ? of.arg(frame).arg(clip->frames()) : tr("at rest"));
     lane_->setMoment(!moving_ ? -1 : clip->length > 0 ? seconds_ / clip->length : 0);
     for (QWidget* part : std::initializer_list<QWidget*>{lane_, beside_})
         part->setVisible(laneShown_ && clip->length > 0);

@@ -123,6 +123,8 @@ PartsDrawer::PartsDrawer(Selected& selected, QWidget* parent) : QFrame(parent), 
     layout->addWidget(bonesHead_);
     bones_ = new BonesList;
     layout->addWidget(bones_, 1);
+    for (QWidget* list : std::initializer_list<QWidget*>{table_, bones_})
+        list->setMinimumHeight(64); // a low window has to hold both
     showBones({});
 
     connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {

@@ -6,6 +6,7 @@
 #include "core/motion/channel_keys.h"
 #include "core/motion/pose.h"
 #include "core/motion/posed.h"
+#include "core/motion/rigid_segments.h"
 #include "core/texture/colour_transfer.h"
 #include "core/texture/picture_cache.h"
 
@@ -71,7 +72,7 @@ private:
         std::vector<char> wanted(model_.nodes.size(), 0);
         for (const int n : shownNodes(model_)) {
             const Node& node = model_.nodes[std::size_t(n)];
-            if (node.skin >= 0 && !model_.meshes[std::size_t(node.mesh)]->weights.empty())
+            if (node.skin >= 0 && !motion::isStiff(*model_.meshes[std::size_t(node.mesh)]))
                 throw Refused("a part bends with several bones", node.name,
                               "Add the step Rigid segments, so that each bone has a part of its own.");
             for (int at = carrierOf(n); at >= 0; at = model_.nodes[std::size_t(at)].parent)
@@ -346,7 +347,16 @@ ConsolePiece::Picture Gathering::heldPicture(const Pixels& pixels, const std::st
 } // namespace
 
 ConsolePiece consolePieceOf(const Model& model, const platform::Sheet& sheet, const Progress& progress) {
-    const Model whole = withNormalsAdded(model);
+    Model whole = withNormalsAdded(model);
+    const auto hangs = [&](int n) { return whole.nodes[std::size_t(n)].skin >= 0; };
+    const auto bends = [&](int n) {
+        const Node& node = whole.nodes[std::size_t(n)];
+        return node.skin >= 0 && !motion::isStiff(*whole.meshes[std::size_t(node.mesh)]);
+    };
+    // A part that its skin hangs on one bone alone is a segment of that bone.
+    const auto shown = shownNodes(whole);
+    if (std::ranges::any_of(shown, hangs) && std::ranges::none_of(shown, bends))
+        whole = motion::rigidSegments(whole, {.closed = false, .overlap = 0}, progress).model;
     return Gathering(whole, sheet, progress).gather();
 }
 

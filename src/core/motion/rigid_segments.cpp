@@ -110,7 +110,8 @@ private:
                 for (const std::uint32_t corner : loop.corners)
                     border.places.emplace_back(mesh.positions[corner]);
                 const glm::dvec3 joint(glm::inverse(bindOf(skin, own))[3]);
-                if (wanted_.overlap > 0) border.rounded = roundedJoint(mesh, loop, joint, wanted_.overlap, wanted_.closed);
+                if (wanted_.overlap > 0)
+                    border.rounded = roundedJoint(mesh, loop, joint, wanted_.overlap, wanted_.closed);
                 ++out.borders;
                 out.besideTheirCut += wanted_.overlap > 0 && !border.rounded;
             }
@@ -205,6 +206,17 @@ private:
 };
 
 } // namespace
+
+bool isStiff(const Mesh& mesh) {
+    int only = -1;
+    for (std::size_t v = 0; v < mesh.weights.size(); ++v)
+        for (int k = 0; k < 4; ++k) {
+            if (!(mesh.weights[v][k] > 0)) continue;
+            if (only < 0) only = mesh.joints[v][k];
+            if (mesh.joints[v][k] != only) return false;
+        }
+    return true;
+}
 
 RigidSegments rigidSegments(const Model& model, const SegmentsWanted& wanted, const Progress& progress) {
     return Taking(model, wanted, progress).take();

@@ -22,6 +22,9 @@ struct RigidSegments {
     std::string gapAt, gapIn;       ///< bone and clip
 };
 
+/// Whether all corners that hang on bones hang on one and the same, so that nothing of it bends.
+bool isStiff(const Mesh& mesh);
+
 /// Every triangle goes to the bone that has most of its three corners, so that each bone carries a part that
 /// is stiff: a mesh on a node of its own below the bone, called "NAME segment". What is seen at rest is what
 /// the skin made of it. Of every cut the side farther down the rig is rounded about its joint. Skins that

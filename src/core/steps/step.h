@@ -80,9 +80,11 @@ struct StepContext {
     selection::Chosen chosen(const Model& model, const Selection& selection) const;
     /// The same where a selection of nothing means everything.
     selection::Chosen chosenOrAll(const Model& model, const Selection& selection) const;
-    /// A length for a note: in the platform's unit where there is one, else in metres.
+    /// A length for a note: in the platform's unit where there is one, else in metres, or mm where that is
+    /// little.
     std::string showLength(double metres) const {
-        return sheet ? sheet->showLength(metres) : showMeasure(metres) + " m";
+        if (sheet) return sheet->showLength(metres);
+        return metres > 0 && metres < 0.01 ? showMeasure(1000 * metres) + " mm" : showMeasure(metres) + " m";
     }
 };
 
