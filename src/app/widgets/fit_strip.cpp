@@ -124,6 +124,14 @@ void Gauge::paintEvent(QPaintEvent*) {
     }
 }
 
+namespace {
+
+int heightOf(int rows) {
+    return 4 + 56 * rows;
+}
+
+} // namespace
+
 FitStrip::FitStrip(QWidget* parent) : QWidget(parent) {
     setObjectName("fitStrip");
     setAttribute(Qt::WA_StyledBackground);
@@ -133,7 +141,7 @@ FitStrip::FitStrip(QWidget* parent) : QWidget(parent) {
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         for (Gauge* gauge : gauges_) gauge->update();
     });
-    setMinimumHeight(60);
+    setMinimumHeight(heightOf(1));
 }
 
 void FitStrip::clear() {
@@ -145,7 +153,8 @@ void FitStrip::show(const platform::FitReport& report, const platform::FitReport
     const std::size_t count = report.rules.size();
     if (gauges_.size() != count) {
         clear();
-        const int columns = int(count > 7 ? (count + 1) / 2 : count);
+        const int rows = count > 7 ? 2 : 1, columns = (int(count) + rows - 1) / rows;
+        setMinimumHeight(heightOf(rows)); // whatever else has no room
         for (std::size_t i = 0; i < count; ++i) {
             auto* gauge = new Gauge(this);
             grid_->addWidget(gauge, int(i) / std::max(1, columns), int(i) % std::max(1, columns));
