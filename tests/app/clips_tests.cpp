@@ -36,13 +36,7 @@ TEST_CASE("a clip that drifts shows its way on the floor, and that it stays once
         way.values.insert(way.values.end(), {0, 0.5f + 0.1f * float(k % 2), 0.3f * float(k)});
     }
     model.clips.push_back(std::make_shared<const Clip>(Clip{"swim", {way}}));
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"float"}, nullptr));
-    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "float.glb").string())});
-    REQUIRE(desk.idle());
-    desk.session().editCrossing("open", "Float", "saltbranch", [](project::Crossing&) {});
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Float", "saltbranch");
-    WorkbenchPage& page = desk.window->workbench();
+    WorkbenchPage& page = desk.open(model, "float", "saltbranch");
     page.setStage(steps::Stage::Motion);
     REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
     CHECK(page.view().ways().now.empty()); // at rest
@@ -86,13 +80,7 @@ TEST_CASE("the lane shows how the whole and a bone move, and a part between its 
                  .times = {0, 1, 2},
                  .values = {0, 0, 0, 1, half, 0, 0, half, 0, 0, 0, 1}};
     model.clips.push_back(std::make_shared<const Clip>(Clip{"swim", {way, turn}}));
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"fish"}, nullptr));
-    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "fish.glb").string())});
-    REQUIRE(desk.idle());
-    desk.session().editCrossing("open", "Fish", "saltbranch", [](project::Crossing&) {});
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Fish", "saltbranch");
-    WorkbenchPage& page = desk.window->workbench();
+    WorkbenchPage& page = desk.open(model, "fish", "saltbranch");
     CHECK_FALSE(page.clips().lane().isVisible()); // only where clips are worked on
     page.setStage(steps::Stage::Motion);
     CurveLane& lane = page.clips().lane();
@@ -171,13 +159,7 @@ TEST_CASE(
     "weights are colours on the piece, at rest and in a clip, and a ghost is the piece before its steps") {
     Desk desk;
     Model model = swimmer();
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"swimmer"}, nullptr));
-    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "swimmer.glb").string())});
-    REQUIRE(desk.idle());
-    desk.session().editCrossing("open", "Swimmer", "kitecup", [](project::Crossing&) {});
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Swimmer", "kitecup");
-    WorkbenchPage& page = desk.window->workbench();
+    WorkbenchPage& page = desk.open(model, "swimmer", "kitecup");
     const auto settled = [&] { return waitFor([&] { return desk.idle() && page.isSettled(); }); };
     CHECK(page.findChild<QToolButton*>("mode-weights")->isHidden()); // not on this stage
     page.setStage(steps::Stage::Motion);
@@ -224,13 +206,7 @@ TEST_CASE(
 
 TEST_CASE("slots are a table: what each plays, how long, and which are empty") {
     Desk desk;
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(swimmer(), {"swimmer"}, nullptr));
-    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "swimmer.glb").string())});
-    REQUIRE(desk.idle());
-    desk.session().editCrossing("open", "Swimmer", "kitecup", [](project::Crossing&) {});
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Swimmer", "kitecup");
-    WorkbenchPage& page = desk.window->workbench();
+    WorkbenchPage& page = desk.open(swimmer(), "swimmer", "kitecup");
     page.setStage(steps::Stage::Motion);
     page.addStep("slots");
     const auto settled = [&] { return waitFor([&] { return desk.idle() && page.isSettled(); }); };
@@ -254,6 +230,13 @@ TEST_CASE("slots are a table: what each plays, how long, and which are empty") {
         return desk.session().project().piece("Swimmer")->on("kitecup")->recipe[0].params["filled"];
     };
     CHECK(filled().size() == 2);
+    // A slot's clip plays in the view.
+    desk.click("play-hop");
+    CHECK(page.clips().isPlaying());
+    CHECK(desk.find<QComboBox>("whichClip")->currentText() == "hop");
+    page.clips().play(false);
+    page.clips().leave();
+    CHECK_FALSE(desk.find<QToolButton>("play-lose")->isEnabled());
     choose("drift", "by itself");
     CHECK(filled() == nlohmann::json::parse(R"([{"slot":"drive","clip":"swim"}])"));
     desk.session().undo().undo();
@@ -321,13 +304,7 @@ TEST_CASE("on the trial of a kart keys play its slots, and the camera goes along
 TEST_CASE("sixty thousand skinned corners play") {
     Desk desk;
     const Model model = swimmer(64, 245); // 59 782 corners
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"swimmer"}, nullptr));
-    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "swimmer.glb").string())});
-    REQUIRE(desk.idle());
-    desk.session().editCrossing("open", "Swimmer", "saltbranch", [](project::Crossing&) {});
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Swimmer", "saltbranch");
-    WorkbenchPage& page = desk.window->workbench();
+    WorkbenchPage& page = desk.open(model, "swimmer", "saltbranch");
     page.setStage(steps::Stage::Motion);
     REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
     int poses = 0;

@@ -124,6 +124,19 @@ struct Desk {
     bool idle() {
         return waitFor([&] { return session().jobs().running().isEmpty(); });
     }
+    /// Brings a model in from a file `name`.glb, as the piece of that name with a capital, and opens it on a
+    /// platform.
+    WorkbenchPage& open(const Model& model, const std::string& name, const char* platform) {
+        writeAllOrNone(folder.path(), formats::writeGlb(model, {name}, nullptr));
+        session().bringIn(QStringList{QString::fromStdString((folder / (name + ".glb")).string())});
+        REQUIRE(idle());
+        QString piece = QString::fromStdString(name);
+        piece[0] = piece[0].toUpper();
+        session().editCrossing("open", piece, platform, [](project::Crossing&) {});
+        REQUIRE(idle());
+        window->showWorkbench(piece, platform);
+        return window->workbench();
+    }
     const CrossingState& state() { return session().state("Ball", "hearthboard"); }
     const project::Piece& piece() { return session().project().pieces.at(0); }
     template <class T>

@@ -1,4 +1,5 @@
-// Picking faces in the view: by clicks and by drawing, grown and turned over, kept, and cut out in both sizes.
+// Picking faces in the view: by clicks and by drawing, grown and turned over, kept, and cut out in both
+// sizes.
 #include "desk.h"
 
 #include <QComboBox>
@@ -15,12 +16,7 @@ using namespace desk;
 namespace {
 
 void open(Desk& desk, const Model& model, const char* platform = "hearthboard") {
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"thing"}, nullptr));
-    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "thing.glb").string())});
-    REQUIRE(desk.idle());
-    desk.session().editCrossing("open", "Thing", platform, [](project::Crossing&) {});
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Thing", platform);
+    desk.open(model, "thing", platform);
     REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
     desk.window->workbench().setStage(steps::Stage::Shape);
     desk.click("mode-faces");
@@ -73,7 +69,8 @@ TEST_CASE("a click takes a region up to creases, one face, the object; the angle
     CHECK(selected(desk) == 2);
 }
 
-TEST_CASE("a drag takes what is seen within its line, or through everything, without delay at 60 000 triangles") {
+TEST_CASE(
+    "a drag takes what is seen within its line, or through everything, without delay at 60 000 triangles") {
     Desk desk;
     open(desk, shapes::modelOf(shapes::sphere(240, 126, 0.5), "ball"));
     auto& view = desk.window->workbench().view();

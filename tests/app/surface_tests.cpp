@@ -42,12 +42,7 @@ Model boat() {
 }
 
 void openSurface(Desk& desk, const char* platform, const Model& model = boat()) {
-    writeAllOrNone(desk.folder.path(), formats::writeGlb(model, {"boat"}, nullptr));
-    desk.session().bringIn(QStringList{QString::fromStdString((desk.folder / "boat.glb").string())});
-    REQUIRE(desk.idle());
-    desk.session().editCrossing("open", "Boat", platform, [](project::Crossing&) {});
-    REQUIRE(desk.idle());
-    desk.window->showWorkbench("Boat", platform);
+    desk.open(model, "boat", platform);
     desk.window->workbench().setStage(steps::Stage::Surface);
     REQUIRE(waitFor(
         [&] { return desk.window->workbench().surface().look() && desk.window->workbench().isSettled(); }));

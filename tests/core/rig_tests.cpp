@@ -197,8 +197,13 @@ TEST_CASE("what hung on bones that are left out hangs on the nearest above that 
 TEST_CASE("a rig at scale 1 is seen where the scaled one was, at every moment") {
     for (unsigned seed = 1; seed <= 12; ++seed) {
         Dice dice(seed);
-        const Model model = rig(dice, [&](int n) { return n == 3 ? 1.0f : 0.01f * float(20 + 37 * n); });
+        Model model = rig(dice, [&](int n) { return n == 3 ? 1.0f : 0.01f * float(20 + 37 * n); });
+        if (seed % 2) // of a file in another unit, or of another size
+            model.placement =
+                glm::scale(glm::rotate(glm::dmat4(1), 0.4, glm::dvec3(0, 1, 0)), glm::dvec3(0.37));
         const auto ran = ranStep(model, "scale-rig", nlohmann::json::object());
+        CHECK(motion::scaleOfWhole(model) == Approx(seed % 2 ? 0.37 : 1));
+        CHECK(motion::scaleOfWhole(ran.model) == 1);
         CHECK(motion::scaledRigNodes(model).size() == 3);
         CHECK(motion::scaledRigNodes(ran.model).empty());
         for (int k = 0; k < 20; ++k) {

@@ -16,6 +16,7 @@ struct EditingPlace {
     std::shared_ptr<const project::Project> project{}; ///< other pieces and yardsticks; may be null
     std::string piece{};
     std::function<selection::Selection()> selected{}; ///< what is selected in the view; may be null
+    std::function<void(const QString& clip)> play{};  ///< has the view play a clip; may be null
 };
 
 using ValueChanged = std::function<void(const nlohmann::json& value)>;

@@ -8,6 +8,9 @@
 
 #include <QGridLayout>
 #include <QLabel>
+#include <QToolButton>
+
+#include <map>
 
 namespace zl::app {
 
@@ -91,6 +94,15 @@ QWidget* makeSlotTable(const fields::Field& field, const nlohmann::json& value,
         length->setWordWrap(false);
         length->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
         grid->addWidget(length, int(s), 2);
+        if (!place.play) continue;
+        auto* play = iconButton("play", played ? QObject::tr("Play %1").arg(qs(played->name))
+                                               : QObject::tr("Nothing is played for it"));
+        play->setObjectName("play-" + qs(slot));
+        play->setEnabled(played != nullptr);
+        if (played)
+            QObject::connect(play, &QToolButton::clicked, play,
+                             [play = place.play, clip = qs(played->name)] { play(clip); });
+        grid->addWidget(play, int(s), 3);
     }
     return all;
 }

@@ -176,8 +176,10 @@ QWidget* StepsPanel::card(EntryPlace place, const recipe::Entry& entry, const re
     }
     const EditingPlace where{session_.sheet(platform_.toStdString()),
                              session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model,
-                             session_.snapshot(), piece_.toStdString(),
-                             [this] { return selectedInView_.asSelection(); }};
+                             session_.snapshot(),
+                             piece_.toStdString(),
+                             [this] { return selectedInView_.asSelection(); },
+                             [this](const QString& clip) { Q_EMIT clipAsked(clip); }};
     auto* editor = new FieldEditor(
         step->fields(), step->params(), [&](const fields::Field& field) { return step->isShown(field); },
         where);

@@ -45,6 +45,8 @@ public:
 
 Q_SIGNALS:
     void selectionChanged();
+    /// A clip is to be played in the view.
+    void clipAsked(const QString& clip);
 
 private:
     void rebuild();

@@ -83,6 +83,10 @@ void WorkbenchPage::connectAll() {
     connect(clips_, &ClipBar::trimAsked, this, [this](const QString& clip, double from, double to) {
         addOffered("trim-clips", {{"of", {clip.toStdString()}}, {"from", from}, {"to", to}});
     });
+    connect(steps_, &StepsPanel::clipAsked, this, [this](const QString& clip) {
+        clips_->choose(clip);
+        clips_->play(true);
+    });
     connect(hands_, &WorkbenchHands::clipAsked, this, [this](const QString& name) {
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
         clips_->choose(name);

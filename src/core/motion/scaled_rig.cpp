@@ -104,6 +104,17 @@ void giveToMeshes(Model& model, const std::vector<double>& given) {
 
 } // namespace
 
+double scaleOfWhole(const Model& model) {
+    const glm::dmat3 m(model.placement);
+    const double scale = std::cbrt(std::abs(glm::determinant(m)));
+    if (model.skins.empty() || !(scale > 0) || !std::isfinite(scale)) return 1;
+    const glm::dmat3 square = glm::transpose(m) * m / (scale * scale);
+    for (int c = 0; c < 3; ++c)
+        for (int r = 0; r < 3; ++r)
+            if (!(std::abs(square[c][r] - (c == r ? 1 : 0)) < 1e-6)) return 1;
+    return std::abs(scale - 1) < close ? 1 : scale;
+}
+
 std::vector<int> scaledRigNodes(const Model& model) {
     std::vector<int> out;
     const auto rig = rigNodes(model);
@@ -119,9 +130,12 @@ Model withRigScaleBaked(const Model& model) {
     const auto rig = rigNodes(model);
     std::vector<double> own(model.nodes.size(), 1), all(model.nodes.size(), 1);
     Model out = model;
+    const double whole = scaleOfWhole(model);
+    for (int c = 0; c < 3; ++c) out.placement[c] /= whole;
     const auto above = [&](std::size_t n) {
         const int parent = model.nodes[n].parent;
-        return parent >= 0 && rig[std::size_t(parent)] ? all[std::size_t(parent)] : 1.0;
+        if (parent < 0) return whole;
+        return rig[std::size_t(parent)] ? all[std::size_t(parent)] : 1.0;
     };
     for (std::size_t n = 0; n < model.nodes.size(); ++n) { // parents stand before their children
         if (rig[n]) own[n] = scaleOf(model.nodes[n]);
@@ -138,6 +152,7 @@ Model withRigScaleBaked(const Model& model) {
                           glm::dmat4(skin.inverseBind[j]));
     for (auto& clip : out.clips) {
         Clip changed = *clip;
+        changed.way *= whole;
         for (Channel& channel : changed.channels) {
             if (channel.node < 0) continue;
             const auto n = std::size_t(channel.node);

@@ -11,9 +11,9 @@ Model BakePlacement::apply(const Model& in, StepContext& context) const {
     context.note(
         fmt::format("baked {}", showCount(static_cast<long long>(result.baked.size()), "node", "nodes")));
     if (!result.moving.empty())
-        context.fellShort(
-            fmt::format("{} a transform of their own, because a clip or a bone moves them",
-                        showCount(static_cast<long long>(result.moving.size()), "node keeps", "nodes keep")));
+        context.fellShort(showCount(static_cast<long long>(result.moving.size()),
+                                    "node keeps a transform of its own, because a clip or a bone moves it",
+                                    "nodes keep a transform of their own, because clips or bones move them"));
     context.facts = {{"baked", result.baked}, {"moving", result.moving}};
     return std::move(result.model);
 }

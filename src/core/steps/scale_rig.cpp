@@ -7,13 +7,15 @@ namespace zl::steps {
 
 Model ScaleRig::apply(const Model& in, StepContext& context) const {
     const auto scaled = motion::scaledRigNodes(in);
-    context.facts = {{"nodes", scaled.size()}};
-    if (scaled.empty()) {
-        context.note(in.skins.empty() ? "there are no bones" : "every bone is at scale 1");
+    const double whole = motion::scaleOfWhole(in);
+    context.facts = {{"nodes", scaled.size()}, {"whole", whole}};
+    if (scaled.empty() && whole == 1) {
+        context.note(in.skins.empty() ? "there are no bones" : "every bone is at scale 1, and the whole");
         return in;
     }
     Model out = motion::withRigScaleBaked(in);
     std::vector<std::string> names;
+    if (whole != 1) names.push_back(fmt::format("the whole ({})", showMeasure(whole)));
     for (const int node : scaled) {
         const glm::dmat4& local = in.nodes[std::size_t(node)].local;
         names.push_back(fmt::format("{} ({})", in.nodes[std::size_t(node)].name,

@@ -3,7 +3,7 @@
 
 namespace zl::steps {
 
-/// Brings bones, and what is above them, to scale 1; nothing is seen elsewhere, at rest or in clips.
+/// Brings bones, what is above them, and the whole to scale 1; nothing is seen elsewhere, at rest or in clips.
 struct ScaleRig {
     static constexpr StepInfo info{"scale-rig", Stage::Motion, "Scale the rig",
                                    "Bring bones and what carries them to scale 1, with clips kept right."};
