@@ -274,7 +274,13 @@ constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile
 void consoleHeader(std::string_view bytes) {
     const std::string text(bytes);
     if (standins::console::notData(text, "pip")) return;
-    if (text.find('"') != std::string::npos && text.find("#include \"pip_names.h\"") == std::string::npos)
+    std::string code; // without comments, in which anything may stand
+    for (std::size_t at = 0; at < text.size();) {
+        const std::size_t comment = text.find("/*", at), end = text.find("*/", comment);
+        code += text.substr(at, comment - at);
+        at = comment == text.npos || end == text.npos ? text.size() : end + 2;
+    }
+    if (code.find('"') != std::string::npos && code.find("#include \"pip_names.h\"") == std::string::npos)
         complain("a string passed for data");
 }
 

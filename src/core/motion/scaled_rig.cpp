@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 #include <glm/gtc/matrix_transform.hpp>
 
+#include <algorithm>
 #include <cmath>
 #include <map>
 
@@ -16,17 +17,6 @@ namespace {
 using Target = Channel::Target;
 
 constexpr double close = 1e-6;
-
-/// Bones and what is above them, by node.
-std::vector<char> rigNodes(const Model& model) {
-    std::vector<char> rig(model.nodes.size(), 0);
-    for (const Skin& skin : model.skins)
-        for (int node = 0; const int joint : skin.joints)
-            for (node = joint; node >= 0 && !rig[std::size_t(node)];
-                 node = model.nodes[std::size_t(node)].parent)
-                rig[std::size_t(node)] = 1;
-    return rig;
-}
 
 /// What a node is scaled by along all axes; throws where that is not one number.
 double scaleOf(const Node& node) {
@@ -44,6 +34,38 @@ double scaleOf(const Node& node) {
             node.name, "Scale it alike along all axes first.");
     const double scale = (x + y + z) / 3;
     return std::abs(scale - 1) < close ? 1 : scale;
+}
+
+bool scalesAlike(const Node& node) {
+    const glm::dmat3 m(node.local);
+    const glm::dmat3 square = glm::transpose(m) * m;
+    for (int c = 0; c < 3; ++c)
+        for (int r = 0; r < 3; ++r)
+            if (!(std::abs(square[c][r] - (c == r ? square[0][0] : 0)) <= 1e-4 * square[0][0])) return false;
+    return square[0][0] > 0;
+}
+
+/// Bones, what clips move, and what is above them, by node; below them what shows nothing itself, or what
+/// more hangs on.
+std::vector<char> rigNodes(const Model& model) {
+    std::vector<char> rig(model.nodes.size(), 0);
+    const auto take = [&](int node) {
+        for (; node >= 0 && !rig[std::size_t(node)]; node = model.nodes[std::size_t(node)].parent)
+            rig[std::size_t(node)] = 1;
+    };
+    for (const Skin& skin : model.skins) std::ranges::for_each(skin.joints, take);
+    for (const auto& clip : model.clips)
+        for (const Channel& channel : clip->channels)
+            if (channel.target != Target::Weights) take(channel.node);
+    std::vector<char> carries(model.nodes.size(), 0);
+    for (const Node& node : model.nodes)
+        if (node.parent >= 0) carries[std::size_t(node.parent)] = 1;
+    for (std::size_t n = 0; n < rig.size(); ++n) {
+        const Node& node = model.nodes[n];
+        if (node.parent >= 0 && rig[std::size_t(node.parent)] && (carries[n] || node.mesh < 0))
+            rig[n] |= scalesAlike(node);
+    }
+    return rig;
 }
 
 void multiply(Channel& channel, double by) {
@@ -104,10 +126,14 @@ void giveToMeshes(Model& model, const std::vector<double>& given) {
 
 } // namespace
 
+bool hasRig(const Model& model) {
+    return std::ranges::count(rigNodes(model), 0) < std::ssize(model.nodes);
+}
+
 double scaleOfWhole(const Model& model) {
     const glm::dmat3 m(model.placement);
     const double scale = std::cbrt(std::abs(glm::determinant(m)));
-    if (model.skins.empty() || !(scale > 0) || !std::isfinite(scale)) return 1;
+    if (!hasRig(model) || !(scale > 0) || !std::isfinite(scale)) return 1;
     const glm::dmat3 square = glm::transpose(m) * m / (scale * scale);
     for (int c = 0; c < 3; ++c)
         for (int r = 0; r < 3; ++r)
@@ -165,6 +191,17 @@ Model withRigScaleBaked(const Model& model) {
     for (std::size_t n = 0; n < taken.size(); ++n)
         if (!rig[n]) taken[n] = above(n);
     giveToMeshes(out, givenToMeshes(model, rig, taken));
+    // What a node of the rig shows itself was seen at the scale that the node has lost.
+    std::map<std::pair<int, double>, int> made;
+    for (std::size_t n = 0; n < out.nodes.size(); ++n) {
+        Node& node = out.nodes[n];
+        if (!rig[n] || node.mesh < 0 || node.skin >= 0 || all[n] == 1) continue;
+        const auto [found, isNew] = made.try_emplace({node.mesh, all[n]}, int(out.meshes.size()));
+        if (isNew)
+            out.meshes.push_back(
+                std::make_shared<const Mesh>(scaled(*out.meshes[std::size_t(node.mesh)], all[n])));
+        node.mesh = found->second;
+    }
     return out;
 }
 

@@ -10,7 +10,8 @@ Model ScaleRig::apply(const Model& in, StepContext& context) const {
     const double whole = motion::scaleOfWhole(in);
     context.facts = {{"nodes", scaled.size()}, {"whole", whole}};
     if (scaled.empty() && whole == 1) {
-        context.note(in.skins.empty() ? "there are no bones" : "every bone is at scale 1, and the whole");
+        context.note(motion::hasRig(in) ? "all of the rig is at scale 1, and the whole"
+                                        : "there are no bones, and nothing that clips move");
         return in;
     }
     Model out = motion::withRigScaleBaked(in);
