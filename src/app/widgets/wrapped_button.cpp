@@ -21,8 +21,7 @@ WrappedButton::WrappedButton(const QString& words, QWidget* parent) : QPushButto
 }
 
 QSize WrappedButton::around() const {
-    return QPushButton::sizeHint() -
-           QSize(fontMetrics().horizontalAdvance(text()), fontMetrics().height());
+    return QPushButton::sizeHint() - QSize(fontMetrics().horizontalAdvance(text()), fontMetrics().height());
 }
 
 QSize WrappedButton::sizeHint() const {
