@@ -70,14 +70,9 @@ private:
     /// Every node that shows something, and all above it.
     void chooseBones() {
         std::vector<char> wanted(model_.nodes.size(), 0);
-        for (const int n : shownNodes(model_)) {
-            const Node& node = model_.nodes[std::size_t(n)];
-            if (node.skin >= 0 && !motion::isStiff(*model_.meshes[std::size_t(node.mesh)]))
-                throw Refused("a part bends with several bones", node.name,
-                              "Add the step Rigid segments, so that each bone has a part of its own.");
+        for (const int n : shownNodes(model_))
             for (int at = carrierOf(n); at >= 0; at = model_.nodes[std::size_t(at)].parent)
                 wanted[std::size_t(at)] = 1;
-        }
         for (std::size_t n = 0; n < wanted.size(); ++n)
             if (wanted[n]) bones_[int(n)] = int(nodes_.size()), nodes_.push_back(int(n));
     }
@@ -348,15 +343,17 @@ ConsolePiece::Picture Gathering::heldPicture(const Pixels& pixels, const std::st
 
 ConsolePiece consolePieceOf(const Model& model, const platform::Sheet& sheet, const Progress& progress) {
     Model whole = withNormalsAdded(model);
-    const auto hangs = [&](int n) { return whole.nodes[std::size_t(n)].skin >= 0; };
-    const auto bends = [&](int n) {
+    bool hangs = false;
+    for (const int n : shownNodes(whole)) {
         const Node& node = whole.nodes[std::size_t(n)];
-        return node.skin >= 0 && !motion::isStiff(*whole.meshes[std::size_t(node.mesh)]);
-    };
+        if (node.skin < 0) continue;
+        if (!motion::isStiff(*whole.meshes[std::size_t(node.mesh)]))
+            throw Refused("a part bends with several bones", node.name,
+                          "Add the step Rigid segments, so that each bone has a part of its own.");
+        hangs = true;
+    }
     // A part that its skin hangs on one bone alone is a segment of that bone.
-    const auto shown = shownNodes(whole);
-    if (std::ranges::any_of(shown, hangs) && std::ranges::none_of(shown, bends))
-        whole = motion::rigidSegments(whole, {.closed = false, .overlap = 0}, progress).model;
+    if (hangs) whole = motion::rigidSegments(whole, {.closed = false, .overlap = 0}, progress).model;
     return Gathering(whole, sheet, progress).gather();
 }
 
