@@ -7,6 +7,7 @@
 #include "support/rich_model.h"
 #include "support/rule_sheet.h"
 #include "support/sheets.h"
+#include "support/swimmer.h"
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
@@ -197,6 +198,27 @@ TEST_CASE("what a step breaks anew is mended by the next: a baked truck of the w
     CHECK(std::ranges::count(ids, "bake-placement") == 1);
     CHECK(std::ranges::find(ids, "bake-placement") > std::ranges::find(ids, "size"));
     CHECK(std::ranges::find(ids, "bake-placement") > std::ranges::find(ids, "heading"));
+}
+
+TEST_CASE("a step that breaks two limits anew is followed by a mend of each") {
+    // Bent at rest, and so seen elsewhere than it was bound: as stiff parts it has more triangles, and stands
+    // elsewhere.
+    Model model = swimmer();
+    model.nodes[1].local = glm::translate(glm::dmat4(1), glm::dvec3(0, 0.5, 0));
+    model.nodes[2].local = glm::rotate(model.nodes[2].local, 0.3, glm::dvec3(0, 1, 0));
+    const auto sheet = sheetWith(
+        fmt::format("id = \"one-bone-a-segment\"\nmend = [\"rigid-segments\"]\n"
+                    "[[rule]]\nid = \"triangles\"\nlabel = \"T\"\nmessage = \"m\"\nmost = {}\n"
+                    "mend = [\"reduce-triangles\"]\n"
+                    "[[rule]]\nid = \"stands-on-floor\"\nlabel = \"F\"\nmessage = \"m\"\nwithin = 0.01\n"
+                    "mend = [\"stand-on-floor\"]\n",
+                    triangleCount(model)));
+    const auto plan = planner::plan(model, sheet);
+    CHECK(plan.holds);
+    const auto ids = idsOf(plan);
+    CHECK(has(plan, "rigid-segments"));
+    CHECK(std::ranges::find(ids, "reduce-triangles") > std::ranges::find(ids, "rigid-segments"));
+    CHECK(std::ranges::find(ids, "stand-on-floor") > std::ranges::find(ids, "rigid-segments"));
 }
 
 TEST_CASE("a step that cannot be done on a model is a reason and no failure") {

@@ -1,5 +1,6 @@
 // Rigs cleaned: fewer bones a corner, bones left out, bones brought to scale 1; what is seen stays in place.
 #include "core/base/error.h"
+#include "core/formats/mend_model.h"
 #include "core/geometry/corner_weights.h"
 #include "core/geometry/world.h"
 #include "core/model/promises.h"
@@ -221,6 +222,16 @@ TEST_CASE("a rig at scale 1 is seen where the scaled one was, at every moment") 
         }
         CHECK(motion::farthestApart(model, ran.model, Progress()) < 1e-5);
     }
+    { // a camera that stands beside the rig and takes the whole's scale upon itself otherwise
+        Dice dice(31);
+        Model beside = rig(dice, [](int) { return 1.0f; });
+        beside.nodes.push_back({"camera", -1, glm::translate(glm::dmat4(1), glm::dvec3(1, 2, 3))});
+        const auto ran = ranStep(beside, "scale-rig", nlohmann::json::object());
+        for (const Node& node : ran.model.nodes)
+            if (node.mesh != 0) CHECK(glm::length(glm::dvec3(node.local[0])) == Approx(1));
+        const auto before = worldMatrices(beside), after = worldMatrices(ran.model);
+        CHECK(glm::distance(glm::dvec3(before[6][3]), glm::dvec3(after[6][3])) < 1e-9);
+    }
     Dice dice(9);
     Model uneven = rig(dice, [](int) { return 1.0f; });
     uneven.nodes[3].local = glm::scale(uneven.nodes[3].local, glm::dvec3(1, 2, 1));
@@ -292,4 +303,58 @@ TEST_CASE("Hide says which pictures only the hidden wore") {
     steps::StepContext context{progress, nullptr, nullptr};
     hide->apply(model, context);
     CHECK(fmt::format("{}", fmt::join(context.notes, "; ")).find("picture") != std::string::npos);
+}
+
+TEST_CASE("a skinned mesh is measured where its bones show it, wherever its node stands") {
+    const Model plain = swimmer();
+    const auto right = geometry::worldBounds(plain);
+    const auto read = [](const Model& model) {
+        Model out = model;
+        formats::mendModel(out);
+        return out;
+    };
+    const auto off = [&](const Model& model) {
+        const auto bounds = geometry::worldBounds(model);
+        return std::max(glm::distance(bounds.min, right.min), glm::distance(bounds.max, right.max));
+    };
+    CHECK(read(plain).nodes[5].local == plain.nodes[5].local);
+
+    // As tools leave it: the node keeps a scale, a place and a parent of its own, none of which is looked at.
+    Model elsewhere = plain;
+    elsewhere.nodes[5].local =
+        glm::scale(glm::translate(glm::dmat4(1), glm::dvec3(3, 40, -2)), glm::dvec3(100));
+    elsewhere.nodes[5].parent = 0;
+    CHECK(off(elsewhere) > 10);
+    CHECK(off(read(elsewhere)) < 1e-5);
+
+    // Corners kept in centimetres, and binds that say so.
+    Model small = plain;
+    Mesh mesh = *small.meshes[0];
+    for (glm::vec3& p : mesh.positions) p *= 100.0f;
+    small.meshes[0] = std::make_shared<const Mesh>(mesh);
+    for (glm::mat4& bind : small.skins[0].inverseBind) bind = glm::scale(bind, glm::vec3(0.01f));
+    CHECK(off(small) > 10);
+    CHECK(off(read(small)) < 1e-4);
+
+    // What hangs on the node would go along, and a clip would take it back: it stays. So does one that is
+    // bent at rest, and one whose parent is pressed flat.
+    const auto stays = [&](Model model) {
+        const auto was = model.nodes[5].local;
+        model = read(model);
+        return model.nodes[5].local == was;
+    };
+    Model carries = elsewhere;
+    carries.nodes.push_back({"lamp", 5, glm::dmat4(1)});
+    CHECK(stays(carries));
+    Model moves = elsewhere;
+    moves.clips.push_back(std::make_shared<const Clip>(
+        Clip{"up", {{.node = 5, .target = Target::Translation, .times = {0}, .values = {0, 1, 0}}}}));
+    CHECK(stays(moves));
+    Model bent = elsewhere;
+    bent.nodes[2].local = glm::rotate(bent.nodes[2].local, 0.5, glm::dvec3(0, 1, 0));
+    CHECK(stays(bent));
+    Model flat = elsewhere;
+    flat.nodes[5] = {"pressed", -1, glm::scale(glm::dmat4(1), glm::dvec3(1, 0, 1))};
+    flat.nodes.push_back({"body", 5, glm::dmat4(1), 0, 0});
+    CHECK(read(flat).nodes[6].local == glm::dmat4(1));
 }

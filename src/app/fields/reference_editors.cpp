@@ -1,5 +1,5 @@
-#include "app/fields/choice_box.h"
 #include "app/fields/editors.h"
+#include "app/fields/reference_box.h"
 #include "app/qt_text.h"
 
 #include "core/model/node_path.h"
@@ -12,25 +12,6 @@
 namespace zl::app {
 
 namespace {
-
-/// A list of things by name in which the present one is shown even when it is not there.
-class ReferenceBox : public ChoiceBox {
-public:
-    void offer(const QString& label, const nlohmann::json& value) {
-        addItem(label);
-        values_.push_back(value);
-    }
-    void setNow(const nlohmann::json& now, const QString& missing) {
-        const auto at = std::ranges::find(values_, now) - values_.begin();
-        if (at == std::ssize(values_)) offer(missing, now);
-        setCurrentIndex(int(at));
-    }
-    const nlohmann::json& value(int index) const { return values_.at(std::size_t(index)); }
-    bool has(int index) const { return index >= 0 && std::size_t(index) < values_.size(); }
-
-private:
-    std::vector<nlohmann::json> values_;
-};
 
 QString nameIn(const nlohmann::json& reference) {
     return qs(reference.front().get<std::string>());

@@ -1,6 +1,6 @@
 // Which clip is played for each of a platform's movements, as a table in the game's order.
-#include "app/fields/choice_box.h"
 #include "app/fields/editors.h"
+#include "app/fields/reference_box.h"
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
@@ -53,7 +53,7 @@ QWidget* makeSlotTable(const fields::Field& field, const nlohmann::json& value,
     auto* all = new QWidget;
     auto* grid = new QGridLayout(all);
     grid->setContentsMargins(0, 2, 0, 2);
-    grid->setHorizontalSpacing(10);
+    grid->setHorizontalSpacing(6);
     grid->setVerticalSpacing(4);
     grid->setColumnStretch(1, 1);
     std::map<const Clip*, std::string> seen; // the slot that plays it first
@@ -63,19 +63,17 @@ QWidget* makeSlotTable(const fields::Field& field, const nlohmann::json& value,
         const std::string chosen = row == none ? "" : value[row].at(of).get<std::string>();
         const Clip* played = playedFor(place.model, slot);
         grid->addWidget(textLabel(qs(slot), "dim"), int(s), 0);
-        auto* box = new ChoiceBox;
+        auto* box = new ReferenceBox;
         box->setObjectName("slot-" + qs(slot));
         box->setAccessibleName(QObject::tr("Clip for %1").arg(qs(slot)));
         box->setToolTip(qs(field.explanation));
-        box->addItem(chosen.empty() && played ? QObject::tr("%1, by itself").arg(qs(played->name))
-                                              : QObject::tr("by itself"),
-                     QString());
-        for (const auto& clip : place.model.clips) box->addItem(qs(clip->name), qs(clip->name));
-        if (!chosen.empty() && box->findData(qs(chosen)) < 0)
-            box->addItem(QObject::tr("%1 (not there)").arg(qs(chosen)), qs(chosen));
-        box->setCurrentIndex(std::max(0, box->findData(qs(chosen))));
+        box->offer(chosen.empty() && played ? QObject::tr("%1, by itself").arg(qs(played->name))
+                                            : QObject::tr("by itself"),
+                   "");
+        for (const auto& clip : place.model.clips) box->offer(qs(clip->name), clip->name);
+        box->setNow(chosen, QObject::tr("%1 (not there)").arg(qs(chosen)));
         QObject::connect(box, &QComboBox::activated, box, [=](int index) {
-            const auto clip = box->itemData(index).toString().toStdString();
+            const auto clip = box->value(index).get<std::string>();
             nlohmann::json rows = value;
             if (row != none)
                 rows[row][of] = clip;

@@ -41,7 +41,9 @@ void StepsPanel::show(const QString& piece, const QString& platform, steps::Stag
         selected_ = all.empty() ? EntryPlace{} : all.back();
     }
     rebuild();
-    if (other) Q_EMIT selectionChanged();
+    if (!other) return;
+    scrollToChosen();
+    Q_EMIT selectionChanged();
 }
 
 const recipe::Entry* StepsPanel::entry(EntryPlace place) const {
@@ -110,6 +112,10 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params, bool o
         place.index = at;
     });
     select(place);
+    scrollToChosen();
+}
+
+void StepsPanel::scrollToChosen() {
     scrollSoon(this, [this]() -> QWidget* {
         for (auto* card : findChildren<ChoosableCard*>())
             if (card->isVisible() && card->property("selected").toBool()) return card;

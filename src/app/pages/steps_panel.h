@@ -60,6 +60,7 @@ private:
                                const QString& looked);
     QLayout* actionsOf(EntryPlace place, const steps::StepInfo& info);
     void turn(EntryPlace place, bool on);
+    void scrollToChosen();
     void moveBy(EntryPlace place, int by);
     /// From the piece's recipe to this platform's, or the other way.
     void moveToOtherRecipe(EntryPlace place);

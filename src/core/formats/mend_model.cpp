@@ -1,6 +1,7 @@
 #include "core/formats/mend_model.h"
 
 #include "core/formats/mend_mesh.h"
+#include "core/formats/skinned_places.h"
 
 #include "core/base/error.h"
 #include "core/base/units.h"
@@ -36,6 +37,7 @@ public:
         for (std::string& text : model_.dropped) text = asUtf8(text);
         if (const std::string broken = brokenAroundMeshes(model_); !broken.empty())
             throw Error(broken, {}, "Export the model again.");
+        placeSkinnedMeshes(model_);
     }
 
 private:

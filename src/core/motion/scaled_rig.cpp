@@ -45,8 +45,8 @@ bool scalesAlike(const Node& node) {
     return square[0][0] > 0;
 }
 
-/// Bones, what clips move, and what is above them, by node; below them what shows nothing itself, or what
-/// more hangs on.
+/// Bones, what clips move, and what is above them, by node; below and beside them what shows nothing itself,
+/// or what more hangs on. None where there is no bone and nothing moves.
 std::vector<char> rigNodes(const Model& model) {
     std::vector<char> rig(model.nodes.size(), 0);
     const auto take = [&](int node) {
@@ -57,12 +57,13 @@ std::vector<char> rigNodes(const Model& model) {
     for (const auto& clip : model.clips)
         for (const Channel& channel : clip->channels)
             if (channel.target != Target::Weights) take(channel.node);
+    if (std::ranges::count(rig, 1) == 0) return rig;
     std::vector<char> carries(model.nodes.size(), 0);
     for (const Node& node : model.nodes)
         if (node.parent >= 0) carries[std::size_t(node.parent)] = 1;
     for (std::size_t n = 0; n < rig.size(); ++n) {
         const Node& node = model.nodes[n];
-        if (node.parent >= 0 && rig[std::size_t(node.parent)] && (carries[n] || node.mesh < 0))
+        if ((node.parent < 0 || rig[std::size_t(node.parent)]) && (carries[n] || node.mesh < 0))
             rig[n] |= scalesAlike(node);
     }
     return rig;

@@ -72,6 +72,13 @@ private:
         const auto own = std::size_t(at - steps.begin());
         std::string why;
         auto tried = trials_.attempt(steps, &why);
+        if (getenv("ZLD")) {
+            fprintf(stderr, "try %s by %s: %s\n", id.c_str(), step.entry.step.c_str(),
+                    tried ? "" : why.c_str());
+            if (tried)
+                for (auto& r : tried->report.rules)
+                    if (r.state == State::Broken) fprintf(stderr, "   broken %s\n", r.id.c_str());
+        }
         if (!tried) return impossible_[id] = why, false;
         auto& [model, report, shortfall, lost] = *tried;
         const RuleResult *now = report.rule(id), *was = draft_.report.rule(id);
@@ -91,9 +98,17 @@ private:
         return true;
     }
 
-    /// What a step newly breaks, one more step may mend: a truck that was scaled has to be baked again. Adds
-    /// that step when less is broken than before both.
+    /// What a step newly breaks, others may mend: a truck that was scaled has to be baked again, and what was
+    /// cut into stiff parts be set down and reduced. Adds such steps until less is broken than before them
+    /// all; false when that cannot be had, with the arguments as they came to be.
     bool followUp(std::vector<PlannedStep>& steps, Model& model, FitReport& report) {
+        while (broken(report, true) >= broken(draft_.report, true))
+            if (!mendNew(steps, model, report)) return false;
+        return true;
+    }
+
+    /// Adds one step that leaves less broken than is, for a limit that the draft keeps.
+    bool mendNew(std::vector<PlannedStep>& steps, Model& model, FitReport& report) {
         for (const platform::RuleSpec& spec : sheet_.rules) {
             const RuleResult was = *report.rule(spec.id);
             if (was.state != State::Broken || draft_.report.rule(spec.id)->state == State::Broken) continue;
@@ -107,7 +122,7 @@ private:
                                     spec.message,
                                     spec.severity == Severity::Must});
                     auto tried = trials_.attempt(more);
-                    if (!tried || broken(tried->report, true) >= broken(draft_.report, true)) continue;
+                    if (!tried || broken(tried->report, true) >= broken(report, true)) continue;
                     more.back().after = tried->report.rule(spec.id)->finding.measured;
                     steps = std::move(more);
                     model = std::move(tried->model), report = std::move(tried->report);

@@ -82,7 +82,6 @@ std::vector<Json> collider(std::string_view own, const Model& model) {
     return {Json{{"around", "foot"}, {"inset", 0.05}, {"low", true}}};
 }
 
-/// As large as the platform takes, with the sides that it wants.
 /// Mild ones first: for a limit that several mends approach together.
 std::vector<Json> bitByBit(std::string_view id, const Model& model) {
     std::vector<Json> out;
@@ -105,6 +104,7 @@ std::vector<Json> bitByBit(std::string_view id, const Model& model) {
     return out;
 }
 
+/// As large as the platform takes, with the sides that it wants.
 std::vector<Json> pictureSize(const platform::Sheet& sheet) {
     const bool limited = !sheet.rulesOf("picture-edge").empty();
     Json params = limited ? Json{{"goal", "limit"}} : Json{{"goal", "share"}, {"share", 1.0}};
