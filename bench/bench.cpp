@@ -1,8 +1,8 @@
 // What docs/performance.md is made of: our work and a peer library's on the same data in the same run.
-//   build/release/bin/zest-loom-bench [FOLDER [pictures | motion]]
+//   build/release/bin/zest-loom-bench [FOLDER [pictures | motion | contact]]
 // FOLDER (default: a temporary one) receives the test data: a 2.1-million-triangle OBJ with UVs and a
 // 0.8-million-triangle binary STL. Peak memory is that of a child process that does nothing else. With
-// `pictures` or `motion` only the rows about those are measured.
+// `pictures`, `motion` or `contact` only the rows about those are measured.
 #include "demo_data.h"
 #include "measure.h"
 
@@ -42,19 +42,24 @@ int main(int argc, char** argv) {
     const std::filesystem::path folder = argc > 1
                                              ? std::filesystem::path(argv[1])
                                              : std::filesystem::temp_directory_path() / "zest-loom-bench";
-    const char* head = "| work | ours | peer library | ratio | wanted |\n|---|---|---|---|---|\n";
-    if (argc > 2) {
-        fmt::print("{}", head);
-        if (argv[2] == std::string_view("pictures")) bench::texturingRows();
-        if (argv[2] == std::string_view("motion")) bench::motionRows();
-        return 0;
-    }
     const auto obj = folder / "scan.obj", stl = folder / "bell.stl";
     if (!std::filesystem::exists(obj) || !std::filesystem::exists(stl))
         writeAllOrNone(folder, {{"scan.obj", demo::texturedObj(demo::tideBell(std::sqrt(2.1e6 / 789000)),
                                                                "scan.mtl", "bronze")},
                                 {"scan.mtl", "newmtl bronze\nKd 1 1 1\n"},
                                 {"bell.stl", demo::scannedStl(demo::tideBell(1))}});
+    const char* head = "| work | ours | peer library | ratio | wanted |\n|---|---|---|---|---|\n";
+    const std::string_view only = argc > 2 ? argv[2] : "";
+    if (only == "contact") {
+        bench::contactRows(stl, ZEST_LOOM_SHAPES);
+        return 0;
+    }
+    if (!only.empty()) {
+        fmt::print("{}", head);
+        if (only == "pictures") bench::texturingRows();
+        if (only == "motion") bench::motionRows();
+        return 0;
+    }
     fmt::print("{}", head);
     row("read a 2.1 M-triangle OBJ with UVs",
         middleOfThree([&] { benchmark::DoNotOptimize(formats::readModel(obj)); }),

@@ -7,7 +7,9 @@
 #include "core/steps/clips_from.h"
 #include "core/steps/collider_box.h"
 #include "core/steps/collider_cylinder.h"
+#include "core/steps/collision_mesh.h"
 #include "core/steps/colour_to_picture.h"
+#include "core/steps/convex_pieces.h"
 #include "core/steps/corner_weights.h"
 #include "core/steps/cut_out.h"
 #include "core/steps/heading.h"
@@ -26,8 +28,8 @@
 #include "core/steps/picture_bytes.h"
 #include "core/steps/picture_kind.h"
 #include "core/steps/picture_size.h"
-#include "core/steps/pose.h"
 #include "core/steps/platform_settings.h"
+#include "core/steps/pose.h"
 #include "core/steps/reduce_triangles.h"
 #include "core/steps/relief.h"
 #include "core/steps/rename_clips.h"
@@ -77,7 +79,7 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot,
                TrimClips, LoopClips, ClipRate, RenameClips, ClipsFrom, Slots, CornerWeights, LeaveOutBones,
                ScaleRig, RestPose, RigidSegments, Hide, AvatarSetup, TakeSetup, AvatarLicence, ColliderBox,
-               ColliderCylinder>();
+               ColliderCylinder, ConvexPieces, CollisionMesh>();
     return list;
 }
 

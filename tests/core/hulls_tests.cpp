@@ -1,0 +1,271 @@
+// Convex pieces: known bodies, the limits kept exactly, and what is measured of them.
+#include "core/base/error.h"
+#include "core/contact/convex_hull.h"
+#include "core/contact/convex_pieces.h"
+#include "core/contact/pieces_fit.h"
+#include "peers/vhacd_peer.h"
+#include "core/geometry/clean.h"
+#include "core/geometry/line_crossings.h"
+#include "core/geometry/solids.h"
+#include "core/geometry/topology.h"
+#include "core/geometry/world.h"
+#include "support/shapes.h"
+
+#include <catch2/catch.hpp>
+#include <glm/gtc/constants.hpp>
+
+#include <atomic>
+#include <random>
+#include <set>
+
+using namespace zl;
+
+namespace {
+
+/// How far any corner stands out of any face's plane, as a share of the size: 0 for a convex body. By the
+/// definition, with no help of what made it; faces that are lines have no plane.
+double sticksOut(const Mesh& body) {
+    const double size = glm::length(geometry::meshBounds(body).size());
+    double most = 0;
+    for (std::size_t t = 0; t < body.triangleCount(); ++t) {
+        glm::dvec3 p[3];
+        for (std::size_t k = 0; k < 3; ++k) p[k] = body.positions[body.indices[3 * t + k]];
+        const glm::dvec3 normal = glm::cross(p[1] - p[0], p[2] - p[0]);
+        if (glm::length(normal) < 1e-12 * size * size) continue;
+        for (const glm::vec3& q : body.positions)
+            most = std::max(most, glm::dot(glm::dvec3(q) - p[0], glm::normalize(normal)) / size);
+    }
+    return most;
+}
+
+Mesh boxes(std::initializer_list<std::pair<glm::dvec3, glm::dvec3>> list) {
+    std::vector<Mesh> all;
+    for (const auto& [least, most] : list) all.push_back(geometry::boxMesh(least, most));
+    return contact::joinedPieces(all);
+}
+
+/// A ring about Y, as fine as asked.
+Mesh ring(double large, double small, int around, int across) {
+    Mesh out;
+    for (int i = 0; i < around; ++i)
+        for (int k = 0; k < across; ++k) {
+            const double a = 2 * glm::pi<double>() * i / around, b = 2 * glm::pi<double>() * k / across;
+            const double r = large + small * std::cos(b);
+            out.positions.emplace_back(r * std::cos(a), small * std::sin(b), r * std::sin(a));
+        }
+    const auto at = [&](int i, int k) { return std::uint32_t((i % around) * across + k % across); };
+    for (int i = 0; i < around; ++i)
+        for (int k = 0; k < across; ++k)
+            for (const std::uint32_t v :
+                 {at(i, k), at(i, k + 1), at(i + 1, k), at(i + 1, k), at(i, k + 1), at(i + 1, k + 1)})
+                out.indices.push_back(v);
+    out.runs = {{0, std::uint32_t(out.triangleCount()), -1}};
+    return out;
+}
+
+void checkBody(const Mesh& body, std::size_t corners) {
+    CHECK(body.vertexCount() <= corners);
+    CHECK(sticksOut(body) < 1e-6);
+    CHECK(geometry::signedVolume(body) > 0);
+    CHECK(body.triangleCount() == 2 * body.vertexCount() - 4); // Euler, for a closed body of triangles
+    CHECK(geometry::topologyOf(body).openEdges == 0);
+}
+
+} // namespace
+
+TEST_CASE("a hull has the corners that stand out, faces outward, and takes no more than it may") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<float> any(-1, 1);
+    std::vector<glm::vec3> points;
+    for (int i = 0; i < 400; ++i) points.emplace_back(any(random), 2 * any(random), 0.1f * any(random));
+    for (int i = 0; i < 8; ++i) // the box around them all
+        points.emplace_back(i & 1 ? 1 : -1, i & 2 ? 2 : -2, i & 4 ? 0.1 : -0.1);
+    const auto box = contact::convexHull(points);
+    REQUIRE(box);
+    CHECK(box->vertexCount() == 8);
+    CHECK(geometry::signedVolume(*box) == Approx(2 * 4 * 0.2));
+    checkBody(*box, 8);
+
+    const Mesh ball = shapes::sphere(48, 32, 1);
+    const auto whole = contact::convexHull(ball.positions);
+    REQUIRE(whole);
+    CHECK(geometry::signedVolume(*whole) == Approx(geometry::signedVolume(ball)));
+    double before = 0;
+    for (const std::size_t corners : {4, 8, 16, 32, 64, 255}) {
+        const auto coarse = contact::convexHull(ball.positions, corners);
+        REQUIRE(coarse);
+        checkBody(*coarse, corners);
+        CHECK(coarse->vertexCount() == corners);
+        CHECK(geometry::signedVolume(*coarse) > before);
+        before = geometry::signedVolume(*coarse);
+    }
+    CHECK(before > 0.97 * geometry::signedVolume(ball));
+
+    const std::vector<glm::vec3> flat{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {1, 1, 0}, {0.3f, 0.3f, 0}};
+    CHECK_FALSE(contact::convexHull(flat));
+    CHECK_FALSE(contact::convexHull(std::vector<glm::vec3>(9, glm::vec3(1, 2, 3))));
+    CHECK_FALSE(contact::convexHull({}));
+    points.emplace_back(NAN, 0, 0);
+    CHECK(contact::convexHull(points)->vertexCount() == 8);
+}
+
+TEST_CASE("a body far from the origin, and a tiny one, are as convex as any") {
+    for (const auto& [place, scale] :
+         {std::pair(glm::vec3(0), 1e-5f), std::pair(glm::vec3(4000, -2000, 90), 3.0f),
+          std::pair(glm::vec3(0), 1e5f)}) {
+        Mesh ball = shapes::sphere(24, 16, 1);
+        for (glm::vec3& p : ball.positions) p = place + scale * p;
+        const auto hull = contact::convexHull(ball.positions);
+        REQUIRE(hull);
+        checkBody(*hull, ball.vertexCount());
+    }
+}
+
+TEST_CASE("lines go into a closed surface as often as they come out, also through its edges") {
+    // A box whose edges the lines would meet exactly, were they not put beside round numbers; and one grid
+    // that is put right onto them.
+    const Mesh box = geometry::boxMesh({0, 0, 0}, {2, 1, 1});
+    for (int axis = 0; axis < 3; ++axis) {
+        auto grid = geometry::linesOver(geometry::meshBounds(box), axis, 8);
+        for (const bool onEdges : {false, true}) {
+            if (onEdges) grid.first = {0, 0}, grid.step = 0.125, grid.across = grid.down = 17;
+            const geometry::LineCrossings crossings(box, grid);
+            std::vector<geometry::Stretch> inside;
+            double sum = 0;
+            for (std::size_t line = 0; line < grid.count(); ++line) {
+                REQUIRE(crossings.insideOf(line, inside));
+                for (const auto& one : inside) sum += one.to - one.from;
+            }
+            if (onEdges)
+                CHECK(sum * grid.step * grid.step == Approx(2.0));
+            else
+                CHECK(sum * grid.step * grid.step == Approx(2.0).epsilon(0.3));
+        }
+    }
+    // Random triangles joined to closed surfaces: a ball, turned in every way.
+    std::mt19937 random(3);
+    for (int i = 0; i < 10; ++i) {
+        Mesh ball = shapes::sphere(20, 14, 1);
+        for (glm::vec3& p : ball.positions)
+            p = glm::vec3(std::round(p.x * 8), std::round(p.y * 8), std::round(p.z * 8));
+        geometry::LineGrid grid{.axis = i % 3, .first = {-8, -8}, .step = 0.5, .across = 33, .down = 33};
+        const geometry::LineCrossings crossings(ball, grid);
+        std::vector<geometry::Stretch> inside;
+        for (std::size_t line = 0; line < grid.count(); ++line) CHECK(crossings.insideOf(line, inside));
+    }
+    Mesh open = box;
+    open.indices.resize(open.indices.size() - 6);
+    const auto grid = geometry::linesOver(geometry::meshBounds(open), 1, 32);
+    std::size_t unknown = 0;
+    std::vector<geometry::Stretch> inside;
+    for (int axis = 0; axis < 3; ++axis) {
+        const auto lines = geometry::linesOver(geometry::meshBounds(open), axis, 32);
+        const geometry::LineCrossings crossings(open, lines);
+        for (std::size_t line = 0; line < lines.count(); ++line) unknown += !crossings.insideOf(line, inside);
+    }
+    CHECK(unknown > 100);
+}
+
+TEST_CASE("what pieces fill and leave out is measured as it can be reckoned") {
+    // A cup without a handle: a box of 2 × 2 × 2 with a hollow of 1.6 × 1.8 × 1.6 that is open above.
+    const Mesh walls = boxes({{{-1, 0, -1}, {1, 0.2, 1}},
+                              {{-1, 0.2, -1}, {-0.8, 2, 1}},
+                              {{0.8, 0.2, -1}, {1, 2, 1}},
+                              {{-0.8, 0.2, -1}, {0.8, 2, -0.8}},
+                              {{-0.8, 0.2, 0.8}, {0.8, 2, 1}}});
+    const Mesh block = geometry::boxMesh({-1, 0, -1}, {1, 2, 1});
+    const auto fit = contact::fitOf(walls, std::vector{block});
+    const double hollow = 1.6 * 1.8 * 1.6;
+    CHECK(fit.volume == Approx(8 - hollow).epsilon(0.02));
+    CHECK(fit.filled == Approx(hollow).epsilon(0.02));
+    CHECK(fit.missing == Approx(0).margin(1e-6));
+    CHECK(fit.largestDistance == Approx(0.8).epsilon(0.02)); // from the middle of the mouth to a wall
+    CHECK(fit.unknown == 0);
+
+    // Half of it is missing where only the right half is there.
+    const auto half = contact::fitOf(block, std::vector{geometry::boxMesh({0, 0, -1}, {1, 2, 1})});
+    CHECK(half.volume == Approx(8).epsilon(0.01));
+    CHECK(half.missing == Approx(4).epsilon(0.02));
+    CHECK(half.filled == Approx(0).margin(1e-6));
+    CHECK(half.largestDistance == Approx(1).epsilon(0.01));
+
+    // Pieces that overlap are not counted twice.
+    const auto twice = contact::fitOf(block, std::vector{block, geometry::boxMesh({-1, 0, -1}, {3, 2, 1})});
+    CHECK(twice.filled == Approx(8).epsilon(0.02));
+
+    const Mesh ball = shapes::sphere(128, 96, 1);
+    CHECK(contact::fitOf(ball, {}).volume == Approx(geometry::signedVolume(ball)).epsilon(0.001));
+    CHECK(contact::fitOf(ball, {}).missing == Approx(geometry::signedVolume(ball)).epsilon(0.001));
+    CHECK(contact::fitOf(Mesh(), std::vector{block}).filled == 0);
+}
+
+TEST_CASE("a ring and an elbow fall into pieces that leave their hollow open") {
+    const Mesh rough = ring(1, 0.25, 48, 24);
+    REQUIRE(geometry::topologyOf(rough).watertight);
+    const auto hull = contact::convexPieces(rough, {.pieces = 1});
+    REQUIRE(hull.size() == 1);
+    const auto one = contact::fitOf(rough, hull);
+    double before = one.filledShare();
+    CHECK(before > 0.8); // the hole alone is about as much
+    for (const int pieces : {4, 12}) {
+        const auto found = contact::convexPieces(rough, {.pieces = pieces, .corners = 32});
+        CHECK(found.size() <= std::size_t(pieces));
+        CHECK(found.size() > std::size_t(pieces) / 2);
+        for (const Mesh& piece : found) checkBody(piece, 32);
+        const auto fit = contact::fitOf(rough, found);
+        CHECK(fit.filledShare() < before);
+        CHECK(fit.missingShare() < 0.05);
+        before = fit.filledShare();
+    }
+    CHECK(before < 0.15);
+
+    const Mesh elbow = boxes({{{0, 0, 0}, {1, 3, 1}}, {{1, 0, 0}, {3, 1, 1}}});
+    const auto two = contact::convexPieces(elbow, {.pieces = 2, .corners = 16});
+    CHECK(two.size() == 2);
+    const auto fit = contact::fitOf(elbow, two);
+    CHECK(fit.filledShare() + fit.missingShare() < 0.08);
+}
+
+TEST_CASE("the pieces of a fine mesh fit it as the library's do, limits are kept and work is stopped") {
+    const Mesh fine = ring(1, 0.25, 160, 60); // 19 200 triangles
+    const contact::PiecesGoal goal{.pieces = 8, .corners = 24};
+    const auto ours = contact::convexPieces(fine, goal);
+    std::vector<Mesh> theirs;
+    for (const auto& points : peers::vhacdPieces(fine, {.pieces = 8, .corners = 24}))
+        theirs.push_back(*contact::convexHull(points, 24));
+    CHECK(ours.size() <= 8);
+    for (const Mesh& piece : ours) checkBody(piece, 24);
+    const auto our = contact::fitOf(fine, ours), their = contact::fitOf(fine, theirs);
+    CHECK(our.filled + our.missing <= their.filled + their.missing);
+
+    std::atomic<bool> stop{false};
+    const Progress progress([&](double done, std::string_view) { stop = done > 0.35; }, &stop);
+    CHECK_THROWS_AS(contact::convexPieces(fine, goal, progress), Cancelled);
+}
+
+TEST_CASE("odd meshes make bodies or say why not") {
+    const auto pieces = [](const Mesh& mesh, int most) {
+        return contact::convexPieces(mesh, {.pieces = most, .corners = 12});
+    };
+    Mesh sheet;
+    sheet.positions = {{0, 0, 0}, {1, 0, 0}, {1, 0, 1}, {0, 0, 1}};
+    sheet.indices = {0, 2, 1, 0, 3, 2};
+    for (const int most : {1, 5}) {
+        const auto found = pieces(sheet, most);
+        REQUIRE_FALSE(found.empty());
+        for (const Mesh& piece : found) checkBody(piece, 12);
+    }
+    Mesh line;
+    line.positions = {{0, 0, 0}, {1, 0, 0}, {2, 0, 0}};
+    line.indices = {0, 1, 2};
+    for (const int most : {1, 5}) CHECK(pieces(line, most).size() >= 1);
+    Mesh point = line;
+    for (glm::vec3& p : point.positions) p = {4, 4, 4};
+    CHECK_THROWS_WITH(pieces(point, 3), Catch::Matchers::Contains("no extent"));
+    CHECK_THROWS_AS(pieces(Mesh(), 3), Error);
+    // Two boxes far apart, and one that is inside out.
+    Mesh apart = boxes({{{0, 0, 0}, {1, 1, 1}}, {{1e4, 0, 0}, {1e4 + 1, 1, 1}}});
+    for (std::size_t i = 36; i < 72; i += 3) std::swap(apart.indices[i], apart.indices[i + 1]);
+    const auto found = pieces(apart, 4);
+    for (const Mesh& piece : found) checkBody(piece, 12);
+}
