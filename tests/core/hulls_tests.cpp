@@ -9,10 +9,15 @@
 #include "core/geometry/solids.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/world.h"
+#include "core/platform/check.h"
+#include "core/planner/planner.h"
+#include "support/ran_step.h"
+#include "support/rule_sheet.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
 #include <glm/gtc/constants.hpp>
+#include <glm/gtc/matrix_transform.hpp>
 
 #include <atomic>
 #include <random>
@@ -268,4 +273,124 @@ TEST_CASE("odd meshes make bodies or say why not") {
     for (std::size_t i = 36; i < 72; i += 3) std::swap(apart.indices[i], apart.indices[i + 1]);
     const auto found = pieces(apart, 4);
     for (const Mesh& piece : found) checkBody(piece, 12);
+}
+
+namespace {
+
+/// A mug without a handle, in two parts: floor and walls, 2 m on a side, hollow by 1.6 × 1.8 × 1.6.
+Model mug() {
+    Model model = shapes::modelOf(geometry::boxMesh({-1, 0, -1}, {1, 0.2, 1}), "floor");
+    model.meshes.push_back(std::make_shared<const Mesh>(boxes({{{-1, 0.2, -1}, {-0.8, 2, 1}},
+                                                               {{0.8, 0.2, -1}, {1, 2, 1}},
+                                                               {{-0.8, 0.2, -1}, {0.8, 2, -0.8}},
+                                                               {{-0.8, 0.2, 0.8}, {0.8, 2, 1}}})));
+    model.nodes.push_back({"walls", -1, glm::dmat4(1), 1});
+    return model;
+}
+
+const char* bodyRules = "id = \"collider-pieces\"\nmost = 6\ncorners = 12\nmend = [\"convex-pieces\"]\n"
+                        "[[rule]]\nid = \"hollow-filled\"\nlabel = \"H\"\nmessage = \"m\"\nmost = 0.1\n"
+                        "mend = [\"convex-pieces\"]\n"
+                        "[[rule]]\nid = \"collider-present\"\nlabel = \"P\"\nmessage = \"m\"\n"
+                        "mend = [\"convex-pieces\"]\n";
+
+} // namespace
+
+TEST_CASE("Convex pieces keep the platform's limits, are made of chosen parts, and stand beside others") {
+    const Model model = mug();
+    const auto sheet = sheetWith(bodyRules);
+    const auto ran = ranStep(model, "convex-pieces", nlohmann::json::object(), &sheet);
+    REQUIRE_FALSE(ran.model.colliders.empty());
+    CHECK(ran.model.colliders.size() <= 6);
+    for (const Collider& piece : ran.model.colliders) {
+        CHECK(piece.kind == "hull");
+        checkBody(*piece.mesh, 12);
+    }
+    CHECK(ran.facts["filled"].get<double>() < 0.05);
+    CHECK(ran.facts["missing"].get<double>() < 0.01);
+    CHECK(ran.model.colliders[0].name == "piece 1");
+
+    const auto one =
+        ranStep(model, "convex-pieces", {{"goal", "number"}, {"pieces", 1}, {"corners", 8}}, &sheet);
+    REQUIRE(one.model.colliders.size() == 1);
+    CHECK(geometry::signedVolume(*one.model.colliders[0].mesh) == Approx(8));
+    const double solid = 8 - 1.6 * 1.8 * 1.6;
+    CHECK(one.facts["filled"].get<double>() == Approx((8 - solid) / solid).epsilon(0.02));
+
+    const nlohmann::json floorOnly{{"of", {{{"parts", {"floor"}}}}}};
+    const auto floor = ranStep(model, "convex-pieces", floorOnly, &sheet);
+    REQUIRE(floor.model.colliders.size() == 1);
+    CHECK(geometry::signedVolume(*floor.model.colliders[0].mesh) == Approx(2 * 0.2 * 2));
+    nlohmann::json wallsToo{{"of", {{{"parts", {"walls"}}}}}, {"beside", true}};
+    const auto both = ranStep(floor.model, "convex-pieces", wallsToo, &sheet);
+    CHECK(both.model.colliders.size() > 1);
+    CHECK(both.model.colliders.size() <= 6);
+    CHECK(both.model.colliders[0].mesh == floor.model.colliders[0].mesh);
+    CHECK(both.model.colliders[1].name == "piece 2");
+    CHECK(ranStep(Model(), "convex-pieces", nlohmann::json::object()).notes[0] ==
+          "no body: the model has no faces");
+
+    // Seen in a mirror it is as solid as before.
+    Model mirrored = model;
+    for (Node& node : mirrored.nodes) node.local = glm::scale(node.local, glm::dvec3(-1, 1, 1));
+    const auto seen = ranStep(mirrored, "convex-pieces", nlohmann::json::object(), &sheet);
+    CHECK(seen.facts["filled"].get<double>() < 0.1);
+    for (const Collider& piece : seen.model.colliders) checkBody(*piece.mesh, 12);
+}
+
+TEST_CASE("a collision mesh keeps its hollows within a limit of faces, and says what a hull would fill") {
+    Model fine = shapes::modelOf(ring(1, 0.25, 96, 48), "ring");
+    const auto sheet = sheetWith("id = \"collider-triangles\"\nmost = 500\nmend = [\"collision-mesh\"]");
+    const auto ran = ranStep(fine, "collision-mesh", nlohmann::json::object(), &sheet);
+    REQUIRE(ran.model.colliders.size() == 1);
+    const Mesh& mesh = *ran.model.colliders[0].mesh;
+    CHECK(ran.model.colliders[0].kind == "mesh");
+    CHECK(mesh.triangleCount() <= 500);
+    CHECK(mesh.triangleCount() > 400);
+    CHECK(geometry::topologyOf(mesh).openEdges == 0);
+    CHECK(ran.facts["largestDistance"].get<double>() < 0.04);
+    CHECK(geometry::signedVolume(mesh) == Approx(geometry::signedVolume(*fine.meshes[0])).epsilon(0.05));
+    // The hull of the ring is a disc: π·1.25²·0.5 less its rounded rim, the ring 2π²·0.25².
+    CHECK(ran.facts["hullFilled"].get<double>() > 0.6);
+    CHECK(ran.facts["hullFilled"].get<double>() < 1.0);
+    CHECK(ranStep(fine, "collision-mesh", {{"goal", "number"}, {"number", 20000}}).facts["triangles"] ==
+          fine.meshes[0]->triangleCount());
+    CHECK(ranStep(Model(), "collision-mesh", nlohmann::json::object()).model.colliders.empty());
+}
+
+TEST_CASE("rules of bodies say what is missing, too much, and filled, and a plan mends them") {
+    Model model = mug();
+    model.headingKnown = true;
+    model.frame.unitAssumed = model.frame.upAssumed = false;
+    const auto sheet = sheetWith(bodyRules);
+    const auto report = platform::check(model, sheet);
+    CHECK(report.rule("collider-present")->state == platform::State::Broken);
+    CHECK(report.rule("collider-pieces")->state != platform::State::Broken);
+    CHECK(report.rule("hollow-filled")->state == platform::State::Broken);
+    const double solid = 8 - 1.6 * 1.8 * 1.6;
+    CHECK(report.rule("hollow-filled")->finding.value == Approx(100 * (8 - solid) / solid).epsilon(0.02));
+    const auto plan = planner::plan(model, sheet);
+    CHECK(plan.holds);
+    REQUIRE(plan.steps.size() == 1);
+    CHECK(plan.steps[0].entry.step == "convex-pieces");
+
+    const auto many =
+        ranStep(model, "convex-pieces", {{"goal", "number"}, {"pieces", 5}, {"corners", 255}}).model;
+    const auto tight = sheetWith("id = \"collider-pieces\"\nmost = 2\ncorners = 12");
+    CHECK(platform::check(many, tight).rules[0].state == platform::State::Broken);
+    const auto round = ranStep(shapes::modelOf(shapes::sphere(24, 16), "ball"), "convex-pieces",
+                               {{"goal", "number"}, {"pieces", 1}, {"corners", 100}})
+                           .model;
+    CHECK(platform::check(round, tight).rules[0].finding.measured == "100 corners");
+    const auto surface = ranStep(model, "collision-mesh", nlohmann::json::object()).model;
+    CHECK(platform::check(surface, tight).rules[0].finding.measured == "hollow");
+    CHECK(platform::check(surface, sheet).rule("hollow-filled")->finding.measured == "open");
+
+    Mesh sheetOnly;
+    sheetOnly.positions = {{0, 0, 0}, {1, 0.2f, 0}, {1, 0, 1}, {0, 0.1f, 1}};
+    sheetOnly.indices = {0, 2, 1, 0, 3, 2};
+    sheetOnly.runs = {{0, 2, -1}};
+    const Model open = shapes::modelOf(sheetOnly, "sheet");
+    CHECK(platform::check(open, sheetWith("id = \"hollow-filled\"\nmost = 0.1")).rules[0].finding.measured ==
+          "not known");
 }

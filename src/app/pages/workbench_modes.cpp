@@ -10,6 +10,7 @@
 #include "core/avatar/keys.h"
 #include "core/geometry/levels.h"
 
+#include <QHBoxLayout>
 #include <QSlider>
 #include <QToolButton>
 
@@ -57,6 +58,23 @@ void WorkbenchPage::addModes() {
     modes->add(level_);
     plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     plain("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
+    apart_ = new QWidget;
+    apart_->setObjectName("mode-plate");
+    auto* apartRow = new QHBoxLayout(apart_);
+    apartRow->setContentsMargins(10, 0, 10, 0);
+    apartRow->addWidget(textLabel(tr("apart"), "dim"));
+    auto* apart = new QSlider(Qt::Horizontal);
+    apart->setObjectName("bodies-apart");
+    apart->setAccessibleName(tr("Pieces apart"));
+    apart->setToolTip(tr("Draws the pieces of the body away from one another"));
+    apart->setRange(0, 100);
+    apart->setFixedWidth(90);
+    connect(apart, &QSlider::valueChanged, this, [this](int value) {
+        view_->setBodiesApart(float(value) / 50); // twice as far from the middle at most
+    });
+    apartRow->addWidget(apart);
+    apart_->hide();
+    modes->add(apart_);
     plain("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
     modes->add(modeButton("deviation", tr("Deviation"),
                           tr("How far the reduced surface is from the one before, as colours"), false,

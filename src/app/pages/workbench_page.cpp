@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
+#include <QSlider>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
@@ -253,9 +254,16 @@ void WorkbenchPage::refreshMarks() {
 void WorkbenchPage::refreshHandles() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     if (state.kind == CrossingState::Kind::Ready && !offer_->isOpen() && !sizes_->isOn())
-        view_->setColliders(state.evaluation.model.colliders);
+        showBodies(state.evaluation.model.colliders);
     hands_->refresh(stage_);
     if (!offer_->isOpen()) lookedFirst_->refresh(piece_, platform_);
+}
+
+void WorkbenchPage::showBodies(const std::vector<Collider>& bodies) {
+    view_->setColliders(bodies);
+    const bool several = bodies.size() > 1 && stage_ == Stage::Contact;
+    apart_->setVisible(several);
+    view_->setBodiesApart(several ? float(apart_->findChild<QSlider*>()->value()) / 50 : 0);
 }
 
 void WorkbenchPage::showMeasured() {
@@ -316,7 +324,7 @@ void WorkbenchPage::suggest() {
 
 void WorkbenchPage::showPreview(const PlanPreview& preview) {
     strip_->show(preview.after, &preview.before);
-    view_->setColliders(preview.model.colliders);
+    showBodies(preview.model.colliders);
     scenes_->showInstead(preview.model, false, tr("with the ticked steps"));
 }
 

@@ -74,6 +74,7 @@ private:
     void endOffer();
     void refreshMarks();
     void refreshHandles();
+    void showBodies(const std::vector<Collider>& bodies);
     void showMeasured();
     void showSelection();
     void showParts();
@@ -135,6 +136,7 @@ private:
     SurfaceMode* surface_;
     std::map<QString, QToolButton*> modes_;
     ChoiceBox* level_;
+    QWidget* apart_; ///< the slider that draws the bodies of physics away from one another
     std::vector<double> levelFrom_; ///< metres from which each level does, and the coarser ones too
     int levelSeen_ = -1;            ///< by the camera's distance; below 0 where it does not choose
     QString rule_;

@@ -34,7 +34,6 @@ ModelView::~ModelView() {
     makeCurrent();
     for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &ghost_, &yardstick_})
         drawn->full.reset(), drawn->light.reset();
-    colliderMeshes_.clear();
     still_.reset();
     painter_.end();
     doneCurrent();
@@ -48,7 +47,6 @@ void ModelView::initializeGL() {
         return;
     }
     for (Drawn* drawn : {&after_, &before_, &heated_, &posed_, &ghost_, &yardstick_}) upload(*drawn);
-    setColliders(colliders_);
 }
 
 void ModelView::upload(Drawn& drawn) {
@@ -123,25 +121,12 @@ void ModelView::setHeat(std::shared_ptr<const Scene> heated, double hottestMetre
 }
 
 void ModelView::setColliders(const std::vector<Collider>& colliders) {
-    colliders_ = colliders;
-    colliderEdges_.clear();
-    if (isValid() && !failed_) {
-        makeCurrent();
-        colliderMeshes_.clear();
-        for (const Collider& collider : colliders_) {
-            const Mesh mesh = geometry::transformed(*collider.mesh, collider.placement);
-            GlGeometry geometry;
-            for (const glm::vec3& p : mesh.positions) geometry.corners.push_back({p, {0, 1, 0}, {0, 0}});
-            geometry.indices = mesh.indices;
-            geometry.ranges = {{0, mesh.indices.size(), glColour(tokens().sea)}};
-            colliderMeshes_.push_back(std::make_unique<GlMesh>(geometry));
-        }
-    }
-    for (const Collider& collider : colliders_) {
-        const auto edges =
-            sharpEdges(collider.mesh->positions, collider.mesh->indices, glm::mat4(collider.placement));
-        colliderEdges_.insert(colliderEdges_.end(), edges.begin(), edges.end());
-    }
+    bodies_.set(colliders);
+    redraw();
+}
+
+void ModelView::setBodiesApart(float apart) {
+    bodies_.setApart(apart);
     redraw();
 }
 

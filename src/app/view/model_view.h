@@ -1,6 +1,7 @@
 #pragma once
 #include "app/selected.h"
 #include "app/session.h"
+#include "app/view/bodies.h"
 #include "app/view/camera.h"
 #include "app/view/gl_still.h"
 #include "app/view/overlay.h"
@@ -36,6 +37,7 @@ public:
     void setGhost(std::shared_ptr<const Scene> ghost);
     void setHeat(std::shared_ptr<const Scene> heated, double hottestMetres);
     void setColliders(const std::vector<Collider>& colliders);
+    void setBodiesApart(float apart); ///< 0 where they are
     HandleTool& handles() { return handles_; }
     SpotTool& spots() { return spots_; }
     WayTool& ways() { return ways_; }
@@ -180,9 +182,8 @@ private:
     BonesTool bones_;
     LookTool look_{selected_};
     ViewTool *tool_ = &look_, *holding_ = nullptr; ///< in hand; that has the press
-    std::vector<Collider> colliders_;
-    std::vector<std::unique_ptr<GlMesh>> colliderMeshes_;
-    std::vector<glm::vec3> colliderEdges_, highlightCorners_, highlightEdges_, selectedCorners_, seenThrough_;
+    Bodies bodies_;
+    std::vector<glm::vec3> highlightCorners_, highlightEdges_, selectedCorners_, seenThrough_;
     LitFaces lit_;
     std::map<int, int> echoes_; ///< from a node to the one that it stands for
     QString message_, captionBefore_, captionAfter_, highlightLabel_;

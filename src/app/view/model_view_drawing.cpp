@@ -214,17 +214,7 @@ void ModelView::drawOver() {
                            float(9 * devicePixelRatio()));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
-    if (showCollider && !colliderMeshes_.empty()) {
-        GlPainter::Look look = this->look();
-        look.opacity = 0.22f;
-        gl->glDepthMask(GL_FALSE);
-        for (auto& mesh : colliderMeshes_) painter_.draw(*mesh, look);
-        painter_.lines(colliderEdges_, toClip(), glColour(t.sea, 0.9f), 2);
-        gl->glDisable(GL_DEPTH_TEST); // it may lie inside the model
-        painter_.lines(colliderEdges_, toClip(), glColour(t.sea, 0.4f), 1.5f);
-        gl->glEnable(GL_DEPTH_TEST);
-        gl->glDepthMask(GL_TRUE);
-    }
+    if (showCollider) bodies_.draw(painter_, toClip(), *gl);
 }
 
 void ModelView::drawStanding() {

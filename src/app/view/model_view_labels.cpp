@@ -112,6 +112,8 @@ void ModelView::drawLabels(QPainter& painter) {
                                                   qs(showCount(triangles, "triangle", "triangles"))),
               t.sea);
     }
+    if (showCollider)
+        for (const auto& number : bodies_.numbers()) label(onScreen(number.at), number.text, number.colour);
     if (!highlightLabel_.isEmpty()) label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 
     double extent = sheet_->figureMetres();

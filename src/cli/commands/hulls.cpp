@@ -57,8 +57,9 @@ public:
             std::cout << "  the surface is open, so what is inside cannot be told\n";
         else
             std::cout << fmt::format("  {} % too much, {} % missing, at most {}\u202fm off\n",
-                                     showMeasure(100 * fit.filledShare()),
-                                     showMeasure(100 * fit.missingShare()), showMeasure(fit.largestDistance));
+                                     showNumber(100 * fit.filledShare(), 1),
+                                     showNumber(100 * fit.missingShare(), 1),
+                                     showMeasure(fit.largestDistance));
         return Fine;
     }
 

@@ -171,12 +171,20 @@ std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::
     return {};
 }
 
+/// Steps that mend by what they do without being told more.
+constexpr std::string_view asTheyAre[] = {
+    "avatar-licence",    "avatar-setup",      "bake-placement", "clip-rate",        "collision-mesh",
+    "colour-to-picture", "convex-pieces",     "join-parts",     "loop-clips",       "origin",
+    "picture-bytes",     "platform-settings", "relief",         "remove-wrappers",  "rigid-segments",
+    "scale-rig",         "seamless",          "stand-on-floor", "stay-on-the-spot", "weld-and-clean"};
+
 } // namespace
 
 std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
                             const platform::Sheet& sheet) {
     const auto* known = sheet.rule(rule.id) ? platform::ruleKind(sheet.rule(rule.id)->check) : nullptr;
     if (known && known->together) return bitByBit(id, model);
+    if (std::ranges::find(asTheyAre, id) != std::end(asTheyAre)) return {Json::object()};
     if (id == "unit-and-up") return unitAndUp(model, sheet);
     if (id == "size") return size(rule, sheet);
     if (id == "reduce-triangles") return reduceTriangles(rule, model, sheet);
@@ -187,25 +195,18 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "uv-placement") return uvPlacement(rule);
     if (id == "uvs-anew") return uvsAnew(model);
     if (id == "picture-kind") return pictureKind(rule, sheet);
-    if (id == "stay-on-the-spot" || id == "loop-clips" || id == "clip-rate") return {Json::object()};
     if (id == "corner-weights") {
         const auto* spec = sheet.rule(rule.id);
         return {Json{{"most", std::clamp(int(spec ? spec->limit("most", 4) : 4), 1, 4)}}};
     }
-    if (id == "rigid-segments" || id == "picture-bytes" || id == "platform-settings" || id == "scale-rig")
-        return {Json::object()};
     if (id == "slots") return slots(model);
     if (id == "rest-pose") return {Json{{"take", known && known->check == "t-pose" ? "level" : "bound"}}};
     if (id == "hide") return hide(rule, sheet);
-    if (id == "avatar-setup" || id == "avatar-licence") return {Json::object()};
     if (id == "leave-out-bones") return {Json{{"which", "unused"}}};
-    if (id == "seamless" || id == "relief" || id == "colour-to-picture") return {Json::object()};
     if (id == "picture-alpha") return {Json{{"way", "drop"}}};
     if (id == "heading") return heading(model);
     if (id == "rename-parts") return {Json{{"find", "*"}, {"become", "{1}"}, {"legal", true}}};
     if (id == "split-parts") return {Json{{"by", "material"}}};
-    if (id == "join-parts" || id == "bake-placement" || id == "remove-wrappers") return {Json::object()};
-    if (id == "stand-on-floor" || id == "origin" || id == "weld-and-clean") return {Json::object()};
     return {};
 }
 

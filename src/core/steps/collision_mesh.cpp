@@ -57,7 +57,7 @@ Model CollisionMesh::apply(const Model& in, StepContext& context) const {
         if (fit.volume > 0 && fit.unknown < 0.5) {
             context.facts["hullFilled"] = fit.filledShare();
             context.note(fmt::format("as one convex piece {} % would be filled that is open",
-                                     showMeasure(100 * fit.filledShare())));
+                                     showNumber(100 * fit.filledShare(), 1)));
         }
     }
     Model out = in;

@@ -56,7 +56,7 @@ Model ConvexPieces::apply(const Model& in, StepContext& context) const {
     context.facts["missing"] = fit.missingShare();
     context.facts["largestDistance"] = fit.largestDistance;
     context.note(fmt::format("{} % filled too much, {} % missing, at most {} off",
-                             showMeasure(100 * fit.filledShare()), showMeasure(100 * fit.missingShare()),
+                             showNumber(100 * fit.filledShare(), 1), showNumber(100 * fit.missingShare(), 1),
                              context.showLength(fit.largestDistance)));
     return out;
 }
