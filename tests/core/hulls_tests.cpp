@@ -1,5 +1,6 @@
 // Convex pieces: known bodies, the limits kept exactly, and what is measured of them.
 #include "core/base/error.h"
+#include "core/contact/changed_pieces.h"
 #include "core/contact/convex_hull.h"
 #include "core/contact/convex_pieces.h"
 #include "core/contact/pieces_fit.h"
@@ -393,4 +394,49 @@ TEST_CASE("rules of bodies say what is missing, too much, and filled, and a plan
     const Model open = shapes::modelOf(sheetOnly, "sheet");
     CHECK(platform::check(open, sheetWith("id = \"hollow-filled\"\nmost = 0.1")).rules[0].finding.measured ==
           "not known");
+}
+
+TEST_CASE("pieces are merged, left out and made boxes by hand, and offers say what each would do") {
+    const Model model = mug();
+    const auto sheet = sheetWith(bodyRules);
+    const auto plain = ranStep(model, "convex-pieces", nlohmann::json::object(), &sheet);
+    const std::size_t count = plain.model.colliders.size();
+    REQUIRE(count >= 5);
+    const auto& offers = plain.facts["offers"];
+    REQUIRE(offers.size() >= 2);
+    CHECK(offers[0]["words"].get<std::string>().starts_with("Merge "));
+    CHECK(offers[1]["words"].get<std::string>().starts_with("Leave out "));
+    const auto merged = ranStep(model, "convex-pieces", offers[0]["params"], &sheet);
+    CHECK(merged.model.colliders.size() == count - 1);
+    CHECK(merged.facts["missing"].get<double>() < 0.01);
+    const auto fewer = ranStep(model, "convex-pieces", offers[1]["params"], &sheet);
+    CHECK(fewer.model.colliders.size() == count - 1);
+    CHECK(fewer.facts["missing"].get<double>() > 0.01);
+    // An offer keeps what was changed before it.
+    CHECK(merged.facts["offers"][0]["params"]["changes"].size() == 2);
+
+    // The box around a ball is as wide as the ball; that around a turned box is the box.
+    const Mesh ball = shapes::sphere(32, 24, 1);
+    CHECK(geometry::signedVolume(contact::boxAround(ball)) == Approx(8).epsilon(0.01));
+    Mesh turned = geometry::boxMesh({-2, -1, -0.5}, {2, 1, 0.5});
+    const glm::dmat4 turn = glm::rotate(glm::dmat4(1), 0.7, glm::normalize(glm::dvec3(1, 2, 3)));
+    turned = geometry::transformed(turned, turn);
+    CHECK(geometry::signedVolume(contact::boxAround(turned)) == Approx(8).epsilon(1e-4));
+
+    std::vector<Mesh> pieces{geometry::boxMesh({0, 0, 0}, {1, 1, 1}),
+                             geometry::boxMesh({2, 0, 0}, {3, 1, 1})};
+    std::vector<std::string> notes;
+    using What = contact::PieceChange::What;
+    contact::change(pieces, {{What::Merge, {0.5, 0.5, 0.5}, {0.9, 0.5, 0.5}}}, 64, notes);
+    CHECK(pieces.size() == 2);
+    CHECK(notes == std::vector<std::string>{"piece 1 is not merged: both places lie in it"});
+    contact::change(pieces, {{What::Merge, {0.5, 0.5, 0.5}, {9, 0, 0}}, {What::LeaveOut, {0, 0, 0}, {}}}, 64,
+                    notes);
+    REQUIRE(pieces.size() == 1);
+    CHECK(geometry::signedVolume(pieces[0]) == Approx(3));
+    CHECK(notes.back() == "the last piece stays");
+    contact::change(pieces, {{What::Box, {NAN, 0, 0}, {}}}, 64, notes);
+    std::vector<Mesh> none;
+    contact::change(none, {{What::LeaveOut, {0, 0, 0}, {}}}, 64, notes);
+    CHECK(none.empty());
 }

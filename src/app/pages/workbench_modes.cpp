@@ -64,7 +64,7 @@ void WorkbenchPage::addModes() {
     apartRow->setContentsMargins(10, 0, 10, 0);
     apartRow->addWidget(textLabel(tr("apart"), "dim"));
     auto* apart = new QSlider(Qt::Horizontal);
-    apart->setObjectName("bodies-apart");
+    apart->setObjectName("slide-apart");
     apart->setAccessibleName(tr("Pieces apart"));
     apart->setToolTip(tr("Draws the pieces of the body away from one another"));
     apart->setRange(0, 100);

@@ -38,6 +38,7 @@ public:
     void setHeat(std::shared_ptr<const Scene> heated, double hottestMetres);
     void setColliders(const std::vector<Collider>& colliders);
     void setBodiesApart(float apart); ///< 0 where they are
+    const Bodies& bodies() const { return bodies_; }
     HandleTool& handles() { return handles_; }
     SpotTool& spots() { return spots_; }
     WayTool& ways() { return ways_; }

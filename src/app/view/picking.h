@@ -29,8 +29,8 @@ glm::dvec3 snappedToCorner(const Scene& scene, const Camera& camera, QSize view,
 /// The nodes that lie wholly within a rectangle of the view.
 std::set<int> nodesWithin(const Scene& scene, const Camera& camera, QSize view, const QRectF& area);
 
-/// The triangles whose middle lies within an outline on the view; of those only the ones that are seen, unless it
-/// goes `through` everything. Marks as of the scene's model.
+/// The triangles whose middle lies within an outline on the view; of those only the ones that are seen,
+/// unless it goes `through` everything. Marks as of the scene's model.
 selection::Chosen facesWithin(const Scene& scene, const Camera& camera, QSize view, const QPolygonF& outline,
                               bool through);
 

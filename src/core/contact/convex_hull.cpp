@@ -91,19 +91,6 @@ std::vector<glm::vec3> eachOnce(std::span<const glm::vec3> points) {
     return out;
 }
 
-/// How far `point` stands out of a hull; below 0 inside.
-double outside(const Mesh& hull, const glm::dvec3& point) {
-    double most = -1e300;
-    for (std::size_t t = 0; t < hull.triangleCount(); ++t) {
-        const glm::dvec3 a = hull.positions[hull.indices[3 * t]], b = hull.positions[hull.indices[3 * t + 1]],
-                         c = hull.positions[hull.indices[3 * t + 2]];
-        const glm::dvec3 normal = glm::cross(b - a, c - a);
-        const double length = glm::length(normal);
-        if (length > 0) most = std::max(most, glm::dot(normal, point - a) / length);
-    }
-    return most;
-}
-
 /// Four corners that span much: the ends of the longest side, the farthest from their line, and from the
 /// plane of the three.
 std::vector<glm::vec3> firstFour(const std::vector<glm::vec3>& corners) {
@@ -127,6 +114,18 @@ std::vector<glm::vec3> firstFour(const std::vector<glm::vec3>& corners) {
 
 } // namespace
 
+double outsideOf(const Mesh& hull, const glm::dvec3& point) {
+    double most = -1e300;
+    for (std::size_t t = 0; t < hull.triangleCount(); ++t) {
+        const glm::dvec3 a = hull.positions[hull.indices[3 * t]], b = hull.positions[hull.indices[3 * t + 1]],
+                         c = hull.positions[hull.indices[3 * t + 2]];
+        const glm::dvec3 normal = glm::cross(b - a, c - a);
+        const double length = glm::length(normal);
+        if (length > 0) most = std::max(most, glm::dot(normal, point - a) / length);
+    }
+    return most;
+}
+
 std::optional<Mesh> convexHull(std::span<const glm::vec3> points, std::size_t mostCorners) {
     const auto all = eachOnce(points);
     Mesh whole = meshOf(all, hullFaces(all));
@@ -138,25 +137,13 @@ std::optional<Mesh> convexHull(std::span<const glm::vec3> points, std::size_t mo
         double farthest = 0;
         const glm::vec3* next = nullptr;
         for (const glm::vec3& p : whole.positions)
-            if (const double by = outside(hull, p); by > farthest) farthest = by, next = &p;
+            if (const double by = outsideOf(hull, p); by > farthest) farthest = by, next = &p;
         if (!next) break;
         taken.push_back(*next);
         hull = meshOf(taken, hullFaces(taken));
     }
     if (hull.triangleCount() < 4) return std::nullopt;
     return hull;
-}
-
-double volumeOf(const Mesh& mesh) {
-    double six = 0;
-    const glm::dvec3 from = mesh.positions.empty() ? glm::dvec3(0) : glm::dvec3(mesh.positions[0]);
-    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
-        const glm::dvec3 a = glm::dvec3(mesh.positions[mesh.indices[3 * t]]) - from,
-                         b = glm::dvec3(mesh.positions[mesh.indices[3 * t + 1]]) - from,
-                         c = glm::dvec3(mesh.positions[mesh.indices[3 * t + 2]]) - from;
-        six += glm::dot(a, glm::cross(b, c));
-    }
-    return six / 6;
 }
 
 } // namespace zl::contact

@@ -12,7 +12,7 @@ namespace zl::contact {
 /// another, always that which stands out farthest of what there is. Empty for points that lie in a plane.
 std::optional<Mesh> convexHull(std::span<const glm::vec3> points, std::size_t mostCorners = 0);
 
-/// The volume within a closed mesh that faces outward, in its units cubed (divergence theorem).
-double volumeOf(const Mesh& mesh);
+/// How far a point stands out of a convex body, by the face that it is farthest in front of; below 0 inside.
+double outsideOf(const Mesh& hull, const glm::dvec3& point);
 
 } // namespace zl::contact

@@ -146,6 +146,13 @@ double wrongVolume(const Mesh& mesh, const std::vector<Body>& bodies) {
 
 } // namespace
 
+Mesh mergedPieces(const Mesh& a, const Mesh& b, std::size_t corners) {
+    auto points = a.positions;
+    points.insert(points.end(), b.positions.begin(), b.positions.end());
+    const auto hull = convexHull(points);
+    return hull ? withCorners(*hull, corners) : a;
+}
+
 Mesh withCorners(const Mesh& hull, std::size_t most) {
     if (most < 4 || hull.vertexCount() <= most) return hull;
     const auto coarse = convexHull(hull.positions, most);

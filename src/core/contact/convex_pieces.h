@@ -20,6 +20,9 @@ struct PiecesGoal {
 /// run. Throws Error when it has no extent.
 std::vector<Mesh> convexPieces(const Mesh& mesh, const PiecesGoal& goal, const Progress& progress = {});
 
+/// Two bodies as the one around both, of at most `corners` corners.
+Mesh mergedPieces(const Mesh& a, const Mesh& b, std::size_t corners);
+
 /// A hull with at most so many corners: those that stand out farthest, moved outward to make up for what they
 /// cut off, but not past the hull's bounds.
 Mesh withCorners(const Mesh& hull, std::size_t most);

@@ -1,12 +1,12 @@
 #include "core/contact/cut_parts.h"
 
 #include "core/contact/convex_hull.h"
+#include "core/contact/principal_axes.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/line_crossings.h"
 #include "core/geometry/solids.h"
 #include "core/geometry/world.h"
 
-#include <Eigen/Eigenvalues>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -220,19 +220,10 @@ std::vector<glm::dvec3> normalsFor(const CutPart& part) {
     std::vector<glm::dvec3> out{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
     std::vector<glm::vec3> cloud(part.inside.begin(), part.inside.end());
     if (cloud.size() < 16) cloud = part.points;
-    glm::dvec3 middle(0);
-    for (const glm::vec3& p : cloud) middle += glm::dvec3(p) / double(cloud.size());
-    Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();
-    for (const glm::vec3& p : cloud) {
-        const Eigen::Vector3d d(p.x - middle.x, p.y - middle.y, p.z - middle.z);
-        spread += d * d.transpose();
-    }
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> solver(spread);
-    if (solver.info() != Eigen::Success) return out;
-    for (int k = 0; k < 3; ++k) {
-        const Eigen::Vector3d axis = solver.eigenvectors().col(k);
-        if (axis.cwiseAbs().maxCoeff() < 0.9998) out.emplace_back(axis.x(), axis.y(), axis.z()); // > 1° off
-    }
+    constexpr double near = 0.9998; // less than 1° off
+    if (const auto axes = principalAxes(cloud))
+        for (const glm::dvec3& axis : *axes)
+            if (std::max({std::abs(axis.x), std::abs(axis.y), std::abs(axis.z)}) < near) out.push_back(axis);
     return out;
 }
 

@@ -4,9 +4,11 @@
 #include "core/contact/body_mesh.h"
 #include "core/contact/convex_pieces.h"
 #include "core/contact/pieces_fit.h"
+#include "core/geometry/clean.h"
+#include "core/geometry/world.h"
 
 #include <algorithm>
-#include <cmath>
+#include <limits>
 
 namespace zl::steps {
 
@@ -24,6 +26,58 @@ contact::PiecesGoal goalOf(const ConvexPieces& step, std::size_t already, const 
     return goal;
 }
 
+nlohmann::json withChange(const ConvexPieces& step, ConvexPieces::Change change) {
+    ConvexPieces changed = step;
+    changed.changes.push_back(change);
+    return {{"changes", fields::printed(ConvexPieces::fields, &changed).at("changes")}};
+}
+
+glm::dvec3 middleOf(const Mesh& piece) {
+    return geometry::meshBounds(piece).centre();
+}
+
+/// What is likely wanted next, each as a button, with pieces numbered behind the `before` that were there:
+/// the pair whose common hull adds least, the smallest piece left out, and a box where one is nearly as good.
+void offerChanges(const ConvexPieces& step, const std::vector<Mesh>& pieces, std::size_t before,
+                  std::size_t corners, StepContext& context) {
+    using What = contact::PieceChange::What;
+    if (pieces.size() < 2) return;
+    std::size_t first = 0, second = 1, smallest = 0;
+    double least = std::numeric_limits<double>::max(), all = 0;
+    std::vector<double> volumes;
+    for (const Mesh& piece : pieces) all += volumes.emplace_back(geometry::signedVolume(piece));
+    for (std::size_t a = 0; a < pieces.size(); ++a) {
+        if (volumes[a] < volumes[smallest]) smallest = a;
+        for (std::size_t b = a + 1; b < pieces.size(); ++b) {
+            const double added =
+                geometry::signedVolume(contact::mergedPieces(pieces[a], pieces[b], corners)) - volumes[a] -
+                volumes[b];
+            if (added < least) least = added, first = a, second = b;
+        }
+    }
+    const auto offer = [&](std::string words, What what, std::size_t at, std::size_t with) {
+        ConvexPieces::Change change;
+        change.what = what, change.at = middleOf(pieces[at]), change.with = middleOf(pieces[with]);
+        context.offer(std::move(words), withChange(step, change));
+    };
+    offer(fmt::format("Merge {} and {}: {} % more is filled", before + first + 1, before + second + 1,
+                      showNumber(100 * std::max(least, 0.0) / all, 1)),
+          What::Merge, first, second);
+    offer(fmt::format("Leave out {}: {} % of the volume", before + smallest + 1,
+                      showNumber(100 * volumes[smallest] / all, 1)),
+          What::LeaveOut, smallest, smallest);
+    constexpr double asGood = 1.1;
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+        if (pieces[i].vertexCount() <= 8) continue;
+        const double more = geometry::signedVolume(contact::boxAround(pieces[i])) / volumes[i];
+        if (!(more < asGood)) continue;
+        offer(fmt::format("Make a box of {}: {} corners fewer, {} % larger", before + i + 1,
+                          pieces[i].vertexCount() - 8, showNumber(100 * (more - 1), 1)),
+              What::Box, i, i);
+        break;
+    }
+}
+
 } // namespace
 
 Model ConvexPieces::apply(const Model& in, StepContext& context) const {
@@ -35,8 +89,11 @@ Model ConvexPieces::apply(const Model& in, StepContext& context) const {
     }
     Model out = in;
     if (!beside) out.colliders.clear();
-    const auto goalNow = goalOf(*this, out.colliders.size(), context.sheet);
-    const auto pieces = contact::convexPieces(mesh, goalNow, context.progress.between(0, 0.9));
+    const std::size_t before = out.colliders.size();
+    const auto goalNow = goalOf(*this, before, context.sheet);
+    auto pieces = contact::convexPieces(mesh, goalNow, context.progress.between(0, 0.9));
+    contact::change(pieces, {changes.begin(), changes.end()}, std::size_t(goalNow.corners), context.notes);
+    offerChanges(*this, pieces, before, std::size_t(goalNow.corners), context);
     const auto fit = contact::fitOf(mesh, pieces, context.progress.between(0.9, 1));
     std::size_t corners = 0;
     for (const Mesh& piece : pieces) {

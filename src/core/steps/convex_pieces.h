@@ -1,4 +1,5 @@
 #pragma once
+#include "core/contact/changed_pieces.h"
 #include "core/steps/step.h"
 
 namespace zl::steps {
@@ -10,11 +11,21 @@ namespace zl::steps {
 struct ConvexPieces {
     enum class Goal { Limit, Number };
 
+    struct Change : contact::PieceChange {
+        static constexpr Choice whats[] = {
+            {"merge", "merge"}, {"leave-out", "leave out"}, {"box", "make a box of"}};
+        static constexpr auto fields = describe(
+            field<&Change::what>("what", "What").oneOf(whats),
+            field<&Change::at>("at", "The piece at").help("A place in it, or near it."),
+            field<&Change::with>("with", "With the one at").when("what", "merge").help("The same."));
+    };
+
     Selection of;
     Goal goal = Goal::Limit;
     int pieces = 10;
     int corners = 64;
     bool beside = false;
+    std::vector<Change> changes;
 
     static constexpr StepInfo info{"convex-pieces", Stage::Contact, "Convex pieces",
                                    "A body of a few convex pieces that physics uses in place of the model."};
@@ -33,7 +44,9 @@ struct ConvexPieces {
             .when("goal", "number")
             .help("Of each piece."),
         field<&ConvexPieces::beside>("beside", "Beside what there is")
-            .help("Bodies that steps above made stay; these come to them."));
+            .help("Bodies that steps above made stay; these come to them."),
+        field<&ConvexPieces::changes>("changes", "Changed by hand")
+            .help("Pieces that are to be otherwise, one after another."));
 
     StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;

@@ -1,0 +1,80 @@
+// Bodies for physics in the window: pieces made, told apart, and changed by hand.
+#include "desk.h"
+
+#include "core/geometry/solids.h"
+
+#include <QPushButton>
+#include <QSlider>
+#include <QToolButton>
+
+using namespace zl;
+using namespace zl::app;
+using namespace desk;
+
+namespace {
+
+/// A table: a top and four legs.
+Model table() {
+    Model model = shapes::modelOf(geometry::boxMesh({-1, 0.9, -0.6}, {1, 1, 0.6}), "top");
+    for (const double x : {-0.9, 0.8})
+        for (const double z : {-0.5, 0.4}) {
+            model.meshes.push_back(
+                std::make_shared<const Mesh>(geometry::boxMesh({x, 0, z}, {x + 0.1, 0.9, z + 0.1})));
+            model.nodes.push_back({"leg", -1, glm::dmat4(1), int(model.meshes.size()) - 1});
+        }
+    return model;
+}
+
+const project::Piece& pieceOf(Desk& desk, const char* name) {
+    const auto* piece = desk.session().project().piece(name);
+    REQUIRE(piece);
+    return *piece;
+}
+
+} // namespace
+
+TEST_CASE("convex pieces are made on Contact, have numbers, are drawn apart, and an offer changes them") {
+    Desk desk;
+    WorkbenchPage& page = desk.open(table(), "table", "culvert");
+    page.setStage(steps::Stage::Contact);
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    CHECK_FALSE(desk.window->findChild<QSlider*>("slide-apart")->isVisible());
+    page.addStep("convex-pieces");
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }, 30000));
+    const auto bodies = [&] { return page.view().bodies().numbers(); };
+    REQUIRE(waitFor([&] { return bodies().size() >= 5; }));
+    CHECK(bodies()[0].text == "1");
+    CHECK(bodies().back().text == QString::number(bodies().size()));
+    for (std::size_t i = 1; i < bodies().size(); ++i) CHECK(bodies()[i].colour != bodies()[0].colour);
+
+    auto* apart = desk.find<QSlider>("slide-apart");
+    const auto before = bodies();
+    apart->setFocus();
+    QTest::keyClick(apart, Qt::Key_End);
+    CHECK(apart->value() == apart->maximum());
+    const auto after = bodies();
+    double spread = 0;
+    for (std::size_t i = 0; i < after.size(); ++i)
+        spread = std::max(spread, double(glm::distance(before[i].at, after[i].at)));
+    CHECK(spread > 1); // twice as far from the middle, and legs are half a metre off
+
+    const std::size_t count = bodies().size();
+    QPushButton* merge = nullptr;
+    REQUIRE(waitFor([&] {
+        for (auto* button : desk.window->findChildren<QPushButton*>())
+            if (button->isVisible() && button->text().startsWith("Merge ")) merge = button;
+        return merge != nullptr;
+    }));
+    QTest::mouseClick(merge, Qt::LeftButton);
+    REQUIRE(waitFor([&] { return desk.idle() && bodies().size() == count - 1; }, 30000));
+    const auto* crossing = pieceOf(desk, "Table").on("culvert");
+    REQUIRE(crossing);
+    CHECK(crossing->recipe.back().params["changes"].size() == 1);
+    desk.session().undo().undo();
+    REQUIRE(waitFor([&] { return desk.idle() && bodies().size() == count; }, 30000));
+
+    page.setStage(steps::Stage::Place); // where they are where nothing draws them apart
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    CHECK_FALSE(apart->isVisible());
+    CHECK(glm::distance(bodies()[0].at, before[0].at) < 1e-6f);
+}
