@@ -4,6 +4,7 @@
 #include "core/contact/convex_hull.h"
 #include "core/contact/convex_pieces.h"
 #include "core/contact/pieces_fit.h"
+#include "core/contact/rough_hull.h"
 #include "peers/vhacd_peer.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/line_crossings.h"
@@ -113,6 +114,23 @@ TEST_CASE("a hull has the corners that stand out, faces outward, and takes no mo
     CHECK_FALSE(contact::convexHull({}));
     points.emplace_back(NAN, 0, 0);
     CHECK(contact::convexHull(points)->vertexCount() == 8);
+}
+
+TEST_CASE("the quick volume of a few points is that of their hull") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<float> any(-1, 1);
+    for (int round = 0; round < 200; ++round) {
+        std::vector<glm::vec3> points;
+        const int count = 4 + round % 60;
+        for (int i = 0; i < count; ++i) points.emplace_back(any(random), any(random), 0.05f * any(random));
+        if (round % 3 == 0) // many in one plane, and some twice
+            for (glm::vec3& p : points) p = glm::round(p * 2.0f), p.z = p.x > 0 ? p.z : 1;
+        const auto hull = contact::convexHull(points);
+        const double right = hull ? geometry::signedVolume(*hull) : 0;
+        CHECK(contact::roughHullVolume(points) == Approx(right).epsilon(1e-5).margin(1e-6));
+    }
+    CHECK(contact::roughHullVolume({}) == 0);
+    CHECK(contact::roughHullVolume(std::vector<glm::vec3>(30, glm::vec3(1))) == 0);
 }
 
 TEST_CASE("a body far from the origin, and a tiny one, are as convex as any") {

@@ -2,6 +2,7 @@
 
 #include "core/contact/convex_hull.h"
 #include "core/contact/principal_axes.h"
+#include "core/contact/rough_hull.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/line_crossings.h"
 #include "core/geometry/solids.h"
@@ -58,11 +59,6 @@ private:
     std::vector<glm::vec3> at_;
     bool any_ = false;
 };
-
-double volumeAround(const std::vector<glm::vec3>& points) {
-    const auto hull = convexHull(points);
-    return hull ? geometry::signedVolume(*hull) : 0;
-}
 
 void findHull(CutPart& part) {
     auto points = part.points;
@@ -170,7 +166,7 @@ public:
                 front.add(p), back.add(p);
             }
         for (const glm::vec3& p : inside_) (plane.of(p) >= 0 ? front : back).add(p);
-        const double one = volumeAround(front.points()), other = volumeAround(back.points());
+        const double one = roughHullVolume(front.points()), other = roughHullVolume(back.points());
         if (!(one > 0 && other > 0)) return std::numeric_limits<double>::max(); // a flat bit comes off
         const double apart = std::abs(one - other) / (one + other);
         return one + other + unlike * part_.hullVolume * apart;
@@ -206,7 +202,9 @@ Cut bestAlong(const CutPart& part, const CutCost& cost, const glm::dvec3& normal
     };
     constexpr int coarse = 10;
     for (int i = 1; i < coarse; ++i) attempt(low + (high - low) * i / coarse);
-    for (double step = (high - low) / coarse / 2; step > (high - low) / 100; step /= 2) {
+    double step = (high - low) / coarse;
+    for (int finer = 0; finer < 3; ++finer) {
+        step /= 2;
         const double middle = best.plane.at;
         attempt(middle - step), attempt(middle + step);
     }

@@ -33,8 +33,9 @@ struct Found {
 glm::dvec3 LineGrid::pointOf(std::size_t line, double along) const {
     glm::dvec3 out;
     out[axis] = along;
-    out[(axis + 1) % 3] = first.x + step * double(line % std::size_t(across));
-    out[(axis + 2) % 3] = first.y + step * double(line / std::size_t(across));
+    const std::size_t row = line / std::size_t(across), column = line % std::size_t(across);
+    out[(axis + 1) % 3] = first.x + step * double(column);
+    out[(axis + 2) % 3] = first.y + step * double(row);
     return out;
 }
 
