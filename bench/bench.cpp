@@ -42,22 +42,22 @@ int main(int argc, char** argv) {
     const std::filesystem::path folder = argc > 1
                                              ? std::filesystem::path(argv[1])
                                              : std::filesystem::temp_directory_path() / "zest-loom-bench";
+    const char* head = "| work | ours | peer library | ratio | wanted |\n|---|---|---|---|---|\n";
+    const std::string_view only = argc > 2 ? argv[2] : "";
+    if (!only.empty() && only != "contact") {
+        fmt::print("{}", head);
+        if (only == "pictures") bench::texturingRows();
+        if (only == "motion") bench::motionRows();
+        return 0;
+    }
     const auto obj = folder / "scan.obj", stl = folder / "bell.stl";
     if (!std::filesystem::exists(obj) || !std::filesystem::exists(stl))
         writeAllOrNone(folder, {{"scan.obj", demo::texturedObj(demo::tideBell(std::sqrt(2.1e6 / 789000)),
                                                                "scan.mtl", "bronze")},
                                 {"scan.mtl", "newmtl bronze\nKd 1 1 1\n"},
                                 {"bell.stl", demo::scannedStl(demo::tideBell(1))}});
-    const char* head = "| work | ours | peer library | ratio | wanted |\n|---|---|---|---|---|\n";
-    const std::string_view only = argc > 2 ? argv[2] : "";
     if (only == "contact") {
         bench::contactRows(stl, ZEST_LOOM_SHAPES);
-        return 0;
-    }
-    if (!only.empty()) {
-        fmt::print("{}", head);
-        if (only == "pictures") bench::texturingRows();
-        if (only == "motion") bench::motionRows();
         return 0;
     }
     fmt::print("{}", head);

@@ -3,9 +3,9 @@
 #include "core/contact/convex_hull.h"
 #include "core/contact/convex_pieces.h"
 #include "core/contact/pieces_fit.h"
-#include "peers/vhacd_peer.h"
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
+#include "peers/vhacd_peer.h"
 
 using namespace zl;
 

@@ -8,6 +8,7 @@
 #include "peers/vhacd_peer.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/line_crossings.h"
+#include "core/geometry/merge_meshes.h"
 #include "core/geometry/solids.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/world.h"
@@ -48,7 +49,7 @@ double sticksOut(const Mesh& body) {
 Mesh boxes(std::initializer_list<std::pair<glm::dvec3, glm::dvec3>> list) {
     std::vector<Mesh> all;
     for (const auto& [least, most] : list) all.push_back(geometry::boxMesh(least, most));
-    return contact::joinedPieces(all);
+    return geometry::merged(all);
 }
 
 /// A ring about Y, as fine as asked.

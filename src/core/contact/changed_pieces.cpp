@@ -4,6 +4,7 @@
 #include "core/contact/convex_pieces.h"
 #include "core/contact/principal_axes.h"
 #include "core/geometry/clean.h"
+#include "core/geometry/solids.h"
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
@@ -21,13 +22,8 @@ Mesh boxOn(const Mesh& body, const std::array<glm::dvec3, 3>& axes) {
     geometry::Bounds bounds;
     const glm::dmat3 onto(axes[0], axes[1], axes[2]);
     for (const glm::vec3& p : body.positions) bounds.add(glm::transpose(onto) * glm::dvec3(p));
-    std::vector<glm::vec3> corners;
-    corners.reserve(8);
-    for (int i = 0; i < 8; ++i)
-        corners.emplace_back(onto * glm::dvec3(i & 1 ? bounds.max.x : bounds.min.x,
-                                               i & 2 ? bounds.max.y : bounds.min.y,
-                                               i & 4 ? bounds.max.z : bounds.min.z));
-    if (auto hull = convexHull(corners)) return std::move(*hull);
+    const Mesh box = geometry::transformed(geometry::boxMesh(bounds.min, bounds.max), glm::dmat4(onto));
+    if (auto hull = convexHull(box.positions)) return std::move(*hull);
     return body;
 }
 

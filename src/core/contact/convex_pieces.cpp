@@ -52,10 +52,14 @@ Body bodyOf(Mesh hull) {
     return {std::move(hull), volume};
 }
 
+std::optional<Mesh> hullAround(const Mesh& a, const Mesh& b) {
+    auto points = a.positions;
+    points.insert(points.end(), b.positions.begin(), b.positions.end());
+    return convexHull(points);
+}
+
 Body around(const Body& a, const Body& b) {
-    auto points = a.hull.positions;
-    points.insert(points.end(), b.hull.positions.begin(), b.hull.positions.end());
-    auto hull = convexHull(points);
+    auto hull = hullAround(a.hull, b.hull);
     return hull ? bodyOf(std::move(*hull)) : a;
 }
 
@@ -147,9 +151,7 @@ double wrongVolume(const Mesh& mesh, const std::vector<Body>& bodies) {
 } // namespace
 
 Mesh mergedPieces(const Mesh& a, const Mesh& b, std::size_t corners) {
-    auto points = a.positions;
-    points.insert(points.end(), b.positions.begin(), b.positions.end());
-    const auto hull = convexHull(points);
+    const auto hull = hullAround(a, b);
     return hull ? withCorners(*hull, corners) : a;
 }
 
@@ -174,9 +176,9 @@ Mesh withCorners(const Mesh& hull, std::size_t most) {
         if (!grown) continue;
         // Of what it fills too much and what is missing, only the sum can be had from volumes: both together
         // are within the hull of both.
-        auto both = hull.positions;
-        both.insert(both.end(), grown->positions.begin(), grown->positions.end());
-        const double all = geometry::signedVolume(*convexHull(both));
+        const auto both = hullAround(hull, *grown);
+        if (!both) continue;
+        const double all = geometry::signedVolume(*both);
         const double off = 2 * all - whole - geometry::signedVolume(*grown);
         if (off < bestOff) bestOff = off, best = std::move(*grown);
     }

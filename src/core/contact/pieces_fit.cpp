@@ -1,6 +1,7 @@
 #include "core/contact/pieces_fit.h"
 
 #include "core/geometry/line_crossings.h"
+#include "core/geometry/merge_meshes.h"
 #include "core/geometry/ray_scene.h"
 #include "core/geometry/world.h"
 
@@ -48,21 +49,10 @@ struct Sums {
 
 } // namespace
 
-Mesh joinedPieces(std::span<const Mesh> pieces) {
-    Mesh out;
-    for (const Mesh& piece : pieces) {
-        const auto first = std::uint32_t(out.positions.size());
-        out.positions.insert(out.positions.end(), piece.positions.begin(), piece.positions.end());
-        for (const std::uint32_t i : piece.indices) out.indices.push_back(first + i);
-    }
-    out.runs = {{0, std::uint32_t(out.triangleCount()), -1}};
-    return out;
-}
-
 PiecesFit fitOf(const Mesh& mesh, std::span<const Mesh> pieces, const Progress& progress,
                 const FitLines& lines) {
     PiecesFit fit;
-    const Mesh bodies = joinedPieces(pieces);
+    const Mesh bodies = geometry::merged({pieces.begin(), pieces.end()});
     auto bounds = geometry::meshBounds(mesh);
     bounds.add(geometry::meshBounds(bodies));
     if (bounds.empty() || mesh.triangleCount() == 0) return fit;

@@ -28,7 +28,4 @@ struct FitLines {
 PiecesFit fitOf(const Mesh& mesh, std::span<const Mesh> pieces, const Progress& progress = {},
                 const FitLines& lines = {});
 
-/// All pieces as one mesh, one after another.
-Mesh joinedPieces(std::span<const Mesh> pieces);
-
 } // namespace zl::contact

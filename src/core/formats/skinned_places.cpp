@@ -1,31 +1,23 @@
 #include "core/formats/skinned_places.h"
 
+#include "core/geometry/solids.h"
 #include "core/geometry/world.h"
 #include "core/model/finite.h"
 
-#include <array>
 #include <cmath>
 
 namespace zl::formats {
 
 namespace {
 
-using Box = std::array<glm::dvec3, 8>;
+using Box = std::vector<glm::vec3>; ///< its corners
 
 constexpr double close = 1e-4; ///< of what is seen; binds are kept as single floats
-
-Box cornersOf(const geometry::Bounds& bounds) {
-    Box out;
-    for (std::size_t i = 0; i < out.size(); ++i)
-        out[i] = {i & 1 ? bounds.max.x : bounds.min.x, i & 2 ? bounds.max.y : bounds.min.y,
-                  i & 4 ? bounds.max.z : bounds.min.z};
-    return out;
-}
 
 /// Whether two matrices take a box to the same place.
 bool areAlike(const glm::dmat4& a, const glm::dmat4& b, const Box& box) {
     const auto seen = [&](const glm::dmat4& m, std::size_t i) {
-        return glm::dvec3(m * glm::dvec4(box[i], 1));
+        return glm::dvec3(m * glm::dvec4(glm::dvec3(box[i]), 1));
     };
     double size = 0, apart = 0;
     for (std::size_t i = 0; i < box.size(); ++i) {
@@ -75,7 +67,7 @@ void placeSkinnedMeshes(Model& model) {
         const Mesh& mesh = *model.meshes[std::size_t(node.mesh)];
         const auto bounds = geometry::meshBounds(mesh);
         if (bounds.empty()) continue;
-        const Box box = cornersOf(bounds);
+        const Box box = geometry::boxMesh(bounds.min, bounds.max).positions;
         const auto shown = shownAt(mesh, model.skins[std::size_t(node.skin)], world, box);
         if (!shown || areAlike(*shown, world[n], box)) continue;
         const glm::dmat4 above = node.parent < 0 ? glm::dmat4(1) : world[std::size_t(node.parent)];
