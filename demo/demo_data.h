@@ -42,6 +42,13 @@ std::vector<OutFile> saltglassPackages();
 Model haulCart();
 /// A hand crane for the quay, concave, of five objects. Metres, Y up.
 Model dockHoist();
+/// A lamp in a crate, a block wide but drawn a tenth too large and off its place, with marks that are spelt
+/// and placed from memory. Metres, Y up.
+Model crateLamp();
+/// A clock with four faces on an iron post. Metres, Y up; its faces share a name.
+Model quayClock();
+/// A small installation of Port Calder, in games/port-calder: tables, an archive, and everything of others.
+std::vector<OutFile> portCalderGame();
 /// Eight props in nested groups; some wear two materials, two are called "crate".
 Model kioskProps();
 
@@ -57,7 +64,8 @@ Model dandyCart();
 /// A wind-up dock hand of painted tin: 22 bones, skinned, eight morph targets for its face, clips idle, walk
 /// (drifts) and heave. Metres, Y up, facing +Z, arms level.
 Model pipTheWinder();
-/// Pip as an avatar: without clips, with a tassel on its cap that swings, and with everything that VRM says set up.
+/// Pip as an avatar: without clips, with a tassel on its cap that swings, and with everything that VRM says
+/// set up.
 Model olderPip();
 /// A fish of paper on ribs, with a seat and a rider: drawn ten times too large on a rig that is scaled back,
 /// clips swim (drifts), glide and startle. Y up, facing +Z.

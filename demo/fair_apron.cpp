@@ -60,7 +60,7 @@ public:
         std::vector<std::uint32_t> all(mesh_.positions.size());
         for (std::uint32_t i = 0; i < all.size(); ++i) all[i] = i;
         auto indices = std::move(mesh_.indices);
-        return withVertices(mesh_, all, std::move(indices), fabrics_);
+        return withVertices(mesh_, all, std::move(indices), wearOf(fabrics_));
     }
 
 private:

@@ -120,8 +120,8 @@ Mesh Jointed::take(const std::string& name, double crease) {
     std::vector<std::uint32_t> all(mesh_.positions.size());
     for (std::uint32_t v = 0; v < all.size(); ++v) all[v] = v;
     auto indices = std::move(mesh_.indices);
-    Mesh sorted = geometry::withNormals(withVertices(mesh_, all, std::move(indices), materials_), crease,
-                                        geometry::NormalWeight::Area);
+    Mesh sorted = geometry::withNormals(withVertices(mesh_, all, std::move(indices), wearOf(materials_)),
+                                        crease, geometry::NormalWeight::Area);
     sorted.name = name;
     return sorted;
 }

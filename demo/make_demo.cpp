@@ -55,9 +55,9 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Project fair;
     fair.name = "Bergamot Quay harvest fair";
     fair.file = folder / "bergamot-quay.zestloom";
-    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul", "thistledown",
-                      "fellmark",    "oxbow",      "saltbranch", "skerry",  "commonmoor",
-                      "brindle",     "kitecup",    "mirrorfolk"};
+    fair.platforms = {"hearthboard", "playmeadow", "lampwright", "mudhaul",    "thistledown", "fellmark",
+                      "oxbow",       "saltbranch", "skerry",     "commonmoor", "brindle",     "kitecup",
+                      "mirrorfolk",  "cobblekeep", "portcalder", "culvert"};
     project::Piece bell;
     bell.name = "Tide bell";
     bell.sources = {{"tide-bell.stl", "Mira Quill", "CC BY 4.0", project::Permission::Allowed}};
@@ -214,8 +214,47 @@ project::Project harvestFair(const std::filesystem::path& folder) {
                  {"others", "swim"}}),
           entry("hide", {{"of", {"rider"}}}), entry("platform-settings", none),
           entry("picture-size", {{"goal", "limit"}}), entry("reduce-triangles", {{"goal", "limit"}})}}};
-    fair.pieces = {bell, kiosk, hoist, cart,  props, bollard, lantern, net,
-                   hand, apron, derby, dandy, pip,   fish,    lastYear};
+    project::Piece lamp;
+    lamp.name = "Crate lamp";
+    lamp.sources = {{"crate-lamp.glb", "Mira Quill", "own", project::Permission::OwnWork}};
+    lamp.recipe = {entry("heading", {{"front", "+z"}})};
+    lamp.crossings = {
+        {"cobblekeep",
+         {entry("size", {{"by", "height"}, {"measure", 1}}), entry("origin", {{"at", "foot"}}),
+          entry("collider-box", {{"around", "everything"}, {"inset", 0}}), entry("holder", none),
+          entry("marks", {{"wanted", {{{"mark", "CarryMe"}}}}}), entry("engine-version", none)}}};
+    project::Piece clock;
+    clock.name = "Quay clock";
+    clock.sources = {{"quay-clock.obj", "Odd Fennel", "own", project::Permission::OwnWork}};
+    clock.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "z"}}), entry("heading", {{"front", "+z"}}),
+                    entry("origin", {{"at", "foot"}})};
+    const auto of = [](const char* material, const char* kind) {
+        return nlohmann::json{{"material", material}, {"kind", kind}};
+    };
+    const nlohmann::json harbour{of("harbour_wood", "wood"), of("harbour_iron", "iron"),
+                                 of("harbour_cloth", "cloth"), of("lamp_glass", "glass")};
+    const auto inCity = [&](int number, double x, double y, double turn) {
+        return std::vector<recipe::Entry>{
+            entry("number", {{"number", number}, {"traits", {{{"trait", "solid"}}}}}),
+            entry("place-on-map", {{"places", {{{"at", {x, y, 6}}, {"turn", turn}}}}}),
+            entry("join-parts", none),
+            entry("bake-placement", none),
+            entry("rename-parts", {{"legal", true}}),
+            entry("surface-kind", {{"by", "materials"}, {"materials", harbour}}),
+            entry("collision-mesh", none)};
+    };
+    clock.crossings = {{"portcalder", inCity(41207, 412.6, 88.15, 35)}};
+    hoist.crossings.push_back(
+        {"culvert",
+         {entry("rename-parts", {{"legal", true}}),
+          entry("surface-kind",
+                {{"by", "materials"},
+                 {"materials",
+                  {of("harbour_wood", "wood"), of("harbour_iron", "metal"), of("harbour_cloth", "cloth")}}}),
+          entry("convex-pieces", none)}});
+    hoist.crossings.push_back({"portcalder", inCity(41208, 433, 111, -90)});
+    fair.pieces = {bell,  kiosk, hoist, cart, props, bollard,  lantern, net,  hand,
+                   apron, derby, dandy, pip,  fish,  lastYear, lamp,    clock};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }
@@ -317,7 +356,10 @@ int main(int argc, char** argv) try {
                              {"press-iron.png", png(demo::ironPicture(512))},
                              {"bergamot-quay.zestloom", jsonText(toJson(harvestFair(folder)), 2) + "\n"}};
     const auto add = [&](std::vector<OutFile> more) {
-        for (OutFile& file : more) files.push_back(std::move(file));
+        for (OutFile& file : more) { // a picture that two things of the harbour wear lies there once
+            const auto same = std::ranges::find(files, file.name, &OutFile::name);
+            if (same == files.end() || same->bytes != file.bytes) files.push_back(std::move(file));
+        }
     };
     add(demo::materialSet("stall-wood", wood, {4, 0.8f}));
     add(demo::materialSet("crate-wood", crates, {4, 0.85f}));
@@ -327,6 +369,8 @@ int main(int argc, char** argv) try {
     add(formats::writeObj(demo::ropeBollard(), {"rope-bollard", 1.0, Up::Y}, nullptr));
     add(formats::writeObj(demo::dockHoist(), {"dock-hoist", 0.01, Up::Z}, nullptr));
     add(formats::writeGlb(figure::figureOf(figure::kindNamed("grown-a")), {"figure-grown-a"}, nullptr));
+    add(formats::writeGlb(demo::crateLamp(), {"crate-lamp"}, nullptr));
+    add(formats::writeObj(demo::quayClock(), {"quay-clock", 1.0, Up::Z}, nullptr));
     add(formats::writeGlb(demo::haulCart(), {"haul-cart"}, nullptr));
     add(formats::writeGlb(demo::pipTheWinder(), {"pip-the-winder"}, nullptr));
     add(formats::writeVrm(demo::olderPip(), {"pip-of-last-year"}, nullptr));
@@ -338,18 +382,22 @@ int main(int argc, char** argv) try {
         add(withSkins(cart, cart.name, cart.name + "/"));
     add(oxbowGame());
     add(kiteGame(harvestFair(folder)));
+    add(demo::portCalderGame());
     add(formats::writeGlb(demo::kioskProps(), {"kiosk-props"}, nullptr));
     add(demo::saltglassKits());
     add(demo::saltglassCatalogue());
     add(demo::saltglassPackages());
     writeAllOrNone(folder, files);
-    using std::filesystem::perms; // somebody has locked a car of theirs
+    using std::filesystem::perms; // somebody has locked a car and a table of theirs
+    std::filesystem::permissions(folder / "games/port-calder/placements-ropewalk.csv",
+                                 perms::owner_read | perms::group_read | perms::others_read);
     std::filesystem::permissions(folder / "games/oxbow-circuit/cars/dandy-cart/dandy-cart.glb",
                                  perms::owner_read | perms::group_read | perms::others_read);
     std::cout << fmt::format(
         "made the harvest fair in {}: a bell of {} triangles, a kiosk with sets of pictures, a hoist, a "
         "cart, a bollard, eight props, a figure, an apron in two sizes, two derby carts and games "
-        "to put things into, a winder, as it is and as it was worn last year, a fish, and a catalogue\n",
+        "to put things into, a winder, as it is and as it was worn last year, a fish, a lamp in a crate, a "
+        "clock, and a catalogue\n",
         folder.string(),
         (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;

@@ -122,7 +122,7 @@ Solids& Solids::ring(glm::dvec3 middle, glm::dvec3 u, glm::dvec3 v, double radiu
 Mesh Solids::take(const std::string& name) {
     std::vector<std::uint32_t> all(mesh_.positions.size());
     for (std::uint32_t i = 0; i < all.size(); ++i) all[i] = i;
-    Mesh out = withVertices(mesh_, all, std::vector<std::uint32_t>(mesh_.indices), materials_);
+    Mesh out = withVertices(mesh_, all, std::vector<std::uint32_t>(mesh_.indices), wearOf(materials_));
     out.name = name;
     mesh_ = {};
     materials_.clear();

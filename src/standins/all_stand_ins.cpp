@@ -1,6 +1,8 @@
 #include "standins/circuit/circuit_arena.h"
+#include "standins/city/city_arena.h"
 #include "standins/console/console_arena.h"
 #include "standins/dressing/dressing_arena.h"
+#include "standins/field/field_arena.h"
 #include "standins/house/house_arena.h"
 #include "standins/island/island_arena.h"
 #include "standins/level/level_arena.h"
@@ -11,6 +13,7 @@
 #include "standins/table/table_arena.h"
 #include "standins/table/table_tests.h"
 #include "standins/track/track_arena.h"
+#include "standins/tunnel/tunnel_arena.h"
 #include "standins/wardrobe/wardrobe.h"
 #include "standins/yard/yard_arena.h"
 
@@ -30,7 +33,10 @@ const std::vector<StandIn>& allStandIns() {
         {"dressing-room", "dressing room", "m", dressing::tryFolder, dressing::open},
         {"console", "console", "u", console::tryFolder, console::open},
         {"track", "track", "u", track::tryFolder, track::open},
-        {"mirror", "mirror", "m", mirror::tryFolder, mirror::open}};
+        {"mirror", "mirror", "m", mirror::tryFolder, mirror::open},
+        {"field", "block field", "blocks", field::tryFolder, field::open},
+        {"city", "harbour city", "m", city::tryFolder, city::open},
+        {"tunnel", "test tunnel", "u", tunnel::tryFolder, tunnel::open}};
     return list;
 }
 

@@ -320,7 +320,7 @@ TEST_CASE("extracting and putting together again loses no triangle") {
     std::size_t together = 0;
     for (int m = 0; m < 3; ++m) {
         const Mesh part =
-            geometry::extracted(mesh, materials, [&](std::size_t t) { return materials[t] == m; });
+            geometry::extracted(mesh, wearOf(materials), [&](std::size_t t) { return materials[t] == m; });
         CHECK(part.triangleCount() == 30);
         const auto whole = placesOf(mesh);
         CHECK(placesOf(part) == std::vector<glm::vec3>(whole.begin() + 90 * m, whole.begin() + 90 * (m + 1)));

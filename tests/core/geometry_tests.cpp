@@ -160,7 +160,7 @@ TEST_CASE("reducing keeps material borders, open borders and UV seams") {
         }
     std::vector<std::uint32_t> all(sheet.positions.size());
     for (std::uint32_t i = 0; i < all.size(); ++i) all[i] = i;
-    sheet = withVertices(sheet, all, indices, materials);
+    sheet = withVertices(sheet, all, indices, wearOf(materials));
     const Mesh reduced = geometry::reduce(sheet, {200, 0, false});
     CHECK(reduced.triangleCount() <= 200);
     double area[2] = {0, 0};

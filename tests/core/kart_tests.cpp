@@ -16,6 +16,7 @@
 #include "core/texture/picture_format.h"
 #include "core/uv/pixel_lengths.h"
 #include "standins/track/kart.h"
+#include "standins/world/colour_blocks.h"
 #include "standins/track/track_arena.h"
 #include "standins/world/arena.h"
 #include "support/ran_step.h"
@@ -180,7 +181,7 @@ TEST_CASE("Blocks are unpacked as another reader of them does") {
             for (std::size_t p = 3; p < pixels.rgba.size(); p += 4) pixels.rgba[p] = 255;
         std::string blocks;
         texture::putColourBlocks(blocks, pixels, alpha);
-        const auto own = standins::track::unpacked(blocks, 16, 16, alpha ? 3 : 1);
+        const auto own = standins::world::unpacked(blocks, 16, 16, alpha ? 3 : 1);
         const std::string dds =
             alpha ? texture::writeDdsBc3(pixels, true) : texture::writeDdsBc1(pixels, false);
         const Pixels other = texture::decode(*texture::pictureFromBytes("x.dds", dds));

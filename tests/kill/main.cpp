@@ -8,6 +8,7 @@
 #include "core/install/install.h"
 #include "core/project/build_all.h"
 #include "core/project/project.h"
+#include "support/city_folder.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
 
@@ -231,9 +232,41 @@ void killSets(int kills) {
     std::cout << fmt::format("set of files: {} kills, {} between the first and the last\n", kills, between);
 }
 
-/// A car put into a game and taken out again, over and over: whenever the end comes, the game has all of one
-/// or all of the other.
-void killInstalls(int kills, std::mt19937_64& random) {
+/// A delivery put into a game and taken out again, over and over: whenever the end comes, the game has all of
+/// one or all of the other.
+void killInstalls(const char* what, const fs::path& game, const fs::path& delivered, const std::string& name,
+                  int kills, std::mt19937_64& random) {
+    const Contents before = contentsOf(game);
+    const auto start = std::chrono::steady_clock::now();
+    install::install(delivered, game);
+    const Contents after = contentsOf(game);
+    install::takeOut(game, name);
+    const auto both =
+        long(std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::steady_clock::now() - start)
+                 .count());
+    demand(contentsOf(game) == before, fmt::format("{}: taken out, the game is not as it was", what));
+    int cut = 0, out = 0;
+    for (int i = 0; i < kills; ++i) {
+        cut += killed(
+            [&] {
+                for (;;) {
+                    if (install::installed(game).empty())
+                        install::install(delivered, game);
+                    else
+                        install::takeOut(game, name);
+                }
+            },
+            long(random() % std::uint64_t(2 * both)));
+        const bool in = !install::installed(game).empty();
+        out += !in;
+        demand(contentsOf(game) == (in ? after : before),
+               fmt::format("{} {}: the game is neither as it was nor as it should be", what, i));
+    }
+    demand(out > 0 && out < kills, fmt::format("{}: the kills came on one side only", what));
+    std::cout << fmt::format("{}: {} kills, {} in the middle of it\n", what, kills, cut);
+}
+
+void killCarInstalls(int kills, std::mt19937_64& random) {
     TemporaryFolder folder;
     const fs::path game = folder / "game", delivered = folder / "delivered";
     std::vector<OutFile> original, car;
@@ -244,33 +277,21 @@ void killInstalls(int kills, std::mt19937_64& random) {
     car.push_back({"quick.car.json", R"({"format":"race-car","version":1})"});
     writeAllOrNone(game, original);
     writeAllOrNone(delivered, car);
-    const Contents before = contentsOf(game);
-    const auto start = std::chrono::steady_clock::now();
-    install::install(delivered, game);
-    const Contents after = contentsOf(game);
-    install::takeOut(game, "quick");
-    const auto both =
-        long(std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::steady_clock::now() - start)
-                 .count());
-    int cut = 0, out = 0;
-    for (int i = 0; i < kills; ++i) {
-        cut += killed(
-            [&] {
-                for (;;) {
-                    if (install::installed(game).empty())
-                        install::install(delivered, game);
-                    else
-                        install::takeOut(game, "quick");
-                }
-            },
-            long(random() % std::uint64_t(2 * both)));
-        const bool in = !install::installed(game).empty();
-        out += !in;
-        demand(contentsOf(game) == (in ? after : before),
-               fmt::format("install {}: the game is neither as it was nor as it should be", i));
-    }
-    demand(out > 0 && out < kills, "the kills came on one side only");
-    std::cout << fmt::format("install: {} kills, {} in the middle of it\n", kills, cut);
+    killInstalls("install", game, delivered, "quick", kills, random);
+}
+
+/// The same into tables and an archive that others use too.
+void killCityInstalls(int kills, std::mt19937_64& random) {
+    CityFolder city;
+    TemporaryFolder delivered;
+    writeAllOrNone(
+        delivered.path(),
+        {{"objects.zip",
+          zipped({{"clock.mesh", std::string(60'000, 'm')}, {"clock.contact", "contact 1\n"}})},
+         {"definitions.csv", "name,number,pictures,view,traits\nclock,40500,clock,90,\n"},
+         {"placements.csv", "name,x,y,z,qx,qy,qz,qw\nclock,20,20,0,0,0,0,1\nclock,-20,20,0,0,0,0,1\n"},
+         {"clock.object.json", R"({"format":"city-object","version":1,"name":"clock","collisionFiles":5})"}});
+    killInstalls("install into a city", city.path(), delivered.path(), "clock", kills, random);
 }
 
 } // namespace
@@ -285,7 +306,8 @@ int main(int argc, char** argv) {
     std::mt19937_64 random(seed);
     killSaves(kills - 3 * (kills / 4), random);
     killSets(kills / 4);
-    killInstalls(kills / 2, random);
+    killCarInstalls(kills / 2, random);
+    killCityInstalls(kills + kills / 2, random);
     killBuilds(kills / 4, false, random);
     killBuilds(kills / 4, true, random);
     std::cout << (failures ? "something was lost or halved\n" : "nothing was lost or halved\n");

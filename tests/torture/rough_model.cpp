@@ -73,6 +73,28 @@ void addRanges(Mesh& mesh, Dice& dice, int materials) {
     mesh.runs.push_back({first, count - first, any()});
 }
 
+/// Some faces are of something, by kinds that platforms know and others that none does.
+void addSurfaces(Model& model, Dice& dice) {
+    if (dice.chance(0.6)) return;
+    for (const char* kind : {"stone", "wood", "metal"}) surfaceKindIn(model, kind);
+    if (const std::string odd = roughName(dice); !odd.empty()) surfaceKindIn(model, odd);
+    for (auto& held : model.meshes) {
+        if (dice.chance(0.4)) continue;
+        Mesh mesh = *held;
+        for (std::size_t t = 0; t < mesh.triangleCount(); ++t)
+            mesh.surfaces.push_back(std::int16_t(dice.between(-1, int(model.surfaceKinds.size()) - 1)));
+        held = std::make_shared<const Mesh>(std::move(mesh));
+    }
+}
+
+/// Words in numbered places, as somebody remembers them.
+void addMarks(Model& model, Dice& dice) {
+    static const char* const words[] = {"CarryMe", "carryme", "Wired ", "СlimbOn", "0pen", "x"};
+    if (dice.chance(0.3)) model.madeFor = dice.chance(0.5) ? "4.1" : roughName(dice);
+    for (int i = dice.chance(0.7) || model.nodes.empty() ? 0 : dice.between(1, 5); i-- > 0;)
+        model.nodes[dice.below(model.nodes.size())].marks[dice.between(0, 9)] = dice.of(words);
+}
+
 void addNodes(Model& model, Dice& dice) {
     const bool crowd = dice.chance(0.004);
     const int count = crowd ? 5000 : dice.between(1, 8);
@@ -168,7 +190,9 @@ Model roughModel(Dice& dice) {
         addRanges(mesh, dice, int(model.materials.size()));
         model.meshes.push_back(std::make_shared<const Mesh>(std::move(mesh)));
     }
+    addSurfaces(model, dice);
     addNodes(model, dice);
+    addMarks(model, dice);
     addSkin(model, dice, bones);
     addClips(model, dice);
     model.frame.unit = unitNamed(dice.chance(0.5) ? "m" : dice.chance(0.5) ? "mm" : "in");

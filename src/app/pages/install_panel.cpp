@@ -1,5 +1,6 @@
 #include "app/pages/install_panel.h"
 
+#include "app/game_folder.h"
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
@@ -10,7 +11,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QSettings>
 #include <QVBoxLayout>
 
 #include <array>
@@ -24,7 +24,7 @@ InstallPanel::InstallPanel(Session& session, QWidget* parent) : QWidget(parent),
 }
 
 QString InstallPanel::game() const {
-    return sheet_ ? QSettings().value("install/" + qs(sheet_->id)).toString() : QString();
+    return sheet_ ? gameFolder(session_, sheet_->id) : QString();
 }
 
 QString InstallPanel::name() const {
@@ -33,7 +33,7 @@ QString InstallPanel::name() const {
 
 void InstallPanel::show(const SheetPointer& sheet, const QString& piece, const QString& delivered,
                         bool built) {
-    if (piece != piece_) keepAs_.clear();
+    if (piece != piece_) keepAs_.clear(), mergeInto_.clear(), makeWritable_ = false;
     sheet_ = sheet, piece_ = piece, delivered_ = delivered, built_ = built;
     const bool can = sheet && install::canInstall(sheet->deliverable);
     setVisible(can);
@@ -48,13 +48,16 @@ void InstallPanel::look() {
     session_.jobs().start<Looked>(
         tr("Looking at the game's folder"), this,
         [game = std::filesystem::path(game().toStdString()), name = name().toStdString(), built = built_,
-         delivered = delivered_.toStdString(), keepAs = keepAs_.toStdString()](const Progress&) {
+         delivered = delivered_.toStdString(), wishes = wishes()](const Progress&) {
             Looked out;
             for (const install::Journal& journal : install::installed(game))
-                if (journal.name == name) out.isIn = true, out.originalName = qs(journal.keptAs);
+                if (journal.name == name) {
+                    out.isIn = true, out.originalName = qs(journal.keptAs);
+                    out.found = install::found(game, name);
+                }
             if (!built) return out;
             try {
-                out.plan = install::planned(delivered, game, {.keepAs = keepAs});
+                out.plan = install::planned(delivered, game, wishes);
             } catch (const Error& error) {
                 out.problem = qs(error.whole());
             }
@@ -105,12 +108,13 @@ void InstallPanel::rebuild() {
 
 void InstallPanel::addPlan() {
     const install::Plan& plan = looked_->plan;
-    std::array<long, 4> count{};
+    std::array<long, 5> count{};
     for (const install::Change& change : plan.changes) ++count[std::size_t(change.kind)];
     QStringList words;
     if (count[0]) words << tr("%1 added").arg(qs(showCount(count[0], "file", "files")));
     if (count[1]) words << tr("%1 replaced").arg(qs(showCount(count[1], "file", "files")));
     if (count[2]) words << tr("%1 removed").arg(qs(showCount(count[2], "file", "files")));
+    if (count[4]) words << tr("%1 added to").arg(qs(showCount(count[4], "file is", "files are")));
     const bool same = words.isEmpty() && plan.problems.empty();
     layout_->addWidget(
         textLabel(same ? tr("It is in the game as it was built.") : words.join(", "), same ? "good" : "dim"));
@@ -127,7 +131,10 @@ void InstallPanel::addPlan() {
         });
         layout_->addWidget(keep);
     }
+    addDetails();
+    for (const std::string& note : plan.notes) layout_->addWidget(textLabel(qs(note), "dim"));
     for (const std::string& problem : plan.problems) layout_->addWidget(textLabel(qs(problem), "bad"));
+    addMends();
     if (same) return;
     auto* put = button(looked_->isIn ? tr("Bring up to date") : tr("Put into the game"), "main", "package");
     put->setObjectName("putIn");
@@ -137,7 +144,49 @@ void InstallPanel::addPlan() {
     layout_->addWidget(put, 0, Qt::AlignLeft);
 }
 
+install::Wishes InstallPanel::wishes() const {
+    return {.keepAs = keepAs_.toStdString(),
+            .makeWritable = makeWritable_,
+            .mergeInto = mergeInto_.toStdString()};
+}
+
+void InstallPanel::addDetails() {
+    for (const install::Change& change : looked_->plan.changes) {
+        if (change.details.empty()) continue;
+        auto* name = textLabel(QString("+ %1").arg(qs(change.path)));
+        name->setStyleSheet("font-weight: 600;");
+        layout_->addWidget(name);
+        for (const std::string& detail : change.details) layout_->addWidget(textLabel(qs(detail), "dim"));
+    }
+}
+
+void InstallPanel::addMends() {
+    const install::Plan& plan = looked_->plan;
+    if (!plan.readOnly.empty()) {
+        auto* writable = button(tr("Make it writable"), nullptr, "lock-open");
+        writable->setObjectName("makeWritable");
+        writable->setToolTip(tr("%1; read-only again once this is taken out").arg(qs(plan.readOnly[0])));
+        connect(writable, &QPushButton::clicked, this, [this] { makeWritable_ = true, look(); });
+        layout_->addWidget(writable, 0, Qt::AlignLeft);
+    }
+    for (const std::string& file : plan.mergeInto) {
+        auto* merge = button(tr("Put its body into %1").arg(qs(file)), nullptr, "merge");
+        merge->setObjectName("mergeInto-" + qs(file));
+        merge->setToolTip(tr("What is in it stays; taking out again gives it back as it was"));
+        connect(merge, &QPushButton::clicked, this, [this, file] { mergeInto_ = qs(file), look(); });
+        layout_->addWidget(merge, 0, Qt::AlignLeft);
+    }
+    if (!mergeInto_.isEmpty()) {
+        auto* own = button(tr("A file of its own"), nullptr, "undo-2");
+        own->setObjectName("mergeIntoNone");
+        connect(own, &QPushButton::clicked, this, [this] { mergeInto_.clear(), look(); });
+        layout_->addWidget(own, 0, Qt::AlignLeft);
+    }
+}
+
 void InstallPanel::addTakingOut() {
+    for (const std::string& line : looked_->found)
+        layout_->addWidget(textLabel(tr("there: %1").arg(qs(line)), "dim"));
     layout_->addWidget(
         textLabel(looked_->originalName.isEmpty()
                       ? tr("It is in the game, which had nothing of that name.")
@@ -153,7 +202,7 @@ void InstallPanel::addTakingOut() {
 void InstallPanel::chooseGame() {
     const QString chosen = QFileDialog::getExistingDirectory(this, tr("The game's folder"), game());
     if (chosen.isEmpty()) return;
-    QSettings().setValue("install/" + qs(sheet_->id), chosen);
+    setGameFolder(sheet_->id, chosen);
     look();
 }
 
@@ -174,10 +223,8 @@ void InstallPanel::run(const QString& title, std::function<install::Plan(const P
 void InstallPanel::putIn() {
     run(
         tr("Putting %1 into the game").arg(piece_),
-        [delivered = delivered_.toStdString(), game = game().toStdString(),
-         keepAs = keepAs_.toStdString()](const Progress& progress) {
-            return install::install(delivered, game, {.keepAs = keepAs}, progress);
-        },
+        [delivered = delivered_.toStdString(), game = game().toStdString(), wishes = wishes()](
+            const Progress& progress) { return install::install(delivered, game, wishes, progress); },
         tr("%1 is in the game's folder and was read back").arg(piece_));
 }
 

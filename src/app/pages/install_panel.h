@@ -23,15 +23,21 @@ private:
     struct Looked {
         install::Plan plan;
         QString problem;
-        bool isIn = false;    ///< it was put in before
-        QString originalName; ///< what the game's own is called since then
+        bool isIn = false;              ///< it was put in before
+        QString originalName;           ///< what the game's own is called since then
+        std::vector<std::string> found; ///< what the game says of it now
     };
     QString game() const;
     QString name() const;
     void rebuild();
     void look();
     void addPlan();
+    /// What is new in files that others use too.
+    void addDetails();
+    /// What can be done about what stands in the way.
+    void addMends();
     void addTakingOut();
+    install::Wishes wishes() const;
     void chooseGame();
     void putIn();
     void takeOut();
@@ -43,6 +49,8 @@ private:
     QString piece_, delivered_;
     bool built_ = false;
     QString keepAs_;
+    QString mergeInto_;            ///< somebody's collision file that the body goes into
+    bool makeWritable_ = false;    ///< what is read-only need not stay so
     std::optional<Looked> looked_; ///< nothing while it is being looked at
     int asked_ = 0;                ///< which look is awaited
     bool busy_ = false;

@@ -17,14 +17,7 @@
 
 namespace zl::app {
 
-namespace {
-
-/// Whether a step belongs behind another that is added now.
-bool runsBehind(const steps::StepInfo& step, const steps::StepInfo& added) {
-    return step.isLast != added.isLast ? step.isLast : step.stage > added.stage;
-}
-
-} // namespace
+namespace {} // namespace
 
 StepsPanel::StepsPanel(Session& session, Selected& selected, QWidget* parent)
     : QWidget(parent), session_(session), selectedInView_(selected) {
@@ -105,11 +98,7 @@ void StepsPanel::add(const std::string& id, const nlohmann::json& params, bool o
     step->setParams(params);
     EntryPlace place{ofPiece, 0};
     change(tr("add %1").arg(qs(step->info().name)), place, [&](recipe::Recipe& recipe, int) {
-        // Behind the last step of its stage or an earlier one, so that stages stay in order.
-        int at = int(recipe.size());
-        while (at > 0 && runsBehind(steps::infoOf(recipe[std::size_t(at - 1)].step), step->info())) --at;
-        recipe.insert(recipe.begin() + at, {id, !step->looksFirst(), step->params()});
-        place.index = at;
+        place.index = int(recipe::insertInOrder(recipe, {id, !step->looksFirst(), step->params()}));
     });
     select(place);
     scrollToChosen();

@@ -62,8 +62,13 @@ void WorkbenchPage::connectAll() {
     connect(deliver_, &DeliverPanel::built, this, &WorkbenchPage::refreshMarks);
     connect(hands_, &WorkbenchHands::previewEnded, scenes_, &WorkbenchScenes::refreshFront);
     connect(scenes_, &WorkbenchScenes::frontShown, this, &WorkbenchPage::refreshHandles);
+    connect(map_, &MapMode::turned, this, [this](bool on) {
+        modes_["map"]->setChecked(on);
+        view_->setVisible(!on);
+    });
     connect(scenes_, &WorkbenchScenes::shapesShown, this, [this] {
         showParts();
+        map_->refresh(view_->restScene());
         if (const auto scene = view_->restScene()) clips_->show(scene->model);
         player_->refresh();
         way_->refresh();
@@ -115,6 +120,7 @@ void WorkbenchPage::connectAll() {
         scenes_->rename(to);
         sizes_->open(piece_, platform_);
         surface_->rename(to);
+        map_->rename(to);
         hands_->open(piece_, platform_);
     });
     connect(materials_, &MaterialsPanel::bindAsked, this, [this] {

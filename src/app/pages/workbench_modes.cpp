@@ -58,8 +58,14 @@ void WorkbenchPage::addModes() {
     modes->add(level_);
     plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     plain("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
+    auto* surfaces = modeButton("surfaces", tr("Surfaces"),
+                                tr("What faces are made of, each kind in its colour and hatch"), true,
+                                [this](bool) { showSurfaces(); });
+    surfaces->hide();
+    modes->add(surfaces);
     apart_ = new QWidget;
     apart_->setObjectName("mode-plate");
+    apart_->setAttribute(Qt::WA_StyledBackground);
     auto* apartRow = new QHBoxLayout(apart_);
     apartRow->setContentsMargins(10, 0, 10, 0);
     apartRow->addWidget(textLabel(tr("apart"), "dim"));
@@ -75,6 +81,8 @@ void WorkbenchPage::addModes() {
     apartRow->addWidget(apart);
     apart_->hide();
     modes->add(apart_);
+    modes->add(modeButton("map", tr("Map"), tr("Where in the game's world it stands"), false,
+                          [this](bool on) { map_->setOn(on); }));
     plain("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
     modes->add(modeButton("deviation", tr("Deviation"),
                           tr("How far the reduced surface is from the one before, as colours"), false,
@@ -131,6 +139,24 @@ void WorkbenchPage::addModes() {
         connect(view_, &ModelView::toolChanged, made,
                 [this, made, &of] { made->setChecked(view_->tool() == &of); });
     };
+    tool("probe", tr("Probe"), tr("Bodies alone, with balls, arrows and figures sent at them by a click"),
+         probing_);
+    probes_ = new ChoiceBox;
+    probes_->setObjectName("mode-probes");
+    probes_->setAccessibleName(tr("What is sent"));
+    probes_->addItems({tr("a ball"), tr("an arrow"), tr("somebody walking")});
+    connect(probes_, &QComboBox::activated, this,
+            [this](int index) { probing_.setSends(ProbeTool::Sends(index)); });
+    modes->add(probes_);
+    connect(view_, &ModelView::toolChanged, this, [this] {
+        const bool probing = view_->tool() == &probing_;
+        probes_->setVisible(probing);
+        if (view_->seeThrough == probing) return;
+        view_->seeThrough = probing;
+        showSurfaces();
+        view_->moved();
+    });
+    probes_->hide();
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
     tool("faces", tr("Pick faces"), tr("Select faces by clicking or drawing around them"), *faces_);
     auto* sides = new FlowRow(view_, Qt::BottomEdge);

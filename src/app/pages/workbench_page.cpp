@@ -50,6 +50,10 @@ WorkbenchPage::WorkbenchPage(Session& session, QWidget* parent) : QWidget(parent
     surfaceView_ = new SurfaceView;
     sights->addWidget(view_, 1);
     sights->addWidget(surfaceView_, 1);
+    mapView_ = new MapView;
+    mapView_->setObjectName("mapView");
+    sights->addWidget(mapView_, 1);
+    map_ = new MapMode(session_, *mapView_, this);
     column->addLayout(sights, 1);
     clips_ = new ClipBar;
     column->addWidget(clips_);
@@ -134,6 +138,7 @@ void WorkbenchPage::open(const QString& piece, const QString& platform) {
         level_->setCurrentIndex(-1);
         sizes_->open(piece, platform);
         surface_->open(piece, platform);
+        map_->open(piece, platform);
         bind_->hide();
         rule_.clear();
         ruleCard_->hide();
@@ -176,6 +181,9 @@ void WorkbenchPage::setStage(Stage stage) {
     materials_->setVisible(!offering && !binding && stage == Stage::Surface);
     if (binding) steps_->hide();
     surface_->setOn(!offering && stage == Stage::Surface);
+    const bool maps = !offering && (stage == Stage::Place || stage == Stage::Deliver) && map_->isThere();
+    modes_["map"]->setVisible(maps);
+    if (!maps) map_->setOn(false);
     clips_->setLaneShown(stage == Stage::Motion);
     offerBones();
     if (!offering) refreshHandles();
@@ -221,6 +229,7 @@ void WorkbenchPage::showResult(const CrossingState& state) {
     modes_["sizes"]->setVisible(!state.others.empty());
     offerLevels(state);
     modes_["yardstick"]->setVisible(!session_.project().yardsticks.empty());
+    map_->refresh(view_->restScene());
     if (!rule_.isEmpty()) chooseRule(rule_);
 }
 
@@ -255,15 +264,33 @@ void WorkbenchPage::refreshHandles() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     if (state.kind == CrossingState::Kind::Ready && !offer_->isOpen() && !sizes_->isOn())
         showBodies(state.evaluation.model.colliders);
+    showSurfaces();
     hands_->refresh(stage_);
     if (!offer_->isOpen()) lookedFirst_->refresh(piece_, platform_);
 }
 
 void WorkbenchPage::showBodies(const std::vector<Collider>& bodies) {
     view_->setColliders(bodies);
+    if (const auto sheet = session_.sheet(platform_.toStdString()))
+        probing_.setBodies(bodies, sheet->figureMetres());
     const bool several = bodies.size() > 1 && stage_ == Stage::Contact;
     apart_->setVisible(several);
     view_->setBodiesApart(several ? float(apart_->findChild<QSlider*>()->value()) / 50 : 0);
+}
+
+void WorkbenchPage::showSurfaces() {
+    const auto sheet = session_.sheet(platform_.toStdString());
+    const bool asked =
+        stage_ == Stage::Contact && sheet && !sheet->touch.surfaces.empty() && !offer_->isOpen();
+    modes_["surfaces"]->setVisible(asked);
+    modes_["probe"]->setVisible(stage_ == Stage::Contact && !offer_->isOpen());
+    if (modes_["probe"]->isHidden() && view_->tool() == &probing_) view_->setTool(nullptr);
+    SurfacePaint paint;
+    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
+    const bool probing = view_->tool() == &probing_; // which looks at bodies
+    if (asked && !probing && modes_["surfaces"]->isChecked() && state.kind == CrossingState::Kind::Ready)
+        paint.set(state.evaluation.model, sheet->touch);
+    view_->setSurfaces(std::move(paint));
 }
 
 void WorkbenchPage::showMeasured() {
@@ -353,9 +380,9 @@ void WorkbenchPage::keepSelection(const QString& name) {
 bool WorkbenchPage::isSettled() const {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const bool nothingToDraw = state.kind == CrossingState::Kind::Failed && !state.hasResult();
-    const bool drawn = surface_->sight() != SurfaceSight::Model
-                           ? surface_->isSettled()
-                           : nothingToDraw || (scenes_->isReady() && view_->isResting());
+    const bool drawn = surface_->sight() != SurfaceSight::Model ? surface_->isSettled()
+                       : map_->isOn()                           ? map_->isSettled()
+                                      : nothingToDraw || (scenes_->isReady() && view_->isResting());
     return session_.jobs().running().isEmpty() && drawn;
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/map/map_mode.h"
 #include "app/pages/cards.h"
 #include "app/pages/clip_bar.h"
 #include "app/pages/clip_player.h"
@@ -21,6 +22,7 @@
 #include "app/view/model_view.h"
 #include "app/view/tools/faces_tool.h"
 #include "app/view/tools/measure_tool.h"
+#include "app/view/tools/probe_tool.h"
 #include "app/widgets/fit_strip.h"
 #include "app/widgets/stage_rail.h"
 
@@ -49,8 +51,10 @@ public:
     DeliverPanel& deliver() { return *deliver_; }
     ModelView& view() { return *view_; }
     SurfaceMode& surface() { return *surface_; }
+    MapView& map() { return *mapView_; }
     Selected& selected() { return *selected_; }
     MeasureTool& measuring() { return measuring_; }
+    ProbeTool& probing() { return probing_; }
     ClipBar& clips() { return *clips_; }
     const ClippingMode& clipping() const { return *clipping_; }
     /// Nothing is being worked out and the view is drawn in full.
@@ -75,6 +79,8 @@ private:
     void refreshMarks();
     void refreshHandles();
     void showBodies(const std::vector<Collider>& bodies);
+    /// What faces are made of, where the platform asks and it is wanted.
+    void showSurfaces();
     void showMeasured();
     void showSelection();
     void showParts();
@@ -100,6 +106,7 @@ private:
     StageRail* rail_;
     Selected* selected_;
     MeasureTool measuring_;
+    ProbeTool probing_;
     std::unique_ptr<FacesTool> faces_;
     ModelView* view_;
     WorkbenchHands* hands_;
@@ -129,6 +136,8 @@ private:
     SizesBar* sizesBar_;
     SizesMode* sizes_;
     SurfaceView* surfaceView_;
+    MapView* mapView_;
+    MapMode* map_;
     SurfaceSwitch* surfaceSwitch_;
     MaterialsPanel* materials_;
     LayoutCard* layoutCard_;
@@ -136,7 +145,8 @@ private:
     SurfaceMode* surface_;
     std::map<QString, QToolButton*> modes_;
     ChoiceBox* level_;
-    QWidget* apart_; ///< the slider that draws the bodies of physics away from one another
+    ChoiceBox* probes_;             ///< what is sent at the bodies
+    QWidget* apart_;                ///< the slider that draws the bodies of physics away from one another
     std::vector<double> levelFrom_; ///< metres from which each level does, and the coarser ones too
     int levelSeen_ = -1;            ///< by the camera's distance; below 0 where it does not choose
     QString rule_;

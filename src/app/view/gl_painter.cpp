@@ -48,10 +48,22 @@ const char* flatVertex = R"(#version 330 core
 layout(location = 0) in vec3 position; uniform mat4 toClip;
 void main() { gl_Position = toClip * vec4(position, 1.0); })";
 const char* flatFragment = R"(#version 330 core
-uniform vec4 colour; uniform float stripes; out vec4 pixel;
-void main() { // with stripes, bands that lean, that many pixels apart
-    float band = stripes > 0.0 ? mod(gl_FragCoord.x + gl_FragCoord.y, stripes) / stripes : 0.0;
-    pixel = vec4(colour.rgb, band < 0.36 ? colour.a : 0.35 * colour.a);
+uniform vec4 colour; uniform float stripes; uniform int hatch; out vec4 pixel;
+float band(float at) { return mod(at, stripes) / stripes; }
+void main() { // with stripes, bands, that many pixels apart
+    vec2 p = gl_FragCoord.xy;
+    bool strong = stripes <= 0.0;
+    if (!strong) {
+        float rising = band(p.y - p.x), falling = band(p.x + p.y), level = band(p.y), upright = band(p.x);
+        strong = hatch == 1   ? rising < 0.36
+                 : hatch == 3 ? level < 0.36
+                 : hatch == 4 ? upright < 0.36
+                 : hatch == 5 ? rising < 0.25 || falling < 0.25
+                 : hatch == 6 ? level < 0.4 && upright < 0.4
+                 : hatch == 7 ? level < 0.25 || upright < 0.25
+                              : falling < 0.36;
+    }
+    pixel = vec4(colour.rgb, strong ? colour.a : (hatch == 2 ? 0.35 : 0.62) * colour.a);
 })";
 const char* shadowVertex = R"(#version 330 core
 uniform mat4 toClip; uniform vec4 square; out vec2 place;
@@ -214,12 +226,13 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
 }
 
 void GlPainter::flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip,
-                     const glm::vec4& colour, float stripes) {
+                     const glm::vec4& colour, float stripes, int hatch) {
     if (points.empty()) return;
     flat_.bind();
     flat_.setUniformValue("toClip", qt(toClip));
     flat_.setUniformValue("colour", qt(colour));
     flat_.setUniformValue("stripes", stripes);
+    flat_.setUniformValue("hatch", hatch);
     glEnable(GL_BLEND);
     glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE,
                         GL_ONE_MINUS_SRC_ALPHA); // the view itself stays opaque
@@ -243,8 +256,8 @@ void GlPainter::lines(const std::vector<glm::vec3>& ends, const glm::mat4& toCli
 }
 
 void GlPainter::triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip,
-                          const glm::vec4& colour, float stripes) {
-    flat(GL_TRIANGLES, corners, toClip, colour, stripes);
+                          const glm::vec4& colour, float stripes, int hatch) {
+    flat(GL_TRIANGLES, corners, toClip, colour, stripes, hatch);
 }
 
 void GlPainter::shade(const FloorShadow& shadow, const glm::mat4& toClip, const glm::vec4& colour) {

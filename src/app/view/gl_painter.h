@@ -89,9 +89,10 @@ public:
     void draw(GlMesh& mesh, const Look& look, std::size_t first = 0, std::size_t count = ~std::size_t(0));
     void lines(const std::vector<glm::vec3>& ends, const glm::mat4& toClip, const glm::vec4& colour,
                float width = 1);
-    /// With `stripes` as bands that lean, so many pixels apart.
+    /// With `stripes` as bands, so many pixels apart, that run as `hatch` says (contact::Hatch; as a rule
+    /// they lean).
     void triangles(const std::vector<glm::vec3>& corners, const glm::mat4& toClip, const glm::vec4& colour,
-                   float stripes = 0);
+                   float stripes = 0, int hatch = 2);
     void background(const QColor& top, const QColor& bottom);
     /// The shadow on the floor, in `colour` where there is no light at all. Keeps its picture while it is
     /// asked for the same one, which must stay where it is.
@@ -102,7 +103,7 @@ public:
 
 private:
     void flat(unsigned mode, const std::vector<glm::vec3>& points, const glm::mat4& toClip,
-              const glm::vec4& colour, float stripes = 0);
+              const glm::vec4& colour, float stripes = 0, int hatch = 2);
     QOpenGLShaderProgram solid_, flat_, sky_, shadow_;
     std::unique_ptr<QOpenGLTexture> shadowPicture_;
     const FloorShadow* shadowOf_ = nullptr;

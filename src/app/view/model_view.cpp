@@ -120,6 +120,12 @@ void ModelView::setHeat(std::shared_ptr<const Scene> heated, double hottestMetre
     moved();
 }
 
+void ModelView::setSurfaces(SurfacePaint surfaces) {
+    if (surfaces.empty() && surfaces_.empty()) return;
+    surfaces_ = std::move(surfaces);
+    redraw();
+}
+
 void ModelView::setColliders(const std::vector<Collider>& colliders) {
     bodies_.set(colliders);
     redraw();

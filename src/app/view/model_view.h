@@ -6,6 +6,7 @@
 #include "app/view/gl_still.h"
 #include "app/view/overlay.h"
 #include "app/view/picking.h"
+#include "app/view/surface_paint.h"
 #include "app/view/tools/handle_tool.h"
 #include "app/view/tools/look_tool.h"
 #include "app/view/tools/spot_tool.h"
@@ -39,6 +40,9 @@ public:
     void setColliders(const std::vector<Collider>& colliders);
     void setBodiesApart(float apart); ///< 0 where they are
     const Bodies& bodies() const { return bodies_; }
+    /// What faces are made of, painted over them; in place of bodies, which lie on them.
+    void setSurfaces(SurfacePaint surfaces);
+    const SurfacePaint& surfaces() const { return surfaces_; }
     HandleTool& handles() { return handles_; }
     SpotTool& spots() { return spots_; }
     WayTool& ways() { return ways_; }
@@ -67,6 +71,7 @@ public:
     bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false,
          stack = false, showYardstick = false;
     Faces faces = Faces::Pictured;
+    bool seeThrough = false; ///< the piece is faint, so that its bodies are seen
     /// What keys do wherever the focus is on the page: those of the tools, F, Esc, and B while it is held.
     /// True when it was one of these.
     bool pressKey(const QKeyEvent& event);
@@ -184,6 +189,7 @@ private:
     LookTool look_{selected_};
     ViewTool *tool_ = &look_, *holding_ = nullptr; ///< in hand; that has the press
     Bodies bodies_;
+    SurfacePaint surfaces_;
     std::vector<glm::vec3> highlightCorners_, highlightEdges_, selectedCorners_, seenThrough_;
     LitFaces lit_;
     std::map<int, int> echoes_; ///< from a node to the one that it stands for

@@ -23,7 +23,9 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
     GlPainter::Look look = this->look();
     look.heat = &drawn == &heated_ || !drawn.scene->weighed.empty();
     look.faces = look.heat ? Faces::Pictured : faces;
+    if (seeThrough) look.opacity = 0.3f;
     if (solid || look.heat) painter_.draw(*mesh, look, first, count);
+    look.opacity = 1;
     if (wire) {
         look.wire = true;
         look.heat = false;
@@ -214,7 +216,14 @@ void ModelView::drawOver() {
                            float(9 * devicePixelRatio()));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
-    if (showCollider) bodies_.draw(painter_, toClip(), *gl);
+    if (!surfaces_.empty()) {
+        gl->glEnable(GL_POLYGON_OFFSET_FILL);
+        gl->glPolygonOffset(-1.2f, -1.2f);
+        surfaces_.draw(painter_, toClip(), float(devicePixelRatio()));
+        gl->glDisable(GL_POLYGON_OFFSET_FILL);
+    } else if (showCollider) {
+        bodies_.draw(painter_, toClip(), *gl);
+    }
 }
 
 void ModelView::drawStanding() {

@@ -102,6 +102,7 @@ void ModelView::drawLabels(QPainter& painter) {
                       " %",
                   taken);
 
+    if (!surfaces_.empty()) taken.push_back(surfaces_.paintLegend(painter, size(), 54));
     for (ViewTool* tool : tools()) tool->draw(*this, painter, label);
     if (!selected_.empty() && !selectedCorners_.empty() && tool_ == &look_) {
         const auto& parts = selected_.parts();
@@ -112,7 +113,7 @@ void ModelView::drawLabels(QPainter& painter) {
                                                   qs(showCount(triangles, "triangle", "triangles"))),
               t.sea);
     }
-    if (showCollider)
+    if (showCollider && surfaces_.empty())
         for (const auto& number : bodies_.numbers()) label(onScreen(number.at), number.text, number.colour);
     if (!highlightLabel_.isEmpty()) label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 

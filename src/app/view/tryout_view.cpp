@@ -211,7 +211,7 @@ void TryoutView::step() {
 void TryoutView::drawGround(const glm::mat4& toClip) {
     const Tokens& t = tokens();
     if (!arena_ || arena_->table().x <= 0) {
-        if (arena_) {
+        if (arena_ && !arena_->hasGround()) {
             const double step = gridStep(arena_->figureHeight() * 2, 1);
             painter_.lines(floorGrid(step, 16), toClip, glColour(t.sea, 0.22f));
         }
@@ -321,6 +321,11 @@ void TryoutView::paintGL() {
                 const Shape& shape = physics.shape(physics.shapeOf(int(i)));
                 painter_.lines(sharpEdges(shape.positions, shape.indices, physics.pose(int(i)).matrix),
                                toClip, glColour(t.sea), 2);
+            }
+            for (std::size_t i = 0; arena_->showsColliders() && i < physics.fixedCount(); ++i) {
+                const Shape& shape = physics.fixedShape(i);
+                painter_.lines(sharpEdges(shape.positions, shape.indices, physics.fixedPose(i)), toClip,
+                               glColour(t.sea), 2);
             }
             drawMarks(toClip);
             painter_.triangles(

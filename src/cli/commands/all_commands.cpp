@@ -12,6 +12,7 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeClipping());
     list.push_back(makeInstall());
     list.push_back(makeUninstall());
+    list.push_back(makeWorld());
     list.push_back(makeCost());
     list.push_back(makeBytes());
     list.push_back(makeUvLayout());

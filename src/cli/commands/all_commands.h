@@ -12,6 +12,7 @@ std::unique_ptr<Command> makePackage();
 std::unique_ptr<Command> makeClipping();
 std::unique_ptr<Command> makeInstall();
 std::unique_ptr<Command> makeUninstall();
+std::unique_ptr<Command> makeWorld();
 std::unique_ptr<Command> makeBytes();
 std::unique_ptr<Command> makeCost();
 std::unique_ptr<Command> makeUvLayout();

@@ -12,18 +12,27 @@ namespace zl::cli {
 
 namespace {
 
-constexpr std::string_view kinds[] = {"add", "replace", "remove", "keep"};
+constexpr std::string_view kinds[] = {"add", "replace", "remove", "keep", "extend"};
+
+/// The details of a change, a line each.
+std::vector<std::string> detailLines(const install::Change& change) {
+    std::vector<std::string> out;
+    for (const std::string& detail : change.details) out.push_back(fmt::format("           {}\n", detail));
+    return out;
+}
 
 /// Tells what was, or would be, done; the exit code.
-int told(const install::Plan& plan, bool done, bool json, const auto& print) {
-    nlohmann::ordered_json out{{"name", plan.name},
-                               {"keptAs", plan.keptAs},
-                               {"changes", nlohmann::ordered_json::array()},
-                               {"problems", plan.problems},
-                               {"done", done}};
+int told(const install::Plan& plan, bool done, const std::vector<std::string>& found, bool json,
+         const auto& print) {
+    nlohmann::ordered_json out{
+        {"name", plan.name},         {"keptAs", plan.keptAs}, {"changes", nlohmann::ordered_json::array()},
+        {"problems", plan.problems}, {"notes", plan.notes},   {"mergeInto", plan.mergeInto},
+        {"readOnly", plan.readOnly}, {"found", found},        {"done", done}};
     for (const auto& change : plan.changes)
-        out["changes"].push_back(
-            {{"kind", kinds[std::size_t(change.kind)]}, {"path", change.path}, {"bytes", change.bytes}});
+        out["changes"].push_back({{"kind", kinds[std::size_t(change.kind)]},
+                                  {"path", change.path},
+                                  {"bytes", change.bytes},
+                                  {"details", change.details}});
     if (json) {
         print(out);
     } else {
@@ -31,10 +40,13 @@ int told(const install::Plan& plan, bool done, bool json, const auto& print) {
             std::cout << fmt::format("  {:<8} {}{}\n", kinds[std::size_t(change.kind)], change.path,
                                      change.kind == install::Change::Kind::Removed
                                          ? ""
-                                         : fmt::format(" ({})", showBytes(double(change.bytes))));
+                                         : fmt::format(" ({})", showBytes(double(change.bytes))))
+                      << fmt::format("{}", fmt::join(detailLines(change), ""));
+        for (const std::string& note : plan.notes) std::cout << "  " << note << '\n';
         for (const std::string& problem : plan.problems)
             std::cout << "  stands in the way: " << problem << '\n';
         if (!plan.keptAs.empty()) std::cout << fmt::format("  the original is kept as {}\n", plan.keptAs);
+        for (const std::string& line : found) std::cout << "  there now: " << line << '\n';
         std::cout << (plan.problems.empty() ? done ? "done and read back\n" : "nothing was changed yet\n"
                                             : "nothing was changed\n");
     }
@@ -42,11 +54,12 @@ int told(const install::Plan& plan, bool done, bool json, const auto& print) {
 }
 
 /// Does it, unless it is only to be looked at or something stands in the way, and tells.
-int carriedOut(const install::Prepared& work, bool looksOnly, bool json, const Progress& progress,
-               const auto& print) {
+int carriedOut(const install::Prepared& work, const std::string& game, bool looksOnly, bool json,
+               const Progress& progress, const auto& print) {
     const bool does = !looksOnly && work.plan().problems.empty();
     if (does) work.carryOut(progress);
-    return told(work.plan(), does, json, print);
+    const auto found = does ? install::found(game, work.plan().name) : std::vector<std::string>();
+    return told(work.plan(), does, found, json, print);
 }
 
 class Install : public Command {
@@ -59,13 +72,17 @@ public:
         app.add_option("DIR", folder_, "folder with the delivered files")->required();
         app.add_option("--into", game_, "the game's folder")->required();
         app.add_option("--keep-as", wishes_.keepAs, "what the original is called from then on");
+        app.add_option("--merge-into", wishes_.mergeInto,
+                       "the collision file of the game that the body is put into");
+        app.add_flag("--make-writable", wishes_.makeWritable, "make tables writable that are read-only");
         app.add_flag("--dry-run", looksOnly_, "only say what would be done");
         app.add_flag("--lose-changes", wishes_.losesChanges,
                      "give up what others have changed in files that were installed before");
     }
     int execute(const Progress& progress) override {
         const auto show = [this](const auto& out) { print(out); };
-        return carriedOut(install::prepared(folder_, game_, wishes_), looksOnly_, json, progress, show);
+        return carriedOut(install::prepared(folder_, game_, wishes_), game_, looksOnly_, json, progress,
+                          show);
     }
 
 private:
@@ -88,7 +105,8 @@ public:
     }
     int execute(const Progress& progress) override {
         const auto show = [this](const auto& out) { print(out); };
-        return carriedOut(install::preparedOut(game_, name_, wishes_), looksOnly_, json, progress, show);
+        return carriedOut(install::preparedOut(game_, name_, wishes_), game_, looksOnly_, json, progress,
+                          show);
     }
 
 private:

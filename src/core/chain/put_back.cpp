@@ -29,12 +29,11 @@ Model withObjectsOf(const Model& original, const Model& came) {
     std::vector<int> nodeOf;
     const Mesh from = geometry::flattened(original, &nodeOf), to = geometry::flattened(came);
     if (!sameTriangles(from, to)) return came;
-    const auto materials = triangleMaterials(from);
     Model out = came;
     out.nodes.clear(), out.meshes.clear();
     const bool noMaterials = usedMaterials(came) == std::vector<int>{-1};
     if (noMaterials) out.materials = original.materials, out.images = original.images;
-    const auto worn = noMaterials ? materials : triangleMaterials(to);
+    const auto worn = triangleWear(noMaterials ? from : to);
     const glm::dmat4 fromWorld = glm::inverse(out.placement);
     for (std::size_t first = 0; first < nodeOf.size();) {
         std::size_t last = first;

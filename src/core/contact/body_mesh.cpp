@@ -19,8 +19,13 @@ Mesh bodyMesh(const Model& model, const selection::Chosen* chosen) {
                 }
                 out.indices.push_back(number[v]);
             }
+            if (!mesh.surfaces.empty()) {
+                out.surfaces.resize(out.triangleCount(), -1);
+                out.surfaces.back() = mesh.surfaces[t];
+            }
         }
     });
+    if (!out.surfaces.empty()) out.surfaces.resize(out.triangleCount(), -1);
     out.runs = {{0, std::uint32_t(out.triangleCount()), -1}};
     return out;
 }

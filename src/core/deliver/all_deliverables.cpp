@@ -1,6 +1,9 @@
 #include "core/deliver/asset_folder.h"
 #include "core/deliver/avatar_file.h"
+#include "core/deliver/block_bundle.h"
+#include "core/deliver/city_object.h"
 #include "core/deliver/console_headers.h"
+#include "core/deliver/engine_prop.h"
 #include "core/deliver/faced_thing.h"
 #include "core/deliver/island_piece.h"
 #include "core/deliver/kart.h"
@@ -27,7 +30,8 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
     static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit,
-                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders, Kart, AvatarFile>();
+                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders, Kart,
+                                    AvatarFile, BlockBundle, CityObject, EngineProp>();
     return list;
 }
 

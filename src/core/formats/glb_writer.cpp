@@ -1,6 +1,7 @@
 // GLB and VRM through tinygltf's writer: one buffer, one accessor an attribute, triangles as 32-bit indices.
 #include "core/formats/format.h"
 #include "core/formats/gltf_clip_way.h"
+#include "core/formats/gltf_marks.h"
 #include "core/formats/gltf_material_writer.h"
 #include "core/formats/gltf_turn_limits.h"
 #include "core/formats/kept_extensions.h"
@@ -38,6 +39,9 @@ public:
     std::vector<OutFile> write(std::vector<std::string>* dropped, bool asAvatar) {
         out_.asset.version = "2.0";
         out_.asset.generator = "Zest Loom";
+        if (!model_.madeFor.empty())
+            out_.asset.extras =
+                tinygltf::Value(tinygltf::Value::Object{{"engine", tinygltf::Value(model_.madeFor)}});
         materials_.write(dropped);
         writeMeshes();
         writeNodes();
@@ -218,6 +222,7 @@ private:
             putLocal(node, source.parent < 0 && !wrapper ? model_.placement * source.local : source.local,
                      animated.contains(i));
             if (source.turns) node.extras = turnLimitsValue(*source.turns);
+            putMarks(source.marks, node.extras);
             if (source.kept) keep(*source.kept, node.extensions);
             out_.nodes.push_back(node);
             if (source.parent >= 0)

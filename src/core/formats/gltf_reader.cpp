@@ -4,6 +4,7 @@
 #include "core/formats/gltf_container.h"
 #include "core/formats/mend_mesh.h"
 #include "core/formats/gltf_data.h"
+#include "core/formats/gltf_marks.h"
 #include "core/formats/gltf_materials.h"
 #include "core/formats/gltf_turn_limits.h"
 #include "core/formats/kept_extensions.h"
@@ -12,6 +13,7 @@
 
 #include "core/base/error.h"
 #include "core/base/unique_names.h"
+#include "core/base/utf8.h"
 #include "core/geometry/merge_meshes.h"
 #include "core/texture/picture_file.h"
 
@@ -37,6 +39,9 @@ public:
 
     Model read(const Progress& progress) {
         model_.frame = {unitNamed("m"), Up::Y, false, false};
+        if (source_.asset.extras.IsObject() && source_.asset.extras.Has("engine") &&
+            source_.asset.extras.Get("engine").IsString())
+            model_.madeFor = asUtf8(source_.asset.extras.Get("engine").Get<std::string>());
         readImages();
         readMaterials();
         for (std::size_t i = 0; i < source_.meshes.size(); ++i) {
@@ -301,6 +306,7 @@ private:
                 data_.fail("refers to a skin that does not exist");
             model_.nodes.push_back(
                 {node.name, parent, localOf(node), node.mesh, node.skin, turnLimitsIn(node.extras)});
+            model_.nodes.back().marks = marksIn(node.extras);
             noteRestWeights(node);
             const int own = order_[index];
             for (auto child = node.children.rbegin(); child != node.children.rend(); ++child)

@@ -189,7 +189,7 @@ private:
         std::vector<std::uint32_t> all(corners);
         for (std::uint32_t i = 0; i < corners; ++i) all[i] = i;
         auto indices = std::move(mesh_->indices);
-        Mesh sorted = withVertices(*mesh_, all, std::move(indices), faceMaterials_);
+        Mesh sorted = withVertices(*mesh_, all, std::move(indices), wearOf(faceMaterials_));
         model_.nodes.push_back({sorted.name, -1, glm::dmat4(1.0), int(model_.meshes.size())});
         model_.meshes.push_back(std::make_shared<const Mesh>(std::move(sorted)));
         mesh_.reset();

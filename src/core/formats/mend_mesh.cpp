@@ -39,6 +39,7 @@ std::string countOf(std::size_t triangles) {
 }
 
 void coverAll(Mesh& mesh) {
+    if (!mesh.surfaces.empty()) mesh.surfaces.resize(mesh.triangleCount(), -1);
     std::size_t covered = 0;
     bool whole = true;
     for (const MaterialRun& run : mesh.runs) {
@@ -78,9 +79,9 @@ void mendAttributes(Mesh& mesh, std::vector<std::string>& warnings) {
 Mesh onUsableCorners(const Mesh& mesh, std::vector<std::string>& warnings) {
     const std::size_t n = mesh.positions.size();
     std::size_t outOfRange = 0, notFinite = 0;
-    const auto materials = triangleMaterials(mesh);
+    const auto wear = triangleWear(mesh);
     std::vector<std::uint32_t> indices;
-    std::vector<int> kept;
+    std::vector<Wear> kept;
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         const std::uint32_t* c = &mesh.indices[3 * t];
         if (c[0] >= n || c[1] >= n || c[2] >= n) {
@@ -90,7 +91,7 @@ Mesh onUsableCorners(const Mesh& mesh, std::vector<std::string>& warnings) {
             ++notFinite;
         } else {
             indices.insert(indices.end(), c, c + 3);
-            kept.push_back(materials[t]);
+            kept.push_back(wear[t]);
         }
     }
     std::vector<std::uint32_t> keep, newIndex(n, ~0u);

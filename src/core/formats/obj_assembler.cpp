@@ -18,7 +18,7 @@ void sortIntoParts(Mesh& mesh, const std::vector<int>& materials) {
         std::vector<std::uint32_t> all(mesh.positions.size());
         for (std::uint32_t i = 0; i < all.size(); ++i) all[i] = i;
         auto indices = std::move(mesh.indices);
-        mesh = withVertices(mesh, all, std::move(indices), materials);
+        mesh = withVertices(mesh, all, std::move(indices), wearOf(materials));
         return;
     }
     for (std::uint32_t t = 0; t < materials.size(); ++t) {

@@ -58,7 +58,7 @@ void markSame(const Mesh& mesh, const Places& place, std::vector<char>& drop, Cl
 /// The mesh without the marked triangles, itself when none is.
 Mesh without(Mesh mesh, const std::vector<char>& drop) {
     if (std::ranges::find(drop, 1) == drop.end()) return mesh;
-    return extracted(mesh, triangleMaterials(mesh), [&](std::size_t t) { return !drop[t]; });
+    return extracted(mesh, triangleWear(mesh), [&](std::size_t t) { return !drop[t]; });
 }
 
 } // namespace

@@ -4,7 +4,7 @@
 
 namespace zl::geometry {
 
-Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, const std::vector<int>& materials) {
+Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, const std::vector<Wear>& wear) {
     constexpr std::uint32_t none = ~0u;
     std::vector<std::uint32_t> keep, indices(mesh.indices.size()), first(mesh.vertexCount(), none);
     std::vector<int> kindOf;                                       // of each new corner
@@ -26,12 +26,12 @@ Mesh cornersApart(const Mesh& mesh, const std::vector<int>& kind, const std::vec
         if (fresh) entry->second = made();
         indices[c] = entry->second;
     }
-    return withVertices(mesh, keep, std::move(indices), materials);
+    return withVertices(mesh, keep, std::move(indices), wear);
 }
 
 Mesh cornersInOrder(const Mesh& mesh, const std::vector<int>& kind) {
-    Mesh out = cornersApart(mesh, kind, std::vector<int>(mesh.triangleCount(), -1));
-    out.runs = mesh.runs;
+    Mesh out = cornersApart(mesh, kind, std::vector<Wear>(mesh.triangleCount()));
+    dressAs(out, mesh);
     return out;
 }
 

@@ -9,14 +9,14 @@ namespace {
 constexpr std::uint32_t nowhere = ~0u;
 
 /// Triangles given by number, as a mesh. `newIndex` holds `nowhere` for every corner, before and after.
-Mesh ofTriangles(const Mesh& mesh, const std::vector<int>& materials,
-                 std::span<const std::uint32_t> triangles, std::vector<std::uint32_t>& newIndex) {
+Mesh ofTriangles(const Mesh& mesh, const std::vector<Wear>& wear, std::span<const std::uint32_t> triangles,
+                 std::vector<std::uint32_t>& newIndex) {
     std::vector<std::uint32_t> indices, keep;
-    std::vector<int> kept;
+    std::vector<Wear> kept;
     indices.reserve(3 * triangles.size());
     kept.reserve(triangles.size());
     for (const std::uint32_t t : triangles) {
-        kept.push_back(materials[t]);
+        kept.push_back(wear[t]);
         for (std::size_t k = 0; k < 3; ++k) {
             const std::uint32_t old = mesh.indices[3 * std::size_t(t) + k];
             if (newIndex[old] == nowhere) {
@@ -32,12 +32,12 @@ Mesh ofTriangles(const Mesh& mesh, const std::vector<int>& materials,
 
 } // namespace
 
-Mesh extracted(const Mesh& mesh, const std::vector<int>& materials,
+Mesh extracted(const Mesh& mesh, const std::vector<Wear>& wear,
                const std::function<bool(std::size_t)>& wanted) {
     std::vector<std::uint32_t> triangles, newIndex(mesh.vertexCount(), nowhere);
     for (std::uint32_t t = 0; t < mesh.triangleCount(); ++t)
         if (wanted(t)) triangles.push_back(t);
-    return ofTriangles(mesh, materials, triangles, newIndex);
+    return ofTriangles(mesh, wear, triangles, newIndex);
 }
 
 Mesh inOwnOrder(const Mesh& mesh, const std::vector<std::uint32_t>& triangles) {
@@ -48,14 +48,13 @@ Mesh inOwnOrder(const Mesh& mesh, const std::vector<std::uint32_t>& triangles) {
         if (newIndex[v] != nowhere) newIndex[v] = std::uint32_t(keep.size()), keep.push_back(v);
     indices.reserve(3 * triangles.size());
     for (const std::uint32_t t : triangles)
-        for (std::size_t k = 0; k < 3; ++k)
-            indices.push_back(newIndex[mesh.indices[3 * std::size_t(t) + k]]);
-    const auto materials = triangleMaterials(mesh);
-    std::vector<int> kept;
+        for (std::size_t k = 0; k < 3; ++k) indices.push_back(newIndex[mesh.indices[3 * std::size_t(t) + k]]);
+    const auto wear = triangleWear(mesh);
+    std::vector<Wear> kept;
     kept.reserve(triangles.size());
-    for (const std::uint32_t t : triangles) kept.push_back(materials[t]);
-    Mesh out = withVertices(mesh, keep, std::move(indices), std::vector<int>(triangles.size(), 0));
-    out.runs = runsOf(kept);
+    for (const std::uint32_t t : triangles) kept.push_back(wear[t]);
+    Mesh out = withVertices(mesh, keep, std::move(indices), std::vector<Wear>(triangles.size()));
+    dress(out, kept);
     return out;
 }
 
@@ -67,13 +66,13 @@ std::vector<Mesh> takenApart(const Mesh& mesh, const std::vector<std::uint32_t>&
     for (std::size_t g = 0; g < count; ++g) start[g + 1] += start[g];
     std::vector<std::uint32_t> fill(start.begin(), start.end() - 1);
     for (std::uint32_t t = 0; t < group.size(); ++t) sorted[fill[group[t]]++] = t;
-    const auto materials = triangleMaterials(mesh);
+    const auto wear = triangleWear(mesh);
     std::vector<Mesh> out;
     out.reserve(count);
     for (std::size_t g = 0; g < count; ++g) {
         if (g % 256 == 0) progress.report(double(g) / double(count));
-        out.push_back(ofTriangles(mesh, materials,
-                                  std::span(sorted).subspan(start[g], start[g + 1] - start[g]), newIndex));
+        out.push_back(
+            ofTriangles(mesh, wear, std::span(sorted).subspan(start[g], start[g + 1] - start[g]), newIndex));
     }
     return out;
 }

@@ -6,9 +6,9 @@
 
 namespace zl::geometry {
 
-/// The triangles of a mesh that `wanted` names, in their order, with only the corners they use. `materials`
-/// holds one entry a triangle of the whole mesh.
-Mesh extracted(const Mesh& mesh, const std::vector<int>& materials,
+/// The triangles of a mesh that `wanted` names, in their order, with only the corners they use. `wear` has
+/// an entry for each triangle of the whole mesh.
+Mesh extracted(const Mesh& mesh, const std::vector<Wear>& wear,
                const std::function<bool(std::size_t)>& wanted);
 
 /// The triangles of a mesh that `triangles` names (rising) with the corners that they use, both in the order

@@ -34,7 +34,7 @@ Mesh lightMesh(const Mesh& mesh, std::size_t triangles) {
         }
         i = newIndex[i];
     }
-    return withVertices(plain, keep, std::move(indices), materials);
+    return withVertices(plain, keep, std::move(indices), wearOf(materials));
 }
 
 std::vector<std::uint32_t> lightIndices(std::span<const glm::vec3> positions,

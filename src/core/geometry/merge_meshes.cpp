@@ -80,15 +80,11 @@ Mesh merged(const std::vector<Mesh>& meshes, std::vector<std::string>* lost) {
     bool allTangents = true;
     for (const Mesh* part : parts) {
         const auto first = static_cast<std::uint32_t>(out.positions.size());
-        const auto firstTriangle = static_cast<std::uint32_t>(out.triangleCount());
         out.positions.insert(out.positions.end(), part->positions.begin(), part->positions.end());
         // An index outside its own part must stay outside, not land in a neighbour.
         for (const std::uint32_t i : part->indices)
             out.indices.push_back(i < part->positions.size() ? i + first : ~0u);
-        for (MaterialRun run : part->runs) {
-            run.firstTriangle += firstTriangle;
-            out.runs.push_back(run);
-        }
+        dressEnd(out, *part);
         uvSets = std::max(uvSets, part->uvSets.size());
         if (part->positions.empty()) continue;
         allTangents &= !part->tangents.empty();

@@ -72,7 +72,7 @@ Mesh withNormals(const Mesh& mesh, double creaseRadians, NormalWeight weight) {
         }
         indices[c] = found;
     }
-    Mesh out = withVertices(mesh, keep, std::move(indices), triangleMaterials(mesh));
+    Mesh out = withVertices(mesh, keep, std::move(indices), triangleWear(mesh));
     out.normals = std::move(kept);
     out.tangents.clear();
     return out;

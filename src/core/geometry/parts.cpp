@@ -154,7 +154,7 @@ Model joinedObjects(const Model& model, const NodeTest& chosen, const std::strin
         if (notes) notes->push_back("left out " + what);
     std::vector<std::uint32_t> all(joined.vertexCount());
     for (std::uint32_t i = 0; i < all.size(); ++i) all[i] = i;
-    joined = withVertices(joined, all, std::vector<std::uint32_t>(joined.indices), triangleMaterials(joined));
+    joined = withVertices(joined, all, std::vector<std::uint32_t>(joined.indices), triangleWear(joined));
     Node& first = out.nodes[members[0]];
     if (!name.empty()) first.name = name;
     joined.name = first.name;

@@ -17,12 +17,12 @@ namespace zl::geometry {
 
 namespace {
 
-/// The mesh with one vertex for each (place, UV, colour, bone weight, morph offset, material): what the
-/// collapse must tell apart, and nothing else. Normals are left out, for on faceted models they would lock
-/// every edge.
+/// The mesh with one vertex for each (place, UV, colour, bone weight, morph offset, material and surface
+/// kind): what the collapse must tell apart, and nothing else. Normals are left out, for on faceted models
+/// they would lock every edge.
 struct Collapsible {
     Mesh mesh; ///< normals empty
-    std::vector<int> vertexMaterial;
+    std::vector<Wear> vertexWear;
 };
 
 /// The triangles on the first of all corners that differ in normals and tangents only; joining never crosses
@@ -35,7 +35,7 @@ std::vector<std::uint32_t> joinedButForNormals(const Collapsible& from) {
         if (!values.empty())
             arrays.emplace_back(reinterpret_cast<const char*>(values.data()), sizeof values[0]);
     };
-    add(mesh.positions), add(from.vertexMaterial), add(mesh.colours), add(mesh.joints), add(mesh.weights);
+    add(mesh.positions), add(from.vertexWear), add(mesh.colours), add(mesh.joints), add(mesh.weights);
     for (const auto& set : mesh.uvSets) add(set);
     for (const MorphTarget& morph : mesh.morphs) add(morph.positions);
     std::vector<meshopt_Stream> streams;
@@ -76,9 +76,9 @@ Collapsible withoutUnused(Collapsible from) {
     if (keep.size() == newIndex.size()) return from;
     for (std::uint32_t& v : from.mesh.indices) v = newIndex[v];
     Collapsible out;
-    for (const std::uint32_t v : keep) out.vertexMaterial.push_back(from.vertexMaterial[v]);
-    std::vector<int> materials(from.mesh.triangleCount(), -1); // the vertices know them
-    out.mesh = withVertices(from.mesh, keep, std::move(from.mesh.indices), materials);
+    for (const std::uint32_t v : keep) out.vertexWear.push_back(from.vertexWear[v]);
+    const std::vector<Wear> wear(from.mesh.triangleCount()); // the vertices know it
+    out.mesh = withVertices(from.mesh, keep, std::move(from.mesh.indices), wear);
     return out;
 }
 
@@ -86,19 +86,22 @@ Collapsible collapsible(const Mesh& mesh) {
     Mesh bare = mesh;
     bare.normals.clear();
     bare.tangents.clear();
-    const auto materials = triangleMaterials(mesh);
+    bare.surfaces.clear();
+    const auto wear = triangleWear(mesh);
     Collapsible result;
-    if (bare.uvSets.empty() && bare.colours.empty() && mesh.runs.size() <= 1 && mesh.normals.empty() &&
-        mesh.tangents.empty() && mesh.morphs.empty() && mesh.weights.empty()) {
-        result.vertexMaterial.assign(bare.positions.size(), mesh.runs.empty() ? -1 : mesh.runs[0].material);
+    if (bare.uvSets.empty() && bare.colours.empty() && mesh.runs.size() <= 1 && mesh.surfaces.empty() &&
+        mesh.normals.empty() && mesh.tangents.empty() && mesh.morphs.empty() && mesh.weights.empty()) {
+        result.vertexWear.assign(bare.positions.size(), wear.empty() ? wearOf(-1) : wear[0]);
         result.mesh = std::move(bare);
         return withoutUnused(std::move(result));
     }
-    // Vertices used by several materials are doubled so that the border becomes a seam.
-    result.mesh = cornersApart(bare, materials, std::vector<int>(materials.size(), -1));
-    result.vertexMaterial.resize(result.mesh.vertexCount());
+    // Vertices of several materials or surface kinds are doubled so that the border becomes a seam.
+    std::vector<int> kinds(wear.size());
+    std::ranges::transform(wear, kinds.begin(), [](Wear one) { return int(one); });
+    result.mesh = cornersApart(bare, kinds, std::vector<Wear>(wear.size()));
+    result.vertexWear.resize(result.mesh.vertexCount());
     for (std::size_t c = 0; c < result.mesh.indices.size(); ++c)
-        result.vertexMaterial[result.mesh.indices[c]] = materials[c / 3];
+        result.vertexWear[result.mesh.indices[c]] = wear[c / 3];
     result.mesh.indices = joinedButForNormals(result);
     return withoutUnused(std::move(result));
 }
@@ -158,7 +161,7 @@ Mesh withOriginalNormals(const Mesh& reduced, const Mesh& original) {
         if (isNew) keep.push_back(v), source.push_back(best);
         indices[c] = entry->second;
     }
-    Mesh out = withVertices(reduced, keep, std::move(indices), triangleMaterials(reduced));
+    Mesh out = withVertices(reduced, keep, std::move(indices), triangleWear(reduced));
     const auto take = [&](auto& to, const auto& from) {
         to.clear();
         if (from.empty()) return;
@@ -198,9 +201,9 @@ Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress) 
     progress.report(0.9);
 
     std::vector<std::uint32_t> keep, newIndex(positions.size(), ~0u);
-    std::vector<int> materials(count / 3);
+    std::vector<Wear> wear(count / 3);
     for (std::size_t c = 0; c < count; ++c) {
-        if (c % 3 == 0) materials[c / 3] = work.vertexMaterial[indices[c]];
+        if (c % 3 == 0) wear[c / 3] = work.vertexWear[indices[c]];
         std::uint32_t& n = newIndex[indices[c]];
         if (n == ~0u) {
             n = static_cast<std::uint32_t>(keep.size());
@@ -208,7 +211,7 @@ Mesh reduce(const Mesh& mesh, const ReduceGoal& goal, const Progress& progress) 
         }
         indices[c] = n;
     }
-    Mesh out = withVertices(work.mesh, keep, std::move(indices), materials);
+    Mesh out = withVertices(work.mesh, keep, std::move(indices), wear);
     const auto hasNormals = [](const MorphTarget& morph) { return !morph.normals.empty(); };
     if (!mesh.normals.empty() || !mesh.tangents.empty() || std::ranges::any_of(mesh.morphs, hasNormals))
         out = withOriginalNormals(out, mesh);

@@ -48,7 +48,7 @@ private:
 class Turner {
 public:
     Turner(const Mesh& mesh, std::vector<std::uint32_t> place, double tolerance, std::vector<char> gone)
-        : work_(mesh), place_(std::move(place)), tolerance_(tolerance), materials_(triangleMaterials(mesh)),
+        : work_(mesh), place_(std::move(place)), tolerance_(tolerance), wear_(triangleWear(mesh)),
           gone_(std::move(gone)) {
         gone_.resize(work_.triangleCount(), 0);
     }
@@ -87,7 +87,7 @@ public:
 
 private:
     Mesh left() const {
-        return extracted(work_, materials_, [&](std::size_t t) { return !gone_[t]; });
+        return extracted(work_, wear_, [&](std::size_t t) { return !gone_[t]; });
     }
     Corners cornersOf(std::uint32_t t) const {
         return {work_.indices[3 * std::size_t(t)], work_.indices[3 * std::size_t(t) + 1],
@@ -130,10 +130,10 @@ private:
             gone_[t] = gone_[other] = 1;
             return;
         }
-        const std::uint32_t middle = cornerAt(c, a, b, n1, n2, materials_[t] == materials_[other]);
+        const std::uint32_t middle = cornerAt(c, a, b, n1, n2, wear_[t] == wear_[other]);
         set(other, {d, n1, middle});
         set(t, {d, middle, n2});
-        materials_[t] = materials_[other];
+        wear_[t] = wear_[other];
         for (const std::uint32_t made : {t, other})
             if (sliverCorner(work_, made, tolerance_) >= 0) open.push_back(made);
     }
@@ -155,7 +155,7 @@ private:
     Mesh work_;
     std::vector<std::uint32_t> place_;
     double tolerance_;
-    std::vector<int> materials_;
+    std::vector<Wear> wear_;
     std::vector<char> gone_;
     std::optional<TrianglesAt> at_;
 };

@@ -229,7 +229,7 @@ std::optional<WeldResult> weldBare(const Mesh& mesh, const Progress& progress) {
         for (std::size_t c = firstOf(run); c < firstOf(run + 1); ++c) indices[c] = number[run][indices[c]];
     });
     result.mesh.name = mesh.name;
-    result.mesh.runs = mesh.runs;
+    dressAs(result.mesh, mesh);
     result.cornersJoined = mesh.positions.size() - kept.size();
     progress.report(1);
     return result;
@@ -267,7 +267,7 @@ WeldResult weld(const Mesh& mesh, float tolerance, const Progress& progress) {
         indices[i] = newIndex[v];
     }
     WeldResult result;
-    result.mesh = withVertices(mesh, keep, std::move(indices), triangleMaterials(mesh));
+    result.mesh = withVertices(mesh, keep, std::move(indices), triangleWear(mesh));
     for (std::size_t i = 0; i < keep.size(); ++i) result.mesh.positions[i] = mesh.positions[place[keep[i]]];
     result.cornersJoined = mesh.positions.size() - keep.size();
     progress.report(1);

@@ -146,7 +146,7 @@ Mesh withPlacedUvs(Mesh mesh, const std::vector<Material>& materials) {
         way = wayOf[c / 3];
     }
     if (shared) {
-        mesh = cornersApart(mesh, wayOf, triangleMaterials(mesh));
+        mesh = cornersApart(mesh, wayOf, triangleWear(mesh));
         wayOfCorner.assign(mesh.vertexCount(), -1);
         for (std::size_t c = 0; c < mesh.indices.size(); ++c) wayOfCorner[mesh.indices[c]] = wayOf[c / 3];
     }
@@ -171,7 +171,6 @@ Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle) {
     forEachShownMesh(model, [&](int node, const Mesh& mesh, const glm::dmat4& matrix) {
         const Mesh placed = withPlacedUvs(transformed(mesh, matrix), model.materials);
         const auto firstVertex = static_cast<std::uint32_t>(out.positions.size());
-        const auto firstTriangle = static_cast<std::uint32_t>(out.triangleCount());
         out.positions.insert(out.positions.end(), placed.positions.begin(), placed.positions.end());
         if (allNormals) out.normals.insert(out.normals.end(), placed.normals.begin(), placed.normals.end());
         if (anyUv) {
@@ -185,10 +184,7 @@ Mesh flattened(const Model& model, std::vector<int>* nodeOfTriangle) {
         out.indices.resize(at + placed.indices.size());
         for (std::size_t i = 0; i < placed.indices.size(); ++i)
             out.indices[at + i] = placed.indices[i] + firstVertex;
-        for (MaterialRun run : placed.runs) {
-            run.firstTriangle += firstTriangle;
-            out.runs.push_back(run);
-        }
+        dressEnd(out, placed);
         if (nodeOfTriangle) nodeOfTriangle->resize(out.triangleCount(), node);
     });
     return out;

@@ -3,6 +3,7 @@
 #include "core/install/journal.h"
 
 #include <filesystem>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -10,9 +11,12 @@ namespace zl::install {
 
 /// One file of a game's folder that is to change.
 struct Change {
-    enum class Kind { Added, Replaced, Removed, Kept } kind = Kind::Added; ///< Kept: a copy of the original
-    std::string path;                                                      ///< relative to the game's folder
-    std::size_t bytes = 0;                                                 ///< of what is there afterwards
+    /// Kept: a copy of the original. Extended: what others have in it stays, and something is put to it or
+    /// taken from it.
+    enum class Kind { Added, Replaced, Removed, Kept, Extended } kind = Kind::Added;
+    std::string path;                   ///< relative to the game's folder
+    std::size_t bytes = 0;              ///< of what is there afterwards
+    std::vector<std::string> details{}; ///< what is new in it, or goes: entries, or lines with their numbers
 };
 
 /// What would be done, and why it cannot be.
@@ -21,11 +25,17 @@ struct Plan {
     std::string keptAs; ///< what the original is called afterwards; empty where there is none
     std::vector<Change> changes;
     std::vector<std::string> problems; ///< sentences; with any of them nothing is done
+    std::vector<std::string> readOnly; ///< files of the game that stand in the way for that alone
+    std::vector<std::string>
+        mergeInto;                  ///< collision files that ours could be put into, where no more can come
+    std::vector<std::string> notes; ///< what is worth a word and stands in nobody's way
 };
 
 struct Wishes {
     std::string keepAs;        ///< name for the original; empty finds one
     bool losesChanges = false; ///< what others have changed since is given up
+    bool makeWritable = false; ///< read-only tables of the game are made writable
+    std::string mergeInto{};   ///< a collision file of the game that ours is put into
 };
 
 /// Something that is ready to be done to a game's folder, with all the bytes: looked at first, then carried
@@ -38,11 +48,12 @@ public:
     void carryOut(const Progress& progress = {}) const;
 
 private:
-    friend class Game;
+    friend class GameFolder;
     std::filesystem::path game_;
     Plan plan_;
     std::vector<OutFile> writes_;
     std::vector<std::string> leaving_;
+    std::vector<std::string> writable_, readOnly_;
 };
 
 /// A delivery into a game's folder. Whatever the game has under that name becomes an entry of its own; an
@@ -66,6 +77,14 @@ Plan takeOut(const std::filesystem::path& game, const std::string& name, const W
 
 /// What was installed there, by name. Ends first what a killed program had begun.
 std::vector<Journal> installed(const std::filesystem::path& game);
+
+/// What the game's folder now says of an installed thing, read from the disk: table lines with file and
+/// number, entries of archives with their sizes; for what has a place of its own there, its files.
+std::vector<std::string> found(const std::filesystem::path& game, const std::string& name);
+
+/// A game's folder that takes deliveries of that format, among those in `games` (each a folder of its own), the
+/// first by name; nothing where none does.
+std::optional<std::filesystem::path> gameAmong(const std::filesystem::path& games, std::string_view format);
 
 /// Whether a delivery of that format ("race-car") can be put into a game's folder.
 bool canInstall(std::string_view format);

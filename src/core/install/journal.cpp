@@ -30,6 +30,31 @@ bool staysInside(const std::string& path) {
            *plain.begin() != "..";
 }
 
+constexpr std::string_view additionKinds[] = {"line", "entry", "body"};
+
+nlohmann::ordered_json additionsOf(const Journal& journal) {
+    auto out = nlohmann::ordered_json::array();
+    for (const Journal::Addition& one : journal.additions)
+        out.push_back({{"kind", additionKinds[std::size_t(one.kind)]},
+                       {"path", one.path},
+                       {"entry", one.entry},
+                       {"text", one.text}});
+    return out;
+}
+
+std::vector<Journal::Addition> readAdditions(const nlohmann::json& json) {
+    std::vector<Journal::Addition> out;
+    for (const auto& one : json) {
+        const std::string kind = one.at("kind");
+        const auto known = std::ranges::find(additionKinds, kind);
+        if (known == std::end(additionKinds) || !staysInside(one.at("path")))
+            throw Error("an addition is none of its own", "additions");
+        out.push_back({Journal::Addition::Kind(known - std::begin(additionKinds)), one.at("path"),
+                       one.at("entry"), one.at("text")});
+    }
+    return out;
+}
+
 std::map<std::string, Hash> readHashes(const nlohmann::json& json, const std::string& key) {
     std::map<std::string, Hash> out;
     for (const auto& [path, value] : json.at(key).items()) {
@@ -57,7 +82,9 @@ OutFile journalFile(const Journal& journal) {
                                       {"kept-as", journal.keptAs},
                                       {"files", hashesOf(journal.files)},
                                       {"originals", hashesOf(journal.originals)},
-                                      {"kept", hashesOf(journal.kept)}};
+                                      {"kept", hashesOf(journal.kept)},
+                                      {"additions", additionsOf(journal)},
+                                      {"made-writable", journal.madeWritable}};
     return {journalPath(journal.name), jsonText(json, 2) + "\n"};
 }
 
@@ -72,6 +99,10 @@ std::optional<Journal> readJournal(const fs::path& game, const std::string& name
         if (json.at("format") != "installed" || json.at("version") != 1) throw Error("is of another version");
         Journal journal{json.at("name"),           json.at("delivery"),           json.at("kept-as"),
                         readHashes(json, "files"), readHashes(json, "originals"), readHashes(json, "kept")};
+        if (json.contains("additions")) journal.additions = readAdditions(json["additions"]);
+        if (json.contains("made-writable")) journal.madeWritable = json["made-writable"];
+        for (const std::string& path : journal.madeWritable)
+            if (!staysInside(path)) throw Error(fmt::format("\"{}\" is none of its files", path));
         if (journal.name != name) throw Error("is called otherwise");
         return journal;
     } catch (const nlohmann::json::exception&) {

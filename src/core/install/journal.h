@@ -18,6 +18,15 @@ struct Journal {
     std::map<std::string, Hash> files;     ///< what was put there
     std::map<std::string, Hash> originals; ///< what was there before
     std::map<std::string, Hash> kept;      ///< the original under its other name
+    /// What was put to a file that others use too.
+    struct Addition {
+        enum class Kind { Line, Entry, Body } kind = Kind::Line;
+        std::string path;  ///< of the file
+        std::string entry; ///< of an archive: the one that was added, or that a body was put into
+        std::string text;  ///< the line, or the lines of the body
+    };
+    std::vector<Addition> additions{};
+    std::vector<std::string> madeWritable{}; ///< files that were read-only before
 };
 
 /// The journal's file, relative to the game's folder.

@@ -22,6 +22,7 @@ int addModel(Model& model, const Model& other, const std::string& name, int pare
         Mesh own = *mesh;
         for (MaterialRun& run : own.runs)
             if (run.material >= 0) run.material += firstMaterial;
+        bringSurfaces(own, other, model);
         model.meshes.push_back(std::make_shared<const Mesh>(std::move(own)));
     }
     const glm::dmat4 outer = parent < 0 ? glm::inverse(model.placement) * place : place;

@@ -9,7 +9,7 @@ std::size_t bytesOf(const Mesh& mesh) {
     const auto of = [](const auto& values) { return values.size() * sizeof values[0]; };
     std::size_t bytes = sizeof mesh + of(mesh.positions) + of(mesh.normals) + of(mesh.tangents) +
                         of(mesh.colours) + of(mesh.joints) + of(mesh.weights) + of(mesh.indices) +
-                        of(mesh.runs);
+                        of(mesh.runs) + of(mesh.surfaces);
     for (const auto& set : mesh.uvSets) bytes += of(set);
     for (const MorphTarget& morph : mesh.morphs) bytes += of(morph.positions) + of(morph.normals);
     return bytes;
@@ -22,14 +22,49 @@ std::vector<int> triangleMaterials(const Mesh& mesh) {
     return result;
 }
 
-std::vector<MaterialRun> runsOf(const std::vector<int>& materials) {
-    std::vector<MaterialRun> runs;
-    for (std::size_t t = 0; t < materials.size(); ++t) {
-        if (runs.empty() || runs.back().material != materials[t])
-            runs.push_back({static_cast<std::uint32_t>(t), 0, materials[t]});
-        ++runs.back().triangleCount;
+std::vector<Wear> triangleWear(const Mesh& mesh) {
+    std::vector<Wear> result(mesh.triangleCount(), wearOf(-1));
+    for (const MaterialRun& run : mesh.runs)
+        std::fill_n(result.begin() + run.firstTriangle, run.triangleCount, wearOf(run.material));
+    for (std::size_t t = 0; t < mesh.surfaces.size(); ++t)
+        result[t] = wearOf(materialOf(result[t]), mesh.surfaces[t]);
+    return result;
+}
+
+std::vector<Wear> wearOf(const std::vector<int>& materials) {
+    std::vector<Wear> result(materials.size());
+    std::ranges::transform(materials, result.begin(), [](int material) { return wearOf(material); });
+    return result;
+}
+
+void dress(Mesh& mesh, const std::vector<Wear>& wear) {
+    mesh.runs.clear(), mesh.surfaces.clear();
+    for (std::size_t t = 0; t < wear.size(); ++t) {
+        const int material = materialOf(wear[t]);
+        if (mesh.runs.empty() || mesh.runs.back().material != material)
+            mesh.runs.push_back({static_cast<std::uint32_t>(t), 0, material});
+        ++mesh.runs.back().triangleCount;
     }
-    return runs;
+    if (std::ranges::all_of(wear, [](Wear one) { return surfaceOf(one) < 0; })) return;
+    mesh.surfaces.resize(wear.size());
+    std::ranges::transform(wear, mesh.surfaces.begin(),
+                           [](Wear one) { return std::int16_t(surfaceOf(one)); });
+}
+
+void dressAs(Mesh& mesh, const Mesh& from) {
+    mesh.runs = from.runs, mesh.surfaces = from.surfaces;
+}
+
+void dressEnd(Mesh& mesh, const Mesh& from) {
+    const std::size_t first = mesh.triangleCount() - from.triangleCount();
+    for (MaterialRun run : from.runs) {
+        run.firstTriangle += static_cast<std::uint32_t>(first);
+        mesh.runs.push_back(run);
+    }
+    if (mesh.surfaces.empty() && from.surfaces.empty()) return;
+    mesh.surfaces.resize(first, -1);
+    mesh.surfaces.insert(mesh.surfaces.end(), from.surfaces.begin(), from.surfaces.end());
+    mesh.surfaces.resize(mesh.triangleCount(), -1);
 }
 
 namespace {
@@ -46,7 +81,7 @@ std::vector<T> gather(const std::vector<T>& from, const std::vector<std::uint32_
 } // namespace
 
 Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
-                  std::vector<std::uint32_t> indices, const std::vector<int>& materials) {
+                  std::vector<std::uint32_t> indices, const std::vector<Wear>& wear) {
     Mesh out;
     out.name = mesh.name;
     out.positions = gather(mesh.positions, keep);
@@ -62,10 +97,9 @@ Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
     const std::size_t count = indices.size() / 3;
     std::vector<std::uint32_t> order(count);
     std::iota(order.begin(), order.end(), 0u);
-    const bool sorted = std::is_sorted(materials.begin(), materials.end());
+    const bool sorted = std::is_sorted(wear.begin(), wear.end());
     if (!sorted)
-        std::stable_sort(order.begin(), order.end(),
-                         [&](auto a, auto b) { return materials[a] < materials[b]; });
+        std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return wear[a] < wear[b]; });
     if (sorted) {
         out.indices = std::move(indices);
     } else {
@@ -73,9 +107,9 @@ Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
         for (std::size_t i = 0; i < count; ++i)
             std::copy_n(indices.begin() + 3 * std::size_t(order[i]), 3, out.indices.begin() + 3 * i);
     }
-    std::vector<int> inOrder(count);
-    for (std::size_t i = 0; i < count; ++i) inOrder[i] = materials[order[i]];
-    out.runs = runsOf(inOrder);
+    std::vector<Wear> inOrder(count);
+    for (std::size_t i = 0; i < count; ++i) inOrder[i] = wear[order[i]];
+    dress(out, inOrder);
     return out;
 }
 

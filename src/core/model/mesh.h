@@ -42,8 +42,8 @@ struct CutSide {
     bool isPart = false;
 };
 
-/// Triangles as separate arrays. Every array is empty or as long as `positions`; `indices` holds three
-/// valid entries a triangle, counter-clockwise seen from outside; `runs` cover all triangles in order.
+/// Triangles as separate arrays. Every array of corners is empty or as long as `positions`; `indices` holds
+/// three valid entries a triangle, counter-clockwise seen from outside; `runs` cover all triangles in order.
 /// Coordinates are the node's own; UV origin is top left. A mesh without indices is a point cloud.
 struct Mesh {
     std::string name;
@@ -56,6 +56,8 @@ struct Mesh {
     std::vector<glm::vec4> weights;
     std::vector<std::uint32_t> indices;
     std::vector<MaterialRun> runs;
+    /// The surface kind of each triangle, an index into Model::surfaceKinds or -1; empty where none has one.
+    std::vector<std::int16_t> surfaces;
     std::vector<MorphTarget> morphs;
     CutSide cut;
 
@@ -69,12 +71,37 @@ std::size_t bytesOf(const Mesh& mesh);
 /// The material of each triangle, from the runs; -1 where none is named.
 std::vector<int> triangleMaterials(const Mesh& mesh);
 
-/// Runs for the material of each triangle, in the triangles' order.
-std::vector<MaterialRun> runsOf(const std::vector<int>& materials);
+/// What a triangle wears, as one number that is carried along with it: its material and its surface kind.
+/// Those of one material follow one another in order.
+enum class Wear : std::int32_t {};
+/// Surface kinds that a model may have at most.
+inline constexpr int mostSurfaceKinds = 254;
+
+constexpr Wear wearOf(int material, int surface = -1) {
+    return Wear((material + 1) * (mostSurfaceKinds + 2) + surface + 1);
+}
+constexpr int materialOf(Wear wear) {
+    return int(wear) / (mostSurfaceKinds + 2) - 1;
+}
+constexpr int surfaceOf(Wear wear) {
+    return int(wear) % (mostSurfaceKinds + 2) - 1;
+}
+
+/// What each triangle wears.
+std::vector<Wear> triangleWear(const Mesh& mesh);
+/// The same for materials alone.
+std::vector<Wear> wearOf(const std::vector<int>& materials);
+/// Gives each triangle what it wears, in the triangles' order.
+void dress(Mesh& mesh, const std::vector<Wear>& wear);
+/// Takes over what the triangles of `from` wear, which are as many and in the same order.
+void dressAs(Mesh& mesh, const Mesh& from);
+
+/// The same for those at the end of `mesh`, which were put there last.
+void dressEnd(Mesh& mesh, const Mesh& from);
 
 /// A mesh with only the vertices `keep` names (old index for each new vertex) and the given triangles,
-/// whose indices are new ones, sorted into runs by `materials` (one an entry a triangle).
+/// whose indices are new ones, sorted into runs by `wear` (one an entry a triangle).
 Mesh withVertices(const Mesh& mesh, const std::vector<std::uint32_t>& keep,
-                  std::vector<std::uint32_t> indices, const std::vector<int>& materials);
+                  std::vector<std::uint32_t> indices, const std::vector<Wear>& wear);
 
 } // namespace zl

@@ -1,5 +1,8 @@
 #include "core/model/model.h"
 
+#include "core/base/error.h"
+
+#include <fmt/format.h>
 #include <glm/gtc/matrix_transform.hpp>
 
 #include <algorithm>
@@ -7,6 +10,28 @@
 #include <set>
 
 namespace zl {
+
+int surfaceKindIn(Model& model, const std::string& name) {
+    const auto known = std::ranges::find(model.surfaceKinds, name);
+    const int index = int(known - model.surfaceKinds.begin());
+    if (known != model.surfaceKinds.end()) return index;
+    if (index >= mostSurfaceKinds)
+        throw Error(fmt::format("more than {} surface kinds", mostSurfaceKinds), model.name,
+                    "Use fewer kinds.");
+    model.surfaceKinds.push_back(name);
+    return index;
+}
+
+void bringSurfaces(Mesh& mesh, const Model& from, Model& to) {
+    if (mesh.surfaces.empty() || from.surfaceKinds == to.surfaceKinds) return;
+    std::vector<int> index(from.surfaceKinds.size(), -1);
+    for (std::int16_t& kind : mesh.surfaces) {
+        if (kind < 0) continue;
+        int& there = index[std::size_t(kind)];
+        if (there < 0) there = surfaceKindIn(to, from.surfaceKinds[std::size_t(kind)]);
+        kind = std::int16_t(there);
+    }
+}
 
 glm::dmat4 SourceFrame::toMetres() const {
     const glm::dmat4 scale = glm::scale(glm::dmat4(1.0), glm::dvec3(unit.metres));

@@ -7,6 +7,7 @@
 #include <glm/gtc/quaternion.hpp>
 
 #include <filesystem>
+#include <map>
 #include <memory>
 #include <optional>
 
@@ -14,11 +15,15 @@ namespace zl {
 
 struct Avatar;
 struct KeptExtensions;
+struct OnMap;
 
 /// How far a bone turns about its own X, then Y, then Z, in radians.
 struct TurnLimits {
     glm::dvec3 least{0}, most{0};
 };
+
+/// The highest place that a mark may stand in.
+inline constexpr int mostMarkPlace = 255;
 
 /// Most levels of detail that a model may have.
 inline constexpr int mostLevels = 16;
@@ -35,6 +40,8 @@ struct Node {
 
     int key = 0; ///< by which an avatar's set-up means it (model/avatar.h); 0 for a node that none means
     std::shared_ptr<const KeptExtensions> kept{}; ///< what its file says of it and is not understood here
+
+    std::map<int, std::string> marks{}; ///< what a game is to know of it, by the place that each stands in
 
     bool visible = true; ///< false: it is there, with all that moves it, and what it shows is not seen
 
@@ -78,7 +85,8 @@ struct ClipSlot {
 /// A shape that physics uses in place of the model: in metres, in the same space as the placed model.
 struct Collider {
     std::string name;
-    std::string kind; ///< "box" or "cylinder"
+    std::string
+        kind; ///< "box", "cylinder", "hull" for a convex piece, or "mesh" for a surface with its hollows
     std::shared_ptr<const Mesh> mesh;
     glm::dmat4 placement{1.0};
 };
@@ -108,7 +116,10 @@ struct Model {
     std::vector<std::shared_ptr<const Clip>> clips;
     std::vector<ClipSlot> clipSlots; ///< filled ones, each slot once
     std::vector<Collider> colliders;
-    std::shared_ptr<const Avatar> avatar; ///< its set-up, where it is one
+    std::vector<std::string> surfaceKinds; ///< what faces are made of (Mesh::surfaces), each name once
+    std::string madeFor;                   ///< the version of a game's engine; empty where nothing says so
+    std::shared_ptr<const OnMap> onMap;    ///< how and where a game's world has it, where it is to have it
+    std::shared_ptr<const Avatar> avatar;  ///< its set-up, where it is one
     std::shared_ptr<const KeptExtensions> kept;
     glm::dmat4 placement{1.0};
     SourceFrame frame;
@@ -121,6 +132,12 @@ struct Model {
     /// not there, for when they come.
     std::vector<std::filesystem::path> files;
 };
+
+/// The index of a surface kind by name, which is added where the model does not know it yet.
+/// Throws Error when it knows too many.
+int surfaceKindIn(Model& model, const std::string& name);
+/// A mesh of `from` with its surface kinds as `to` numbers them.
+void bringSurfaces(Mesh& mesh, const Model& from, Model& to);
 
 /// World matrices of all nodes, placement included.
 std::vector<glm::dmat4> worldMatrices(const Model& model);

@@ -97,6 +97,7 @@ void fieldsOf(auto& way, Is<MorphTarget> auto& morph) {
 void fieldsOf(auto& way, Is<Mesh> auto& mesh) {
     way(mesh.name), way(mesh.positions), way(mesh.normals), way(mesh.tangents), way(mesh.uvSets);
     way(mesh.colours), way(mesh.joints), way(mesh.weights), way(mesh.indices), way(mesh.runs);
+    way(mesh.surfaces);
     way(mesh.morphs);
 }
 void fieldsOf(auto& way, Is<PictureUse> auto& use) { // field by field, for what lies between them is anything
@@ -165,7 +166,8 @@ void fieldsOf(auto& way, Is<Model> auto& model) {
     way(model.images), way(model.skins), way(model.clips), way(model.placement), way(model.travelled);
     way(model.frame.unit.id), way(model.frame.unit.name), way(model.frame.unit.metres);
     way(model.frame.up), way(model.frame.unitAssumed), way(model.frame.upAssumed);
-    way(model.headingKnown), way(model.dropped), way(model.warnings), way(model.files);
+    way(model.surfaceKinds), way(model.headingKnown), way(model.dropped), way(model.warnings),
+        way(model.files);
 }
 
 } // namespace

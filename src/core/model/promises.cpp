@@ -1,6 +1,7 @@
 #include "core/model/promises.h"
 
 #include "core/model/avatar.h"
+#include "core/model/on_map.h"
 
 #include "core/base/utf8.h"
 #include "core/model/finite.h"
@@ -77,6 +78,8 @@ std::string brokenNode(const Model& model, std::size_t n) {
     if (!isFinite(node.local)) return "stands at no number";
     if (node.level < 0 || node.level >= mostLevels) return "is at a level that there is not";
     if (!isUtf8(node.name)) return "has a name that is not UTF-8";
+    for (const auto& [place, name] : node.marks)
+        if (place < 0 || place > mostMarkPlace || !isUtf8(name)) return "has a mark of no sense";
     if (node.skin < 0 || node.mesh < 0) return {};
     const std::size_t bones = model.skins[node.skin].joints.size();
     const auto& joints = model.meshes[node.mesh]->joints;
@@ -182,6 +185,9 @@ std::string brokenPromise(const Mesh& mesh) {
     const std::size_t n = mesh.positions.size();
     if (!holdsForAll(mesh.indices.size(), [&](std::size_t i) { return mesh.indices[i] < n; }))
         return "has triangles on corners that are not there";
+    if (!mesh.surfaces.empty() && mesh.surfaces.size() != mesh.triangleCount())
+        return fmt::format("has {} surface kinds for {} triangles", mesh.surfaces.size(),
+                           mesh.triangleCount());
     if (!runsCoverAll(mesh)) return "has runs of materials that do not cover its triangles";
     if (!isUtf8(mesh.name)) return "has a name that is not UTF-8";
     for (const MorphTarget& morph : mesh.morphs)
@@ -209,10 +215,14 @@ std::string brokenModel(const Model& model, const auto& brokenMesh) {
             }
         }
     };
+    const auto surfacesExist = [&](const Mesh& mesh) {
+        return std::ranges::all_of(mesh.surfaces,
+                                   [&](int kind) { return inRange(kind, model.surfaceKinds.size()); });
+    };
     const auto materialsExist = [&](const Mesh& mesh) -> std::string {
         for (const MaterialRun& run : mesh.runs)
             if (!inRange(run.material, model.materials.size())) return "has a material that is not there";
-        return brokenMesh(mesh);
+        return surfacesExist(mesh) ? brokenMesh(mesh) : "has a surface kind that is not there";
     };
     each(model.meshes, "mesh", [&](std::size_t i) { return materialsExist(*model.meshes[i]); });
     each(model.skins, "skin", [&](std::size_t i) { return brokenSkin(model.skins[i], model.nodes.size()); });
@@ -225,10 +235,19 @@ std::string brokenModel(const Model& model, const auto& brokenMesh) {
     each(model.clipSlots, "slot", [&](std::size_t i) { return brokenSlot(model.clipSlots[i], model); });
     each(model.colliders, "collider", [&](std::size_t i) {
         const Collider& collider = model.colliders[i];
-        return !collider.mesh                  ? "has no shape"
-               : !isFinite(collider.placement) ? "stands at no number"
-                                               : brokenPromise(*collider.mesh);
+        return !collider.mesh                   ? "has no shape"
+               : !isFinite(collider.placement)  ? "stands at no number"
+               : !surfacesExist(*collider.mesh) ? "has a surface kind that is not there"
+                                                : brokenPromise(*collider.mesh);
     });
+    for (const std::string& kind : model.surfaceKinds)
+        if (broken.empty() && (kind.empty() || !isUtf8(kind))) broken = "a surface kind has no name in UTF-8";
+    if (broken.empty() && model.surfaceKinds.size() > mostSurfaceKinds)
+        broken = fmt::format("the model knows {} surface kinds", model.surfaceKinds.size());
+    if (broken.empty() && model.onMap)
+        for (const MapPlace& place : model.onMap->places)
+            if (!isFinite(place.at) || !std::isfinite(glm::dot(place.turn, place.turn)))
+                broken = "a place on the map is no number";
     if (broken.empty() && model.avatar) broken = told("set-up of", model.name, brokenAvatar(*model.avatar));
     if (broken.empty() && !isFinite(model.placement)) broken = "the model is placed at no number";
     if (broken.empty() && !isUtf8(model.name)) broken = "the model's name is not UTF-8";

@@ -37,7 +37,7 @@ struct Side {
 
 std::vector<CutLoop> cutLoops(const Mesh& mesh, const std::vector<int>& groups) {
     const auto places = placesOf(mesh);
-    const auto materials = triangleMaterials(mesh);
+    const auto wear = triangleWear(mesh);
     std::vector<Side> sides;
     sides.reserve(mesh.indices.size());
     for (std::size_t i = 0; i < mesh.indices.size(); ++i) {
@@ -79,7 +79,7 @@ std::vector<CutLoop> cutLoops(const Mesh& mesh, const std::vector<int>& groups) 
     for (auto& [key, starts] : open)
         for (Open& start : starts) {
             if (start.used) continue;
-            CutLoop loop{key.first, {}, {}, materials[start.triangle]};
+            CutLoop loop{key.first, {}, {}, wear[start.triangle]};
             std::uint32_t at = key.second;
             for (Open* edge = &start; edge;) {
                 edge->used = true;

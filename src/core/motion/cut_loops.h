@@ -12,7 +12,7 @@ struct CutLoop {
     int group = -1;
     std::vector<std::uint32_t> corners;
     std::vector<int> beyond;
-    int material = -1; ///< of a triangle along it
+    Wear wear{}; ///< of a triangle along it
 };
 
 /// All borders between triangles of different groups, closed ones only. `groups` holds an entry a triangle.

@@ -88,8 +88,8 @@ private:
         mesh.joints.clear(), mesh.weights.clear(), mesh.cut = {};
         std::vector<std::uint32_t> numbers(groups.begin(), groups.end());
         auto parts = geometry::takenApart(mesh, numbers, joints + 1, progress_);
-        std::vector<std::vector<int>> materials;
-        for (const Mesh& part : parts) materials.push_back(triangleMaterials(part));
+        std::vector<std::vector<Wear>> wear;
+        for (const Mesh& part : parts) wear.push_back(triangleWear(part));
         for (const CutLoop& loop : cutLoops(mesh, groups)) {
             const auto own = std::size_t(loop.group);
             if (own >= joints) continue;
@@ -115,29 +115,28 @@ private:
                 ++out.borders;
                 out.besideTheirCut += wanted_.overlap > 0 && !border.rounded;
             }
-            const std::size_t before = materials[own].size();
-            closeBorder(parts[own], materials[own], mesh, loop, border.rounded ? &*border.rounded : nullptr,
+            const std::size_t before = wear[own].size();
+            closeBorder(parts[own], wear[own], mesh, loop, border.rounded ? &*border.rounded : nullptr,
                         wanted_.closed);
-            out.added += long(materials[own].size() - before);
+            out.added += long(wear[own].size() - before);
             if (isChild) borders_.push_back(std::move(border));
         }
         for (std::size_t g = 0; g < parts.size(); ++g) {
             if (parts[g].indices.empty()) continue;
             const bool hangs = g < joints;
             // In the bone's own space; what hangs on nothing stays with its node.
-            Mesh part =
-                hangs ? geometry::transformed(withRuns(std::move(parts[g]), materials[g]), bindOf(skin, g))
-                      : withRuns(std::move(parts[g]), materials[g]);
+            Mesh part = hangs ? geometry::transformed(withRuns(std::move(parts[g]), wear[g]), bindOf(skin, g))
+                              : withRuns(std::move(parts[g]), wear[g]);
             segments_[hangs ? skin.joints[g] : n].push_back(std::move(part));
         }
         out.model.nodes[std::size_t(n)].mesh = out.model.nodes[std::size_t(n)].skin = -1;
     }
 
-    static Mesh withRuns(Mesh mesh, const std::vector<int>& materials) {
+    static Mesh withRuns(Mesh mesh, const std::vector<Wear>& wear) {
         std::vector<std::uint32_t> all(mesh.vertexCount());
         for (std::uint32_t v = 0; v < all.size(); ++v) all[v] = v;
         auto indices = mesh.indices;
-        return withVertices(mesh, all, std::move(indices), materials);
+        return withVertices(mesh, all, std::move(indices), wear);
     }
 
     void show(RigidSegments& out) {

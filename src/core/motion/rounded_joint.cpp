@@ -85,7 +85,8 @@ double RoundedJoint::standsOff(const glm::dvec3& place) const {
 
 std::optional<RoundedJoint> roundedJoint(const Mesh& mesh, const CutLoop& loop, const glm::dvec3& joint,
                                          double share, bool closed) {
-    RoundedJoint made{.joint = joint, .out = outOf(mesh, loop, middleOf(mesh, loop)), .share = share, .closed = closed};
+    RoundedJoint made{
+        .joint = joint, .out = outOf(mesh, loop, middleOf(mesh, loop)), .share = share, .closed = closed};
     if (glm::length(made.out) < 0.5) return std::nullopt;
     const glm::dvec3 beside = std::abs(made.out.x) < 0.8 ? glm::dvec3(1, 0, 0) : glm::dvec3(0, 1, 0);
     made.across = glm::normalize(beside - glm::dot(beside, made.out) * made.out);
@@ -107,12 +108,12 @@ std::optional<RoundedJoint> roundedJoint(const Mesh& mesh, const CutLoop& loop, 
     return made;
 }
 
-void closeBorder(Mesh& segment, std::vector<int>& materials, const Mesh& mesh, const CutLoop& loop,
+void closeBorder(Mesh& segment, std::vector<Wear>& wear, const Mesh& mesh, const CutLoop& loop,
                  const RoundedJoint* rounded, bool closed) {
     const std::size_t count = loop.corners.size();
     const auto triangle = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
         for (const std::uint32_t v : {a, b, c}) segment.indices.push_back(v);
-        materials.push_back(loop.material);
+        wear.push_back(loop.wear);
     };
     std::vector<glm::dvec3> places;
     for (const std::uint32_t corner : loop.corners) places.emplace_back(mesh.positions[corner]);

@@ -35,7 +35,7 @@ std::optional<RoundedJoint> roundedJoint(const Mesh& mesh, const CutLoop& loop, 
 
 /// Adds to `segment` what closes a border of `mesh`: rounded where `rounded` says so, then, with `closed`,
 /// flat. New corners take all else from the border's.
-void closeBorder(Mesh& segment, std::vector<int>& materials, const Mesh& mesh, const CutLoop& loop,
+void closeBorder(Mesh& segment, std::vector<Wear>& wear, const Mesh& mesh, const CutLoop& loop,
                  const RoundedJoint* rounded, bool closed);
 
 } // namespace zl::motion

@@ -3,6 +3,7 @@
 
 #include "core/base/pattern.h"
 #include "core/base/plain_number.h"
+#include "core/contact/surfaces.h"
 #include "core/geometry/foot.h"
 #include "core/geometry/heading.h"
 #include "core/geometry/weld.h"
@@ -23,11 +24,15 @@ std::vector<Json> unitAndUp(const Model& model, const platform::Sheet& sheet) {
     return {unitAndUpParams(guessFrame(model, sheet).frame)};
 }
 
-std::vector<Json> size(const platform::RuleResult& rule, const platform::Sheet& sheet) {
+std::vector<Json> size(const platform::RuleResult& rule, const Model& model, const platform::Sheet& sheet) {
     const platform::RuleSpec* spec = sheet.rule(rule.id);
     const auto middle = [&] { return (spec->limit("least", 0) + spec->limit("most", 0)) / 2; };
     if (spec && (spec->check == "width" || spec->check == "length"))
         return {Json{{"by", spec->check}, {"measure", middle() * sheet.metresPerUnit}}};
+    if (spec && spec->check == "whole-blocks" && !model.nodes.empty()) {
+        const double tall = geometry::worldBounds(model).size().y / sheet.metresPerUnit;
+        return {Json{{"by", "height"}, {"measure", std::max(1.0, std::round(tall)) * sheet.metresPerUnit}}};
+    }
     // As tall as a figure, where that is allowed; else the middle of what is.
     double height = sheet.figureHeight;
     if (spec && spec->check == "height" &&
@@ -70,6 +75,15 @@ std::vector<Json> oneMaterial(const platform::RuleResult& rule, const platform::
     for (const int repeats : {4, 16, 64, 256})
         out.push_back({{"scope", scope}, {"keep", onePicture ? "colour" : "all"}, {"repeats", repeats}});
     return out;
+}
+
+/// What the names of materials say, where they say something.
+std::vector<Json> surfaceKind(const Model& model, const platform::Sheet& sheet) {
+    auto rows = Json::array();
+    for (const auto& [material, kind] : contact::guessedSurfaces(model, sheet.touch))
+        rows.push_back({{"material", model.materials[std::size_t(material)].name}, {"kind", kind}});
+    if (rows.empty()) return {};
+    return {Json{{"by", "materials"}, {"materials", rows}}};
 }
 
 std::vector<Json> collider(std::string_view own, const Model& model) {
@@ -173,10 +187,11 @@ std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::
 
 /// Steps that mend by what they do without being told more.
 constexpr std::string_view asTheyAre[] = {
-    "avatar-licence",    "avatar-setup",      "bake-placement", "clip-rate",        "collision-mesh",
-    "colour-to-picture", "convex-pieces",     "join-parts",     "loop-clips",       "origin",
-    "picture-bytes",     "platform-settings", "relief",         "remove-wrappers",  "rigid-segments",
-    "scale-rig",         "seamless",          "stand-on-floor", "stay-on-the-spot", "weld-and-clean"};
+    "avatar-licence",    "avatar-setup",   "bake-placement",   "clip-rate",      "collision-mesh",
+    "colour-to-picture", "convex-pieces",  "engine-version",   "holder",         "join-parts",
+    "loop-clips",        "marks",          "number",           "origin",         "picture-bytes",
+    "platform-settings", "relief",         "remove-wrappers",  "rigid-segments", "scale-rig",
+    "seamless",          "stand-on-floor", "stay-on-the-spot", "weld-and-clean"};
 
 } // namespace
 
@@ -186,7 +201,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (known && known->together) return bitByBit(id, model);
     if (std::ranges::find(asTheyAre, id) != std::end(asTheyAre)) return {Json::object()};
     if (id == "unit-and-up") return unitAndUp(model, sheet);
-    if (id == "size") return size(rule, sheet);
+    if (id == "size") return size(rule, model, sheet);
     if (id == "reduce-triangles") return reduceTriangles(rule, model, sheet);
     if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
     if (id == "one-material") return oneMaterial(rule, sheet);
@@ -199,6 +214,7 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
         const auto* spec = sheet.rule(rule.id);
         return {Json{{"most", std::clamp(int(spec ? spec->limit("most", 4) : 4), 1, 4)}}};
     }
+    if (id == "surface-kind") return surfaceKind(model, sheet);
     if (id == "slots") return slots(model);
     if (id == "rest-pose") return {Json{{"take", known && known->check == "t-pose" ? "level" : "bound"}}};
     if (id == "hide") return hide(rule, sheet);

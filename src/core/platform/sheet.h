@@ -2,8 +2,10 @@
 #include "core/base/hash.h"
 #include "core/base/units.h"
 #include "core/platform/role_endings.h"
+#include "core/platform/sheet_contact.h"
 #include "core/platform/sheet_cost.h"
 #include "core/platform/sheet_pictures.h"
+#include "core/platform/sheet_world.h"
 #include "core/platform/vocabulary.h"
 
 #include <filesystem>
@@ -82,6 +84,8 @@ struct Sheet {
     SheetLevels levels;             ///< coarser copies, where it takes some
     SheetSurface surface;           ///< pictures and names of materials, where it wants its own
     std::vector<std::string> slots; ///< movements that it plays by name, in its order; mostly none
+    contact::Touch touch;           ///< surfaces, marks and the engine, where it reads such
+    SheetWorld world;               ///< where it is one
     SheetCost cost;                 ///< what copies of a piece may take
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;

@@ -50,6 +50,18 @@ public:
             (*this)(number);
         (*this)(cost.qualities);
     }
+    void operator()(const contact::SurfaceKind& kind) {
+        (*this)(kind.name), (*this)(kind.word), (*this)(kind.sound), (*this)(kind.throws);
+        for (int k = 0; k < 3; ++k) (*this)(double(kind.colour[k]));
+        (*this)(double(kind.hatch)), (*this)(kind.grip), (*this)(kind.hints);
+    }
+    void operator()(const contact::MarkPlace& mark) {
+        (*this)(double(mark.place)), (*this)(mark.name), (*this)(mark.does);
+    }
+    void operator()(const contact::Touch& touch) {
+        (*this)(touch.surfaces), (*this)(touch.marks), (*this)(touch.engine), (*this)(touch.earlier);
+        (*this)(touch.holderName);
+    }
     void operator()(const ChannelSource& channel) { (*this)(textOf(channel)); }
     void operator()(const SheetPicture& picture) {
         (*this)(picture.name), (*this)(picture.format), (*this)(double(picture.mostEdge));
@@ -75,6 +87,7 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
     add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost), add(sheet.levels.name);
     add(double(sheet.levels.as)), add(sheet.slots), add(sheet.surface.settings);
+    add(sheet.touch), add(sheet.world.traits), add(double(sheet.world.collisionFiles));
     return add.hash;
 }
 

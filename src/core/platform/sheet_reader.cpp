@@ -223,6 +223,14 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         sheet.surface.companion = companion.text("ending");
         companion.refuseOthers();
     }
+    sheet.touch = readContact(reader, file);
+    if (const toml::table* table = reader.table("world", false)) {
+        TableReader world(*table, file);
+        sheet.world.traits = world.texts("traits");
+        if (world.get("collision-files", false))
+            sheet.world.collisionFiles = int(std::min(1e6, world.positive("collision-files")));
+        world.refuseOthers();
+    }
     sheet.cost = readCost(reader, file);
     sheet.standIn = reader.text("stand-in", false);
     if (!sheet.standIn.empty())

@@ -11,6 +11,17 @@
 
 namespace zl::recipe {
 
+std::size_t insertInOrder(Recipe& recipe, Entry entry) {
+    const steps::StepInfo& added = steps::infoOf(entry.step);
+    const auto runsBehind = [&](const steps::StepInfo& step) {
+        return step.isLast != added.isLast ? step.isLast : step.stage > added.stage;
+    };
+    std::size_t at = recipe.size();
+    while (at > 0 && runsBehind(steps::infoOf(recipe[at - 1].step))) --at;
+    recipe.insert(recipe.begin() + std::ptrdiff_t(at), std::move(entry));
+    return at;
+}
+
 nlohmann::ordered_json toJson(const Recipe& recipe) {
     auto out = nlohmann::ordered_json::array();
     for (const Entry& entry : recipe)

@@ -18,6 +18,10 @@ struct Entry {
 };
 using Recipe = std::vector<Entry>;
 
+/// Puts a step behind the last one of its stage or an earlier one, so that stages stay in order; where it is
+/// then. Throws Error for one that there is not.
+std::size_t insertInOrder(Recipe& recipe, Entry entry);
+
 /// [{"step": …, "on": …, "params": {…}}, …]. Reading checks every step and parameter and throws Error saying
 /// which line is wrong; missing parameters take their defaults.
 nlohmann::ordered_json toJson(const Recipe& recipe);

@@ -80,16 +80,16 @@ std::optional<Mesh> inOldOrder(const Mesh& rest, const Mesh& part, const Cut& cu
     };
     if (!write(!partLast) || !write(partLast)) return std::nullopt;
     if (weld == Weld::Middle) meetHalfway(whole, rest, part, cut);
-    auto materials = triangleMaterials(whole);
+    auto worn = triangleWear(whole);
     const auto wear = [&](const Mesh& side, const std::vector<std::uint32_t>& triangles) {
-        const auto own = triangleMaterials(side);
+        const auto own = triangleWear(side);
         bool changed = false;
         for (std::size_t t = 0; t < own.size(); ++t)
-            changed |= std::exchange(materials[triangles[t]], own[t]) != own[t];
+            changed |= std::exchange(worn[triangles[t]], own[t]) != own[t];
         return changed;
     };
     const bool restChanged = wear(rest, cut.rest.triangles), partChanged = wear(part, cut.part.triangles);
-    if (restChanged || partChanged) whole.runs = runsOf(materials);
+    if (restChanged || partChanged) dress(whole, worn);
     whole.name = rest.name;
     return whole;
 }

@@ -1,5 +1,6 @@
 #include "core/steps/collider_box.h"
 
+#include "core/contact/surfaces.h"
 #include "core/geometry/foot.h"
 #include "core/steps/note_lean.h"
 #include "core/geometry/solids.h"
@@ -32,6 +33,7 @@ Model ColliderBox::apply(const Model& in, StepContext& context) const {
     context.note(fmt::format("box of {} × {} × {}", context.showLength(high.x - floor.x),
                              context.showLength(high.y - floor.y), context.showLength(high.z - floor.z)));
     noteLean(out.colliders[0], context);
+    contact::surfacesOntoBodies(out);
     return out;
 }
 

@@ -1,5 +1,6 @@
 #include "core/steps/collider_cylinder.h"
 
+#include "core/contact/surfaces.h"
 #include "core/geometry/foot.h"
 #include "core/geometry/solids.h"
 #include "core/steps/note_lean.h"
@@ -29,6 +30,7 @@ Model ColliderCylinder::apply(const Model& in, StepContext& context) const {
     context.note(fmt::format("cylinder of {} radius, {} high", context.showLength(circle.radius),
                              context.showLength(tall)));
     noteLean(out.colliders[0], context);
+    contact::surfacesOntoBodies(out);
     return out;
 }
 

@@ -4,6 +4,7 @@
 #include "core/contact/body_mesh.h"
 #include "core/contact/convex_hull.h"
 #include "core/contact/pieces_fit.h"
+#include "core/contact/surfaces.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/deviation.h"
 #include "core/geometry/reduce.h"
@@ -61,7 +62,10 @@ Model CollisionMesh::apply(const Model& in, StepContext& context) const {
         }
     }
     Model out = in;
+    if (from == From::Other) bringSurfaces(mesh, *context.input(other).model, out);
+    const bool itsOwn = !mesh.surfaces.empty();
     out.colliders = {{"collision", "mesh", std::make_shared<const Mesh>(std::move(mesh))}};
+    if (!itsOwn) contact::surfacesOntoBodies(out);
     return out;
 }
 

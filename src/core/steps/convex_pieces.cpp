@@ -4,6 +4,7 @@
 #include "core/contact/body_mesh.h"
 #include "core/contact/convex_pieces.h"
 #include "core/contact/pieces_fit.h"
+#include "core/contact/surfaces.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/world.h"
 
@@ -101,6 +102,7 @@ Model ConvexPieces::apply(const Model& in, StepContext& context) const {
         out.colliders.push_back(
             {fmt::format("piece {}", out.colliders.size() + 1), "hull", std::make_shared<const Mesh>(piece)});
     }
+    contact::surfacesOntoBodies(out);
     context.facts["pieces"] = pieces.size();
     context.facts["corners"] = corners;
     context.note(fmt::format("{} of at most {}", showCount(long(pieces.size()), "piece", "pieces"),

@@ -28,9 +28,10 @@ void clothe(Model& model, const std::vector<int>& nodes, CutOut::Wears wears, co
     for (const int node : nodes) {
         auto& held = model.meshes[std::size_t(model.nodes[std::size_t(node)].mesh)];
         auto mesh = std::make_shared<Mesh>(*held);
-        auto materials = triangleMaterials(*mesh);
-        for (int& material : materials) material = ownFor(wears == CutOut::Wears::New ? -1 : material);
-        mesh->runs = runsOf(materials);
+        auto wear = triangleWear(*mesh);
+        for (Wear& one : wear)
+            one = wearOf(ownFor(wears == CutOut::Wears::New ? -1 : materialOf(one)), surfaceOf(one));
+        dress(*mesh, wear);
         model.nodes[std::size_t(node)].mesh = int(model.meshes.size());
         model.meshes.push_back(std::move(mesh));
     }

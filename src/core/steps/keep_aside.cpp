@@ -49,6 +49,7 @@ public:
         for (MaterialRun& run : moved.runs) {
             if (run.material >= 0) run.material = materialLike(run.material);
         }
+        bringSurfaces(moved, aside_, out_);
         return std::make_shared<const Mesh>(std::move(moved));
     }
 

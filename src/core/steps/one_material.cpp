@@ -46,7 +46,9 @@ public:
             worn_.insert(k);
             k = lookOf(k);
         }
-        laid.apart = geometry::cornersApart(mesh, kind, std::vector<int>(kind.size(), 0));
+        laid.apart = geometry::cornersApart(mesh, kind, std::vector<Wear>(kind.size()));
+        laid.apart.surfaces = mesh.surfaces;
+        laid.apart.runs = {{0, std::uint32_t(kind.size()), 0}};
         lay(laid, kind, model_.nodes[node].name);
         measure(laid, kind, toWorld);
     }

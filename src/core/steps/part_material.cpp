@@ -21,19 +21,18 @@ MaterialSetting settingFrom(const std::string& text) {
 }
 
 /// The mesh with other materials, those that differ from before behind the others; corners stay.
-Mesh dressed(const Mesh& mesh, const std::vector<int>& before, const std::vector<int>& materials) {
-    std::vector<std::uint32_t> order(materials.size());
+Mesh dressed(const Mesh& mesh, const std::vector<Wear>& before, const std::vector<Wear>& wear) {
+    std::vector<std::uint32_t> order(wear.size());
     std::iota(order.begin(), order.end(), 0u);
-    std::stable_partition(order.begin(), order.end(),
-                          [&](std::uint32_t t) { return before[t] == materials[t]; });
+    std::stable_partition(order.begin(), order.end(), [&](std::uint32_t t) { return before[t] == wear[t]; });
     Mesh out = mesh;
-    std::vector<int> worn(order.size());
+    std::vector<Wear> worn(order.size());
     for (std::size_t i = 0; i < order.size(); ++i) {
-        worn[i] = materials[order[i]];
+        worn[i] = wear[order[i]];
         for (std::size_t k = 0; k < 3; ++k)
             out.indices[3 * i + k] = mesh.indices[3 * std::size_t(order[i]) + k];
     }
-    out.runs = runsOf(worn);
+    dress(out, worn);
     return out;
 }
 
@@ -71,12 +70,12 @@ Model PartMaterial::apply(const Model& in, StepContext& context) const {
     for (std::size_t n = 0; n < in.nodes.size(); ++n) {
         if (chosen.countOf(n) == 0) continue;
         const Mesh& mesh = *in.meshes[std::size_t(in.nodes[n].mesh)];
-        const auto before = triangleMaterials(mesh);
-        auto materials = before;
-        for (std::size_t t = 0; t < materials.size(); ++t)
-            if (chosen.faces[n][t]) materials[t] = ownFor(materials[t]);
+        const auto before = triangleWear(mesh);
+        auto wear = before;
+        for (std::size_t t = 0; t < wear.size(); ++t)
+            if (chosen.faces[n][t]) wear[t] = wearOf(ownFor(materialOf(wear[t])), surfaceOf(wear[t]));
         out.nodes[n].mesh = int(out.meshes.size());
-        out.meshes.push_back(std::make_shared<const Mesh>(dressed(mesh, before, materials)));
+        out.meshes.push_back(std::make_shared<const Mesh>(dressed(mesh, before, wear)));
     }
     std::vector<std::string> made;
     for (const auto& [worn, material] : own) made.push_back(out.materials[std::size_t(material)].name);

@@ -138,6 +138,7 @@ public:
             mesh.joints.clear(), mesh.weights.clear();
             mesh.cut = {};
             for (MaterialRun& run : mesh.runs) run.material = materials_.material(run.material);
+            bringSurfaces(mesh, donor_, out_);
             triangles += mesh.triangleCount();
             const int shape = int(out_.meshes.size());
             out_.meshes.push_back(std::make_shared<const Mesh>(std::move(mesh)));

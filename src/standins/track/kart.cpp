@@ -1,5 +1,6 @@
 #include "standins/track/kart.h"
 
+#include "standins/world/colour_blocks.h"
 #include "standins/world/files.h"
 
 #include "core/base/units.h"
@@ -180,12 +181,12 @@ private:
         else if (!std::has_single_bit(unsigned(width)) || !std::has_single_bit(unsigned(height)))
             wrongPictures.emplace_back(
                 name, fmt::format("{} × {} pixels; sides are powers of two.", width, height));
-        const auto first = in.take(blockBytes(width, height, kind));
-        kart_.pictures.push_back(unpacked(first, width, height, kind));
+        const auto first = in.take(world::blockBytes(width, height, kind));
+        kart_.pictures.push_back(world::unpacked(first, width, height, kind));
         int w = width, h = height;
         while (--levels > 0) {
             w = std::max(1, w / 2), h = std::max(1, h / 2);
-            in.take(blockBytes(w, h, kind));
+            in.take(world::blockBytes(w, h, kind));
         }
         return name;
     }

@@ -81,9 +81,4 @@ std::optional<Kart> loadKart(const std::filesystem::path& folder, TryReport& rep
 /// Where a part's corners are `seconds` into a clip (-1: at rest), in the game's units.
 world::Shape posed(const Kart& kart, const Part& part, const Part::Run& run, int clip, float seconds);
 
-/// Blocks of 4 by 4 pixels, BC1 (`kind` 1) or BC3 (3), as a picture; `bytes` is large enough.
-world::Picture unpacked(std::string_view bytes, int width, int height, int kind);
-/// What such blocks take.
-std::size_t blockBytes(int width, int height, int kind);
-
 } // namespace zl::standins::track

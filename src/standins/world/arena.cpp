@@ -1,25 +1,8 @@
 #include "standins/world/arena.h"
 
 #include <algorithm>
-#include <optional>
 
 namespace zl::standins::world {
-
-namespace {
-
-/// Where along `way` a triangle is met, from either side (Möller and Trumbore 1997).
-std::optional<float> metAt(const glm::vec3& start, const glm::vec3& way, const glm::vec3& a,
-                           const glm::vec3& b, const glm::vec3& c) {
-    const glm::vec3 p = b - a, q = c - a, side = glm::cross(way, q);
-    const float share = glm::dot(p, side);
-    if (share == 0) return std::nullopt;
-    const glm::vec3 from = start - a, turned = glm::cross(from, p);
-    const float u = glm::dot(from, side) / share, v = glm::dot(way, turned) / share;
-    const float distance = glm::dot(q, turned) / share;
-    return u >= 0 && v >= 0 && u + v <= 1 && distance > 0 ? std::optional(distance) : std::nullopt;
-}
-
-} // namespace
 
 int Arena::addItem(Item item) {
     const glm::vec3 low = item.shape.low(), high = item.shape.high();
@@ -35,12 +18,8 @@ int Arena::itemAt(const glm::vec3& from, const glm::vec3& direction) const {
         const glm::mat4 back = glm::inverse(one.pose);
         const glm::vec3 start(back * glm::vec4(from, 1)), way(back * glm::vec4(direction, 0));
         const Shape& shape = items_[std::size_t(one.item)].shape;
-        for (std::size_t i = 0; i + 2 < shape.indices.size(); i += 3) {
-            const auto met =
-                metAt(start, way, shape.positions[shape.indices[i]], shape.positions[shape.indices[i + 1]],
-                      shape.positions[shape.indices[i + 2]]);
-            if (met && *met < nearest) nearest = *met, found = one.item;
-        }
+        if (const auto met = firstMet(shape, start, way); met && *met < nearest)
+            nearest = *met, found = one.item;
     }
     return found;
 }

@@ -113,6 +113,8 @@ public:
     /// The verdict as it stands, where what is done on the arena can change it; nothing where it stays as it
     /// was on opening.
     virtual std::optional<TryReport> verdictNow() const { return std::nullopt; }
+    /// Whether it stands on ground of its own, so that no grid is drawn for a floor.
+    virtual bool hasGround() const { return false; }
     /// Half the width and depth of a wooden table top; zero where there is the open floor instead.
     virtual glm::vec2 table() const { return glm::vec2(0); }
     /// Time passes; true while the arena has something of its own going on (an upload, say).

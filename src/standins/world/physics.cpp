@@ -45,6 +45,14 @@ struct Physics::Simulation {
     };
     std::vector<Wall> rim;
     glm::vec2 reach{1e6f};
+    struct Fixed {
+        Shape shape;
+        glm::mat4 pose;
+        std::unique_ptr<btTriangleMesh> triangles; ///< of a surface
+        std::unique_ptr<btCollisionShape> form;
+        std::unique_ptr<btRigidBody> body;
+    };
+    std::vector<Fixed> fixed;
     std::vector<Held> shapes;
     std::vector<Body> bodies;
     std::unique_ptr<btPoint2PointConstraint> hold;
@@ -86,6 +94,7 @@ Physics::Physics(double figureHeight) : simulation_(std::make_unique<Simulation>
 Physics::~Physics() {
     clear();
     for (auto& wall : simulation_->rim) simulation_->world.removeRigidBody(wall.body.get());
+    for (auto& one : simulation_->fixed) simulation_->world.removeRigidBody(one.body.get());
     simulation_->world.removeRigidBody(
         simulation_->floor.get()); // the world looks at what is left in it when it goes
 }
@@ -137,6 +146,51 @@ int Physics::add(int shape, const glm::vec3& place, float tilt, float heading) {
     p.world.addRigidBody(body.get());
     p.bodies.push_back({std::move(body), std::move(motion), shape});
     return static_cast<int>(p.bodies.size()) - 1;
+}
+
+void Physics::addFixed(const Shape& shape, const glm::mat4& pose, bool hollow) {
+    Simulation& p = *simulation_;
+    if (shape.positions.empty() || (hollow && shape.indices.size() < 3)) return;
+    Simulation::Fixed fixed{shape, pose, nullptr, nullptr, nullptr};
+    const auto at = [&](std::size_t v) {
+        return p.scaled(glm::vec3(pose * glm::vec4(shape.positions[v], 1)));
+    };
+    if (hollow) {
+        fixed.triangles = std::make_unique<btTriangleMesh>();
+        for (std::size_t i = 0; i + 2 < shape.indices.size(); i += 3)
+            fixed.triangles->addTriangle(at(shape.indices[i]), at(shape.indices[i + 1]),
+                                         at(shape.indices[i + 2]));
+        fixed.form = std::make_unique<btBvhTriangleMeshShape>(fixed.triangles.get(), true);
+    } else {
+        auto hull = std::make_unique<btConvexHullShape>();
+        for (std::size_t v = 0; v < shape.positions.size(); ++v) hull->addPoint(at(v), false);
+        hull->recalcLocalAabb();
+        hull->setMargin(margin);
+        fixed.form = std::move(hull);
+    }
+    fixed.body =
+        std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, fixed.form.get()));
+    fixed.body->setFriction(0.7f);
+    fixed.body->setRestitution(0.45f);
+    p.world.addRigidBody(fixed.body.get());
+    p.fixed.push_back(std::move(fixed));
+}
+
+std::size_t Physics::fixedCount() const {
+    return simulation_->fixed.size();
+}
+const Shape& Physics::fixedShape(std::size_t number) const {
+    return simulation_->fixed.at(number).shape;
+}
+glm::mat4 Physics::fixedPose(std::size_t number) const {
+    return simulation_->fixed.at(number).pose;
+}
+
+void Physics::launch(int body, const glm::vec3& velocity) {
+    auto& b = *simulation_->bodies.at(body).body;
+    b.activate();
+    b.setRestitution(0.7f);
+    b.setLinearVelocity(simulation_->scaled(velocity));
 }
 
 void Physics::clear() {

@@ -25,10 +25,19 @@ public:
     /// Puts a body with its origin at `place`, turned by `turn` radians about the vertical, and tipped by
     /// `tilt` radians towards `heading`; returns its number.
     int add(int shape, const glm::vec3& place, float tilt = 0, float heading = 0);
-    void clear();
+    void clear(); ///< what stands for good stays
     std::size_t count() const;
     Pose pose(int body) const;
     int shapeOf(int body) const;
+    /// Puts something there that nothing moves: a convex piece, the hull of its corners, or a surface with
+    /// its hollows. `pose` turns and places it. What has no corners is left out.
+    void addFixed(const Shape& shape, const glm::mat4& pose, bool hollow = false);
+    /// All of these, for their outlines.
+    std::size_t fixedCount() const;
+    const Shape& fixedShape(std::size_t number) const;
+    glm::mat4 fixedPose(std::size_t number) const;
+    /// Sets a body going, without a turn.
+    void launch(int body, const glm::vec3& velocity);
     /// A push at the top, so that it tips.
     void push(int body, const glm::vec3& velocity);
 

@@ -2,6 +2,32 @@
 
 namespace zl::standins::world {
 
+namespace {
+
+/// Where along `way` a triangle is met, from either side (Möller and Trumbore 1997).
+std::optional<float> metAt(const glm::vec3& start, const glm::vec3& way, const glm::vec3& a,
+                           const glm::vec3& b, const glm::vec3& c) {
+    const glm::vec3 p = b - a, q = c - a, side = glm::cross(way, q);
+    const float share = glm::dot(p, side);
+    if (share == 0) return std::nullopt;
+    const glm::vec3 from = start - a, turned = glm::cross(from, p);
+    const float u = glm::dot(from, side) / share, v = glm::dot(way, turned) / share;
+    const float distance = glm::dot(q, turned) / share;
+    return u >= 0 && v >= 0 && u + v <= 1 && distance > 0 ? std::optional(distance) : std::nullopt;
+}
+
+} // namespace
+
+std::optional<float> firstMet(const Shape& shape, const glm::vec3& start, const glm::vec3& way) {
+    std::optional<float> nearest;
+    for (std::size_t i = 0; i + 2 < shape.indices.size(); i += 3) {
+        const auto met = metAt(start, way, shape.positions[shape.indices[i]],
+                               shape.positions[shape.indices[i + 1]], shape.positions[shape.indices[i + 2]]);
+        if (met && (!nearest || *met < *nearest)) nearest = met;
+    }
+    return nearest;
+}
+
 glm::vec3 Shape::low() const {
     glm::vec3 p(1e30f);
     for (const glm::vec3& v : positions) p = glm::min(p, v);

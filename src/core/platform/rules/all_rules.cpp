@@ -73,6 +73,15 @@ std::span<const RuleKind> allRuleKinds() {
         {"expressions", {}, measureExpressions, {{"names"}}},
         {"one-root", {}, measureOneRoot},
         {"avatar-licence", {}, measureAvatarLicence},
+        {"surfaces-set", {}, measureSurfacesSet},
+        {"surface-known", {}, measureSurfaceKnown},
+        {"marks", {}, measureMarks},
+        {"holder-at-rest", {}, measureHolderAtRest},
+        {"engine-version", {}, measureEngineVersion},
+        {"whole-blocks", {{"within"}}, measureWholeBlocks},
+        {"number", {{"least"}, {"most"}}, measureNumber},
+        {"view-distance", {{"least"}, {"most"}}, measureViewDistance},
+        {"placed", {}, measurePlaced},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

@@ -70,6 +70,15 @@ Finding measureTPose(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureExpressions(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureOneRoot(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureAvatarLicence(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSurfacesSet(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSurfaceKnown(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureMarks(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureHolderAtRest(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureEngineVersion(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureWholeBlocks(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureNumber(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureViewDistance(const Measures&, const Sheet&, const RuleSpec&);
+Finding measurePlaced(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

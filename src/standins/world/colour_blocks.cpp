@@ -1,9 +1,10 @@
 // Blocks of 4 by 4 pixels, as graphics cards unpack them: two colours of 5-6-5 and what lies between them.
-#include "standins/track/kart.h"
+#include "standins/world/colour_blocks.h"
 
 #include <algorithm>
+#include <array>
 
-namespace zl::standins::track {
+namespace zl::standins::world {
 
 namespace {
 
@@ -51,9 +52,9 @@ std::size_t blockBytes(int width, int height, int kind) {
     return std::size_t((width + 3) / 4) * std::size_t((height + 3) / 4) * (kind == 3 ? 16 : 8);
 }
 
-world::Picture unpacked(std::string_view bytes, int width, int height, int kind) {
-    world::Picture out{width, height,
-                       std::vector<unsigned char>(std::size_t(4) * std::size_t(width) * std::size_t(height))};
+Picture unpacked(std::string_view bytes, int width, int height, int kind) {
+    Picture out{width, height,
+                std::vector<unsigned char>(std::size_t(4) * std::size_t(width) * std::size_t(height))};
     std::size_t at = 0;
     std::array<std::array<int, 4>, 16> block{};
     for (int y = 0; y < height; y += 4)
@@ -76,4 +77,44 @@ world::Picture unpacked(std::string_view bytes, int width, int height, int kind)
     return out;
 }
 
-} // namespace zl::standins::track
+DdsFile readDdsFile(std::string_view bytes, int mostEdge) {
+    DdsFile out;
+    const auto number = [&](std::size_t at) {
+        return byteAt(bytes, at) | byteAt(bytes, at + 1) << 8 | byteAt(bytes, at + 2) << 16 |
+               byteAt(bytes, at + 3) << 24;
+    };
+    if (bytes.size() < 128 || bytes.substr(0, 4) != "DDS " || number(4) != 124) {
+        out.problem = "is no DDS";
+        return out;
+    }
+    const std::string_view code = bytes.substr(84, 4);
+    const int kind = code == "DXT1" ? 1 : code == "DXT5" ? 3 : 0;
+    const auto height = number(12), width = number(16), levels = number(28);
+    const auto isPower = [](unsigned side) { return side > 0 && (side & (side - 1)) == 0; };
+    if (kind == 0)
+        out.problem = "is in blocks of another kind; takes DXT1 and DXT5";
+    else if (!isPower(width) || !isPower(height))
+        out.problem =
+            std::to_string(width) + " × " + std::to_string(height) + " px; sides must be powers of two";
+    else if (std::max(width, height) > unsigned(mostEdge))
+        out.problem =
+            std::to_string(std::max(width, height)) + " px; takes up to " + std::to_string(mostEdge);
+    if (!out.problem.empty()) return out;
+    std::size_t needed = 128;
+    unsigned all = 0;
+    for (unsigned w = width, h = height;; w = std::max(1u, w / 2), h = std::max(1u, h / 2)) {
+        needed += blockBytes(int(w), int(h), kind);
+        ++all;
+        if (w == 1 && h == 1) break;
+    }
+    out.levels = int(levels);
+    if (levels != all)
+        out.problem = "has " + std::to_string(levels) + " of " + std::to_string(all) + " levels";
+    else if (bytes.size() < needed)
+        out.problem = "is cut off";
+    else
+        out.picture = unpacked(bytes.substr(128), int(width), int(height), kind);
+    return out;
+}
+
+} // namespace zl::standins::world

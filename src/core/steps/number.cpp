@@ -1,0 +1,59 @@
+#include "core/steps/number.h"
+
+#include "core/base/words.h"
+#include "core/geometry/world.h"
+#include "core/model/on_map.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace zl::steps {
+
+namespace {
+
+/// A limit of the sheet's rule of one kind; `fallback` where it has none.
+double limitOf(const StepContext& context, std::string_view check, const char* name, double fallback) {
+    if (!context.sheet) return fallback;
+    const auto rules = context.sheet->rulesOf(check);
+    return rules.empty() ? fallback : rules[0]->limit(name, fallback);
+}
+
+} // namespace
+
+Model Number::apply(const Model& in, StepContext& context) const {
+    Model out = in;
+    OnMap world = in.onMap ? *in.onMap : OnMap{};
+    world.number = number > 0 ? number : int(limitOf(context, "number", "least", 1));
+    world.viewDistance = viewDistance;
+    if (viewDistance <= 0) {
+        // A thing is seen from a hundred times its size, in whole tens of metres.
+        const auto bounds = geometry::worldBounds(in);
+        const double size = bounds.empty() ? 1 : glm::length(bounds.size());
+        world.viewDistance =
+            std::clamp(10 * std::round(10 * size), limitOf(context, "view-distance", "least", 10),
+                       limitOf(context, "view-distance", "most", 1000));
+    }
+    world.traits.clear();
+    std::vector<std::string> unknown;
+    for (const Trait& row : traits) {
+        const auto known = context.sheet ? Trait::known(*context.sheet) : std::vector<std::string>();
+        const std::string name = !row.trait.empty() ? row.trait : known.empty() ? "" : known[0];
+        if (std::ranges::find(known, name) == known.end())
+            unknown.push_back(name);
+        else if (std::ranges::find(world.traits, name) == world.traits.end())
+            world.traits.push_back(name);
+    }
+    if (!unknown.empty())
+        context.fellShort(context.sheet
+                              ? fmt::format("{} knows no {}", context.sheet->name, showNames(unknown))
+                              : "no platform says what traits there are");
+    context.note(
+        fmt::format("number {}, seen from {}", world.number, context.showLength(world.viewDistance)));
+    if (!world.traits.empty()) context.note(showNames(world.traits));
+    context.facts = {
+        {"number", world.number}, {"viewDistance", world.viewDistance}, {"traits", world.traits}};
+    out.onMap = std::make_shared<const OnMap>(std::move(world));
+    return out;
+}
+
+} // namespace zl::steps

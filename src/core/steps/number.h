@@ -1,0 +1,37 @@
+#pragma once
+#include "core/steps/step.h"
+
+namespace zl::steps {
+
+/// Gives a thing its number in a game's world, how far off it is still drawn, and its traits.
+struct Number {
+    struct Trait {
+        std::string trait;
+
+        static std::vector<std::string> known(const platform::Sheet& sheet) { return sheet.world.traits; }
+        static constexpr auto fields = describe(field<&Trait::trait>("trait", "Trait").offeredBySheet(known));
+    };
+
+    int number = 0;
+    double viewDistance = 0;
+    std::vector<Trait> traits;
+
+    static constexpr StepInfo info{"number", Stage::Place, "Number",
+                                   "Its number in the game's world, how far off it is seen, and its traits."};
+    static constexpr auto fields =
+        describe(field<&Number::number>("number", "Number")
+                     .between(0, 1e9)
+                     .leastIs("the first of the platform's")
+                     .help("One that nobody else has; the game's folder says which are free."),
+                 field<&Number::viewDistance>("view-distance", "Seen from")
+                     .metres()
+                     .between(0, 1e6)
+                     .leastIs("by its size")
+                     .help("How far off it is still drawn."),
+                 field<&Number::traits>("traits", "Traits").help("What else the game is to know of it."));
+
+    StepInputs inputs() const { return {.sheet = true}; }
+    Model apply(const Model& in, StepContext& context) const;
+};
+
+} // namespace zl::steps
