@@ -47,6 +47,11 @@ MainWindow::MainWindow() {
     package_ = new PackagePage(session_);
     workbench_ = new WorkbenchPage(session_);
     tryout_ = new TryoutPage(session_);
+    connect(&workbench_->deliver(), &DeliverPanel::tryAsked, this, [this](const QString& folder) {
+        showPage(tryout_);
+        if (const auto sheet = session_.sheet(workbench_->platform().toStdString()))
+            tryout_->load(folder, sheet->standIn);
+    });
     for (QWidget* page :
          {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(loom_),
           static_cast<QWidget*>(contents_), static_cast<QWidget*>(catalogue_),

@@ -319,8 +319,26 @@ TEST_CASE("buttons of a page are there when the page is, and only then") {
     CHECK(shown("try"));
     CHECK_FALSE(shown("bringIn"));
     // A platform that nothing is delivered to has no such buttons.
-    desk.session().edit("add Culvert", [](project::Project& p) { p.platforms.push_back("culvert"); });
-    desk.window->showWorkbench("Ball", "culvert");
+    desk.folder.write("platforms/bare.toml", R"(id = "bare"
+name = "Bare"
+kind = "for tests"
+[unit]
+name = "m"
+metres = 1.0
+[axes]
+up = "Y"
+front = "+Z"
+[figure]
+height = 1.8
+[[rule]]
+id = "triangles"
+label = "Triangles"
+most = 100
+message = "Few."
+)");
+    REQUIRE(desk.window->openProject(QString::fromStdString((desk.folder / "bench.zestloom").string())));
+    desk.session().edit("add it", [](project::Project& p) { p.platforms.push_back("bare"); });
+    desk.window->showWorkbench("Ball", "bare");
     REQUIRE(desk.idle());
     CHECK_FALSE(shown("build"));
     CHECK_FALSE(shown("try"));

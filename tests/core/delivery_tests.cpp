@@ -382,13 +382,20 @@ TEST_CASE("the build file names every crossing with its inputs, safely quoted") 
                            {{"bell: one.stl", "", "", project::Permission::OwnWork}},
                            {},
                            {{"hearthboard", {}}, {"culvert", {}}}});
+    auto sheets = platform::loadSheets();
+    for (auto& one : sheets)
+        if (one->id == "culvert") {
+            platform::Sheet nothing = *one;
+            nothing.deliverable.clear();
+            one = std::make_shared<const platform::Sheet>(nothing);
+        }
     const std::string text =
-        project::ninjaFile(fair, platform::loadSheets(), {"/out", 0, {}, {}}, "/bin/loom");
+        project::ninjaFile(fair, sheets, {"/out", 0, {}, {}}, "/bin/loom");
     CHECK(text.find("builddir = /out/.zest-loom\n") != std::string::npos);
     CHECK(text.find("project = '/fair ground/it'\\''s.zestloom'") != std::string::npos);
     CHECK(text.find("piece = 'Tide $$bell'") != std::string::npos);
     CHECK(text.find("/fair$ ground/bell$:$ one.stl") != std::string::npos);
     std::size_t edges = 0;
     for (std::size_t at = 0; (at = text.find("\nbuild ", at)) != std::string::npos; ++at) ++edges;
-    CHECK(edges == 1); // nothing is delivered for Culvert yet
+    CHECK(edges == 1); // nothing is delivered for that Culvert
 }

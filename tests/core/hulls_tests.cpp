@@ -4,6 +4,7 @@
 #include "core/contact/convex_hull.h"
 #include "core/contact/convex_pieces.h"
 #include "core/contact/pieces_fit.h"
+#include "core/contact/plain_shapes.h"
 #include "core/contact/rough_hull.h"
 #include "peers/vhacd_peer.h"
 #include "core/geometry/clean.h"
@@ -458,4 +459,71 @@ TEST_CASE("pieces are merged, left out and made boxes by hand, and offers say wh
     std::vector<Mesh> none;
     contact::change(none, {{What::LeaveOut, {0, 0, 0}, {}}}, 64, notes);
     CHECK(none.empty());
+}
+
+TEST_CASE("plain shapes hold all of a body, and little more where it is one") {
+    const auto turnedBy = [](const Mesh& mesh) {
+        return geometry::transformed(mesh, glm::rotate(glm::translate(glm::dmat4(1.0), {3, -2, 1}), 0.7,
+                                                       glm::normalize(glm::dvec3(1, 2, -0.5))));
+    };
+    const auto holds = [](const Mesh& shape, const Mesh& body) {
+        double most = 0;
+        for (std::size_t t = 0; t < shape.triangleCount(); ++t) {
+            glm::dvec3 p[3];
+            for (std::size_t k = 0; k < 3; ++k) p[k] = shape.positions[shape.indices[3 * t + k]];
+            const glm::dvec3 across = glm::cross(p[1] - p[0], p[2] - p[0]);
+            if (glm::length(across) < 1e-9) continue;
+            for (const glm::vec3& q : body.positions)
+                most = std::max(most, glm::dot(glm::dvec3(q) - p[0], glm::normalize(across)));
+        }
+        return most < 2e-4;
+    };
+    const double pi = glm::pi<double>();
+    const Mesh rod = turnedBy(geometry::cylinderMesh({0, 0, 0}, 0.5, 6, 64)),
+               ball = turnedBy(shapes::sphere(40, 30, 1)),
+               box = turnedBy(geometry::boxMesh({0, 0, 0}, {1, 2, 4}));
+    CHECK(holds(contact::cylinderAround(rod, 32), rod));
+    CHECK(geometry::signedVolume(contact::cylinderAround(rod, 32)) == Approx(pi * 0.25 * 6).epsilon(0.03));
+    CHECK(contact::cylinderAround(rod, 32).vertexCount() == 32);
+    CHECK(contact::cylinderAround(rod, 12).vertexCount() == 12);
+    CHECK(holds(contact::ballAround(ball, 64), ball));
+    CHECK(contact::ballAround(ball, 64).vertexCount() == 42);
+    CHECK(contact::ballAround(ball, 20).vertexCount() == 12);
+    CHECK(geometry::signedVolume(contact::ballAround(ball, 64)) == Approx(4 / 3.0 * pi).epsilon(0.2));
+    CHECK(holds(contact::boxAround(box), box));
+    CHECK(geometry::signedVolume(contact::boxAround(box)) == Approx(8).epsilon(1e-3));
+    // A capsule: two balls and what is between them.
+    Mesh pill = geometry::merged(
+        {shapes::sphere(24, 16, 0.5),
+         geometry::transformed(shapes::sphere(24, 16, 0.5), glm::translate(glm::dmat4(1.0), {0, 3, 0}))});
+    pill = turnedBy(*contact::convexHull(pill.positions));
+    const Mesh capsule = contact::capsuleAround(pill, 64);
+    CHECK(holds(capsule, pill));
+    CHECK(capsule.vertexCount() == 50);
+    CHECK(geometry::signedVolume(capsule) == Approx(pi * 0.25 * 3 + 4 / 3.0 * pi * 0.125).epsilon(0.15));
+    for (const auto& shape :
+         {contact::cylinderAround(box, 32), contact::capsuleAround(box, 26), contact::ballAround(box, 64)}) {
+        CHECK(holds(shape, box));
+        CHECK(sticksOut(shape) < 1e-6);
+    }
+    CHECK(contact::plainShape(pill, contact::PieceChange::What::Capsule, 20).vertexCount() <=
+          20); // a cylinder then
+}
+
+TEST_CASE("a piece becomes the plain shape that suits it, by an offer") {
+    Model pair = shapes::modelOf(geometry::merged({geometry::cylinderMesh({0, 0, 0}, 0.4, 3, 48),
+                                                   geometry::boxMesh({2, 0, 0}, {3, 1, 1})}),
+                                 "pair");
+    const auto made = ranStep(pair, "convex-pieces", {{"goal", "number"}, {"pieces", 2}, {"corners", 64}});
+    const auto offer = std::ranges::find_if(made.facts["offers"], [](const auto& one) {
+        return one["words"].template get<std::string>().starts_with("Make a cylinder of ");
+    });
+    REQUIRE(offer != made.facts["offers"].end());
+    nlohmann::json params{{"goal", "number"}, {"pieces", 2}, {"corners", 64}};
+    params.update((*offer)["params"]);
+    const auto changed = ranStep(pair, "convex-pieces", params);
+    REQUIRE(changed.model.colliders.size() == 2);
+    const bool thirtyTwo = std::ranges::any_of(
+        changed.model.colliders, [](const Collider& body) { return body.mesh->vertexCount() == 32; });
+    CHECK(thirtyTwo);
 }

@@ -38,6 +38,7 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     column->addLayout(layout_);
     install_ = new InstallPanel(session_, this);
     column->addWidget(install_);
+    connect(install_, &InstallPanel::tryAsked, this, &DeliverPanel::tryAsked);
     cost_ = new CostPanel(this);
     column->addWidget(cost_);
     bytes_ = new BytesPanel(this);

@@ -30,6 +30,8 @@ Q_SIGNALS:
     void built();
     /// A limit that stands in the way was chosen.
     void ruleAsked(const QString& rule);
+    /// A game's folder is to be opened in its stand-in.
+    void tryAsked(const QString& folder);
 
 private:
     struct Built {

@@ -5,6 +5,7 @@
 #include "app/widgets/ui.h"
 
 #include "core/base/file_set.h"
+#include "core/install/city.h"
 
 #include <QDir>
 #include <QFileDialog>
@@ -192,6 +193,13 @@ void InstallPanel::addTakingOut() {
                       ? tr("It is in the game, which had nothing of that name.")
                       : tr("It is in the game; the game's own is \"%1\".").arg(looked_->originalName),
                   "dim"));
+    if (install::isCity(game().toStdString())) {
+        auto* tries = button(tr("Try it among the others"), nullptr, "play");
+        tries->setObjectName("tryInGame");
+        tries->setToolTip(tr("Opens the game's own folder in its stand-in"));
+        connect(tries, &QPushButton::clicked, this, [this] { Q_EMIT tryAsked(game()); });
+        layout_->addWidget(tries, 0, Qt::AlignLeft);
+    }
     auto* out = button(tr("Take out again"), nullptr, "undo-2");
     out->setObjectName("takeOut");
     out->setToolTip(tr("The game is as it was before, to the byte"));

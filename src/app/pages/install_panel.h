@@ -18,6 +18,10 @@ public:
     /// What lies in `delivered` for that platform; `built` says whether it is what the piece is now.
     void show(const SheetPointer& sheet, const QString& piece, const QString& delivered, bool built);
 
+Q_SIGNALS:
+    /// The game's folder is to be opened in its stand-in.
+    void tryAsked(const QString& folder);
+
 private:
     /// What is known of the game's folder for this delivery.
     struct Looked {

@@ -2,32 +2,14 @@
 
 #include "core/contact/convex_hull.h"
 #include "core/contact/convex_pieces.h"
-#include "core/contact/principal_axes.h"
-#include "core/geometry/clean.h"
-#include "core/geometry/solids.h"
-#include "core/geometry/world.h"
+#include "core/contact/plain_shapes.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
 #include <limits>
 
 namespace zl::contact {
-
-namespace {
-
-/// A box on three axes that stand square on one another, right-handed.
-Mesh boxOn(const Mesh& body, const std::array<glm::dvec3, 3>& axes) {
-    geometry::Bounds bounds;
-    const glm::dmat3 onto(axes[0], axes[1], axes[2]);
-    for (const glm::vec3& p : body.positions) bounds.add(glm::transpose(onto) * glm::dvec3(p));
-    const Mesh box = geometry::transformed(geometry::boxMesh(bounds.min, bounds.max), glm::dmat4(onto));
-    if (auto hull = convexHull(box.positions)) return std::move(*hull);
-    return body;
-}
-
-} // namespace
 
 int pieceAt(const std::vector<Mesh>& pieces, const glm::dvec3& point) {
     int found = -1;
@@ -37,13 +19,13 @@ int pieceAt(const std::vector<Mesh>& pieces, const glm::dvec3& point) {
     return found;
 }
 
-Mesh boxAround(const Mesh& body) {
-    Mesh best = boxOn(body, {glm::dvec3(1, 0, 0), glm::dvec3(0, 1, 0), glm::dvec3(0, 0, 1)});
-    if (const auto axes = principalAxes(body.positions)) {
-        Mesh turned = boxOn(body, *axes);
-        if (geometry::signedVolume(turned) < 0.999 * geometry::signedVolume(best)) best = std::move(turned);
-    }
-    return best;
+Mesh plainShape(const Mesh& piece, PieceChange::What shape, std::size_t corners) {
+    using What = PieceChange::What;
+    constexpr std::size_t ofCapsule = 26;
+    if (shape == What::Box) return boxAround(piece);
+    if (shape == What::Ball) return ballAround(piece, corners);
+    return shape == What::Capsule && corners >= ofCapsule ? capsuleAround(piece, corners)
+                                                          : cylinderAround(piece, corners);
 }
 
 void change(std::vector<Mesh>& pieces, const std::vector<PieceChange>& changes, std::size_t corners,
@@ -54,7 +36,10 @@ void change(std::vector<Mesh>& pieces, const std::vector<PieceChange>& changes, 
         Mesh& piece = pieces[std::size_t(at)];
         switch (one.what) {
         case PieceChange::What::Box:
-            piece = boxAround(piece);
+        case PieceChange::What::Cylinder:
+        case PieceChange::What::Ball:
+        case PieceChange::What::Capsule:
+            piece = plainShape(piece, one.what, corners);
             break;
         case PieceChange::What::LeaveOut:
             if (pieces.size() > 1)

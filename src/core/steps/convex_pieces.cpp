@@ -10,6 +10,7 @@
 
 #include <algorithm>
 #include <limits>
+#include <set>
 
 namespace zl::steps {
 
@@ -38,7 +39,8 @@ glm::dvec3 middleOf(const Mesh& piece) {
 }
 
 /// What is likely wanted next, each as a button, with pieces numbered behind the `before` that were there:
-/// the pair whose common hull adds least, the smallest piece left out, and a box where one is nearly as good.
+/// the pair whose common hull adds least, the smallest piece left out, and a plain shape where one is nearly
+/// as good.
 void offerChanges(const ConvexPieces& step, const std::vector<Mesh>& pieces, std::size_t before,
                   std::size_t corners, StepContext& context) {
     using What = contact::PieceChange::What;
@@ -67,15 +69,23 @@ void offerChanges(const ConvexPieces& step, const std::vector<Mesh>& pieces, std
     offer(fmt::format("Leave out {}: {} % of the volume", before + smallest + 1,
                       showNumber(100 * volumes[smallest] / all, 1)),
           What::LeaveOut, smallest, smallest);
-    constexpr double asGood = 1.1;
+    constexpr double asGood = 1.15;
+    const std::pair<What, const char*> plain[] = {
+        {What::Box, "box"}, {What::Cylinder, "cylinder"}, {What::Capsule, "capsule"}, {What::Ball, "ball"}};
+    std::set<What> offered; // the first piece that each suits best
     for (std::size_t i = 0; i < pieces.size(); ++i) {
         if (pieces[i].vertexCount() <= 8) continue;
-        const double more = geometry::signedVolume(contact::boxAround(pieces[i])) / volumes[i];
-        if (!(more < asGood)) continue;
-        offer(fmt::format("Make a box of {}: {} corners fewer, {} % larger", before + i + 1,
-                          pieces[i].vertexCount() - 8, showNumber(100 * (more - 1), 1)),
-              What::Box, i, i);
-        break;
+        const std::pair<What, const char*>* best = nullptr;
+        double more = asGood;
+        for (const auto& shape : plain)
+            if (const double volume =
+                    geometry::signedVolume(contact::plainShape(pieces[i], shape.first, corners)) / volumes[i];
+                volume < more)
+                more = volume, best = &shape;
+        if (!best || !offered.insert(best->first).second) continue;
+        offer(fmt::format("Make a {} of {}: {} % larger", best->second, before + i + 1,
+                          showNumber(100 * (more - 1), 1)),
+              best->first, i, i);
     }
 }
 

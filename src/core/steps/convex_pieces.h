@@ -12,12 +12,13 @@ struct ConvexPieces {
     enum class Goal { Limit, Number };
 
     struct Change : contact::PieceChange {
-        static constexpr Choice whats[] = {
-            {"merge", "merge"}, {"leave-out", "leave out"}, {"box", "make a box of"}};
-        static constexpr auto fields = describe(
-            field<&Change::what>("what", "What").oneOf(whats),
-            field<&Change::at>("at", "The piece at").help("A place in it, or near it."),
-            field<&Change::with>("with", "With the one at").when("what", "merge").help("The same."));
+        static constexpr Choice whats[] = {{"merge", "merge"},         {"leave-out", "leave out"},
+                                           {"box", "make a box of"},   {"cylinder", "make a cylinder of"},
+                                           {"ball", "make a ball of"}, {"capsule", "make a capsule of"}};
+        static constexpr auto fields =
+            describe(field<&Change::what>("what", "What").oneOf(whats),
+                     field<&Change::at>("at", "The piece at").help("A place in it, or near it."),
+                     field<&Change::with>("with", "With the one at").when("what", "merge").help("The same."));
     };
 
     Selection of;

@@ -172,7 +172,10 @@ public:
     bool showsColliders() const override { return showsBody_; }
     std::vector<world::Mark> marks() const override {
         std::vector<world::Mark> out;
-        if (doing_ != "walk") return out;
+        if (doing_ != "walk") {
+            for (const auto& [at, surface] : walked_) out.push_back({at, at, surface});
+            return out;
+        }
         std::string said;
         const std::size_t last = std::min(steps_.size(), std::size_t(clock_ / 0.4) + 1);
         for (std::size_t i = 0; i < last; ++i) {
