@@ -252,7 +252,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
                  {"materials",
                   {of("harbour_wood", "wood"), of("harbour_iron", "metal"), of("harbour_cloth", "cloth")}}}),
           entry("convex-pieces", none)}});
-    hoist.crossings.push_back({"portcalder", inCity(41208, 433, 111, -90)});
+    hoist.crossings.push_back({"portcalder", inCity(41208, 424, 100.5, -90)});
     fair.pieces = {bell,  kiosk, hoist, cart, props, bollard,  lantern, net,  hand,
                    apron, derby, dandy, pip,  fish,  lastYear, lamp,    clock};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};

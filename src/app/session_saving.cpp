@@ -4,6 +4,7 @@
 #include "app/qt_text.h"
 
 #include "core/project/autosave.h"
+#include "core/project/companions.h"
 #include "core/project/dependencies.h"
 #include "core/project/unsaved_place.h"
 

@@ -64,6 +64,7 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
+    static constexpr double lowestPitch = 0.03; ///< not below the ground
     enum class Hold { None, Click, Move, Turn, Lift };
 
     void upload();

@@ -3,6 +3,7 @@
 #include "app/game_folder.h"
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
+#include "app/widgets/wrapped_button.h"
 
 #include "core/base/file_set.h"
 #include "core/install/city.h"
@@ -171,11 +172,11 @@ void InstallPanel::addMends() {
         layout_->addWidget(writable, 0, Qt::AlignLeft);
     }
     for (const std::string& file : plan.mergeInto) {
-        auto* merge = button(tr("Put its body into %1").arg(qs(file)), nullptr, "merge");
+        auto* merge = new WrappedButton(tr("Put its body into %1").arg(qs(file)));
         merge->setObjectName("mergeInto-" + qs(file));
         merge->setToolTip(tr("What is in it stays; taking out again gives it back as it was"));
         connect(merge, &QPushButton::clicked, this, [this, file] { mergeInto_ = qs(file), look(); });
-        layout_->addWidget(merge, 0, Qt::AlignLeft);
+        layout_->addWidget(merge);
     }
     if (!mergeInto_.isEmpty()) {
         auto* own = button(tr("A file of its own"), nullptr, "undo-2");

@@ -21,7 +21,7 @@ int pieceAt(const std::vector<Mesh>& pieces, const glm::dvec3& point) {
 
 Mesh plainShape(const Mesh& piece, PieceChange::What shape, std::size_t corners) {
     using What = PieceChange::What;
-    constexpr std::size_t ofCapsule = 26;
+    constexpr std::size_t ofCapsule = 24;
     if (shape == What::Box) return boxAround(piece);
     if (shape == What::Ball) return ballAround(piece, corners);
     return shape == What::Capsule && corners >= ofCapsule ? capsuleAround(piece, corners)

@@ -18,7 +18,7 @@ struct PieceChange {
 /// The index of the piece that holds a point, or is nearest to it; -1 where there are none.
 int pieceAt(const std::vector<Mesh>& pieces, const glm::dvec3& point);
 
-/// A piece as a plain shape around it (plain_shapes.h); a capsule needs 26 corners, and is a cylinder where
+/// A piece as a plain shape around it (plain_shapes.h); a capsule needs 24 corners, and is a cylinder where
 /// there may not be so many.
 Mesh plainShape(const Mesh& piece, PieceChange::What shape, std::size_t corners);
 

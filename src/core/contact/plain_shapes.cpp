@@ -150,8 +150,7 @@ Mesh cylinderAround(const Mesh& body, std::size_t corners) {
 }
 
 Mesh capsuleAround(const Mesh& body, std::size_t corners) {
-    const int sides =
-        int(std::clamp<std::size_t>((corners - 2) / 4, 6, 12)); // two rings and a tip at each end
+    const int sides = int(std::clamp<std::size_t>(corners / 4, 6, 12)); // two rings at each end
     return least(
         body,
         [&](const Axes& axes) {
@@ -165,15 +164,13 @@ Mesh capsuleAround(const Mesh& body, std::size_t corners) {
             }
             if (from > to) from = to = (from + to) / 2;
             std::vector<glm::vec3> out;
-            // Two rings and a tip at each end, so far out that their faces hold the half ball.
-            const double outer = points.radius / std::cos(glm::pi<double>() / 8);
+            // Half of an eight-sided wheel around the half ball, turned about the axis: its rim is straight
+            // where the ball meets the cylinder, so nothing is added along the length.
+            const double low = points.radius * std::tan(glm::pi<double>() / 8);
             for (const double end : {-1.0, 1.0}) {
                 const double at = end < 0 ? from : to;
-                for (const double up : {0.0, glm::quarter_pi<double>()})
-                    ring(out, axes, points.middle, at + end * outer * std::sin(up), outer * std::cos(up),
-                         sides);
-                out.emplace_back(axes[0] * (at + end * outer) + axes[1] * points.middle.x +
-                                 axes[2] * points.middle.y);
+                ring(out, axes, points.middle, at + end * low, points.radius, sides);
+                ring(out, axes, points.middle, at + end * points.radius, low, sides);
             }
             return out;
         },

@@ -4,6 +4,8 @@
 
 namespace zl::install {
 
+class Edits;
+
 inline constexpr std::string_view cityFormat = "city-object";
 
 /// A delivery for a city: the same files as the city's own, with one object's lines and entries.
@@ -27,5 +29,7 @@ void intoCity(GameFolder& game, const CityObject& object, const Wishes& wishes);
 /// Files that nobody has touched since become what they were, byte for byte; from others only what was added
 /// goes.
 void outOfCity(GameFolder& game, const Journal& journal, const Wishes& wishes);
+/// The same with files that are edited already.
+void takeOutOf(GameFolder& game, Edits& edits, const Journal& journal, const Wishes& wishes);
 
 } // namespace zl::install
