@@ -1,6 +1,7 @@
 // Tryouts of every platform in the window, on files that were delivered or spoiled.
 #include "desk.h"
 
+#include "app/sound/sound_mixer.h"
 #include "app/widgets/elided_label.h"
 #include "core/deliver/deliver.h"
 #include "core/texture/picture_file.h"
@@ -9,6 +10,8 @@
 #include <QDropEvent>
 #include <QMimeData>
 #include <QPushButton>
+#include <QSettings>
+#include <QSignalSpy>
 
 using namespace zl;
 using namespace zl::app;
@@ -308,4 +311,49 @@ TEST_CASE("the island shows copies with what they take, as they are held and dra
     choose("try-copies", 29);
     CHECK(view.arena()->drawn().size() == 30);
     CHECK(view.camera().distance > near); // there is room for all of them
+}
+
+TEST_CASE("steps on the test map are heard, until they are silenced") {
+    Trial trial;
+    Model crate = shapes::box({-0.4, 0, -0.4}, {0.4, 0.8, 0.4});
+    crate.headingKnown = true;
+    auto& page = trial.load(delivered(trial.folder, crate, "culvert",
+                                      {{"surface-kind", true, {{"kind", "wood"}}},
+                                       {"convex-pieces", true, nlohmann::json::object()}}),
+                            "tunnel");
+    QSettings().remove("sound");
+    QSignalSpy played(&page, &TryoutPage::played);
+    trial.desk.click("try-walk");
+    REQUIRE(waitFor([&] { return played.size() >= 6; }, 8000));
+    CHECK(played[0][0].toString() == "dry knock");
+    CHECK(trial.desk.find<QPushButton>("try-sound")->isChecked());
+    trial.desk.click("try-sound");
+    CHECK_FALSE(QSettings().value("sound").toBool());
+    const auto heard = played.size();
+    trial.desk.click("try-walk");
+    QTest::qWait(1000);
+    CHECK(played.size() == heard);
+    QSettings().remove("sound");
+}
+
+TEST_CASE("sounds are put together, and together are never too loud") {
+    SoundMixer mixer;
+    CHECK(mixer.isSilent());
+    mixer.add({});
+    CHECK(mixer.isSilent());
+    mixer.add({0.25f, 0.25f, 0.25f});
+    std::vector<float> block(2);
+    mixer.next(block);
+    CHECK(block == std::vector<float>{0.25f, 0.25f});
+    mixer.add({0.5f, -0.5f});
+    mixer.next(block);
+    CHECK(block == std::vector<float>{0.75f, -0.5f});
+    CHECK(mixer.isSilent());
+    for (int i = 0; i < 40; ++i) mixer.add(std::vector<float>(4, 0.7f));
+    mixer.next(block);
+    CHECK(block[0] <= 1);
+    CHECK(block[0] > 0.95f);
+    mixer.clear();
+    mixer.next(block);
+    CHECK(block[0] == 0);
 }

@@ -10,6 +10,7 @@
 #include "core/platform/check.h"
 #include "core/steps/place_on_map.h"
 #include "standins/city/city.h"
+#include "standins/world/arena.h"
 #include "support/city_folder.h"
 #include "support/ran_step.h"
 #include "support/shapes.h"
@@ -508,4 +509,40 @@ TEST_CASE("the city's files are refused when they are broken, and never crash") 
     CHECK(why("contact 1\nbody a\nkinds stone\nc 0 0 0\nf 0 0 0 1\n") ==
           "a.contact:5 has a face of a kind that it does not name");
     CHECK(why("contact 1\nbody a\nc 0 nan 0\n") == "a.contact:3 has a corner that is no number");
+}
+
+TEST_CASE("in the city anything can be looked at, and is heard") {
+    CityFolder city;
+    TemporaryFolder delivered;
+    writeObject(object(40020), "Post", delivered.path());
+    install::install(delivered.path(), city.path(), {}, {});
+    standins::TryReport report;
+    const auto arena = standins::standInNamed("city")->open(city.path(), report);
+    REQUIRE(arena);
+    REQUIRE(arena->choices().size() == 1);
+    CHECK(arena->choices()[0].options ==
+          std::vector<std::string>{"post · east", "wall · west", "pole · west", "shed · east"});
+    const auto tableSays = [&](const std::string& what) {
+        return std::ranges::any_of(arena->tables()[0].rows,
+                                   [&](const auto& row) { return row.name.starts_with(what); });
+    };
+    CHECK(tableSays("50, 50, 0"));
+    arena->act("drive"); // into the post, which is of iron
+    std::vector<std::string> heard;
+    for (int i = 0; i < 60; ++i) {
+        arena->advance(0.1);
+        for (const auto& one : arena->takeHeard()) heard.push_back(one.sound);
+    }
+    const auto* iron = sheet("portcalder")->touch.surface("iron");
+    CHECK(heard == std::vector<std::string>{"dull thud", iron->sound});
+    arena->choose("spot", 1);
+    CHECK(arena->choices()[0].chosen == 1);
+    CHECK(tableSays("-10, 10, 0"));
+    CHECK_FALSE(arena->drawn().empty());
+    arena->choose("spot", 99);
+    arena->choose("spot", -1);
+    CHECK(arena->choices()[0].chosen == 1);
+    arena->act("walk");
+    arena->advance(1);
+    CHECK(arena->takeHeard().size() == 3);
 }

@@ -181,7 +181,6 @@ TEST_CASE("lines go into a closed surface as often as they come out, also throug
     }
     Mesh open = box;
     open.indices.resize(open.indices.size() - 6);
-    const auto grid = geometry::linesOver(geometry::meshBounds(open), 1, 32);
     std::size_t unknown = 0;
     std::vector<geometry::Stretch> inside;
     for (int axis = 0; axis < 3; ++axis) {

@@ -2,6 +2,7 @@
 #include "core/deliver/engine_prop.h"
 #include "standins/stand_in.h"
 #include "standins/tunnel/parcel.h"
+#include "standins/world/arena.h"
 #include "support/ran_step.h"
 #include "support/shapes.h"
 #include "support/sheets.h"
@@ -160,4 +161,33 @@ TEST_CASE("whatever is in its files, the compiler comes to an end") {
         gate.folder.write(name, was);
     }
     CHECK(compile(gate.folder.path()).isFine());
+}
+
+TEST_CASE("each crate of the test map is heard as it is stepped on") {
+    Delivered gate(::gate());
+    standins::TryReport report;
+    const auto map = standins::standInNamed("tunnel")->open(gate.folder.path(), report);
+    REQUIRE(map);
+    CHECK(map->isHeard());
+    map->advance(1);
+    CHECK(map->takeHeard().empty()); // nobody walks
+    map->act("walk");
+    std::vector<std::string> heard;
+    unsigned last = 0;
+    for (int i = 0; i < 200; ++i) {
+        map->advance(0.05);
+        const auto now = map->takeHeard();
+        CHECK(now.size() <= 1); // a step at a time
+        for (const auto& one : now) {
+            heard.push_back(one.sound);
+            CHECK(one.step > last);
+            last = one.step;
+        }
+    }
+    // Four steps over the stone floor, then two on each of the six crates.
+    const std::vector<std::string> wanted{"dry knock", "dry knock", "dry knock", "dry knock"};
+    REQUIRE(heard.size() == 16);
+    CHECK(std::equal(wanted.begin(), wanted.end(), heard.begin()));
+    for (const auto& kind : sheet("culvert")->touch.surfaces)
+        CHECK(std::ranges::count(heard, kind.sound) == (kind.name == "stone" ? 6 : 2));
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/error.h"
 #include "core/steps/surroundings.h"
 
 #include <map>

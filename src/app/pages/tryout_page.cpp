@@ -7,11 +7,14 @@
 #include "app/widgets/slider_rows.h"
 #include "app/widgets/ui.h"
 
+#include "core/contact/step_sound.h"
+
 #include <QComboBox>
 #include <QFileDialog>
 #include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QSettings>
 #include <QVBoxLayout>
 
 namespace zl::app {
@@ -20,6 +23,7 @@ using standins::world::Action, standins::world::Choice, standins::world::Table;
 
 namespace {
 
+constexpr auto soundSetting = "sound";
 constexpr int mostValueWidth = 150; ///< of a value in a table, in pixels
 
 void showValue(ElidedLabel& label, const Table::Row& row, std::size_t value) {
@@ -59,6 +63,12 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     connect(view_, &TryoutView::refusedPicture, &session_, &Session::said);
     connect(view_, &TryoutView::dressed, this, &TryoutPage::makeTools);
     connect(view_, &TryoutView::stepped, this, &TryoutPage::showWhatChanged);
+    connect(view_, &TryoutView::stepped, this, &TryoutPage::playHeard);
+    connect(&sounds_, &SoundPlayer::failed, this, [this](const QString& why) {
+        if (std::exchange(noSound_, why) == why) return;
+        Q_EMIT session_.said(tr("Nothing is heard, the words say it: no sound output (%1)").arg(why));
+        makeTools();
+    });
 }
 
 void TryoutPage::load(const QString& folder, const std::string& standIn) {
@@ -138,6 +148,37 @@ void TryoutPage::makeTools() {
         connect(box, &QComboBox::activated, view_,
                 [this, id = qs(choice.id)](int option) { view_->choose(id, option); });
         tools_->add(box);
+    }
+    if (arena->isHeard()) addSoundSwitch();
+}
+
+void TryoutPage::addSoundSwitch() {
+    const bool on = QSettings().value(soundSetting, true).toBool();
+    auto* made = button(on ? tr("Sound") : tr("No sound"), nullptr,
+                        on && noSound_.isEmpty() ? "volume-2" : "volume-x");
+    made->setObjectName("try-sound");
+    made->setCheckable(true);
+    made->setChecked(on);
+    made->setToolTip(!noSound_.isEmpty() ? tr("No sound output: %1").arg(noSound_)
+                     : on                ? tr("Steps are heard, each surface as the platform has it")
+                                         : tr("Steps are silent; the words say what they sound like"));
+    connect(made, &QPushButton::clicked, this, [this](bool wanted) {
+        QSettings().setValue(soundSetting, wanted);
+        noSound_.clear(); // it is tried again
+        if (!wanted) sounds_.hush();
+        makeTools();
+    });
+    tools_->add(made);
+}
+
+void TryoutPage::playHeard() {
+    auto* arena = view_->arena();
+    if (!arena) return;
+    const auto heard = arena->takeHeard();
+    if (!QSettings().value(soundSetting, true).toBool()) return;
+    for (const auto& one : heard) {
+        sounds_.play(contact::stepSound(one.sound, one.step));
+        Q_EMIT played(qs(one.sound));
     }
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/session.h"
+#include "app/sound/sound_player.h"
 #include "app/view/tryout_view.h"
 #include "app/widgets/flow_row.h"
 
@@ -24,6 +25,10 @@ public:
     bool isReady() const { return ready_; }
     TryoutView& view() { return *view_; }
 
+Q_SIGNALS:
+    /// A sound of the platform's was played, by its word.
+    void played(const QString& sound);
+
 private:
     struct Loaded {
         standins::TryReport report;
@@ -31,6 +36,8 @@ private:
     };
     void show(const Loaded& loaded, const QString& name);
     void makeTools();
+    void addSoundSwitch();
+    void playHeard();
     void askForFolder();
     void askForPicture();
     void showWhatChanged();
@@ -39,6 +46,8 @@ private:
     void showTables();
     Session& session_;
     TryoutView* view_;
+    SoundPlayer sounds_;
+    QString noSound_; ///< why nothing is heard, once it was tried
     QVBoxLayout *side_, *verdict_ = nullptr, *tables_ = nullptr;
     FlowRow* tools_;
     QFrame* slidersCard_ = nullptr; ///< null where the stand-in has none

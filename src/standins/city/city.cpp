@@ -301,7 +301,8 @@ private:
         const Rows rows = tableOf(*text);
         for (const char* column : {"name", "x", "y", "z", "qx", "qy", "qz", "qw"})
             if (std::ranges::find(rows.head, column) == rows.head.end())
-                return refuse(name, fmt::format("It has no column \"{}\"", column), "the city stops at this table");
+                return refuse(name, fmt::format("It has no column \"{}\"", column),
+                              "the city stops at this table");
         const std::string tables = name.size() > 15 ? name.substr(11, name.size() - 15) : std::string();
         for (std::size_t r = 0; r < rows.rows.size(); ++r) {
             const std::string where = fmt::format("{}:{}", name, rows.lines[r]);

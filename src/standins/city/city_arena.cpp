@@ -16,7 +16,9 @@ namespace zl::standins::city {
 namespace {
 
 constexpr double figureMetres = 1.8;
-constexpr float sight = 70; ///< metres within which the others' things are shown
+constexpr double pace = 0.45;         ///< seconds a step
+constexpr float sight = 70;           ///< metres within which the others' things are shown
+constexpr std::size_t mostSpots = 24; ///< to choose from
 
 /// How far a turn is about up, in degrees against the clock seen from above.
 double turnOf(const glm::dquat& q) {
@@ -24,21 +26,9 @@ double turnOf(const glm::dquat& q) {
     return glm::degrees(std::atan2(-front.x, front.y));
 }
 
-const Place* looked(const CityLoaded& city) {
-    const auto found = std::ranges::find(city.places, city.newest, &Place::object);
-    return found == city.places.end() ? nullptr : &*found;
-}
-
 class CityArena : public world::Arena {
 public:
     explicit CityArena(CityLoaded city) : Arena("m", figureMetres), city_(std::move(city)) {
-        if (const Place* place = looked(city_)) {
-            support_ = supportOf(city_, *place);
-            const glm::mat4 pose = poseOf(*place);
-            middle_ = {pose[3].x, float(support_.height), pose[3].z};
-        }
-        addThings();
-        addStreets();
         world::Item car{"car",
                         world::boxShape({-0.85f, 0.25f, -1.9f}, {0.85f, 1.35f, 1.9f}),
                         {},
@@ -55,14 +45,20 @@ public:
         world::makeFlat(foot.shape);
         foot_ = int(items_.size());
         items_.push_back(std::move(foot));
-        planWalk();
-        planDrive();
+        // What was defined last comes first.
+        for (std::size_t o = city_.objects.size(); o-- > 0 && spots_.size() < mostSpots;) {
+            const std::size_t before = spots_.size();
+            for (const Place& place : city_.places)
+                if (place.object == o && spots_.size() < mostSpots) spots_.push_back({o, &place});
+            if (spots_.size() == before) spots_.push_back({o, nullptr});
+        }
+        lookAt(0);
     }
 
     std::vector<world::Drawn> drawn() const override {
         std::vector<world::Drawn> out = still_;
         if (doing_ == "walk")
-            for (std::size_t i = 0; i < steps_.size() && double(i) * 0.45 < clock_; ++i)
+            for (std::size_t i = 0; i < std::min(steps_.size(), stepsTaken()); ++i)
                 out.push_back({foot_, glm::rotate(glm::translate(glm::mat4(1.0f), steps_[i].at),
                                                   steps_[i].turn, {0, 1, 0})});
         if (doing_ == "drive")
@@ -76,19 +72,38 @@ public:
     glm::vec3 figureFoot() const override { return {beside_ + 0.8f, 0, 0.4f}; }
     bool advance(double seconds) override {
         clock_ += seconds;
-        return (doing_ == "walk" && clock_ < double(steps_.size()) * 0.45) ||
+        for (; doing_ == "walk" && heard_ < std::min(steps_.size(), stepsTaken()); ++heard_)
+            if (const Kind* kind = kindNamed(steps_[heard_].kind)) hear(std::string(kind->sound));
+        if (doing_ == "drive" && driven() >= way_ && !stoppedBy_.empty() && heard_ == 0) {
+            hear("dull thud");
+            if (const Kind* kind = kindNamed(stoppedOn_)) hear(std::string(kind->sound));
+            heard_ = 1;
+        }
+        return (doing_ == "walk" && clock_ < double(steps_.size()) * pace) ||
                (doing_ == "drive" && driven() < way_);
+    }
+    std::vector<world::Choice> choices() const override {
+        if (city_.objects.size() < 2) return {};
+        world::Choice out{"spot", "What is looked at", {}, int(spot_)};
+        for (const Spot& spot : spots_)
+            out.options.push_back(fmt::format("{} · {}", city_.objects[spot.object].name,
+                                              spot.place ? spot.place->district : "nowhere"));
+        return {out};
+    }
+    void choose(const std::string&, int option) override {
+        if (option >= 0 && std::size_t(option) < spots_.size()) lookAt(std::size_t(option));
     }
     std::vector<world::Action> actions() const override {
         return {{"walk", "Walk around it", "A step at a time; what each sounds like is written beside it"},
                 {"drive", "Drive at it", "A car comes from the front, until something stops it"},
                 {"rest", "Stand still", "Nothing moves"}};
     }
-    void act(const std::string& id) override { doing_ = id, clock_ = 0; }
+    void act(const std::string& id) override { doing_ = id, clock_ = 0, heard_ = 0; }
+    bool isHeard() const override { return true; }
     std::vector<world::Mark> marks() const override {
         std::vector<world::Mark> out;
         if (doing_ == "walk") {
-            const std::size_t last = std::min(steps_.size(), std::size_t(clock_ / 0.45) + 1);
+            const std::size_t last = std::min(steps_.size(), stepsTaken());
             std::string said;
             for (std::size_t i = 0; i < last; ++i) {
                 if (steps_[i].kind == said) continue;
@@ -103,7 +118,7 @@ public:
             out.push_back({at, at, stoppedBy_.empty() ? "it drives through" : "stopped; " + stoppedBy_, false,
                            stoppedBy_.empty()});
         }
-        if (const Place* place = looked(city_); place && doing_ != "walk") {
+        if (const Place* place = spots_[spot_].place; place && doing_ != "walk") {
             const glm::vec3 at(0, top_ + 0.3f, 0);
             out.push_back({at, at, fmt::format("{} · stands on {}", place->district, support_.name)});
         }
@@ -112,7 +127,7 @@ public:
     std::vector<world::Table> tables() const override {
         world::Table where{"Where it stands", {}, {}};
         for (const Place& place : city_.places) {
-            if (place.object != city_.newest) continue;
+            if (place.object != spots_[spot_].object) continue;
             const Support support = supportOf(city_, place);
             where.rows.push_back(
                 {fmt::format("{}, {}, {}", showNumber(place.at.x, 2), showNumber(place.at.y, 2),
@@ -127,7 +142,7 @@ public:
         }
         if (where.rows.empty()) where.rows.push_back({"nowhere", {"nobody will ever see it"}, true});
         world::Table made{"What it is made of", {"faces", "sounds like"}, {}};
-        if (const Body* body = city_.objects[city_.newest].body) {
+        if (const Body* body = city_.objects[spots_[spot_].object].body) {
             std::map<std::string, std::size_t> faces;
             for (const std::string& kind : body->kinds) ++faces[kind];
             for (const auto& [kind, count] : faces) {
@@ -156,11 +171,32 @@ public:
     }
 
 private:
+    struct Spot {
+        std::size_t object = 0;
+        const Place* place = nullptr; ///< null where it stands nowhere
+    };
     struct Footstep {
         glm::vec3 at{0};
         float turn = 0;
         std::string kind;
     };
+
+    void lookAt(std::size_t spot) {
+        spot_ = spot;
+        still_.clear(), steps_.clear(), doing_.clear(), stoppedBy_.clear();
+        own_ = heard_ = 0, top_ = beside_ = 0, clock_ = 0;
+        support_ = {}, middle_ = glm::vec3(0);
+        if (const Place* place = spots_[spot].place) {
+            support_ = supportOf(city_, *place);
+            const glm::mat4 pose = poseOf(*place);
+            middle_ = {pose[3].x, float(support_.height), pose[3].z};
+        }
+        addThings();
+        addStreets();
+        planWalk();
+        planDrive();
+        itemsChanged();
+    }
 
     glm::mat4 here(const glm::mat4& pose) const { return glm::translate(glm::mat4(1.0f), -middle_) * pose; }
 
@@ -180,19 +216,19 @@ private:
     }
 
     void addThings() {
-        std::vector<const Place*> order; // the one that is looked at comes first
-        if (const Place* place = looked(city_)) order.push_back(place);
+        const auto add = [&](const Place& place) {
+            const glm::mat4 pose = here(poseOf(place));
+            if (glm::length(glm::vec3(pose[3])) > sight) return;
+            for (const int item : itemsOf(place.object)) still_.push_back({item, pose});
+        };
+        const Spot& spot = spots_[spot_];
+        if (spot.place)
+            add(*spot.place);
+        else // shown all the same
+            for (const int item : itemsOf(spot.object)) still_.push_back({item});
+        own_ = still_.size();
         for (const Place& place : city_.places)
-            if (order.empty() || &place != order[0]) order.push_back(&place);
-        if (order.empty()) // it stands nowhere: shown all the same
-            for (const int item : itemsOf(city_.newest)) still_.push_back({item});
-        for (const Place* place : order) {
-            const glm::mat4 pose = here(poseOf(*place));
-            if (glm::length(glm::vec3(pose[3])) > sight) continue;
-            for (const int item : itemsOf(place->object)) still_.push_back({item, pose});
-            if (place == order[0]) own_ = still_.size();
-        }
-        if (own_ == 0) own_ = still_.size();
+            if (spot.place && &place != spot.place) add(place);
         for (std::size_t i = 0; i < own_; ++i)
             for (const glm::vec3& p : items_[std::size_t(still_[i].item)].shape.positions) {
                 const glm::vec4 at = still_[i].pose * glm::vec4(p, 1);
@@ -252,18 +288,21 @@ private:
                     const glm::vec3 start(back * glm::vec4(x, y, driveFrom_, 1)),
                         way(back * glm::vec4(0, 0, -1, 0));
                     const auto met = world::firstMet(object.body->shape, start, way);
-                    if (!met || *met - 1.9f >= way_) continue;
-                    way_ = std::max(0.0f, *met - 1.9f);
-                    const Kind* kind =
-                        object.body->kinds.empty() ? nullptr : kindNamed(object.body->kinds[0]);
+                    if (!met || met->distance - 1.9f >= way_) continue;
+                    way_ = std::max(0.0f, met->distance - 1.9f);
+                    stoppedOn_ = object.body->kinds[met->face];
+                    const Kind* kind = kindNamed(stoppedOn_);
                     stoppedBy_ =
                         kind && !kind->throws.empty() ? std::string(kind->throws) + " fly" : "a bump";
                 }
         }
     }
+    std::size_t stepsTaken() const { return std::size_t(clock_ / pace) + 1; }
     float driven() const { return std::min(way_, float(clock_) * 9); }
 
     CityLoaded city_;
+    std::vector<Spot> spots_;
+    std::size_t spot_ = 0;
     Support support_;
     glm::vec3 middle_{0};
     std::map<std::size_t, std::vector<int>> made_;
@@ -273,8 +312,9 @@ private:
     std::vector<Footstep> steps_;
     int car_ = -1, foot_ = -1;
     float driveFrom_ = 0, way_ = 0;
-    std::string stoppedBy_, doing_;
+    std::string stoppedBy_, stoppedOn_, doing_;
     double clock_ = 0;
+    std::size_t heard_ = 0; ///< how many steps, or the bump
 };
 
 } // namespace

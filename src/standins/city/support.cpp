@@ -25,14 +25,9 @@ Met below(const CityLoaded& city, const glm::vec3& from, const Place* except, do
         const glm::mat4 back = glm::inverse(pose);
         const glm::vec3 start(back * glm::vec4(from, 1)), way(back * glm::vec4(0, -1, 0, 0));
         const auto meet = [&](const world::Shape& shape, const std::vector<std::string>* kinds) {
-            for (std::size_t t = 0; 3 * t + 2 < shape.indices.size(); ++t) {
-                world::Shape one;
-                for (int k = 0; k < 3; ++k)
-                    one.positions.push_back(shape.positions[shape.indices[3 * t + std::size_t(k)]]);
-                one.indices = {0, 1, 2};
-                const auto met = world::firstMet(one, start, way);
-                if (met && *met < out.distance) out = {*met, &object, kinds ? (*kinds)[t] : std::string()};
-            }
+            const auto met = world::firstMet(shape, start, way);
+            if (met && met->distance < out.distance)
+                out = {met->distance, &object, kinds ? (*kinds)[met->face] : std::string()};
         };
         if (object.body)
             meet(object.body->shape, &object.body->kinds);

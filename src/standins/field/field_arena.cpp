@@ -49,8 +49,8 @@ Volley shoot(const Thing& thing, int across) {
                 if (!seen) continue;
                 Arrow arrow{from, way, 2 * far, false};
                 for (const world::Shape& body : thing.bodies)
-                    if (const auto met = world::firstMet(body, from, way); met && *met < arrow.flies)
-                        arrow.flies = *met, arrow.hit = true;
+                    if (const auto met = world::firstMet(body, from, way); met && met->distance < arrow.flies)
+                        arrow.flies = met->distance, arrow.hit = true;
                 out.arrows.push_back(arrow);
             }
     }

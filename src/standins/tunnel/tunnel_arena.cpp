@@ -22,6 +22,7 @@ namespace {
 using Kind = Message::Kind;
 
 constexpr double figureUnits = 88;
+constexpr double pace = 0.4;                                                 ///< seconds a step
 constexpr float crate = 50, ballRadius = 7, stairRise = 16, stairTread = 28; ///< engine units
 
 /// Compiles and says what the compiler said; nothing when it stopped.
@@ -78,10 +79,12 @@ Thrown throwAll(const Prop& prop, int across) {
                 float seen = 1e30f, stopped = 1e30f;
                 std::string kind;
                 for (const Prop::Part& part : prop.parts)
-                    if (const auto met = world::firstMet(part.shape, from, way)) seen = std::min(seen, *met);
+                    if (const auto met = world::firstMet(part.shape, from, way))
+                        seen = std::min(seen, met->distance);
                 for (const Prop::Piece& piece : prop.pieces)
-                    if (const auto met = world::firstMet(piece.shape, from, way); met && *met < stopped)
-                        stopped = *met, kind = piece.surface;
+                    if (const auto met = world::firstMet(piece.shape, from, way);
+                        met && met->distance < stopped)
+                        stopped = met->distance, kind = piece.surface;
                 if (stopped < 1e29f && stopped < seen - near) ++out.early;
                 if (seen > 1e29f) continue;
                 ++out.aimed;
@@ -131,7 +134,7 @@ public:
         for (std::size_t b = 0; b < physics().count(); ++b)
             out.push_back({ball_, physics().pose(int(b)).matrix});
         if (doing_ == "walk")
-            for (std::size_t i = 0; i < steps_.size() && double(i) * 0.4 < clock_; ++i)
+            for (std::size_t i = 0; i < std::min(steps_.size(), stepsTaken()); ++i)
                 out.push_back({step_, glm::translate(glm::mat4(1.0f), steps_[i].at)});
         return out;
     }
@@ -141,7 +144,9 @@ public:
     bool advance(double seconds) override {
         Arena::advance(seconds);
         clock_ += seconds;
-        return (doing_ == "walk" && clock_ < double(steps_.size()) * 0.4) ||
+        for (; doing_ == "walk" && heard_ < std::min(steps_.size(), stepsTaken()); ++heard_)
+            if (const Surface* surface = surfaceNamed(steps_[heard_].surface)) hear(std::string(surface->sound));
+        return (doing_ == "walk" && clock_ < double(steps_.size()) * pace) ||
                (doing_ == "balls" && clock_ < 2.5);
     }
     std::vector<world::Action> actions() const override {
@@ -157,7 +162,7 @@ public:
             showsBody_ = !showsBody_;
             return;
         }
-        doing_ = id, clock_ = 0;
+        doing_ = id, clock_ = 0, heard_ = 0;
         physics().clear();
         if (id != "balls") return;
         const glm::vec3 from(0, 0, high_.z + 320);
@@ -169,6 +174,7 @@ public:
             physics().launch(body, {0, 60, -520});
         }
     }
+    bool isHeard() const override { return true; }
     bool showsColliders() const override { return showsBody_; }
     std::vector<world::Mark> marks() const override {
         std::vector<world::Mark> out;
@@ -177,7 +183,7 @@ public:
             return out;
         }
         std::string said;
-        const std::size_t last = std::min(steps_.size(), std::size_t(clock_ / 0.4) + 1);
+        const std::size_t last = std::min(steps_.size(), stepsTaken());
         for (std::size_t i = 0; i < last; ++i) {
             if (steps_[i].surface == said) continue;
             said = steps_[i].surface;
@@ -217,6 +223,7 @@ private:
         glm::vec3 at{0};
         std::string surface;
     };
+    std::size_t stepsTaken() const { return std::size_t(clock_ / pace) + 1; }
     float reach() const { return std::max({std::abs(low_.x), high_.x, std::abs(low_.z), high_.z}); }
 
     static world::Shape ballShape() {
@@ -287,6 +294,7 @@ private:
     bool showsBody_ = false;
     std::string doing_;
     double clock_ = 0;
+    std::size_t heard_ = 0; ///< how many steps
 };
 
 } // namespace

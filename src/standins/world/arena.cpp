@@ -18,8 +18,8 @@ int Arena::itemAt(const glm::vec3& from, const glm::vec3& direction) const {
         const glm::mat4 back = glm::inverse(one.pose);
         const glm::vec3 start(back * glm::vec4(from, 1)), way(back * glm::vec4(direction, 0));
         const Shape& shape = items_[std::size_t(one.item)].shape;
-        if (const auto met = firstMet(shape, start, way); met && *met < nearest)
-            nearest = *met, found = one.item;
+        if (const auto met = firstMet(shape, start, way); met && met->distance < nearest)
+            nearest = met->distance, found = one.item;
     }
     return found;
 }

@@ -2,10 +2,12 @@
 #include "standins/stand_in.h"
 #include "standins/world/physics.h"
 
+#include <utility>
+
 namespace zl::standins::world {
 
-/// Something that can be done on an arena: a button, with a key of its own where it has one ("1"); or a choice
-/// of several.
+/// Something that can be done on an arena: a button, with a key of its own where it has one ("1"); or a
+/// choice of several.
 struct Action {
     std::string id, label, tip, key{};
 };
@@ -48,6 +50,12 @@ struct Table {
         bool warning = false;
     };
     std::vector<Row> rows;
+};
+
+/// Something that makes a sound: the platform's word for it.
+struct Heard {
+    std::string sound;
+    unsigned step = 0; ///< the how many-th, as no two are alike
 };
 
 class Shading;
@@ -120,6 +128,10 @@ public:
     /// Time passes; true while the arena has something of its own going on (an upload, say).
     virtual bool advance(double seconds);
 
+    /// Whether anything on it is ever heard, and what was since it was last asked.
+    virtual bool isHeard() const { return false; }
+    std::vector<Heard> takeHeard() { return std::exchange(heard_, {}); }
+
     /// The space the camera should show, and where the figure stands.
     virtual std::pair<glm::vec3, glm::vec3> frame() const;
     virtual glm::vec3 figureFoot() const;
@@ -132,6 +144,7 @@ protected:
     /// Adds an item and a hull for it (its own corners); returns the number of both.
     int addItem(Item item);
     void itemsChanged() { ++itemsRevision_; }
+    void hear(std::string sound) { heard_.push_back({std::move(sound), ++sounds_}); }
 
     std::vector<Item> items_;
 
@@ -139,6 +152,8 @@ private:
     std::string unit_;
     double figureHeight_;
     int itemsRevision_ = 0;
+    std::vector<Heard> heard_;
+    unsigned sounds_ = 0;
     Physics physics_;
 };
 

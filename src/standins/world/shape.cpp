@@ -18,12 +18,12 @@ std::optional<float> metAt(const glm::vec3& start, const glm::vec3& way, const g
 
 } // namespace
 
-std::optional<float> firstMet(const Shape& shape, const glm::vec3& start, const glm::vec3& way) {
-    std::optional<float> nearest;
+std::optional<Met> firstMet(const Shape& shape, const glm::vec3& start, const glm::vec3& way) {
+    std::optional<Met> nearest;
     for (std::size_t i = 0; i + 2 < shape.indices.size(); i += 3) {
         const auto met = metAt(start, way, shape.positions[shape.indices[i]],
                                shape.positions[shape.indices[i + 1]], shape.positions[shape.indices[i + 2]]);
-        if (met && (!nearest || *met < *nearest)) nearest = met;
+        if (met && (!nearest || *met < nearest->distance)) nearest = {*met, i / 3};
     }
     return nearest;
 }

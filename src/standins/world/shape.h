@@ -41,9 +41,13 @@ struct Item {
 /// The box around two corners, twelve triangles.
 Shape boxShape(const glm::vec3& low, const glm::vec3& high);
 
-/// How far along `way`, in its lengths, a ray first meets the shape's faces from either side; nothing when it
-/// meets none.
-std::optional<float> firstMet(const Shape& shape, const glm::vec3& start, const glm::vec3& way);
+/// Where a ray meets a shape: how far along its way, in the way's lengths, and which face.
+struct Met {
+    float distance = 0;
+    std::size_t face = 0;
+};
+/// The first, from either side of a face; nothing when it meets none.
+std::optional<Met> firstMet(const Shape& shape, const glm::vec3& start, const glm::vec3& way);
 
 /// Every triangle with corners and a normal of its own, for things with hard edges.
 void makeFlat(Shape& shape);

@@ -64,8 +64,9 @@ QString ProbeTool::bodyWords(int body) const {
 ProbeTool::Met ProbeTool::meet(const glm::vec3& from, const glm::vec3& way) const {
     Met out;
     for (std::size_t b = 0; b < bodies_.size(); ++b)
-        if (const auto met = standins::world::firstMet(bodies_[b].shape, from, way); met && *met < out.far)
-            out = {*met, int(b)};
+        if (const auto met = standins::world::firstMet(bodies_[b].shape, from, way);
+            met && met->distance < out.far)
+            out = {met->distance, int(b)};
     return out;
 }
 
