@@ -78,3 +78,42 @@ TEST_CASE("convex pieces are made on Contact, have numbers, are drawn apart, and
     CHECK_FALSE(apart->isVisible());
     CHECK(glm::distance(bodies()[0].at, before[0].at) < 1e-6f);
 }
+
+TEST_CASE("only what a body and the piece differ by is shown, anew when the body changes") {
+    Desk desk;
+    WorkbenchPage& page = desk.open(table(), "table", "culvert");
+    page.setStage(steps::Stage::Contact);
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    auto* differs = desk.window->findChild<QToolButton*>("mode-differs");
+    CHECK_FALSE(differs->isVisible()); // there is no body yet
+    desk.session().editCrossing("body", "Table", "culvert", [](project::Crossing& crossing) {
+        crossing.recipe.push_back({"convex-pieces", true, {{"goal", "number"}, {"pieces", 1}}});
+    });
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled() && differs->isVisible(); }));
+    CHECK_FALSE(page.view().difference());
+    QTest::mouseClick(differs, Qt::LeftButton);
+    REQUIRE(waitFor([&] { return page.view().difference() != nullptr; }));
+    const double filled = page.view().difference()->fit.filledShare();
+    CHECK(filled > 1); // one hull fills what is under the table
+    CHECK(page.view().difference()->where.filled.size() > 100);
+    CHECK(page.view().difference()->where.missing.size() < 100);
+    CHECK_FALSE(desk.find<QToolButton>("mode-surfaces")->isEnabled());
+    // Five pieces fill less.
+    desk.session().editCrossing("body", "Table", "culvert", [](project::Crossing& crossing) {
+        crossing.recipe.back().params["pieces"] = 5;
+    });
+    REQUIRE(waitFor([&] {
+        return desk.idle() && page.view().difference() &&
+               page.view().difference()->fit.filledShare() < 0.1 * filled;
+    }));
+    // Sending something at it puts it away.
+    QTest::mouseClick(desk.find<QToolButton>("mode-probe"), Qt::LeftButton);
+    CHECK_FALSE(page.view().difference());
+    CHECK_FALSE(differs->isChecked());
+    QTest::mouseClick(differs, Qt::LeftButton);
+    CHECK(page.view().tool() == nullptr);
+    REQUIRE(waitFor([&] { return page.view().difference() != nullptr; }));
+    page.setStage(steps::Stage::Shape);
+    CHECK_FALSE(page.view().difference());
+    CHECK_FALSE(differs->isVisible());
+}

@@ -10,8 +10,6 @@
 #include "core/avatar/keys.h"
 #include "core/geometry/levels.h"
 
-#include <QHBoxLayout>
-#include <QSlider>
 #include <QToolButton>
 
 #include <cmath>
@@ -58,29 +56,11 @@ void WorkbenchPage::addModes() {
     modes->add(level_);
     plain("wire", tr("Wire"), tr("Edges of the triangles"), &ModelView::wire);
     plain("collider", tr("Collider"), tr("The shape that physics uses"), &ModelView::showCollider);
-    auto* surfaces = modeButton("surfaces", tr("Surfaces"),
-                                tr("What faces are made of, each kind in its colour and hatch"), true,
-                                [this](bool) { showSurfaces(); });
-    surfaces->hide();
-    modes->add(surfaces);
-    apart_ = new QWidget;
-    apart_->setObjectName("mode-plate");
-    apart_->setAttribute(Qt::WA_StyledBackground);
-    auto* apartRow = new QHBoxLayout(apart_);
-    apartRow->setContentsMargins(10, 0, 10, 0);
-    apartRow->addWidget(textLabel(tr("apart"), "dim"));
-    auto* apart = new QSlider(Qt::Horizontal);
-    apart->setObjectName("slide-apart");
-    apart->setAccessibleName(tr("Pieces apart"));
-    apart->setToolTip(tr("Draws the pieces of the body away from one another"));
-    apart->setRange(0, 100);
-    apart->setFixedWidth(90);
-    connect(apart, &QSlider::valueChanged, this, [this](int value) {
-        view_->setBodiesApart(float(value) / 50); // twice as far from the middle at most
-    });
-    apartRow->addWidget(apart);
-    apart_->hide();
-    modes->add(apart_);
+    contact_ = new ContactMode(
+        session_, *view_, *modes,
+        [this](const QString& name, const QString& text, const QString& tip, bool on,
+               std::function<void(bool)> set) { return modeButton(name, text, tip, on, set); },
+        this);
     modes->add(modeButton("map", tr("Map"), tr("Where in the game's world it stands"), false,
                           [this](bool on) { map_->setOn(on); }));
     plain("figure", tr("Figure"), tr("A figure of the platform's height"), &ModelView::showFigure);
@@ -139,24 +119,6 @@ void WorkbenchPage::addModes() {
         connect(view_, &ModelView::toolChanged, made,
                 [this, made, &of] { made->setChecked(view_->tool() == &of); });
     };
-    tool("probe", tr("Probe"), tr("Bodies alone, with balls, arrows and figures sent at them by a click"),
-         probing_);
-    probes_ = new ChoiceBox;
-    probes_->setObjectName("mode-probes");
-    probes_->setAccessibleName(tr("What is sent"));
-    probes_->addItems({tr("a ball"), tr("an arrow"), tr("somebody walking")});
-    connect(probes_, &QComboBox::activated, this,
-            [this](int index) { probing_.setSends(ProbeTool::Sends(index)); });
-    modes->add(probes_);
-    connect(view_, &ModelView::toolChanged, this, [this] {
-        const bool probing = view_->tool() == &probing_;
-        probes_->setVisible(probing);
-        if (view_->seeThrough == probing) return;
-        view_->seeThrough = probing;
-        showSurfaces();
-        view_->moved();
-    });
-    probes_->hide();
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
     tool("faces", tr("Pick faces"), tr("Select faces by clicking or drawing around them"), *faces_);
     auto* sides = new FlowRow(view_, Qt::BottomEdge);

@@ -3,7 +3,6 @@
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
-#include <QSlider>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
@@ -261,36 +260,18 @@ void WorkbenchPage::refreshMarks() {
 }
 
 void WorkbenchPage::refreshHandles() {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (state.kind == CrossingState::Kind::Ready && !offer_->isOpen() && !sizes_->isOn())
-        showBodies(state.evaluation.model.colliders);
-    showSurfaces();
+    showContact();
     hands_->refresh(stage_);
     if (!offer_->isOpen()) lookedFirst_->refresh(piece_, platform_);
 }
 
-void WorkbenchPage::showBodies(const std::vector<Collider>& bodies) {
-    view_->setColliders(bodies);
-    if (const auto sheet = session_.sheet(platform_.toStdString()))
-        probing_.setBodies(bodies, sheet->figureMetres());
-    const bool several = bodies.size() > 1 && stage_ == Stage::Contact;
-    apart_->setVisible(several);
-    view_->setBodiesApart(several ? float(apart_->findChild<QSlider*>()->value()) / 50 : 0);
-}
-
-void WorkbenchPage::showSurfaces() {
-    const auto sheet = session_.sheet(platform_.toStdString());
-    const bool asked =
-        stage_ == Stage::Contact && sheet && !sheet->touch.surfaces.empty() && !offer_->isOpen();
-    modes_["surfaces"]->setVisible(asked);
-    modes_["probe"]->setVisible(stage_ == Stage::Contact && !offer_->isOpen());
-    if (modes_["probe"]->isHidden() && view_->tool() == &probing_) view_->setTool(nullptr);
-    SurfacePaint paint;
+void WorkbenchPage::showContact() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    const bool probing = view_->tool() == &probing_; // which looks at bodies
-    if (asked && !probing && modes_["surfaces"]->isChecked() && state.kind == CrossingState::Kind::Ready)
-        paint.set(state.evaluation.model, sheet->touch);
-    view_->setSurfaces(std::move(paint));
+    const bool own = !offer_->isOpen() && !sizes_->isOn();
+    if (const auto sheet = session_.sheet(platform_.toStdString());
+        sheet && own && state.kind == CrossingState::Kind::Ready)
+        contact_->showBodies(state.evaluation.model.colliders, sheet->figureMetres());
+    contact_->refresh(piece_, platform_, own && stage_ == Stage::Contact);
 }
 
 void WorkbenchPage::showMeasured() {
@@ -351,7 +332,8 @@ void WorkbenchPage::suggest() {
 
 void WorkbenchPage::showPreview(const PlanPreview& preview) {
     strip_->show(preview.after, &preview.before);
-    showBodies(preview.model.colliders);
+    if (const auto sheet = session_.sheet(platform_.toStdString()))
+        contact_->showBodies(preview.model.colliders, sheet->figureMetres());
     scenes_->showInstead(preview.model, false, tr("with the ticked steps"));
 }
 

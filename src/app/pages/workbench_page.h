@@ -6,6 +6,7 @@
 #include "app/pages/clip_curves.h"
 #include "app/pages/clip_way.h"
 #include "app/pages/clipping_mode.h"
+#include "app/pages/contact_mode.h"
 #include "app/pages/deliver_panel.h"
 #include "app/pages/face_card.h"
 #include "app/pages/gather_panel.h"
@@ -22,7 +23,6 @@
 #include "app/view/model_view.h"
 #include "app/view/tools/faces_tool.h"
 #include "app/view/tools/measure_tool.h"
-#include "app/view/tools/probe_tool.h"
 #include "app/widgets/fit_strip.h"
 #include "app/widgets/stage_rail.h"
 
@@ -54,7 +54,7 @@ public:
     MapView& map() { return *mapView_; }
     Selected& selected() { return *selected_; }
     MeasureTool& measuring() { return measuring_; }
-    ProbeTool& probing() { return probing_; }
+    ProbeTool& probing() { return contact_->probing(); }
     ClipBar& clips() { return *clips_; }
     const ClippingMode& clipping() const { return *clipping_; }
     /// Nothing is being worked out and the view is drawn in full.
@@ -78,9 +78,7 @@ private:
     void endOffer();
     void refreshMarks();
     void refreshHandles();
-    void showBodies(const std::vector<Collider>& bodies);
-    /// What faces are made of, where the platform asks and it is wanted.
-    void showSurfaces();
+    void showContact();
     void showMeasured();
     void showSelection();
     void showParts();
@@ -106,7 +104,6 @@ private:
     StageRail* rail_;
     Selected* selected_;
     MeasureTool measuring_;
-    ProbeTool probing_;
     std::unique_ptr<FacesTool> faces_;
     ModelView* view_;
     WorkbenchHands* hands_;
@@ -139,14 +136,13 @@ private:
     MapView* mapView_;
     MapMode* map_;
     SurfaceSwitch* surfaceSwitch_;
+    ContactMode* contact_;
     MaterialsPanel* materials_;
     LayoutCard* layoutCard_;
     BindPanel* bind_;
     SurfaceMode* surface_;
     std::map<QString, QToolButton*> modes_;
     ChoiceBox* level_;
-    ChoiceBox* probes_;             ///< what is sent at the bodies
-    QWidget* apart_;                ///< the slider that draws the bodies of physics away from one another
     std::vector<double> levelFrom_; ///< metres from which each level does, and the coarser ones too
     int levelSeen_ = -1;            ///< by the camera's distance; below 0 where it does not choose
     QString rule_;

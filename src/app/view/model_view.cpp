@@ -126,6 +126,12 @@ void ModelView::setSurfaces(SurfacePaint surfaces) {
     redraw();
 }
 
+void ModelView::setDifference(std::shared_ptr<const BodyDifference> difference) {
+    if (difference == difference_) return;
+    difference_ = std::move(difference);
+    moved();
+}
+
 void ModelView::setColliders(const std::vector<Collider>& colliders) {
     bodies_.set(colliders);
     redraw();

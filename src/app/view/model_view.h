@@ -2,6 +2,7 @@
 #include "app/selected.h"
 #include "app/session.h"
 #include "app/view/bodies.h"
+#include "app/view/body_difference.h"
 #include "app/view/camera.h"
 #include "app/view/gl_still.h"
 #include "app/view/overlay.h"
@@ -43,6 +44,9 @@ public:
     /// What faces are made of, painted over them; in place of bodies, which lie on them.
     void setSurfaces(SurfacePaint surfaces);
     const SurfacePaint& surfaces() const { return surfaces_; }
+    /// What bodies and the piece differ by, in place of both; null for nothing.
+    void setDifference(std::shared_ptr<const BodyDifference> difference);
+    const std::shared_ptr<const BodyDifference>& difference() const { return difference_; }
     HandleTool& handles() { return handles_; }
     SpotTool& spots() { return spots_; }
     WayTool& ways() { return ways_; }
@@ -71,7 +75,7 @@ public:
     bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false,
          stack = false, showYardstick = false;
     Faces faces = Faces::Pictured;
-    bool seeThrough = false; ///< the piece is faint, so that its bodies are seen
+    float seeThrough = 1; ///< how much of the piece is there to be seen, so that its bodies are
     /// What keys do wherever the focus is on the page: those of the tools, F, Esc, and B while it is held.
     /// True when it was one of these.
     bool pressKey(const QKeyEvent& event);
@@ -190,6 +194,7 @@ private:
     ViewTool *tool_ = &look_, *holding_ = nullptr; ///< in hand; that has the press
     Bodies bodies_;
     SurfacePaint surfaces_;
+    std::shared_ptr<const BodyDifference> difference_;
     std::vector<glm::vec3> highlightCorners_, highlightEdges_, selectedCorners_, seenThrough_;
     LitFaces lit_;
     std::map<int, int> echoes_; ///< from a node to the one that it stands for

@@ -23,7 +23,7 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
     GlPainter::Look look = this->look();
     look.heat = &drawn == &heated_ || !drawn.scene->weighed.empty();
     look.faces = look.heat ? Faces::Pictured : faces;
-    if (seeThrough) look.opacity = 0.3f;
+    look.opacity = difference_ ? 0.1f : seeThrough;
     if (solid || look.heat) painter_.draw(*mesh, look, first, count);
     look.opacity = 1;
     if (wire) {
@@ -216,7 +216,11 @@ void ModelView::drawOver() {
                            float(9 * devicePixelRatio()));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
-    if (!surfaces_.empty()) {
+    if (difference_) {
+        gl->glDisable(GL_DEPTH_TEST); // it lies within the piece as well as around it
+        drawDifference(painter_, toClip(), *difference_);
+        gl->glEnable(GL_DEPTH_TEST);
+    } else if (!surfaces_.empty()) {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.2f, -1.2f);
         surfaces_.draw(painter_, toClip(), float(devicePixelRatio()));

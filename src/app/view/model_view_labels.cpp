@@ -65,6 +65,8 @@ void ModelView::drawLabels(QPainter& painter) {
         painter.drawText(rect().adjusted(60, 60, -60, -60), Qt::AlignCenter | Qt::TextWordWrap, message_);
     }
     if (!after_.scene || !sheet_) return;
+    if (difference_) taken.push_back(paintDifferenceLegend(painter, size(), 54, *difference_));
+    if (!surfaces_.empty()) taken.push_back(surfaces_.paintLegend(painter, size(), 54));
     if (showFigure)
         label(onScreen(figureFoot()) + QPointF(0, 8),
               tr("figure %1").arg(QString::fromStdString(sheet_->showLength(sheet_->figureMetres()))), t.sea);
@@ -102,7 +104,6 @@ void ModelView::drawLabels(QPainter& painter) {
                       " %",
                   taken);
 
-    if (!surfaces_.empty()) taken.push_back(surfaces_.paintLegend(painter, size(), 54));
     for (ViewTool* tool : tools()) tool->draw(*this, painter, label);
     if (!selected_.empty() && !selectedCorners_.empty() && tool_ == &look_) {
         const auto& parts = selected_.parts();
@@ -113,7 +114,7 @@ void ModelView::drawLabels(QPainter& painter) {
                                                   qs(showCount(triangles, "triangle", "triangles"))),
               t.sea);
     }
-    if (showCollider && surfaces_.empty())
+    if (showCollider && surfaces_.empty() && !difference_)
         for (const auto& number : bodies_.numbers()) label(onScreen(number.at), number.text, number.colour);
     if (!highlightLabel_.isEmpty()) label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 

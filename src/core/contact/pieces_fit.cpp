@@ -16,20 +16,6 @@ namespace {
 
 using geometry::Stretch;
 
-/// The stretches of `a` that lie in none of `b`; both in order.
-void takeAway(const std::vector<Stretch>& a, const std::vector<Stretch>& b, std::vector<Stretch>& out) {
-    out.clear();
-    std::size_t k = 0;
-    for (Stretch left : a) {
-        while (k < b.size() && b[k].to <= left.from) ++k;
-        for (std::size_t i = k; i < b.size() && b[i].from < left.to; ++i) {
-            if (b[i].from > left.from) out.push_back({left.from, b[i].from});
-            left.from = std::max(left.from, b[i].to);
-        }
-        if (left.to > left.from) out.push_back(left);
-    }
-}
-
 double lengthOf(const std::vector<Stretch>& stretches) {
     double out = 0;
     for (const Stretch& one : stretches) out += one.to - one.from;
@@ -82,9 +68,9 @@ PiecesFit fitOf(const Mesh& mesh, std::span<const Mesh> pieces, const Progress& 
                                 sums.farthest, double(from.distanceTo(glm::vec3(grid.pointOf(line, at)))));
                     return lengthOf(apart);
                 };
-                takeAway(within, inside, apart);
+                geometry::takeAway(within, inside, apart);
                 sums.filled += far(surface);
-                takeAway(inside, within, apart);
+                geometry::takeAway(inside, within, apart);
                 sums.missing += pieces.empty() ? lengthOf(apart) : far(bodySurface);
             }
             return sums;

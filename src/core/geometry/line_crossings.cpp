@@ -120,4 +120,17 @@ bool LineCrossings::insideOf(std::size_t line, std::vector<Stretch>& out) const 
     return false;
 }
 
+void takeAway(const std::vector<Stretch>& a, const std::vector<Stretch>& b, std::vector<Stretch>& out) {
+    out.clear();
+    std::size_t k = 0;
+    for (Stretch left : a) {
+        while (k < b.size() && b[k].to <= left.from) ++k;
+        for (std::size_t i = k; i < b.size() && b[i].from < left.to; ++i) {
+            if (b[i].from > left.from) out.push_back({left.from, b[i].from});
+            left.from = std::max(left.from, b[i].to);
+        }
+        if (left.to > left.from) out.push_back(left);
+    }
+}
+
 } // namespace zl::geometry

@@ -37,6 +37,9 @@ struct Stretch {
     double from = 0, to = 0;
 };
 
+/// The stretches of `a` that lie in none of `b`; all in order, those of each apart.
+void takeAway(const std::vector<Stretch>& a, const std::vector<Stretch>& b, std::vector<Stretch>& out);
+
 /// Where the lines of a grid go through a mesh, in rising order on each line.
 class LineCrossings {
 public:

@@ -54,7 +54,7 @@ Model CollisionMesh::apply(const Model& in, StepContext& context) const {
                              context.showLength(off.largest)));
     if (const auto hull = contact::convexHull(source.positions)) {
         const auto fit = contact::fitOf(source, std::span(&*hull, 1), context.progress.between(0.9, 1),
-                                        {.alongLongest = 96, .distances = false});
+                                        {.distances = false});
         if (fit.volume > 0 && fit.unknown < 0.5) {
             context.facts["hullFilled"] = fit.filledShare();
             context.note(fmt::format("as one convex piece {} % would be filled that is open",

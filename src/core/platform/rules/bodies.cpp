@@ -75,7 +75,7 @@ Finding measureHollowFilled(const Measures& m, const Sheet&, const RuleSpec& rul
     const bool own = !pieces.empty();
     if (!own)
         if (auto hull = contact::convexHull(mesh.positions)) pieces.push_back(std::move(*hull));
-    const auto fit = contact::fitOf(mesh, pieces, {}, {.alongLongest = 96, .distances = false});
+    const auto fit = contact::fitOf(mesh, pieces, {}, {.distances = false});
     if (!(fit.volume > 0) || fit.unknown > 0.5) {
         finding.measured = "not known";
         finding.canBeTight = false;
