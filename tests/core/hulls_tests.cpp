@@ -526,3 +526,53 @@ TEST_CASE("a piece becomes the plain shape that suits it, by an offer") {
         changed.model.colliders, [](const Collider& body) { return body.mesh->vertexCount() == 32; });
     CHECK(thirtyTwo);
 }
+
+TEST_CASE("what is made of boxes comes apart into just those") {
+    // A crate without its lid, of thick walls.
+    const Mesh crate = [] {
+        Mesh out = geometry::boxMesh({-2, 0, -1}, {2, 2, 1});
+        // The lid's two faces go; a hollow with faces inward and a rim come in.
+        const auto isLid = [&](std::size_t t) {
+            return std::all_of(&out.indices[3 * t], &out.indices[3 * t] + 3,
+                               [&](std::uint32_t v) { return out.positions[v].y > 1.9f; });
+        };
+        Mesh open;
+        open.positions = out.positions;
+        for (std::size_t t = 0; t < out.triangleCount(); ++t)
+            if (!isLid(t))
+                open.indices.insert(open.indices.end(), &out.indices[3 * t], &out.indices[3 * t] + 3);
+        Mesh hollow = geometry::boxMesh({-1.7, 0.3, -0.7}, {1.7, 2, 0.7});
+        Mesh inner;
+        inner.positions = hollow.positions;
+        for (std::size_t t = 0; t < hollow.triangleCount(); ++t) {
+            const std::uint32_t* v = &hollow.indices[3 * t];
+            if (std::all_of(v, v + 3, [&](std::uint32_t i) { return hollow.positions[i].y > 1.9f; }))
+                continue;
+            inner.indices.insert(inner.indices.end(), {v[0], v[2], v[1]});
+        }
+        Mesh rim;
+        const float x[] = {-2, -1.7f, 1.7f, 2}, z[] = {-1, -0.7f, 0.7f, 1};
+        const auto quad = [&](float x0, float z0, float x1, float z1) {
+            const auto at = std::uint32_t(rim.positions.size());
+            rim.positions.insert(rim.positions.end(), {{x0, 2, z0}, {x0, 2, z1}, {x1, 2, z1}, {x1, 2, z0}});
+            rim.indices.insert(rim.indices.end(), {at, at + 1, at + 2, at, at + 2, at + 3});
+        };
+        for (int i = 0; i < 3; ++i)
+            for (int k = 0; k < 3; ++k)
+                if (i != 1 || k != 1) quad(x[i], z[k], x[i + 1], z[k + 1]);
+        return geometry::merged({open, inner, rim});
+    }();
+    const double volume = 4 * 2 * 2 - 3.4 * 1.7 * 1.4;
+    for (const double turn : {0.0, 0.3}) {
+        const glm::dmat4 turned = glm::rotate(glm::dmat4(1.0), turn, glm::normalize(glm::dvec3(1, 2, 3)));
+        const auto pieces =
+            contact::convexPieces(geometry::transformed(crate, turned), {.pieces = 10, .corners = 64});
+        CHECK(pieces.size() == 5);
+        double all = 0;
+        for (const Mesh& piece : pieces) {
+            CHECK(piece.vertexCount() <= (turn == 0 ? 8 : 20)); // rounding leaves some in its faces
+            all += geometry::signedVolume(piece);
+        }
+        CHECK(all == Approx(volume).epsilon(1e-4));
+    }
+}

@@ -203,15 +203,22 @@ std::vector<Mesh> convexPieces(const Mesh& mesh, const PiecesGoal& goal, const P
         // Ways of cutting; none is the best for all shapes.
         constexpr struct {
             double across;
+            bool alongFaces;
             std::size_t parts; // for each that is wanted
             double from, to;   // of the progress
-        } ways[] = {{0.05, 6, 0.3, 0.55}, {0.1, 4, 0.55, 0.75}, {0.15, 6, 0.75, 1}};
+        } ways[] = {{0.1, true, 4, 0.3, 0.45},
+                    {0.05, false, 6, 0.45, 0.65},
+                    {0.1, false, 4, 0.65, 0.8},
+                    {0.15, false, 6, 0.8, 1}};
         double least = 0;
         for (const auto& way : ways) {
-            auto found = cutAndJoined(work, most, {.parts = way.parts * most, .across = way.across},
-                                      progress.between(way.from, way.to));
+            auto found = cutAndJoined(
+                work, most, {.parts = way.parts * most, .across = way.across, .alongFaces = way.alongFaces},
+                progress.between(way.from, way.to));
             const double now = wrongVolume(work, found);
             if (bodies.empty() || now < least) bodies = std::move(found), least = now;
+            constexpr double exact = 1e-4;
+            if (least < exact) break;
         }
     }
     if (bodies.empty()) bodies.push_back(bodyOf(thickHull(work.positions, 1)));

@@ -1,6 +1,7 @@
 #include "core/contact/cut_parts.h"
 
 #include "core/contact/convex_hull.h"
+#include "core/contact/notches.h"
 #include "core/contact/principal_axes.h"
 #include "core/contact/rough_hull.h"
 #include "core/geometry/clean.h"
@@ -96,17 +97,31 @@ void cutCell(const CutPart& part, const Plane& plane, const Mesh& mesh, CutPart&
     }
     corners.insert(corners.end(), made.begin(), made.end());
     if (auto hull = convexHull(corners)) out.cell = std::move(*hull);
+    // Asked a little within the cell: planes go along faces, where nothing is inside or outside.
+    const glm::vec3 middle(geometry::meshBounds(out.cell).centre());
     for (const glm::vec3& p : made)
-        if (std::ranges::find(out.cell.positions, p) != out.cell.positions.end() && isInside(mesh, p))
+        if (std::ranges::find(out.cell.positions, p) != out.cell.positions.end() &&
+            isInside(mesh, glm::mix(p, middle, 1e-4f)))
             out.deep.push_back(p);
 }
 
-/// One half of a part: what is in front of the plane.
+/// Across a face of a part, of any length.
+glm::dvec3 faceNormal(const CutPart& part, std::size_t first) {
+    const auto p = [&](std::size_t k) { return glm::dvec3(part.points[part.indices[first + k]]); };
+    return glm::cross(p(1) - p(0), p(2) - p(0));
+}
+
+/// One half of a part: what is in front of the plane. Faces that lie in it belong to the half that they
+/// enclose, or the empty space before them would be a part of its own.
 CutPart halfOf(const CutPart& part, const Plane& plane, const Mesh& mesh) {
     CutPart out;
     cutCell(part, plane, mesh, out);
     std::vector<double> side(part.points.size());
-    for (std::size_t v = 0; v < side.size(); ++v) side[v] = plane.of(part.points[v]);
+    constexpr double inPlane = 2e-6; // of size 1, in single precision
+    for (std::size_t v = 0; v < side.size(); ++v) {
+        side[v] = plane.of(part.points[v]);
+        if (std::abs(side[v]) < inPlane) side[v] = 0;
+    }
     std::vector<std::uint32_t> number(side.size(), ~0u);
     std::map<std::pair<std::uint32_t, std::uint32_t>, std::uint32_t> between;
     const auto kept = [&](std::uint32_t v) {
@@ -120,12 +135,17 @@ CutPart halfOf(const CutPart& part, const Plane& plane, const Mesh& mesh) {
         return found->second;
     };
     for (std::size_t i = 0; i < part.indices.size(); i += 3) {
+        const std::uint32_t* corner = &part.indices[i];
+        const double most = std::max({side[corner[0]], side[corner[1]], side[corner[2]]}),
+                     least = std::min({side[corner[0]], side[corner[1]], side[corner[2]]});
+        if (most < 0 || (most == 0 && least < 0)) continue;
+        if (most == 0 && glm::dot(plane.normal, faceNormal(part, i)) >= 0) continue;
         std::array<std::uint32_t, 4> polygon{};
         std::size_t count = 0;
         for (std::size_t k = 0; k < 3; ++k) { // Sutherland and Hodgman 1974
-            const std::uint32_t a = part.indices[i + k], b = part.indices[i + (k + 1) % 3];
+            const std::uint32_t a = corner[k], b = corner[(k + 1) % 3];
             if (side[a] >= 0) polygon[count++] = kept(a);
-            if ((side[a] >= 0) != (side[b] >= 0)) polygon[count++] = cut(a, b);
+            if ((side[a] > 0 && side[b] < 0) || (side[a] < 0 && side[b] > 0)) polygon[count++] = cut(a, b);
         }
         for (std::size_t k = 2; k < count; ++k)
             out.indices.insert(out.indices.end(), {polygon[0], polygon[k - 1], polygon[k]});
@@ -184,10 +204,12 @@ struct Cut {
     double cost = std::numeric_limits<double>::max();
 };
 
-/// The best place along one direction: spread over all first, then finer about the best, then at corners.
+/// The best place along one direction: spread over all first, then finer about the best, then at corners, at
+/// all of them where they are few.
 Cut bestAlong(const CutPart& part, const CutCost& cost, const glm::dvec3& normal, double longest,
               double across) {
     std::vector<double> places;
+    if (part.points.empty()) return {}; // all of it lies deep inside
     for (const glm::vec3& p : part.points) places.push_back(glm::dot(normal, glm::dvec3(p)));
     std::sort(places.begin(), places.end());
     Cut best;
@@ -207,6 +229,15 @@ Cut bestAlong(const CutPart& part, const CutCost& cost, const glm::dvec3& normal
         step /= 2;
         const double middle = best.plane.at;
         attempt(middle - step), attempt(middle + step);
+    }
+    constexpr double alike = 1e-4;
+    constexpr std::size_t few = 24;
+    places.erase(std::unique(places.begin(), places.end(),
+                             [&](double a, double b) { return b - a < alike * (high - low); }),
+                 places.end());
+    if (places.size() <= few) {
+        for (const double at : places) attempt(at);
+        return best;
     }
     const auto next = std::lower_bound(places.begin(), places.end(), best.plane.at);
     if (next != places.end()) attempt(*next);
@@ -246,6 +277,20 @@ Cut bestCut(const CutPart& part, double across) {
     tbb::parallel_for(std::size_t(0), normals.size(),
                       [&](std::size_t i) { found[i] = bestAlong(part, cost, normals[i], longest, across); });
     return *std::ranges::min_element(found, {}, &Cut::cost);
+}
+
+/// Along the faces of a fold: of the planes that take most folds away the one whose halves' hulls are
+/// smallest.
+Cut bestNotch(const CutPart& part, const std::vector<NotchPlane>& planes) {
+    Cut best;
+    const CutCost cost(part);
+    for (const NotchPlane& plane : planes) {
+        constexpr double asGood = 0.999;
+        if (best.cost < std::numeric_limits<double>::max() && plane.folded < asGood * planes[0].folded) break;
+        const Plane at{plane.normal, plane.at};
+        if (const double now = cost.of(at); now < best.cost) best = {at, now};
+    }
+    return best;
 }
 
 CutPart wholeOf(const Mesh& mesh, const Progress& progress) {
@@ -288,9 +333,23 @@ std::vector<CutPart> cutApart(const Mesh& mesh, const CutGoal& goal, const Progr
         progress.report(double(out.size() + done.size()) / double(goal.parts));
         const auto worst = std::ranges::max_element(out, {}, &CutPart::excess);
         if (worst->excess() <= least) break;
-        const Cut cut = bestCut(*worst, goal.across);
+        constexpr double none = std::numeric_limits<double>::max();
+        Cut cut;
+        if (goal.alongFaces) {
+            const Notches notches = notchesOf(worst->points, worst->indices);
+            // What is inside is known by points alone, so that a hull that is all there seems to lack a
+            // little.
+            constexpr double seems = 0.1;
+            if (notches.folds == 0 && worst->excess() < seems * worst->hullVolume) {
+                done.push_back(std::move(*worst));
+                out.erase(worst);
+                continue;
+            }
+            cut = bestNotch(*worst, notches.planes);
+        }
+        if (cut.cost == none) cut = bestCut(*worst, goal.across);
         CutPart front, back;
-        if (cut.cost < std::numeric_limits<double>::max()) {
+        if (cut.cost < none) {
             front = halfOf(*worst, cut.plane, mesh);
             back = halfOf(*worst, {-cut.plane.normal, -cut.plane.at}, mesh);
         }

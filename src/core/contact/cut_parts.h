@@ -27,6 +27,9 @@ struct CutGoal {
     /// What a plane along the longest side is preferred by, as a share of the hull: without it, what is flat
     /// or long falls into ever thinner slices of the same shape.
     double across = 0.1;
+    /// Cuts go on from faces past the edges where the surface folds inward, as long as there are such and not
+    /// too many: what is made of boxes comes apart into just those.
+    bool alongFaces = false;
 };
 
 /// Cuts a mesh of about size 1 apart: the part whose hull fills most that is not there, where the hulls of

@@ -10,7 +10,8 @@ namespace zl::contact {
 Mesh boxAround(const Mesh& body);
 /// A prism of as many sides as `corners` allow, sixteen at most, around the smallest cylinder on its axis.
 Mesh cylinderAround(const Mesh& body, std::size_t corners);
-/// A cylinder with half balls at its ends, of as many sides as `corners` allow, twelve at most; needs 24 corners.
+/// A cylinder with half balls at its ends, of as many sides as `corners` allow, twelve at most; needs 24
+/// corners.
 Mesh capsuleAround(const Mesh& body, std::size_t corners);
 /// Around the smallest ball: of 42 corners, or of 12 where there may not be so many.
 Mesh ballAround(const Mesh& body, std::size_t corners);
