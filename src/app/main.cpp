@@ -51,10 +51,13 @@ int main(int argc, char** argv) {
     const QCommandLineOption piece("piece", "Piece to open.", "NAME");
     const QCommandLineOption platform("on", "Platform to open it on.",
                                       "ID"); // Qt keeps --platform for itself
-    const QCommandLineOption stage("stage", "Stage to open: gather, place, shape, surface, motion, contact, deliver.",
+    const QCommandLineOption stage("stage",
+                                   "Stage to open: gather, place, shape, surface, motion, contact, deliver.",
                                    "STAGE", "gather");
     const QCommandLineOption show(
-        "show", "View modes to turn on, separated by commas: wire, deviation, wipe …", "MODES");
+        "show",
+        "View modes to turn on, or what to do in a try-out, separated by commas: wire, deviation, walk …",
+        "MODES");
     const QCommandLineOption rule("rule", "Gauge to choose.", "RULE");
     const QCommandLineOption fit("fit", "Add the suggested steps first.");
     const QCommandLineOption theme("theme", "light or dusk.", "THEME");

@@ -40,6 +40,15 @@ bool settle(MainWindow& window) {
     return idle && waitFor([&] { return window.session().jobs().running().isEmpty(); });
 }
 
+/// The stand-in has loaded the files, and come to its verdict.
+bool tried(MainWindow& window) {
+    if (!waitFor([&] { return window.tryout().isReady(); })) return false;
+    const auto* arena = window.tryout().view().arena();
+    if (arena && !waitFor([&] { return !arena->isChecking(); })) return false;
+    pause(800);
+    return true;
+}
+
 QDialog* openDialog(MainWindow& window) {
     for (QDialog* dialog : window.findChildren<QDialog*>())
         if (dialog->isVisible()) return dialog;
@@ -74,6 +83,7 @@ bool takeShot(MainWindow& window, const Shot& shot) {
                 window.workbench().setStage(stage);
         if (!shot.modes.isEmpty() && !settle(window)) return fail("the work did not end in time");
         for (const QString& mode : shot.modes) {
+            if (shot.view == "tryout") break; // what is pressed there comes later
             window.workbench().showMode(mode.section('=', 0, 0), mode.section('=', 1) != "off");
             if (!settle(window))
                 return fail("the work did not end in time"); // the next may need what it shows
@@ -88,10 +98,18 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     }
     if (shot.view == "tryout") {
         window.tryOut();
-        if (!waitFor([&] { return window.tryout().isReady(); })) return fail("the stand-in did not answer");
-        const auto* arena = window.tryout().view().arena();
-        if (arena && !waitFor([&] { return !arena->isChecking(); })) return fail("no verdict came");
-        pause(800);
+        if (!tried(window)) return fail("no verdict came");
+        for (const QString& mode : shot.modes) {
+            if (mode.section('=', 0, 0) == "folder") {
+                window.tryout().loadOther(mode.section('=', 1));
+                if (!tried(window)) return fail("no verdict came");
+                continue;
+            }
+            auto* does = window.tryout().findChild<QPushButton*>("try-" + mode);
+            if (!does) return fail("there is no such button");
+            does->click();
+            pause(6500); // steps are taken, balls have flown
+        }
     }
     if (shot.view == "start") window.showStart();
     if (shot.view == "platforms") window.showPlatforms();

@@ -1,5 +1,6 @@
 // What the documents say: every example is run, every link leads somewhere, every step, rule and command is
 // named in them, and the demo data has the faults that it is said to have.
+#include "core/contact/step_sound.h"
 #include "core/base/archive.h"
 #include "core/base/file_set.h"
 #include "core/platform/rule.h"
@@ -64,7 +65,8 @@ TEST_CASE("every example of the manual runs as it stands there") {
     const auto lines = examples(document("docs/manual.md"), "zest-loom-cli ");
     REQUIRE(lines.size() >= 5);
     // The archive that one of them looks into.
-    folder.write("kits.zip", zipped({{"lamps/bell.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"}, {"bell.png", "png"}}));
+    folder.write("kits.zip",
+                 zipped({{"lamps/bell.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"}, {"bell.png", "png"}}));
     for (std::string line : lines) {
         INFO(line);
         replaceAll(line, "/tmp/", folder.path().string() + "/");
@@ -122,6 +124,13 @@ TEST_CASE("the documents name every kind of rule, every step and every command")
         CHECK(sheets.find("`" + std::string(kind.check) + "`") != std::string::npos);
         for (const auto& limit : kind.limits) CHECK(sheets.find(limit.name) != std::string::npos);
     }
+    for (const auto& words : {contact::soundWords(), contact::soundChanges()})
+        for (const std::string_view word : words) {
+            INFO(word);
+            CHECK((sheets.find(std::string(word) + ",") != std::string::npos ||
+                   sheets.find(std::string(word) + ";") != std::string::npos ||
+                   sheets.find(std::string(word) + ".") != std::string::npos));
+        }
     std::string words = manual;
     std::ranges::replace(words, '\n', ' ');
     replaceAll(words, "   ", " "), replaceAll(words, "  ", " ");

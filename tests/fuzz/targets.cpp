@@ -7,10 +7,13 @@
 #include "core/files/contents.h"
 #include "core/files/safe_name.h"
 #include "core/files/files.h"
+#include "core/formats/city_files.h"
 #include "core/formats/format.h"
 #include "core/formats/material_settings.h"
 #include "core/geometry/solids.h"
+#include "core/install/csv_table.h"
 #include "core/install/journal.h"
+#include "core/install/zip_records.h"
 #include "core/model/promises.h"
 #include "core/package/make_mine.h"
 #include "core/package/reference_check.h"
@@ -20,12 +23,14 @@
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
 #include "standins/circuit/car_settings.h"
+#include "standins/city/object_file.h"
 #include "standins/console/headers.h"
 #include "standins/world/glb_tree.h"
 #include "standins/house/row_file.h"
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
 #include "standins/stand_in.h"
+#include "standins/tunnel/compiler.h"
 #include "standins/wardrobe/outfit_file.h"
 #include "standins/world/obj_file.h"
 #include "standins/world/collada_file.h"
@@ -250,6 +255,76 @@ void installed(std::string_view bytes) {
                 complain("a journal leads out of the game");
 }
 
+void cityMesh(std::string_view bytes) {
+    for (const auto& part : standins::city::readMesh(bytes).parts) shape(part.shape);
+    const auto mesh = formats::readCityMesh(bytes, "x");
+    if (formats::writeCityMesh(formats::readCityMesh(formats::writeCityMesh(mesh), "y")) !=
+        formats::writeCityMesh(mesh))
+        complain("a mesh does not come back as it was");
+}
+
+void cityPictures(std::string_view bytes) {
+    standins::city::readPictures(bytes);
+}
+
+/// Both readers of bodies, ours and the city's.
+void contactText(std::string_view bytes) {
+    for (const auto& body : standins::city::readContact(bytes).bodies) {
+        shape(body.shape);
+        if (body.kinds.size() * 3 != body.shape.indices.size()) complain("faces without a kind of their own");
+    }
+    const auto file = formats::readContactFile(bytes, "x");
+    for (const auto& body : file.bodies)
+        for (const auto& face : body.faces) {
+            if (face.kind >= int(body.kinds.size())) complain("a kind that there is not");
+            for (const auto corner : face.corner)
+                if (corner >= body.corners.size()) complain("a corner that there is not");
+        }
+}
+
+/// A line added to whatever a table is, and taken out again.
+void cityTable(std::string_view bytes) {
+    const auto table = install::readCsv(bytes);
+    const std::string line = install::csvLine(table, {{"name", "post, \"small\""}, {"x", "1.5"}});
+    const std::string with = std::string(bytes) + install::csvAddition(table, line);
+    const auto without = install::withoutLine(with, line);
+    if (!line.empty() && bytes.find(line) == bytes.npos && (!without || *without != bytes))
+        complain("a table is not as it was before a line came and went");
+}
+
+/// An entry put into whatever an archive is, and taken out again.
+void zipRecords(std::string_view bytes) {
+    install::ZipRecords records{std::string(bytes), "x.zip"};
+    const std::string before = records.bytes();
+    if (records.has("ours")) return;
+    records.add({{"ours", "some text"}});
+    if (install::ZipRecords(records.bytes(), "y.zip").contentOf("ours") != "some text")
+        complain("an entry is not what was put in");
+    records.remove("ours");
+    if (records.bytes() != before) complain("an archive is not as it was before an entry came and went");
+}
+
+/// The prop's script, or its body beside a script that is fine, as the engine's compiler takes them.
+template <const char* name>
+void propText(std::string_view bytes) {
+    const auto own = folder() / "prop";
+    std::filesystem::create_directories(own);
+    const auto write = [&](const char* to, std::string_view text) {
+        if (std::FILE* file = std::fopen((own / to).c_str(), "wb")) {
+            std::fwrite(text.data(), 1, text.size(), file);
+            std::fclose(file);
+        }
+    };
+    write("box.prop.txt", "prop box\nunit 0.02\nmesh box.mesh.txt\nbody box.body.txt\n");
+    write("box.mesh.txt", "mesh 1\n");
+    write("box.body.txt", "body 1\n");
+    write(name, bytes);
+    const auto compiled = standins::tunnel::compiledHere(own);
+    for (const auto& part : compiled.prop.parts) shape(part.shape);
+    for (const auto& piece : compiled.prop.pieces) shape(piece.shape);
+}
+constexpr char propScript[] = "box.prop.txt", propMesh[] = "box.mesh.txt", propBody[] = "box.body.txt";
+
 /// The description that each stand-in reads first, with nothing else in the folder.
 template <const char* name, const char* id>
 void description(std::string_view bytes) {
@@ -268,7 +343,7 @@ constexpr char tableFile[] = "x.table.json", packFile[] = "pack.json", sceneFile
                levelId[] = "level", yard[] = "yard", assetFile[] = "x.asset.toml", shed[] = "shed",
                islandFile[] = "x.island.json", island[] = "island", thingFile[] = "x.thing.json",
                dressingRoom[] = "dressing-room", kartFile[] = "kart.x.kcb", track[] = "track",
-               avatarFile[] = "x.vrm", mirror[] = "mirror";
+               avatarFile[] = "x.vrm", mirror[] = "mirror", bundleFile[] = "x.bundle.zip", field[] = "field";
 
 /// Headers are looked through before a compiler sees them; what passes holds no call and no string.
 void consoleHeader(std::string_view bytes) {
@@ -326,6 +401,15 @@ const std::vector<Target>& allTargets() {
                                              {"thing-json", description<thingFile, dressingRoom>},
                                              {"kart", description<kartFile, track>},
                                              {"mirror", description<avatarFile, mirror>},
+                                             {"city-mesh", cityMesh},
+                                             {"city-pictures", cityPictures},
+                                             {"contact", contactText},
+                                             {"city-table", cityTable},
+                                             {"zip-records", zipRecords},
+                                             {"prop-script", propText<propScript>},
+                                             {"prop-mesh", propText<propMesh>},
+                                             {"prop-body", propText<propBody>},
+                                             {"bundle", description<bundleFile, field>},
                                              {"console-header", consoleHeader}};
     return targets;
 }
