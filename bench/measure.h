@@ -75,6 +75,8 @@ void shapingRows(const std::filesystem::path& stl);
 /// Rows about pictures.
 void texturingRows();
 void motionRows();
+/// Rows about a game's world; it is written into the folder.
+void worldRows(const std::filesystem::path& folder);
 /// A table about convex pieces, on that STL and on the shapes in a folder.
 void contactRows(const std::filesystem::path& stl, const std::filesystem::path& shapes);
 /// The whole way of that STL to the table's files, by the command line.

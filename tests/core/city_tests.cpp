@@ -8,10 +8,13 @@
 #include "core/install/zip_records.h"
 #include "core/model/on_map.h"
 #include "core/platform/check.h"
+#include "core/project/dependencies.h"
+#include "core/project/numbers.h"
 #include "core/steps/place_on_map.h"
 #include "standins/city/city.h"
 #include "standins/world/arena.h"
 #include "support/city_folder.h"
+#include "support/companions.h"
 #include "support/ran_step.h"
 #include "support/shapes.h"
 #include "support/sheets.h"
@@ -545,4 +548,46 @@ TEST_CASE("in the city anything can be looked at, and is heard") {
     arena->act("walk");
     arena->advance(1);
     CHECK(arena->takeHeard().size() == 3);
+}
+
+TEST_CASE(
+    "a number that another piece of the project has is refused with its name, and a free one is found") {
+    const auto calder = sheet("portcalder");
+    TestSurroundings around;
+    around.numbers = {{40000, "Lamp"}, {40001, "Bench"}, {41207, "Quay clock"}};
+    const Model block = shapes::box({-0.5, 0, -0.5}, {0.5, 1, 0.5});
+    const auto number = [&](int asked) {
+        return ranStep(block, "number", {{"number", asked}}, calder.get(), &around).model.onMap->number;
+    };
+    CHECK(number(0) == 40002);
+    CHECK(number(41208) == 41208);
+    try {
+        number(41207);
+        FAIL("taken twice");
+    } catch (const Error& error) {
+        CHECK(error.whole().find("41207 is the number of Quay clock already") != std::string::npos);
+    }
+    // In a project: given numbers come first, then pieces in their order.
+    project::Project project;
+    const auto add = [&](const char* name, std::optional<int> asked) {
+        project::Piece piece;
+        piece.name = name;
+        piece.crossings = {{"portcalder", {}}};
+        if (asked) piece.crossings[0].recipe = {{"number", true, {{"number", *asked}}}};
+        project.pieces.push_back(piece);
+    };
+    add("first", 0), add("second", 0), add("third", 40000), add("bare", std::nullopt), add("fifth", 40002);
+    const auto others = [&](std::size_t piece) {
+        return project::numbersOfOthers(project, project.pieces[piece], *calder);
+    };
+    using Numbers = std::map<int, std::string>;
+    CHECK(others(0) == Numbers{{40000, "third"}, {40002, "fifth"}}); // so it takes 40001
+    CHECK(others(1) == Numbers{{40000, "third"}, {40001, "first"}, {40002, "fifth"}});
+    CHECK(others(2) == Numbers{{40001, "first"}, {40002, "fifth"}, {40003, "second"}});
+    CHECK(others(4) == Numbers{{40000, "third"}, {40001, "first"}, {40003, "second"}});
+    CHECK(project::numberAskedFor(project.pieces[3], "portcalder") == std::nullopt);
+    // What a piece rests on changes with the others' numbers.
+    const auto before = project::dependenciesOf(project, project.pieces[1], *calder).shape;
+    project.pieces[2].crossings[0].recipe[0].params["number"] = 40005;
+    CHECK(project::dependenciesOf(project, project.pieces[1], *calder).shape != before);
 }

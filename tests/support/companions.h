@@ -28,6 +28,8 @@ struct TestSurroundings final : zl::steps::Surroundings {
         const auto found = kept.find(name);
         return found == kept.end() ? nullptr : &found->second;
     }
+    std::map<int, std::string> numbers; ///< that others have
+    std::map<int, std::string> numbersOfOthers() const override { return numbers; }
     zl::steps::Provenance known;
     zl::steps::Provenance provenance() const override { return known; }
 };

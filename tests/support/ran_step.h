@@ -10,9 +10,11 @@ struct RanStep {
 };
 
 inline RanStep ranStep(const zl::Model& model, const char* id, const nlohmann::json& params,
-                       const zl::platform::Sheet* sheet = nullptr) {
+                       const zl::platform::Sheet* sheet = nullptr,
+                       const zl::steps::Surroundings* around = nullptr) {
     const zl::Progress progress;
     zl::steps::StepContext context{progress, sheet};
+    context.around = around;
     zl::Model out = zl::steps::makeStep(id, params)->apply(model, context);
     return {std::move(out), context.notes, context.shortfall, context.facts};
 }

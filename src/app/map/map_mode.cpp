@@ -8,6 +8,7 @@
 
 #include "core/base/file_set.h"
 #include "core/base/units.h"
+#include "core/project/numbers.h"
 #include "core/steps/number.h"
 #include "core/steps/place_on_map.h"
 
@@ -218,25 +219,19 @@ void MapMode::showPlaces() {
     showNumber();
 }
 
-std::map<int, QString> MapMode::othersNumbers() const {
-    std::map<int, QString> out;
-    for (const auto& piece : session_.project().pieces) {
-        if (qs(piece.name) == piece_) continue;
-        const auto recipe = recipeFor(piece, platform_.toStdString());
-        const int at = lastOf(recipe, numberStep);
-        if (at < 0) continue;
-        const auto number = recipe[std::size_t(at)].params.find("number");
-        if (number != recipe[std::size_t(at)].params.end() && number->is_number_integer() &&
-            number->get<int>() > 0)
-            out.try_emplace(number->get<int>(), qs(piece.name));
-    }
-    return out;
+std::map<int, std::string> MapMode::othersNumbers() const {
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    const auto sheet = session_.sheet(platform_.toStdString());
+    return piece && sheet ? project::numbersOfOthers(session_.project(), *piece, *sheet)
+                          : std::map<int, std::string>();
 }
 
 void MapMode::showNumber() {
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const auto& onMap = state.evaluation.model.onMap;
-    const int number = onMap ? onMap->number : 0;
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    const auto asked = piece ? project::numberAskedFor(*piece, platform_.toStdString()) : std::nullopt;
+    const int number = asked && *asked > 0 ? *asked : onMap ? onMap->number : 0;
     const auto world = view_.world();
     const std::string own = fileNameFrom(piece_.toStdString());
     const install::Definition* taken = nullptr;
@@ -250,7 +245,7 @@ void MapMode::showNumber() {
     if (number > 0 && taken)
         words = tr("number %1 is that of %2").arg(shown, qs(taken->name));
     else if (number > 0 && others.contains(number))
-        words = tr("number %1 is also that of %2").arg(shown, others.at(number));
+        words = tr("number %1 is also that of %2").arg(shown, qs(others.at(number)));
     else if (number > 0)
         fine = true,
         words = world ? tr("number %1 is free; %2 are taken").arg(shown).arg(world->city.definitions.size())

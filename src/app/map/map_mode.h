@@ -42,7 +42,7 @@ private:
     void showNumber();
     void takeAnotherNumber();
     /// Numbers that other pieces of the project have there, and whose each is.
-    std::map<int, QString> othersNumbers() const;
+    std::map<int, std::string> othersNumbers() const;
     void commit(int place, const MapPlace& to);
     void addPlace();
     void removePlace();

@@ -96,11 +96,10 @@ void ContactMode::lookAgain() {
     const bool probing = view_.tool() == &probing_, differs = here_ && has_ && differs_->isChecked();
     apart_->setVisible(here_ && several_ && !differs);
     view_.setBodiesApart(here_ && several_ ? float(slider_->value()) / 50 : 0); // twice as far at most
-    view_.seeThrough = probing ? 0.3f : 1;
+    view_.setSeeThrough(probing ? 0.3f : 1);
     surfaces_->setEnabled(!differs && !probing);
     showSurfaces();
     showDifference();
-    view_.moved();
 }
 
 void ContactMode::showSurfaces() {

@@ -154,18 +154,16 @@ void TryoutPage::makeTools() {
 
 void TryoutPage::addSoundSwitch() {
     const bool on = QSettings().value(soundSetting, true).toBool();
-    auto* made = button(on ? tr("Sound") : tr("No sound"), nullptr,
+    auto* made = button(on ? tr("Sound on") : tr("Sound off"), nullptr,
                         on && noSound_.isEmpty() ? "volume-2" : "volume-x");
     made->setObjectName("try-sound");
-    made->setCheckable(true);
-    made->setChecked(on);
     made->setToolTip(!noSound_.isEmpty() ? tr("No sound output: %1").arg(noSound_)
                      : on                ? tr("Steps are heard, each surface as the platform has it")
                                          : tr("Steps are silent; the words say what they sound like"));
-    connect(made, &QPushButton::clicked, this, [this](bool wanted) {
-        QSettings().setValue(soundSetting, wanted);
+    connect(made, &QPushButton::clicked, this, [this, on] {
+        QSettings().setValue(soundSetting, !on);
         noSound_.clear(); // it is tried again
-        if (!wanted) sounds_.hush();
+        if (on) sounds_.hush();
         makeTools();
     });
     tools_->add(made);
@@ -296,7 +294,7 @@ void TryoutPage::showTables() {
         auto* grid = new QGridLayout(card);
         grid->setContentsMargins(13, 10, 13, 12);
         grid->setVerticalSpacing(6);
-        grid->addWidget(headingLabel(qs(table.title), 2), 0, 0);
+        grid->addWidget(headingLabel(qs(table.title), 2), 0, 0, 1, table.columns.empty() ? -1 : 1);
         int column = 1;
         for (const std::string& head : table.columns) {
             auto* label = textLabel(qs(head), "dim");

@@ -132,6 +132,10 @@ void ModelView::setDifference(std::shared_ptr<const BodyDifference> difference) 
     moved();
 }
 
+void ModelView::setSeeThrough(float opacity) {
+    if (std::exchange(seeThrough_, opacity) != opacity) moved();
+}
+
 void ModelView::setColliders(const std::vector<Collider>& colliders) {
     bodies_.set(colliders);
     redraw();

@@ -75,7 +75,8 @@ public:
     bool solid = true, wire = false, showCollider = true, showFigure = true, deviation = false, wipe = false,
          stack = false, showYardstick = false;
     Faces faces = Faces::Pictured;
-    float seeThrough = 1; ///< how much of the piece is there to be seen, so that its bodies are
+    /// How much of the piece is there to be seen, 0 to 1, so that its bodies are.
+    void setSeeThrough(float opacity);
     /// What keys do wherever the focus is on the page: those of the tools, F, Esc, and B while it is held.
     /// True when it was one of these.
     bool pressKey(const QKeyEvent& event);
@@ -195,6 +196,7 @@ private:
     Bodies bodies_;
     SurfacePaint surfaces_;
     std::shared_ptr<const BodyDifference> difference_;
+    float seeThrough_ = 1;
     std::vector<glm::vec3> highlightCorners_, highlightEdges_, selectedCorners_, seenThrough_;
     LitFaces lit_;
     std::map<int, int> echoes_; ///< from a node to the one that it stands for

@@ -143,8 +143,9 @@ void TryoutView::slide(const QString& slider, double value) {
 void TryoutView::choose(const QString& choice, int option) {
     if (!arena_) return;
     const bool rode = arena_->ride().has_value();
+    const double seenFrom = arena_->seenFrom();
     arena_->choose(choice.toStdString(), option);
-    if (rode && !arena_->ride())
+    if ((rode && !arena_->ride()) || arena_->seenFrom() != seenFrom)
         camera_.yaw = arena_->seenFrom(), camera_.pitch = Camera{}.pitch, frameAll();
     else
         makeRoom();

@@ -2,6 +2,7 @@
 
 #include "core/files/source_file.h"
 #include "core/project/dependencies.h"
+#include "core/project/numbers.h"
 #include "core/texture/picture_file.h"
 
 #include <fmt/ranges.h>
@@ -78,13 +79,17 @@ steps::Provenance Companions::provenance() const {
         if (!source.author.empty() && std::ranges::find(out.authors, source.author) == out.authors.end())
             out.authors.push_back(source.author);
         if (out.licence.empty()) out.licence = source.licence;
-        const Allows allows = source.permission == Permission::OwnWork   ? Allows::Own
-                              : source.permission == Permission::Allowed ? Allows::Freely
+        const Allows allows = source.permission == Permission::OwnWork    ? Allows::Own
+                              : source.permission == Permission::Allowed  ? Allows::Freely
                               : source.permission == Permission::AskFirst ? Allows::Asked
                                                                           : Allows::Nothing;
         out.allows = std::min(out.allows, allows);
     }
     return out;
+}
+
+std::map<int, std::string> Companions::numbersOfOthers() const {
+    return project::numbersOfOthers(shared_->project, piece_, shared_->sheet);
 }
 
 Companion Companions::companion(const ModelRef& ref) const {

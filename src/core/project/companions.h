@@ -23,6 +23,7 @@ public:
     std::shared_ptr<const Image> picture(const std::string& file) const override;
     const selection::Selection* keptSelection(std::string_view name) const override;
     steps::Provenance provenance() const override;
+    std::map<int, std::string> numbersOfOthers() const override;
     /// The files behind the piece's own model and behind what was taken in so far.
     std::vector<std::filesystem::path> filesWith(const Model& own) const;
 

@@ -4,6 +4,7 @@
 #include "core/base/version.h"
 #include "core/files/address.h"
 #include "core/project/companions.h"
+#include "core/project/numbers.h"
 
 namespace fs = std::filesystem;
 
@@ -51,6 +52,9 @@ Dependencies dependenciesOf(const Project& project, const Piece& piece, const pl
         out.shape += "|" + other->name;
         addPiece(out, project, *other, sheet.id);
     }
+    if (numberAskedFor(piece, sheet.id))
+        for (const auto& [number, whose] : numbersOfOthers(project, piece, sheet))
+            out.shape += fmt::format("|{} is {}", number, whose);
     for (const YardstickSource* yardstick : named.yardsticks) {
         addFile(out, wholePath(project, yardstick->path));
         out.shape += fmt::format("|{}|{}|{}", yardstick->name, yardstick->unit, yardstick->up);

@@ -157,6 +157,9 @@ Hash keyBehind(Hash key, const Entry& entry, const steps::StepInputs& inputs, co
         add(Hash(known.allows));
         for (const std::string& author : known.authors) key = hashText(author, key);
     }
+    if (inputs.numbers)
+        for (const auto& [number, whose] : setting.around->numbersOfOthers())
+            key = hashText(whose, key), add(Hash(number));
     for (const fields::ModelRef& ref : inputs.models) add(setting.around->companion(ref).key);
     for (const std::string& file : inputs.pictures) add(setting.around->pictureKey(file));
     std::set<std::string> added;

@@ -1,8 +1,10 @@
 #include "core/steps/number.h"
 
+#include "core/base/error.h"
 #include "core/base/words.h"
 #include "core/geometry/world.h"
 #include "core/model/on_map.h"
+#include "core/steps/surroundings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,26 +14,36 @@ namespace zl::steps {
 namespace {
 
 /// A limit of the sheet's rule of one kind; `fallback` where it has none.
-double limitOf(const StepContext& context, std::string_view check, const char* name, double fallback) {
-    if (!context.sheet) return fallback;
-    const auto rules = context.sheet->rulesOf(check);
+double limitOf(const platform::Sheet* sheet, std::string_view check, const char* name, double fallback) {
+    if (!sheet) return fallback;
+    const auto rules = sheet->rulesOf(check);
     return rules.empty() ? fallback : rules[0]->limit(name, fallback);
 }
 
 } // namespace
 
+int Number::first(const platform::Sheet* sheet) {
+    return int(limitOf(sheet, "number", "least", 1));
+}
+
 Model Number::apply(const Model& in, StepContext& context) const {
     Model out = in;
     OnMap world = in.onMap ? *in.onMap : OnMap{};
-    world.number = number > 0 ? number : int(limitOf(context, "number", "least", 1));
+    const auto others = context.around ? context.around->numbersOfOthers() : std::map<int, std::string>();
+    world.number = number;
+    if (number <= 0)
+        for (world.number = first(context.sheet); others.contains(world.number);) ++world.number;
+    if (const auto other = others.find(world.number); other != others.end())
+        throw Error(fmt::format("{} is the number of {} already", world.number, other->second), {},
+                    "Give one of the two another.");
     world.viewDistance = viewDistance;
     if (viewDistance <= 0) {
         // A thing is seen from a hundred times its size, in whole tens of metres.
         const auto bounds = geometry::worldBounds(in);
         const double size = bounds.empty() ? 1 : glm::length(bounds.size());
         world.viewDistance =
-            std::clamp(10 * std::round(10 * size), limitOf(context, "view-distance", "least", 10),
-                       limitOf(context, "view-distance", "most", 1000));
+            std::clamp(10 * std::round(10 * size), limitOf(context.sheet, "view-distance", "least", 10),
+                       limitOf(context.sheet, "view-distance", "most", 1000));
     }
     world.traits.clear();
     std::vector<std::string> unknown;

@@ -38,6 +38,7 @@ struct StepInputs {
     std::vector<std::string> selections{}; ///< kept ones that a selection uses, by themselves too
     std::vector<std::string> pictures{};   ///< files for StepContext::picture, by themselves too
     bool provenance = false;               ///< Surroundings::provenance
+    bool numbers = false;                  ///< Surroundings::numbersOfOthers
 };
 
 /// What a step keeps from those within its bracket (Step::covers): nodes of a model, those behind the first

@@ -2,6 +2,7 @@
 #include "core/fields/values.h"
 #include "core/selection/chosen.h"
 
+#include <map>
 #include <memory>
 
 namespace zl::steps {
@@ -35,6 +36,8 @@ public:
     /// A selection that the piece keeps; null when it keeps none of that name.
     virtual const selection::Selection* keptSelection(std::string_view name) const = 0;
     virtual Provenance provenance() const = 0;
+    /// Numbers in the platform's world that others made here have, and whose each is.
+    virtual std::map<int, std::string> numbersOfOthers() const = 0;
 };
 
 } // namespace zl::steps

@@ -9,6 +9,7 @@
 #include <glm/gtc/matrix_transform.hpp>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace zl::standins::city {
@@ -69,6 +70,7 @@ public:
         return std::vector<world::Drawn>(still_.begin(), still_.begin() + std::ptrdiff_t(own_));
     }
     bool hasGround() const override { return true; }
+    double seenFrom() const override { return seenFrom_; }
     glm::vec3 figureFoot() const override { return {beside_ + 0.8f, 0, 0.4f}; }
     bool advance(double seconds) override {
         clock_ += seconds;
@@ -195,6 +197,7 @@ private:
         addStreets();
         planWalk();
         planDrive();
+        findClearSight();
         itemsChanged();
     }
 
@@ -255,6 +258,31 @@ private:
             }
     }
 
+    /// The first direction, round from where others are looked at, in which nothing stands before it.
+    void findClearSight() {
+        constexpr int ways = 16;
+        constexpr float rise = 0.35f;
+        const float far = 6 * std::max({top_, beside_, 1.0f});
+        for (int k = 0; k < ways; ++k) {
+            const double turn = Arena::seenFrom() + (k + 1) / 2 * (k % 2 ? -1 : 1) * 6.2831853 / ways;
+            const glm::vec3 way = far * glm::normalize(glm::vec3(std::sin(turn), rise, std::cos(turn)));
+            const bool clear = std::none_of(
+                still_.begin() + std::ptrdiff_t(own_), still_.end(), [&](const world::Drawn& other) {
+                    const glm::mat4 back = glm::inverse(other.pose);
+                    return std::ranges::any_of(std::array{0.3f, 0.8f}, [&](float high) {
+                        const auto met = world::firstMet(items_[std::size_t(other.item)].shape,
+                                                         glm::vec3(back * glm::vec4(0, high * top_, 0, 1)),
+                                                         glm::vec3(back * glm::vec4(way, 0)));
+                        return met && met->distance < 1;
+                    });
+                });
+            if (!clear) continue;
+            seenFrom_ = turn;
+            return;
+        }
+        seenFrom_ = Arena::seenFrom();
+    }
+
     /// A ring of steps about it, and over it where it can be stepped on.
     void planWalk() {
         float reach = 1.2f;
@@ -309,6 +337,7 @@ private:
     std::vector<world::Drawn> still_;
     std::size_t own_ = 0; ///< how many of them are what is looked at
     float top_ = 0, beside_ = 0;
+    double seenFrom_ = 0;
     std::vector<Footstep> steps_;
     int car_ = -1, foot_ = -1;
     float driveFrom_ = 0, way_ = 0;
