@@ -231,19 +231,19 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     const auto of = [](const char* material, const char* kind) {
         return nlohmann::json{{"material", material}, {"kind", kind}};
     };
-    const nlohmann::json harbour{of("harbour_wood", "wood"), of("harbour_iron", "iron"),
-                                 of("harbour_cloth", "cloth"), of("lamp_glass", "glass")};
-    const auto inCity = [&](int number, double x, double y, double turn) {
+    const auto inCity = [&](int number, double x, double y, double turn, const nlohmann::json& kinds) {
         return std::vector<recipe::Entry>{
             entry("number", {{"number", number}, {"traits", {{{"trait", "solid"}}}}}),
             entry("place-on-map", {{"places", {{{"at", {x, y, 6}}, {"turn", turn}}}}}),
             entry("join-parts", none),
             entry("bake-placement", none),
             entry("rename-parts", {{"legal", true}}),
-            entry("surface-kind", {{"by", "materials"}, {"materials", harbour}}),
+            entry("surface-kind", {{"by", "materials"}, {"materials", kinds}}),
             entry("collision-mesh", none)};
     };
-    clock.crossings = {{"portcalder", inCity(41207, 412.6, 88.15, 35)}};
+    clock.crossings = {{"portcalder", inCity(41207, 412.6, 88.15, 35,
+                                             {of("harbour_wood", "wood"), of("harbour_iron", "iron"),
+                                              of("harbour_cloth", "cloth"), of("lamp_glass", "glass")})}};
     hoist.crossings.push_back(
         {"culvert",
          {entry("rename-parts", {{"legal", true}}),
@@ -252,7 +252,9 @@ project::Project harvestFair(const std::filesystem::path& folder) {
                  {"materials",
                   {of("harbour_wood", "wood"), of("harbour_iron", "metal"), of("harbour_cloth", "cloth")}}}),
           entry("convex-pieces", none)}});
-    hoist.crossings.push_back({"portcalder", inCity(41208, 424, 100.5, -90)});
+    hoist.crossings.push_back({"portcalder", inCity(41208, 424, 100.5, -90,
+                                                    {of("harbour_wood", "wood"), of("harbour_iron", "iron"),
+                                                     of("harbour_cloth", "cloth")})});
     fair.pieces = {bell,  kiosk, hoist, cart, props, bollard,  lantern, net,  hand,
                    apron, derby, dandy, pip,  fish,  lastYear, lamp,    clock};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
