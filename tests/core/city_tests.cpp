@@ -204,9 +204,10 @@ TEST_CASE("in the city anything can be looked at, and is heard") {
 }
 
 TEST_CASE(
-    "a number that another piece of the project has is refused with its name, and a free one is found") {
+    "a number that another piece of the project has is refused with both names, and a free one is found") {
     const auto calder = sheet("portcalder");
     TestSurroundings around;
+    around.known.name = "Dock hoist";
     around.numbers = {{40000, "Lamp"}, {40001, "Bench"}, {41207, "Quay clock"}};
     const Model block = shapes::box({-0.5, 0, -0.5}, {0.5, 1, 0.5});
     const auto number = [&](int asked) {
@@ -217,8 +218,8 @@ TEST_CASE(
     try {
         number(41207);
         FAIL("taken twice");
-    } catch (const Error& error) {
-        CHECK(error.whole().find("41207 is the number of Quay clock already") != std::string::npos);
+    } catch (const Refused& error) {
+        CHECK(error.whole().starts_with("41207 is the number of Quay clock already, so Dock hoist cannot"));
     }
     // In a project: given numbers come first, then pieces in their order.
     project::Project project;

@@ -128,6 +128,22 @@ TEST_CASE("the quay clock is put into the city, found by others' readers, and ta
     CHECK(python(snapshot) == bytes);
 }
 
+TEST_CASE("two pieces with one number are refused with both names") {
+    TemporaryFolder fair, out;
+    std::string project = readText(demo() / "bergamot-quay.zestloom");
+    const auto at = project.find("41207");
+    REQUIRE(at != std::string::npos);
+    project.replace(at, 5, "41208");
+    const auto file = fair.write("bergamot-quay.zestloom", project);
+    std::filesystem::copy(demo() / "quay-clock.obj", fair.path());
+    const auto refused = cli("build " + quoted(file) + " --piece 'Quay clock' --platform portcalder --out " +
+                             quoted(out / "built") + " 2>&1");
+    CHECK(refused.code == 1);
+    CHECK(refused.out.find("41208 is the number of Dock hoist already, so Quay clock cannot have it") !=
+          std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(out / "built"));
+}
+
 TEST_CASE("six collision files end the city half-way, with the reason that the game would not give") {
     TemporaryFolder out, copy;
     std::filesystem::copy(demo() / "games" / "port-calder", copy.path(),

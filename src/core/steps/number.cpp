@@ -34,8 +34,9 @@ Model Number::apply(const Model& in, StepContext& context) const {
     if (number <= 0)
         for (world.number = first(context.sheet); others.contains(world.number);) ++world.number;
     if (const auto other = others.find(world.number); other != others.end())
-        throw Error(fmt::format("{} is the number of {} already", world.number, other->second), {},
-                    "Give one of the two another.");
+        throw Refused(fmt::format("{} is the number of {} already, so {} cannot have it", world.number,
+                                  other->second, context.around->provenance().name),
+                      {}, "Give one of the two another.");
     world.viewDistance = viewDistance;
     if (viewDistance <= 0) {
         // A thing is seen from a hundred times its size, in whole tens of metres.

@@ -30,7 +30,7 @@ struct Number {
             .help("How far off it is still drawn."),
         field<&Number::traits>("traits", "Traits").help("What else the game is to know of it."));
 
-    StepInputs inputs() const { return {.sheet = true, .numbers = true}; }
+    StepInputs inputs() const { return {.sheet = true, .provenance = true, .numbers = true}; }
     /// The least that a platform takes.
     static int first(const platform::Sheet* sheet);
     Model apply(const Model& in, StepContext& context) const;
