@@ -136,8 +136,9 @@ TEST_CASE("two pieces with one number are refused with both names") {
     project.replace(at, 5, "41208");
     const auto file = fair.write("bergamot-quay.zestloom", project);
     std::filesystem::copy(demo() / "quay-clock.obj", fair.path());
-    const auto refused = cli("build " + quoted(file) + " --piece 'Quay clock' --platform portcalder --out " +
-                             quoted(out / "built") + " 2>&1");
+    const auto refused =
+        run("sh -c '" ZEST_LOOM_CLI " build " + file.string() +
+            " --piece \"Quay clock\" --platform portcalder --out " + (out / "built").string() + " 2>&1'");
     CHECK(refused.code == 1);
     CHECK(refused.out.find("41208 is the number of Dock hoist already, so Quay clock cannot have it") !=
           std::string::npos);
