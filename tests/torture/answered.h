@@ -24,6 +24,20 @@ bool answered(const std::string& what, const Work& work) {
     }
 }
 
+/// Runs `work`, which has to come to its end: an Error is a Failure too.
+template <class Work>
+void mustBeDone(const std::string& what, const std::string& must, const Work& work) {
+    try {
+        work();
+    } catch (const zl::Error& error) {
+        throw Failure(fmt::format("{}: {} ({})", what, must, error.whole()));
+    } catch (const Failure&) {
+        throw;
+    } catch (const std::exception& error) {
+        throw Failure(fmt::format("{}: threw {}", what, error.what()));
+    }
+}
+
 inline void demandPromises(const zl::Model& model, const std::string& what) {
     if (const std::string broken = brokenPromise(model); !broken.empty())
         throw Failure(fmt::format("{}: {}", what, broken));

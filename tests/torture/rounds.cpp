@@ -204,8 +204,7 @@ void roundOfRules(const Model& model, Dice& dice) {
     const auto& sheet = *dice.of(sheets());
     const std::string what = "checking on " + sheet.id;
     platform::FitReport report;
-    if (!answered(what, [&] { report = platform::check(model, sheet); }))
-        throw Failure(what + ": a check must always say something");
+    mustBeDone(what, "a check must always say something", [&] { report = platform::check(model, sheet); });
     for (const auto& rule : report.rules) {
         for (const int n : rule.finding.nodes)
             if (n < 0 || n >= int(model.nodes.size()))
@@ -228,12 +227,11 @@ void roundOfPlan(const Model& model, Dice& dice) {
     const auto& sheet = *dice.of(sheets());
     const std::string what = "a plan for " + sheet.id;
     planner::Plan plan;
-    if (!answered(what, [&] { plan = planner::plan(model, sheet); }))
-        throw Failure(what + ": a plan must always come");
+    mustBeDone(what, "a plan must always come", [&] { plan = planner::plan(model, sheet); });
     if (plan.holds != plan.after.fits()) throw Failure(what + ": promises what does not hold");
     recipe::Evaluation evaluated;
-    if (!answered(what, [&] { evaluated = recipe::evaluate(model, 1, plan.recipe(), &sheet, nullptr); }))
-        throw Failure(what + ": its steps cannot be run");
+    mustBeDone(what, "its steps cannot be run",
+               [&] { evaluated = recipe::evaluate(model, 1, plan.recipe(), &sheet, nullptr); });
     demandPromises(evaluated.model, what);
     if (platform::check(evaluated.model, sheet).fits() != plan.holds)
         throw Failure(what + ": run again it comes out otherwise");
@@ -250,8 +248,7 @@ void roundOfWriter(const Model& model, Dice& dice, const std::filesystem::path& 
     options = formats::inFrameOf(format, options);
     std::vector<std::string> dropped;
     if (!answered(what, [&] { files = format.write(model, options, &dropped); })) return;
-    if (!answered(what, [&] { writeAllOrNone(folder, files); }))
-        throw Failure(what + ": names that cannot be written");
+    mustBeDone(what, "names that cannot be written", [&] { writeAllOrNone(folder, files); });
     Model back;
     const bool read = answered("reading back " + std::string(format.id),
                                [&] { back = formats::readModel(folder / files[0].name); });
@@ -314,8 +311,7 @@ void roundOfDelivery(const Model& model, Dice& dice, const std::filesystem::path
     std::vector<OutFile> files;
     const Progress progress;
     if (!answered(what, [&] { files = kind->make(model, sheet, labels, progress); })) return;
-    if (!answered(what, [&] { writeAllOrNone(folder, files); }))
-        throw Failure(what + ": names that cannot be written");
+    mustBeDone(what, "names that cannot be written", [&] { writeAllOrNone(folder, files); });
     const auto* standIn = standins::standInNamed(sheet.standIn);
     if (!standIn) return;
     standins::TryReport report;

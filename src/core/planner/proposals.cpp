@@ -1,6 +1,7 @@
 // For each step, the parameters that a rule asks for.
 #include "core/planner/planner.h"
 
+#include "core/base/error.h"
 #include "core/base/pattern.h"
 #include "core/base/plain_number.h"
 #include "core/contact/surfaces.h"
@@ -193,9 +194,7 @@ constexpr std::string_view asTheyAre[] = {
     "platform-settings", "relief",         "remove-wrappers",  "rigid-segments", "scale-rig",
     "seamless",          "stand-on-floor", "stay-on-the-spot", "weld-and-clean"};
 
-} // namespace
-
-std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
+std::vector<Json> thoughtOf(std::string_view id, const platform::RuleResult& rule, const Model& model,
                             const platform::Sheet& sheet) {
     const auto* known = sheet.rule(rule.id) ? platform::ruleKind(sheet.rule(rule.id)->check) : nullptr;
     if (known && known->together) return bitByBit(id, model);
@@ -224,6 +223,25 @@ std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rul
     if (id == "rename-parts") return {Json{{"find", "*"}, {"become", "{1}"}, {"legal", true}}};
     if (id == "split-parts") return {Json{{"by", "material"}}};
     return {};
+}
+
+/// A model's own measures, which some go by, may be beyond all that a step takes.
+bool isTaken(std::string_view id, const Json& params) {
+    try {
+        steps::makeStep(id)->setParams(params);
+        return true;
+    } catch (const Error&) {
+        return false;
+    }
+}
+
+} // namespace
+
+std::vector<Json> proposals(std::string_view id, const platform::RuleResult& rule, const Model& model,
+                            const platform::Sheet& sheet) {
+    std::vector<Json> out = thoughtOf(id, rule, model, sheet);
+    std::erase_if(out, [&](const Json& params) { return !isTaken(id, params); });
+    return out;
 }
 
 } // namespace zl::planner
