@@ -51,15 +51,16 @@ glm::mat4 Bodies::placed(const Body& body, const glm::mat4& toClip) const {
     return glm::translate(toClip, apart_ * (body.middle - middle_));
 }
 
-void Bodies::draw(GlPainter& painter, const glm::mat4& toClip, QOpenGLFunctions& gl) const {
+void Bodies::draw(GlPainter& painter, const glm::mat4& toClip, QOpenGLFunctions& gl, Drawn drawn) const {
     const bool several = bodies_.size() > 1;
     gl.glDepthMask(GL_FALSE);
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
         const Body& body = bodies_[i];
         const QColor colour = several ? colourOf(i) : tokens().sea;
         const glm::mat4 place = placed(body, toClip);
-        painter.triangles(body.corners, place, glColour(colour, several ? 0.3f : 0.22f),
-                          several ? stripesOf(i) : 0);
+        if (drawn == Drawn::Filled)
+            painter.triangles(body.corners, place, glColour(colour, several ? 0.3f : 0.22f),
+                              several ? stripesOf(i) : 0);
         painter.lines(body.edges, place, glColour(colour, 0.9f), 2);
         gl.glDisable(GL_DEPTH_TEST); // it may lie inside the model
         painter.lines(body.edges, place, glColour(colour, 0.4f), 1.5f);

@@ -14,7 +14,8 @@ public:
     void setApart(float apart);
     bool empty() const { return bodies_.empty(); }
 
-    void draw(GlPainter& painter, const glm::mat4& toClip, QOpenGLFunctions& gl) const;
+    enum class Drawn { Filled, Outlines };
+    void draw(GlPainter& painter, const glm::mat4& toClip, QOpenGLFunctions& gl, Drawn drawn) const;
 
     struct Number {
         glm::vec3 at;

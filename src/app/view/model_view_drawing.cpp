@@ -220,14 +220,18 @@ void ModelView::drawOver() {
         gl->glDisable(GL_DEPTH_TEST); // it lies within the piece as well as around it
         drawDifference(painter_, toClip(), *difference_);
         gl->glEnable(GL_DEPTH_TEST);
-    } else if (!surfaces_.empty()) {
+        return;
+    }
+    if (!surfaces_.empty()) {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.2f, -1.2f);
         surfaces_.draw(painter_, toClip(), float(devicePixelRatio()));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
-    } else if (showCollider) {
-        bodies_.draw(painter_, toClip(), *gl);
     }
+    // Where kinds are painted, what fills bodies would hide them.
+    if (showCollider)
+        bodies_.draw(painter_, toClip(), *gl,
+                     surfaces_.empty() ? Bodies::Drawn::Filled : Bodies::Drawn::Outlines);
 }
 
 void ModelView::drawStanding() {

@@ -114,7 +114,7 @@ void ModelView::drawLabels(QPainter& painter) {
                                                   qs(showCount(triangles, "triangle", "triangles"))),
               t.sea);
     }
-    if (showCollider && surfaces_.empty() && !difference_)
+    if (showCollider && !difference_)
         for (const auto& number : bodies_.numbers()) label(onScreen(number.at), number.text, number.colour);
     if (!highlightLabel_.isEmpty()) label(QPointF(width() / 2.0, height() - 70.0), highlightLabel_, t.clay);
 
