@@ -58,9 +58,12 @@ void Bodies::draw(GlPainter& painter, const glm::mat4& toClip, QOpenGLFunctions&
         const Body& body = bodies_[i];
         const QColor colour = several ? colourOf(i) : tokens().sea;
         const glm::mat4 place = placed(body, toClip);
-        if (drawn == Drawn::Filled)
-            painter.triangles(body.corners, place, glColour(colour, several ? 0.3f : 0.22f),
-                              several ? stripesOf(i) : 0);
+        if (drawn == Drawn::Outlines) { // thin: a body may be as fine as the piece
+            painter.lines(body.edges, place, glColour(colour, several ? 0.9f : 0.5f), 1);
+            continue;
+        }
+        painter.triangles(body.corners, place, glColour(colour, several ? 0.3f : 0.22f),
+                          several ? stripesOf(i) : 0);
         painter.lines(body.edges, place, glColour(colour, 0.9f), 2);
         gl.glDisable(GL_DEPTH_TEST); // it may lie inside the model
         painter.lines(body.edges, place, glColour(colour, 0.4f), 1.5f);
