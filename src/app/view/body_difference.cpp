@@ -2,6 +2,7 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/view/legend.h"
 
 #include "core/base/units.h"
 #include "core/contact/body_mesh.h"
@@ -32,37 +33,22 @@ void drawDifference(GlPainter& painter, const glm::mat4& toClip, const BodyDiffe
 
 QRectF paintDifferenceLegend(QPainter& painter, const QSizeF& view, double above, const BodyDifference& of) {
     const Tokens& t = tokens();
-    const struct {
-        QColor colour;
-        QString words;
-        double share;
-    } rows[] = {{t.clay, QObject::tr("solid, and not seen"), of.fit.filledShare()},
-                {t.sea, QObject::tr("seen, and passed through"), of.fit.missingShare()}};
-    constexpr double line = 21, wide = 286;
-    const double high = line * double(std::size(rows)) + 14;
-    const QRectF plate(16, view.height() - above - high, wide, high);
-    QColor back = t.paper;
-    back.setAlphaF(0.92f);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(back);
-    painter.drawRoundedRect(plate, 8, 8);
-    painter.setFont(Theme::instance().text(12));
-    double top = plate.top() + 7;
-    for (const auto& [colour, words, share] : rows) {
-        const QRectF row(plate.left() + 10, top, wide - 20, line);
-        painter.setPen(QPen(colour, 1.5));
-        for (int k = 0; k < 4; ++k)
-            painter.drawLine(row.topLeft() + QPointF(0, 5 + 3.6 * k),
-                             row.topLeft() + QPointF(20, 5 + 3.6 * k));
-        painter.setPen(t.ink);
-        painter.drawText(row.adjusted(28, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, words);
-        painter.drawText(row, Qt::AlignVCenter | Qt::AlignRight,
+    const auto row = [&](const QColor& colour, const QString& words, double share) {
+        return LegendRow{[colour](QPainter& on, const QRectF& swatch) {
+                             on.setPen(QPen(colour, 1.5));
+                             for (int k = 0; k < 4; ++k)
+                                 on.drawLine(swatch.topLeft() + QPointF(0, 1 + 3.6 * k),
+                                             swatch.topLeft() + QPointF(20, 1 + 3.6 * k));
+                         },
+                         words,
                          share > 0 && share < 0.0005
                              ? QObject::tr("under 0.1 %")
-                             : QObject::tr("%1 % of its volume").arg(qs(showNumber(100 * share, 1))));
-        top += line;
-    }
-    return plate;
+                             : QObject::tr("%1 % of its volume").arg(qs(showNumber(100 * share, 1))),
+                         t.ink};
+    };
+    return paintLegend(painter, view, above, 286,
+                       {row(t.clay, QObject::tr("solid, and not seen"), of.fit.filledShare()),
+                        row(t.sea, QObject::tr("seen, and passed through"), of.fit.missingShare())});
 }
 
 } // namespace zl::app

@@ -1,5 +1,6 @@
 #include "app/view/surface_paint.h"
 
+#include "app/view/legend.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
 
@@ -81,36 +82,20 @@ void SurfacePaint::draw(GlPainter& painter, const glm::mat4& toClip, float pixel
 
 QRectF SurfacePaint::paintLegend(QPainter& painter, const QSizeF& view, double above) const {
     const Tokens& t = tokens();
-    const std::size_t rows = std::min(kinds_.size(), mostRows);
-    const double line = 21, high = line * double(rows + (kinds_.size() > rows)) + 14, wide = 214;
-    const QRectF plate(16, view.height() - above - high, wide, high);
-    QColor back = t.paper;
-    back.setAlphaF(0.92f);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(back);
-    painter.drawRoundedRect(plate, 8, 8);
-    painter.setFont(Theme::instance().text(12));
-    for (std::size_t i = 0; i < rows; ++i) {
-        const Kind& kind = kinds_[i];
-        const QRectF row(plate.left() + 10, plate.top() + 7 + line * double(i), wide - 20, line),
-            swatch(row.left(), row.top() + 4, 20, 13);
-        painter.fillRect(swatch, kind.colour);
-        paintHatch(painter, swatch, kind.hatch);
-        painter.setPen(kind.isKnown ? t.ink : t.clay);
-        const QString count = qs(showNumber(double(kind.faces), 0));
-        const QRectF words = row.adjusted(28, 0, 0, 0);
-        painter.drawText(words, Qt::AlignVCenter | Qt::AlignRight, count);
-        const double room = words.width() - painter.fontMetrics().horizontalAdvance(count) - 8;
-        painter.drawText(words, Qt::AlignVCenter | Qt::AlignLeft,
-                         painter.fontMetrics().elidedText(kind.word, Qt::ElideRight, int(room)));
+    std::vector<LegendRow> rows;
+    for (const Kind& kind : kinds_) {
+        if (rows.size() == mostRows) {
+            rows.push_back({{}, QObject::tr("and %1 more").arg(kinds_.size() - mostRows), {}, t.dim});
+            break;
+        }
+        const auto paintSwatch = [&kind](QPainter& on, const QRectF& swatch) {
+            on.fillRect(swatch, kind.colour);
+            paintHatch(on, swatch, kind.hatch);
+        };
+        rows.push_back(
+            {paintSwatch, kind.word, qs(showNumber(double(kind.faces), 0)), kind.isKnown ? t.ink : t.clay});
     }
-    if (kinds_.size() > rows) {
-        painter.setPen(t.dim);
-        painter.drawText(QRectF(plate.left() + 38, plate.top() + 7 + line * double(rows), wide - 48, line),
-                         Qt::AlignVCenter | Qt::AlignLeft,
-                         QObject::tr("and %1 more").arg(kinds_.size() - rows));
-    }
-    return plate;
+    return app::paintLegend(painter, view, above, 214, rows);
 }
 
 } // namespace zl::app
