@@ -15,7 +15,7 @@ namespace {
 
 constexpr int pieces = 10, corners = 64;
 
-std::vector<Mesh> byTheLibrary(const Mesh& mesh, int most) {
+std::vector<Mesh> byTheLibrary(const Mesh& mesh, std::uint32_t most) {
     std::vector<Mesh> out;
     for (const auto& points : peers::vhacdPieces(mesh, {.pieces = most, .corners = corners}))
         if (auto hull = contact::convexHull(points, corners)) out.push_back(std::move(*hull));
@@ -51,7 +51,8 @@ void contactRows(const std::filesystem::path& stl, const std::filesystem::path& 
         const std::string asFew =
             ours.size() < theirs.size()
                 ? fmt::format(" ({:.1f} % with {})",
-                              100 * wrong(contact::fitOf(mesh, byTheLibrary(mesh, int(ours.size())))),
+                              100 *
+                                  wrong(contact::fitOf(mesh, byTheLibrary(mesh, std::uint32_t(ours.size())))),
                               ours.size())
                 : "";
         fmt::print("| {} ({}) | {:.1f} %{} | {:.1f} %{} | {:.2f} s | {:.2f} s | {:.2f}× |\n",

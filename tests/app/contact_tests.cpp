@@ -117,3 +117,47 @@ TEST_CASE("only what a body and the piece differ by is shown, anew when the body
     CHECK_FALSE(page.view().difference());
     CHECK_FALSE(differs->isVisible());
 }
+
+TEST_CASE("what is selected is painted as of a surface kind, and the next of the same kind joins it") {
+    Desk desk;
+    WorkbenchPage& page = desk.open(table(), "table", "culvert");
+    page.setStage(steps::Stage::Shape);
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    const auto facesOf = [&](const QString& word) {
+        for (const auto& kind : page.view().surfaces().kinds())
+            if (kind.word == word) return int(kind.faces);
+        return 0;
+    };
+    const auto paint = [&](const std::set<NodePath>& parts, const char* kind) {
+        page.selected().setParts(parts);
+        auto* kinds = desk.find<QComboBox>("paintKind");
+        kinds->setCurrentIndex(kinds->findData(QString(kind)));
+        CHECK_FALSE(kinds->itemIcon(kinds->currentIndex()).isNull());
+        desk.click("paintSelection");
+        CHECK(page.selected().empty());
+        REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    };
+    const auto painted = [&] { return pieceOf(desk, "Table").on("culvert")->recipe.size(); };
+    const auto unpainted = painted();
+    paint({"top"}, "wood");
+    CHECK(facesOf("wood") == 12);
+    CHECK(facesOf("of nothing") == 48);
+    CHECK(painted() == unpainted + 1);
+    paint({"leg"}, "wood"); // the first of four
+    CHECK(facesOf("wood") == 24);
+    CHECK(painted() == unpainted + 1);
+    paint({"top"}, "metal"); // over what was wood
+    CHECK(facesOf("wood") == 12);
+    CHECK(facesOf("metal") == 12);
+    CHECK(painted() == unpainted + 2);
+    page.selected().setParts({"top"});
+    CHECK(desk.find<QComboBox>("paintKind")->currentData() == "metal"); // it is remembered
+    desk.session().undo().undo();
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    CHECK(facesOf("wood") == 24);
+    // A platform without kinds has nothing to paint with.
+    page.open("Table", "hearthboard");
+    REQUIRE(waitFor([&] { return desk.idle() && page.isSettled(); }));
+    page.selected().setParts({"top"});
+    CHECK(waitFor([&] { return desk.window->findChild<QComboBox*>("paintKind") == nullptr; }));
+}

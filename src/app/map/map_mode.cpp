@@ -13,6 +13,7 @@
 #include "core/steps/place_on_map.h"
 
 #include <QFileDialog>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QToolButton>
 
@@ -33,13 +34,6 @@ nlohmann::json rowOf(const MapPlace& place, const platform::Sheet& sheet) {
             {"nod", tidy(angles.y, 0.01)},
             {"lean", tidy(angles.z, 0.01)},
             {"district", place.district}};
-}
-
-/// The last step of a kind that is on; -1 for none.
-int lastOf(const recipe::Recipe& recipe, std::string_view step) {
-    for (int i = int(recipe.size()) - 1; i >= 0; --i)
-        if (recipe[std::size_t(i)].on && recipe[std::size_t(i)].step == step) return i;
-    return -1;
 }
 
 } // namespace
@@ -274,7 +268,7 @@ void MapMode::takeAnotherNumber() {
         return Q_EMIT session_.said(tr("Every number from %1 to %2 is taken.").arg(least).arg(most));
     session_.editCrossing(
         tr("number %1 for %2").arg(free).arg(piece_), piece_, platform_, [&](project::Crossing& crossing) {
-            const int at = lastOf(crossing.recipe, numberStep);
+            const int at = recipe::lastOf(crossing.recipe, numberStep);
             if (at >= 0)
                 crossing.recipe[std::size_t(at)].params["number"] = free;
             else
@@ -284,7 +278,7 @@ void MapMode::takeAnotherNumber() {
 
 void MapMode::editRows(const QString& what, const std::function<void(nlohmann::ordered_json&)>& change) {
     const auto edit = [&](recipe::Recipe& recipe) {
-        int at = lastOf(recipe, placeStep);
+        int at = recipe::lastOf(recipe, placeStep);
         if (at < 0) {
             at = int(recipe::insertInOrder(
                 recipe, {std::string(placeStep), true, {{"places", nlohmann::ordered_json::array()}}}));
@@ -296,7 +290,8 @@ void MapMode::editRows(const QString& what, const std::function<void(nlohmann::o
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece) return;
     const auto* crossing = piece->on(platform_.toStdString());
-    if ((!crossing || lastOf(crossing->recipe, placeStep) < 0) && lastOf(piece->recipe, placeStep) >= 0)
+    if ((!crossing || recipe::lastOf(crossing->recipe, placeStep) < 0) &&
+        recipe::lastOf(piece->recipe, placeStep) >= 0)
         session_.editPiece(what, piece_, [&](project::Piece& of) { edit(of.recipe); });
     else
         session_.editCrossing(what, piece_, platform_, [&](project::Crossing& of) { edit(of.recipe); });

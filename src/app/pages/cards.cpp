@@ -1,6 +1,8 @@
 #include "app/pages/cards.h"
 
+#include "app/fields/choice_box.h"
 #include "app/qt_text.h"
+#include "app/view/surface_paint.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/pattern.h"
@@ -9,6 +11,8 @@
 
 #include <QLabel>
 #include <QLineEdit>
+#include <QPainter>
+#include <QPixmap>
 #include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -173,6 +177,7 @@ void SelectionCard::show(const Selected& selected, const Model& model, const pla
     addOffer(tr("Leave it out"), "eye-off", "leave-out", {{"faces", faces}}, "leaveOut");
     addOffer(tr("Give it a material of its own"), "image", "part-material", {{"faces", faces}},
              "partMaterial");
+    if (!sheet.touch.surfaces.empty()) addKinds(sheet.touch);
     addKeeping();
     if (!whole) return setVisible(true);
     if (size.y >= leastLength) // a flat part has no height to go by
@@ -187,6 +192,34 @@ void SelectionCard::show(const Selected& selected, const Model& model, const pla
         addOffer(tr("Make one object of them"), "box", "join-parts", {{"parts", parts}}, "joinParts");
     addOffer(tr("Bake its placement"), "check", "bake-placement", {{"parts", parts}}, "bakePart");
     setVisible(true);
+}
+
+void SelectionCard::addKinds(const contact::Touch& touch) {
+    auto* kinds = new ChoiceBox;
+    kinds->setObjectName("paintKind");
+    kinds->setAccessibleName(tr("Surface kind"));
+    kinds->setToolTip(tr("What it is to be made of, for the platform's sounds and physics"));
+    for (const contact::SurfaceKind& kind : touch.surfaces) {
+        QPixmap swatch(QSize(20, 13) * devicePixelRatioF());
+        swatch.setDevicePixelRatio(devicePixelRatioF());
+        QPainter painter(&swatch);
+        paintKind(painter, QRectF(0, 0, 20, 13), colourOf(kind), kind.hatch);
+        painter.end();
+        kinds->addItem(swatch, qs(kind.word), qs(kind.name));
+    }
+    kinds->setIconSize({20, 13});
+    kinds->setCurrentIndex(std::max(0, kinds->findData(qs(kind_))));
+    auto* paint = button(tr("Paint"), nullptr, "brush");
+    paint->setObjectName("paintSelection");
+    paint->setToolTip(tr("Makes what is selected of this surface kind"));
+    connect(paint, &QPushButton::clicked, this, [this, kinds] {
+        kind_ = kinds->currentData().toString().toStdString();
+        Q_EMIT paintAsked(kind_);
+    });
+    auto* row = new QHBoxLayout;
+    row->addWidget(kinds, 1);
+    row->addWidget(paint);
+    layout_->addLayout(row);
 }
 
 void SelectionCard::addKeeping() {

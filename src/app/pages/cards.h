@@ -65,9 +65,14 @@ public:
 
 private:
     void addKeeping();
+    void addKinds(const contact::Touch& touch);
+
+    std::string kind_; ///< that was painted last
 
 Q_SIGNALS:
     void keepAsked(const QString& name);
+    /// It is to be made of this surface kind.
+    void paintAsked(const std::string& kind);
 };
 
 } // namespace zl::app

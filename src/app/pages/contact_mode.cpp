@@ -1,16 +1,20 @@
 #include "app/pages/contact_mode.h"
 
 #include "app/fields/choice_box.h"
+#include "app/qt_text.h"
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QSlider>
 #include <QToolButton>
 
 namespace zl::app {
 
 namespace {
+
+constexpr auto surfaceStep = "surface-kind";
 
 /// Whether two models are of the same meshes in the same places, and so are their bodies. One of them is
 /// held by somebody, so that addresses tell.
@@ -100,6 +104,34 @@ void ContactMode::lookAgain() {
     surfaces_->setEnabled(!differs && !probing);
     showSurfaces();
     showDifference();
+}
+
+void ContactMode::paint(const selection::Selection& faces, const std::string& kind) {
+    const auto sheet = session_.sheet(platform_.toStdString());
+    const auto* known = sheet ? sheet->touch.surface(kind) : nullptr;
+    if (!known || faces.empty()) return;
+    session_.editCrossing(
+        tr("%1 on %2").arg(qs(known->word), piece_), piece_, platform_, [&](project::Crossing& crossing) {
+            recipe::Recipe& recipe = crossing.recipe;
+            const int last = recipe::lastOf(recipe, surfaceStep);
+            if (last >= 0) {
+                auto& params = recipe[std::size_t(last)].params;
+                params = steps::makeStep(surfaceStep, params)->params(); // with those that are as usual
+                selection::Selection before = selection::fromJson(params["faces"]);
+                if (params["by"] == "faces" && params["kind"] == kind && !before.empty()) {
+                    before.terms.insert(before.terms.end(), faces.terms.begin(), faces.terms.end());
+                    params["faces"] = selection::toJson(before);
+                    return;
+                }
+            }
+            recipe::Entry entry{
+                surfaceStep, true, {{"by", "faces"}, {"faces", selection::toJson(faces)}, {"kind", kind}}};
+            entry.params = steps::makeStep(entry.step, entry.params)->params();
+            if (last < 0)
+                recipe::insertInOrder(recipe, std::move(entry));
+            else
+                recipe.insert(recipe.begin() + last + 1, std::move(entry));
+        });
 }
 
 void ContactMode::showSurfaces() {

@@ -30,6 +30,8 @@ public:
     /// The crossing was worked out anew, or another stage shown. `here`: bodies are worked on now.
     void refresh(const QString& piece, const QString& platform, bool here);
     bool isSettled() const { return !comparing_; }
+    /// Makes faces of a surface kind, by the step that did so last where it is of that kind.
+    void paint(const selection::Selection& faces, const std::string& kind);
 
 private:
     void showSurfaces();

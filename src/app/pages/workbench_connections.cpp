@@ -23,6 +23,11 @@ void WorkbenchPage::connectAll() {
     connect(sizesCard_, &SideCard::closed, this, [this] { modes_["sizes"]->setChecked(false); });
     connect(offer_, &PlanOffer::offered, this, [this] { modes_["sizes"]->setChecked(false); });
     connect(selectionCard_, &SelectionCard::keepAsked, this, &WorkbenchPage::keepSelection);
+    connect(selectionCard_, &SelectionCard::paintAsked, this, [this](const std::string& kind) {
+        setStage(Stage::Contact); // where it is seen
+        contact_->paint(selected_->asSelection(), kind);
+        selected_->clear();
+    });
     connect(noticeCard_, &NoticeCard::goOnAsked, this, [this] {
         session_.resume();
         refresh();

@@ -42,6 +42,15 @@ void paintHatch(QPainter& painter, const QRectF& at, contact::Hatch hatch) {
 
 } // namespace
 
+void paintKind(QPainter& painter, const QRectF& swatch, const QColor& colour, contact::Hatch hatch) {
+    painter.fillRect(swatch, colour);
+    paintHatch(painter, swatch, hatch);
+}
+
+QColor colourOf(const contact::SurfaceKind& kind) {
+    return QColor::fromRgbF(kind.colour.r, kind.colour.g, kind.colour.b);
+}
+
 void SurfacePaint::set(const Model& model, const contact::Touch& touch) {
     kinds_.clear();
     if (touch.surfaces.empty()) return;
@@ -58,8 +67,7 @@ void SurfacePaint::set(const Model& model, const contact::Touch& touch) {
                 kind.word = known       ? qs(known->word)
                             : index < 0 ? QObject::tr("of nothing")
                                         : QObject::tr("%1, not known here").arg(qs(name));
-                kind.colour = known ? QColor::fromRgbF(known->colour.r, known->colour.g, known->colour.b)
-                                    : tokens().clay;
+                kind.colour = known ? colourOf(*known) : tokens().clay;
                 kind.hatch = known ? known->hatch : contact::Hatch::Rising;
                 kinds_.push_back(std::move(kind));
             }
@@ -89,8 +97,7 @@ QRectF SurfacePaint::paintLegend(QPainter& painter, const QSizeF& view, double a
             break;
         }
         const auto paintSwatch = [&kind](QPainter& on, const QRectF& swatch) {
-            on.fillRect(swatch, kind.colour);
-            paintHatch(on, swatch, kind.hatch);
+            paintKind(on, swatch, kind.colour, kind.hatch);
         };
         rows.push_back(
             {paintSwatch, kind.word, qs(showNumber(double(kind.faces), 0)), kind.isKnown ? t.ink : t.clay});

@@ -9,6 +9,10 @@ class QPainter;
 
 namespace zl::app {
 
+/// A kind's colour and hatch.
+void paintKind(QPainter& painter, const QRectF& swatch, const QColor& colour, contact::Hatch hatch);
+QColor colourOf(const contact::SurfaceKind& kind);
+
 /// What faces are made of, painted over the piece: each kind in its colour and hatch, those of nothing in
 /// clay; and a legend with how many there are of each.
 class SurfacePaint {

@@ -22,6 +22,12 @@ std::size_t insertInOrder(Recipe& recipe, Entry entry) {
     return at;
 }
 
+int lastOf(const Recipe& recipe, std::string_view step) {
+    for (int i = int(recipe.size()) - 1; i >= 0; --i)
+        if (recipe[std::size_t(i)].on && recipe[std::size_t(i)].step == step) return i;
+    return -1;
+}
+
 nlohmann::ordered_json toJson(const Recipe& recipe) {
     auto out = nlohmann::ordered_json::array();
     for (const Entry& entry : recipe)

@@ -22,6 +22,9 @@ using Recipe = std::vector<Entry>;
 /// then. Throws Error for one that there is not.
 std::size_t insertInOrder(Recipe& recipe, Entry entry);
 
+/// The last step of a kind that is on; -1 for none.
+int lastOf(const Recipe& recipe, std::string_view step);
+
 /// [{"step": …, "on": …, "params": {…}}, …]. Reading checks every step and parameter and throws Error saying
 /// which line is wrong; missing parameters take their defaults.
 nlohmann::ordered_json toJson(const Recipe& recipe);
