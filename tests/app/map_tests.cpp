@@ -225,20 +225,27 @@ TEST_CASE("moving a piece among twenty thousand others draws at least thirty pic
     REQUIRE(at.settled());
     at.open();
     const QPoint on = at.map().onScreen(at.map().grips()->foot + glm::dvec3(0, 1.5, 0)).toPoint();
-    QTest::mousePress(&at.map(), Qt::LeftButton, {}, on);
     QSignalSpy swapped(&at.map(), &QOpenGLWidget::frameSwapped);
-    QElapsedTimer clock;
-    std::vector<double> took;
-    for (int i = 1; i <= 40; ++i) {
-        clock.restart();
-        hover(at.map(), on + QPoint(2 * i, i), Qt::LeftButton);
+    const auto timed = [&](const auto& does) {
+        QElapsedTimer clock;
+        clock.start();
+        does();
         REQUIRE(swapped.wait(2000)); // the whole window is put together anew
-        took.push_back(double(clock.nsecsElapsed()) / 1e6);
+        return double(clock.nsecsElapsed()) / 1e6;
+    };
+    // By turns, as other tests may run beside this one: a picture of what stands still, and one moved.
+    std::vector<double> still, took;
+    QTest::mousePress(&at.map(), Qt::LeftButton, {}, on);
+    for (int i = 1; i <= 40; ++i) {
+        took.push_back(timed([&] { hover(at.map(), on + QPoint(2 * i, i), Qt::LeftButton); }));
+        still.push_back(timed([&] { at.map().update(); }));
     }
     QTest::mouseRelease(&at.map(), Qt::LeftButton, {}, on + QPoint(80, 40));
-    std::ranges::sort(took);
-    WARN(fmt::format("{:.1f} ms a picture, the slowest {:.1f} ms", took[20], took.back()));
-    CHECK(took[10] < 1000.0 / 30); // the quicker half, for other tests may run beside this one
+    std::ranges::sort(took), std::ranges::sort(still);
+    WARN(fmt::format("{:.1f} ms a picture, the slowest {:.1f} ms; {:.1f} ms of that for any picture at all",
+                     took[20], took.back(), still[20]));
+    // With the window's own 16 ms or so, which nothing here can change, that is thirty a second.
+    CHECK(took[20] - still[20] < 1000.0 / 30 - 16);
 }
 
 TEST_CASE("surfaces are painted on Contact, with how many faces are of each, and those of nothing first") {

@@ -2,6 +2,7 @@
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
 
+#include "core/base/file_bytes.h"
 #include "core/deliver/deliver.h"
 #include "core/texture/picture_file.h"
 #include "standins/dressing/dressing_arena.h"

@@ -1,5 +1,6 @@
 // `bytes`: what takes the bytes of a kart.
 #include "cli/commands/all_commands.h"
+#include "cli/one_piece.h"
 
 #include "core/base/error.h"
 #include "core/base/units.h"
@@ -28,33 +29,24 @@ public:
     std::string help() const override {
         return "say what takes the bytes of a kart's file, and what mends would bring";
     }
-    void declare(CLI::App& app) override {
-        app.add_option("INPUT", input_, "model file or project")->required();
-        app.add_option("--platform", platform_, "platform id")->required();
-        app.add_option("--piece", piece_, "this piece of the project");
-        frame_.declare(app);
-        archives.declare(app);
-    }
+    void declare(CLI::App& app) override { chosen_.declare(app, archives); }
 
     int execute(const Progress& progress) override {
-        Input input;
-        input.open(input_);
-        const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const auto limits = sheet->rulesOf("kart-bytes");
+        chosen_.open();
+        const platform::Sheet& sheet = chosen_.sheet();
+        const std::string& piece = chosen_.piece().name;
+        const auto limits = sheet.rulesOf("kart-bytes");
         if (limits.empty())
-            throw Error(fmt::format("{} takes no file that is counted so", sheet->name), "--platform",
+            throw Error(fmt::format("{} takes no file that is counted so", sheet.name), "--platform",
                         "Choose a platform whose sheet has the rule kart-bytes.");
-        const project::Piece& piece = input.onePiece(piece_);
-        recipe::EvaluationCache cache;
-        const Model model = input.evaluated(piece, *sheet, frame_, cache, progress).model;
-        const auto shares =
-            formats::kartShares(model, {.metresPerUnit = sheet->metresPerUnit, .weighed = true}, progress);
+        const auto shares = formats::kartShares(
+            chosen_.model(progress), {.metresPerUnit = sheet.metresPerUnit, .weighed = true}, progress);
         std::size_t all = 0;
         for (const auto& share : shares) all += share.bytes;
         const double most = limits.front()->limit("most-kib", 0) * 1024;
         if (json) {
-            nlohmann::ordered_json out{{"piece", piece.name},
-                                       {"platform", sheet->id},
+            nlohmann::ordered_json out{{"piece", piece},
+                                       {"platform", sheet.id},
                                        {"bytes", all},
                                        {"most", most},
                                        {"shares", nlohmann::ordered_json::array()}};
@@ -66,7 +58,7 @@ public:
                                          {"mend", share.mend}});
             print(out);
         } else {
-            std::cout << fmt::format("{} on {}: {} of {} bytes\n", piece.name, sheet->name,
+            std::cout << fmt::format("{} on {}: {} of {} bytes\n", piece, sheet.name,
                                      showNumber(double(all), 0), showNumber(most, 0));
             for (const auto& share : shares)
                 std::cout << fmt::format("  {:<8} {:<24} {:>10}{}\n", kindName(share.kind), share.what,
@@ -79,8 +71,7 @@ public:
     }
 
 private:
-    std::string input_, platform_, piece_;
-    FrameOptions frame_;
+    OnePiece chosen_;
 };
 
 } // namespace

@@ -1,4 +1,5 @@
 #include "cli/commands/all_commands.h"
+#include "cli/one_piece.h"
 
 #include "core/project/companions.h"
 #include "core/chain/chain.h"
@@ -67,42 +68,38 @@ public:
         return "go through a chain of formats and say what each leg keeps and loses";
     }
     void declare(CLI::App& app) override {
-        app.add_option("INPUT", input_, "model file or project")->required();
-        app.add_option("--platform", platform_, "platform id")->required();
+        chosen_.declare(app, archives);
         app.add_option("--out", out_, "folder for the files of all legs")->required();
         app.add_option("--through", through_,
                        "formats instead of the platform's own chain, like glb,dae,obj");
-        app.add_option("--piece", piece_, "piece of the project");
-        frame_.declare(app);
-        archives.declare(app);
     }
 
     int execute(const Progress& progress) override {
-        Input input;
-        input.open(input_);
-        const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const project::Piece& piece = input.onePiece(piece_);
-        auto legs = through_.empty() ? sheet->chain : chain::legsFrom(through_);
+        chosen_.open();
+        Input& input = chosen_.input();
+        const platform::Sheet& sheet = chosen_.sheet();
+        const project::Piece& piece = chosen_.piece();
+        auto legs = through_.empty() ? sheet.chain : chain::legsFrom(through_);
         if (legs.empty())
-            throw Error(fmt::format("{} has no chain of its own", sheet->name), platform_,
+            throw Error(fmt::format("{} has no chain of its own", sheet.name), sheet.id,
                         "Say one with --through.");
-        const auto plans = chain::planned(legs, sheet.get(), fileNameFrom(piece.name));
+        const auto plans = chain::planned(legs, &sheet, fileNameFrom(piece.name));
         const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.2));
-        const project::Companions around(input.project, piece, *sheet, input.cache, nullptr, progress);
+        const project::Companions around(input.project, piece, sheet, input.cache, nullptr, progress);
         const auto evaluation =
-            recipe::evaluate(frame_.applied(loaded.model), loaded.hash, recipeFor(piece, sheet->id),
-                             {sheet.get(), &around}, nullptr, progress.between(0.2, 0.4));
+            recipe::evaluate(chosen_.frame().applied(loaded.model), loaded.hash, recipeFor(piece, sheet.id),
+                             {&sheet, &around}, nullptr, progress.between(0.2, 0.4));
         const auto result = chain::run(evaluation.model, plans, out_, progress.between(0.4, 1));
         if (json)
-            print({{"piece", piece.name}, {"platform", sheet->id}, {"legs", toJson(result)}});
+            print({{"piece", piece.name}, {"platform", sheet.id}, {"legs", toJson(result)}});
         else
             std::cout << describe(result);
         return Fine;
     }
 
 private:
-    std::string input_, platform_, out_, through_, piece_;
-    FrameOptions frame_;
+    OnePiece chosen_;
+    std::string out_, through_;
 };
 
 } // namespace

@@ -1,5 +1,6 @@
 // `cost`: what copies of a piece take on a platform.
 #include "cli/commands/all_commands.h"
+#include "cli/one_piece.h"
 
 #include "core/base/error.h"
 #include "core/platform/cost.h"
@@ -18,31 +19,24 @@ public:
     std::string name() const override { return "cost"; }
     std::string help() const override { return "say what copies of a piece take on a platform"; }
     void declare(CLI::App& app) override {
-        app.add_option("INPUT", input_, "model file or project")->required();
-        app.add_option("--platform", platform_, "platform id")->required();
+        chosen_.declare(app, archives);
         app.add_option("--copies", copies_, "how many stand in the world")
             ->check(CLI::Range(1, 1000000))
             ->capture_default_str();
-        app.add_option("--piece", piece_, "this piece of the project");
-        frame_.declare(app);
-        archives.declare(app);
     }
 
     int execute(const Progress& progress) override {
-        Input input;
-        input.open(input_);
-        const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const project::Piece& piece = input.onePiece(piece_);
-        recipe::EvaluationCache cache;
-        const Model model = input.evaluated(piece, *sheet, frame_, cache, progress).model;
-        const platform::Cost cost = platform::costOf(model, *sheet);
-        const auto limits = platform::costLimits(cost, sheet->cost);
+        chosen_.open();
+        const platform::Sheet& sheet = chosen_.sheet();
+        const std::string& piece = chosen_.piece().name;
+        const platform::Cost cost = platform::costOf(chosen_.model(progress), sheet);
+        const auto limits = platform::costLimits(cost, sheet.cost);
         bool holds = true;
         for (const auto& limit : limits) holds = holds && !(limit.shared && *limit.shared < copies_);
         if (json)
-            print(document(piece.name, *sheet, cost, limits, holds));
+            print(document(piece, sheet, cost, limits, holds));
         else
-            say(piece.name, *sheet, cost, limits);
+            say(piece, sheet, cost, limits);
         return holds ? Fine : DoesNotFit;
     }
 
@@ -115,9 +109,8 @@ private:
         }
     }
 
-    std::string input_, platform_, piece_;
+    OnePiece chosen_;
     int copies_ = 1;
-    FrameOptions frame_;
 };
 
 } // namespace
