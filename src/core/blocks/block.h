@@ -1,0 +1,67 @@
+#pragma once
+#include <glm/glm.hpp>
+
+#include <array>
+#include <cstdint>
+#include <string_view>
+#include <vector>
+
+/// Builds of blocks: which block is where, what kinds there are, and how a model becomes one. A block is a
+/// unit cube or a part of one; builds stand in blocks, Y up and Z ahead, as their platform has it.
+namespace zl::blocks {
+
+/// What a block is, untilted: of a cube from 0 to 1 all that is below the slope from the edge y=1, z=0 to the
+/// edge y=0, z=1 (Slope); below that and below the one from y=1, x=0 to y=0, x=1 (Corner); below either of
+/// the two (InverseCorner).
+enum class Kind : std::uint8_t { Cube, Slope, Corner, InverseCorner };
+inline constexpr std::string_view kindNames[] = {"cube", "slope", "corner", "inverse-corner"};
+/// Of a cube's volume.
+inline constexpr double volumes[] = {1, 1 / 2.0, 1 / 3.0, 2 / 3.0};
+
+/// One of the 24 ways in which a cube can be turned onto itself.
+using Turn = std::uint8_t;
+inline constexpr int turnCount = 24;
+
+struct Block {
+    Kind kind = Kind::Cube;
+    Turn turn = 0;
+    std::uint8_t colour = 0; ///< an index of the platform's palette
+
+    bool operator==(const Block&) const = default;
+};
+
+/// Cells of a box are numbered along X first, then Y, then Z.
+std::size_t indexIn(glm::ivec3 size, glm::ivec3 cell);
+glm::ivec3 cellIn(glm::ivec3 size, std::size_t index);
+/// How many there are. Throws Error for more than can be worked with.
+std::size_t cellsIn(glm::ivec3 size);
+
+/// Blocks in a box of cells, each at most one.
+class Build {
+public:
+    Build() = default;
+    /// Empty cells. Throws Error for more than can be.
+    explicit Build(glm::ivec3 size);
+
+    glm::ivec3 size() const { return size_; }
+    bool holds(glm::ivec3 cell) const;
+    /// Null for an empty cell and for one outside.
+    const Block* at(glm::ivec3 cell) const;
+    /// Cells outside are left alone.
+    void put(glm::ivec3 cell, Block block);
+    void take(glm::ivec3 cell);
+    std::size_t count() const;
+
+    std::size_t cellCount() const { return there_.size(); }
+    bool isThere(std::size_t index) const { return there_[index] != 0; }
+    const Block& block(std::size_t index) const { return blocks_[index]; }
+
+    bool operator==(const Build&) const = default;
+
+private:
+    glm::ivec3 size_{0};
+    std::vector<char> there_;
+    std::vector<Block> blocks_; ///< an empty cell's is as made
+};
+
+} // namespace zl::blocks

@@ -1,0 +1,67 @@
+#include "core/blocks/symmetry.h"
+
+#include "core/base/error.h"
+#include "core/blocks/turns.h"
+
+namespace zl::blocks {
+
+namespace {
+
+/// Calls `does(cell, its mirror image)` once for each pair, and for each cell on the centre line.
+template <class Do>
+void forEachPair(glm::ivec3 size, const Do& does) {
+    for (int z = 0; z < size.z; ++z)
+        for (int y = 0; y < size.y; ++y)
+            for (int x = 0; x <= size.x / 2; ++x) does(glm::ivec3(x, y, z), glm::ivec3(size.x - 1 - x, y, z));
+}
+
+/// Of what stands on the left, or on the right, or of both together.
+Build made(const Filled& filled, Slopes slopes, Halves from) {
+    Build out(filled.size);
+    forEachPair(filled.size, [&](glm::ivec3 left, glm::ivec3 right) {
+        const Samples here = filled.cells[indexIn(filled.size, left)],
+                      there = mirrored(filled.cells[indexIn(filled.size, right)], 0);
+        const bool onLine = left == right;
+        const Samples both[] = {here, there};
+        const std::span<const Samples> near = from == Halves::Left && !onLine    ? std::span(both, 1)
+                                              : from == Halves::Right && !onLine ? std::span(both + 1, 1)
+                                                                                 : std::span(both);
+        if (const auto block = nearestBlock(near, slopes, onLine)) {
+            out.put(left, *block);
+            out.put(right, mirrored(*block, 0));
+        }
+    });
+    return out;
+}
+
+} // namespace
+
+Symmetric symmetric(const Filled& filled, Slopes slopes, Halves halves) {
+    if (filled.size.x % 2 == 0)
+        throw Error("an even number of blocks has none on the centre line", {}, "Make it one block wider.");
+    Symmetric out;
+    Build left = made(filled, slopes, Halves::Left), right = made(filled, slopes, Halves::Right);
+    out.ofLeft = volumeError(left, filled), out.ofRight = volumeError(right, filled);
+    if (halves == Halves::Better) halves = out.ofLeft <= out.ofRight ? Halves::Left : Halves::Right;
+    out.build = halves == Halves::Left    ? std::move(left)
+                : halves == Halves::Right ? std::move(right)
+                                          : made(filled, slopes, Halves::Averaged);
+    return out;
+}
+
+bool isSymmetric(const Build& build) {
+    bool out = true;
+    forEachPair(build.size(), [&](glm::ivec3 left, glm::ivec3 right) {
+        const Block *here = build.at(left), *there = build.at(right);
+        if (!here || !there) {
+            out &= here == there;
+            return;
+        }
+        const Block image = mirrored(*there, 0);
+        out &= image.kind == here->kind && image.colour == here->colour &&
+               usual(image.kind, image.turn) == usual(here->kind, here->turn);
+    });
+    return out;
+}
+
+} // namespace zl::blocks
