@@ -315,9 +315,12 @@ void propText(std::string_view bytes) {
             std::fclose(file);
         }
     };
-    write("box.prop.txt", "prop box\nunit 0.02\nmesh box.mesh.txt\nbody box.body.txt\n");
-    write("box.mesh.txt", "mesh 1\n");
-    write("box.body.txt", "body 1\n");
+    write("box.prop.txt", "prop box\nunit 0.02\ncredit Odd Fennel\nmesh box.mesh.txt\nbody box.body.txt\n"
+                          "material plain colour 0.5 0.5 0.5\n");
+    write("box.mesh.txt", "mesh 1\ncorner 0 0 0 0 0 1 0 0\ncorner 9 0 0 0 0 1 1 0\ncorner 0 9 0 0 0 1 0 1\n"
+                          "face 0 1 2 plain\n");
+    write("box.body.txt", "body 1\npiece surface wood\ncorner 0 0 0\ncorner 9 0 0\ncorner 0 9 0\n"
+                          "corner 0 0 9\n");
     write(name, bytes);
     const auto compiled = standins::tunnel::compiledHere(own);
     for (const auto& part : compiled.prop.parts) shape(part.shape);
