@@ -5,13 +5,16 @@
 namespace zl::project {
 
 std::optional<int> numberAskedFor(const Piece& piece, std::string_view platform) {
-    std::optional<int> out;
-    for (const recipe::Entry& entry : recipeFor(piece, platform)) {
-        if (!entry.on || entry.step != steps::Number::info.id) continue;
-        const auto number = entry.params.find("number");
-        out = number != entry.params.end() && number->is_number_integer() ? number->get<int>() : 0;
+    // As recipeFor has them one behind the other, but for all pieces and each of them: nothing is copied.
+    const Crossing* crossing = piece.on(platform);
+    for (const recipe::Recipe* recipe : {crossing ? &crossing->recipe : nullptr, &piece.recipe}) {
+        const int last = recipe ? recipe::lastOf(*recipe, steps::Number::info.id) : -1;
+        if (last < 0) continue;
+        const auto& params = (*recipe)[std::size_t(last)].params;
+        const auto number = params.find("number");
+        return number != params.end() && number->is_number_integer() ? number->get<int>() : 0;
     }
-    return out;
+    return {};
 }
 
 std::map<int, std::string> numbersOfOthers(const Project& project, const Piece& piece,
