@@ -2,10 +2,12 @@
 
 #include "core/base/error.h"
 #include "core/base/units.h"
+#include "core/base/words.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 
@@ -48,30 +50,46 @@ nlohmann::json sizeParams(const std::string& size) {
     return {{"by", by}, {"measure", *number * (rest.empty() ? 1 : unitNamed(rest).metres)}};
 }
 
+const std::string& knownKind(const std::string& name, const platform::Sheet& sheet) {
+    const auto& kinds = sheet.touch.surfaces;
+    if (std::ranges::find(kinds, name, &contact::SurfaceKind::name) != kinds.end()) return name;
+    std::vector<std::string> names;
+    for (const contact::SurfaceKind& kind : kinds) names.push_back(kind.name);
+    throw Error(fmt::format("{} knows no surface kind \"{}\"", sheet.name, name), "--made-of",
+                names.empty() ? "Leave it out." : fmt::format("It knows {}.", showNames(names)));
+}
+
 } // namespace
 
 void AnswerOptions::declare(CLI::App& app) {
     app.add_option("--front", front, "with --suggest: where its front points now; +z, +x, -z, -x or degrees");
     app.add_option("--size", size, "with --suggest: how large it really is, like height=1.4m or length=7ft");
+    app.add_option("--made-of", madeOf,
+                   "with --suggest: what all of it is made of, a surface kind of the platform");
 }
 
 std::string AnswerOptions::asking(const planner::Question& question) {
-    std::string out = question.words + (question.step == "size"
-                                            ? " Say it with --size, as height=1.4m, width=22dm or length=7ft."
-                                            : " Say it with --front, as +z, +x, -z, -x or degrees.");
+    const char* how =
+        question.step == "size" ? "--size, as height=1.4m, width=22dm or length=7ft"
+        : question.step == "surface-kind"
+            ? "--made-of, with one of the platform's surface kinds; parts of other kinds can be "
+              "painted in the window"
+            : "--front, as +z, +x, -z, -x or degrees";
+    std::string out = fmt::format("{} Say it with {}.", question.words, how);
     if (!question.goesBy.empty()) out += fmt::format(" Until then it is {}.", question.goesBy);
     return out;
 }
 
-recipe::Recipe AnswerOptions::steps(bool asked) const {
+recipe::Recipe AnswerOptions::steps(bool asked, const platform::Sheet& sheet) const {
     recipe::Recipe out;
     const auto add = [&](const char* id, const nlohmann::json& params) {
         out.push_back({id, true, steps::makeStep(id, params)->params()});
     };
     if (!size.empty()) add("size", sizeParams(size));
     if (!front.empty()) add("heading", headingParams(front));
+    if (!madeOf.empty()) add("surface-kind", {{"kind", knownKind(madeOf, sheet)}});
     if (!asked && !out.empty())
-        throw Error("they answer what a suggestion asks", "--front and --size", "Add --suggest.");
+        throw Error("they answer what a suggestion asks", "--front, --size and --made-of", "Add --suggest.");
     return out;
 }
 

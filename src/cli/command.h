@@ -63,14 +63,16 @@ struct FrameOptions {
     Model applied(Model model) const;
 };
 
-/// `--front` and `--size`: what only a person can know, as steps of a plan.
+/// `--front`, `--size` and `--made-of`: what only a person can know, as steps of a plan.
 struct AnswerOptions {
     std::string front;
     std::string size;
+    std::string madeOf;
 
     void declare(CLI::App& app);
-    /// Throws Error for an answer that is none, or that is given although nothing was `asked`.
-    recipe::Recipe steps(bool asked) const;
+    /// Throws Error for an answer that is none, which `sheet` does not know, or that is given although
+    /// nothing was `asked`.
+    recipe::Recipe steps(bool asked, const platform::Sheet& sheet) const;
     /// A plan's question with how to answer it here.
     static std::string asking(const planner::Question& question);
 };

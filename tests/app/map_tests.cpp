@@ -79,6 +79,8 @@ TEST_CASE("a piece is put down on the map, moved, turned and lifted, each as one
     const glm::dvec3 put(row()["at"][0].get<double>(), row()["at"][1].get<double>(),
                          row()["at"][2].get<double>());
     CHECK(put.z == Approx(0).margin(1e-3));
+    REQUIRE(at.step("number")); // picked with it, in the same step of undo
+    CHECK(at.step("number")->params["number"] == 40000);
     CHECK((pixelOf(at.map(), put) - middle).manhattanLength() <= 3);
 
     // Moved by the piece itself.
@@ -108,6 +110,7 @@ TEST_CASE("a piece is put down on the map, moved, turned and lifted, each as one
     for (int i = 0; i < 4; ++i) at.desk.session().undo().undo();
     REQUIRE(at.settled());
     CHECK_FALSE(at.step("place-on-map"));
+    CHECK_FALSE(at.step("number"));
     CHECK(at.map().places().empty());
     at.page->showMode("map-piece", true);
     REQUIRE(at.settled());

@@ -139,6 +139,31 @@ TEST_CASE("a plan asks what only a person can know, and follows the answer at on
     while (desk.session().undo().canUndo()) desk.session().undo().undo();
 }
 
+TEST_CASE("a plan asks what a thing is made of, and takes the kind that is chosen") {
+    Desk desk;
+    desk.session().edit("test", [](project::Project& project) { project.platforms.push_back("culvert"); });
+    REQUIRE(desk.idle());
+    desk.window->showWorkbench("Ball", "culvert");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isSettled(); }));
+    desk.click("suggest");
+    REQUIRE(waitFor([&] { return desk.window->workbench().isOffering(); }));
+    CHECK(showsText(*desk.window, "What is it made of?"));
+    auto* kinds = desk.find<QComboBox>("surfaceKind");
+    REQUIRE(kinds);
+    CHECK(kinds->currentIndex() == -1); // nothing is taken for granted
+    CHECK(kinds->count() == 6);
+    kinds->setFocus();
+    QTest::keyClicks(kinds, "st"); // stone, by typing
+    const auto said = [&] {
+        const auto chosen = desk.find<PlanPanel>("planPanel")->chosen();
+        const auto step = std::ranges::find(chosen, std::string("surface-kind"), &recipe::Entry::step);
+        return step == chosen.end() ? std::string() : step->params["kind"].get<std::string>();
+    };
+    REQUIRE(waitFor([&] { return said() == "stone"; }));
+    CHECK(desk.find<QComboBox>("surfaceKind")->currentData() == "stone");
+    desk.click("planLeave");
+}
+
 TEST_CASE("a plan asks how large a thing is; two points are clicked and the length between them typed") {
     Desk desk;
     suggestOnMudhaul(desk);

@@ -221,6 +221,10 @@ TEST_CASE(
     } catch (const Refused& error) {
         CHECK(error.whole().starts_with("41207 is the number of Quay clock already, so Dock hoist cannot"));
     }
+    platform::Sheet narrow = *calder;
+    for (platform::RuleSpec& rule : narrow.rules)
+        if (rule.check == "number") rule.limits["most"] = 40001;
+    CHECK_THROWS_AS(ranStep(block, "number", {{"number", 0}}, &narrow, &around), Refused);
     // In a project: given numbers come first, then pieces in their order.
     project::Project project;
     const auto add = [&](const char* name, std::optional<int> asked) {

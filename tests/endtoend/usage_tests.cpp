@@ -384,6 +384,12 @@ TEST_CASE(
         CHECK(cli(fit + wrong).code == 2);
     }
     CHECK(cli("fit " + quoted(file) + " --platform mudhaul --front=+z").code == 2); // nothing was asked
+    const std::string prop = "fit " + quoted(file) + " --platform culvert --unit m --suggest --front=+z ";
+    const auto kind = cli(prop + "--json").json()["questions"];
+    REQUIRE(kind.size() == 1);
+    CHECK(kind[0]["step"] == "surface-kind");
+    CHECK(cli(prop + "--made-of stone --json").json()["fitsAfter"] == true);
+    CHECK(cli(prop + "--made-of cheese").code == 2);
     const auto built =
         cli("build " + quoted(file) + " --platform mudhaul --unit m --suggest --front=+x --out " +
             quoted(folder / "out"));

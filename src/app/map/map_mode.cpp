@@ -251,13 +251,21 @@ void MapMode::showNumber() {
     buttons_["map-number"]->setText(number == 0 ? tr("Take a number") : tr("Another number"));
 }
 
+bool MapMode::lacksNumber() const {
+    const auto* piece = session_.project().piece(piece_.toStdString());
+    if (!piece || !view_.world() || project::numberAskedFor(*piece, platform_.toStdString()).value_or(0) > 0)
+        return false;
+    const auto& onMap = session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model.onMap;
+    if (!onMap || onMap->number == 0) return true;
+    const auto* holder = view_.world()->city.withNumber(onMap->number);
+    return holder && holder->name != fileNameFrom(piece_.toStdString());
+}
+
 void MapMode::takeAnotherNumber() {
     const auto sheet = session_.sheet(platform_.toStdString());
     const auto world = view_.world();
     if (!sheet || !world) return;
-    const auto rules = sheet->rulesOf("number");
-    const int least = rules.empty() ? 1 : int(rules[0]->limit("least", 1)),
-              most = rules.empty() ? 1000000000 : int(rules[0]->limit("most", 1e9));
+    const auto [least, most] = steps::Number::range(sheet.get());
     const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
     const int now = state.evaluation.model.onMap ? state.evaluation.model.onMap->number : 0;
     std::vector<int> others{now};
@@ -302,13 +310,20 @@ void MapMode::commit(int place, const MapPlace& to) {
     if (!sheet) return;
     MapPlace kept = to;
     kept.district.clear(); // where it stands says it
-    editRows(tr("place %1 on the map").arg(piece_), [&](nlohmann::ordered_json& rows) {
+    const QString what = tr("place %1 on the map").arg(piece_);
+    const bool withNumber = lacksNumber(); // nothing stands in the world without one
+    if (withNumber) session_.undo().beginMacro(what);
+    editRows(what, [&](nlohmann::ordered_json& rows) {
         const nlohmann::ordered_json row = rowOf(kept, *sheet);
         if (std::size_t(place) < rows.size())
             rows[std::size_t(place)] = row;
         else
             rows.push_back(row);
     });
+    if (withNumber) {
+        takeAnotherNumber();
+        session_.undo().endMacro();
+    }
 }
 
 void MapMode::addPlace() {

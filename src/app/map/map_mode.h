@@ -40,6 +40,7 @@ private:
     void load();
     void showPlaces();
     void showNumber();
+    bool lacksNumber() const; ///< none that the game can have: none at all, or one that is taken there
     void takeAnotherNumber();
     /// Numbers that other pieces of the project have there, and whose each is.
     std::map<int, std::string> othersNumbers() const;

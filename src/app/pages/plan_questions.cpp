@@ -48,6 +48,34 @@ private:
     QWidget* begin_ = nullptr;
 };
 
+/// What all of it is made of: one of the platform's kinds of surfaces.
+class SurfaceQuestion final : public QuestionCard {
+public:
+    SurfaceQuestion(const planner::Question& question, const recipe::Entry* known, const EditingPlace& place,
+                    QWidget* parent)
+        : QuestionCard(
+              question,
+              tr("The names of its materials do not say it of every face. What is of another kind can be "
+                 "painted afterwards, on Contact."),
+              parent) {
+        kinds_ = new ChoiceBox;
+        kinds_->setObjectName("surfaceKind");
+        kinds_->setPlaceholderText(tr("Choose a kind"));
+        if (place.sheet)
+            for (const contact::SurfaceKind& kind : place.sheet->touch.surfaces)
+                kinds_->addItem(qs(kind.word), qs(kind.name));
+        kinds_->setCurrentIndex(known ? kinds_->findData(qs(known->params.value("kind", ""))) : -1);
+        layout_->addWidget(kinds_);
+        connect(kinds_, &QComboBox::currentIndexChanged, this, [this] {
+            answer({{"kind", kinds_->currentData().toString().toStdString()}});
+        });
+    }
+    QWidget* begin() const override { return kinds_; }
+
+private:
+    QComboBox* kinds_ = nullptr;
+};
+
 /// How large it is: one of its measures, or the length between two points that are clicked in the view.
 class LengthQuestion final : public QuestionCard {
 public:
@@ -136,6 +164,7 @@ void QuestionCard::answer(const nlohmann::json& params) {
 QuestionCard* QuestionCard::of(const planner::Question& question, const recipe::Entry* answer,
                                const EditingPlace& place, QWidget* parent) {
     if (question.step == "heading") return new FrontQuestion(question, answer, parent);
+    if (question.step == "surface-kind") return new SurfaceQuestion(question, answer, place, parent);
     return new LengthQuestion(question, answer, place, parent);
 }
 

@@ -48,7 +48,6 @@ public:
 
     int execute(const Progress& progress) override {
         const Stopwatch watch;
-        const recipe::Recipe answers = answers_.steps(suggest_);
         Input input;
         input.open(input_);
         if (!yardstick_.empty())
@@ -58,6 +57,7 @@ public:
         if (platform_.empty())
             throw Error("no platform is named", "build", "Say one with --platform, or --all.");
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
+        const recipe::Recipe answers = answers_.steps(suggest_, *sheet);
         const project::Piece& piece = input.onePiece(piece_);
         const auto wanted = params(piece, *sheet);
         deliver::deliverableFor(*sheet, wanted); // refuse before the long work

@@ -28,10 +28,10 @@ public:
     }
 
     int execute(const Progress& progress) override {
-        answers_.steps(suggest_); // refuse what is no answer before the long work
         Input input;
         input.open(input_);
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
+        const auto answers = answers_.steps(suggest_, *sheet); // refuse what is none before the long work
         auto documents = nlohmann::ordered_json::array();
         bool allFit = true;
         auto pieces = input.pieces(piece_);
@@ -41,7 +41,7 @@ public:
             std::erase_if(pieces, [&](const auto* piece) { return !isFor(piece); });
         for (std::size_t i = 0; i < pieces.size(); ++i) {
             const Progress part = progress.between(double(i) / pieces.size(), double(i + 1) / pieces.size());
-            documents.push_back(one(input, *pieces[i], *sheet, part, allFit));
+            documents.push_back(one(input, *pieces[i], *sheet, answers, part, allFit));
         }
         if (json)
             print(documents.size() == 1 ? documents[0]
@@ -53,7 +53,7 @@ public:
 
 private:
     nlohmann::ordered_json one(Input& input, const project::Piece& piece, const platform::Sheet& sheet,
-                               const Progress& progress, bool& allFit) {
+                               const recipe::Recipe& answers, const Progress& progress, bool& allFit) {
         recipe::EvaluationCache cache;
         const auto recipe = recipeFor(piece, sheet.id);
         const auto evaluation = input.evaluated(piece, sheet, frame_, cache, progress.between(0, 0.7));
@@ -71,8 +71,8 @@ private:
             std::cout << fmt::format("{} on {}: {}\n{}", piece.name, sheet.name,
                                      report.fits() ? "fits" : "does not fit", describe(report));
         if (!suggest_) return out;
-        const auto plan = planner::plan(evaluation.model, sheet, nullptr, 0, progress.between(0.7, 1),
-                                        answers_.steps(true), sizes);
+        const auto plan =
+            planner::plan(evaluation.model, sheet, nullptr, 0, progress.between(0.7, 1), answers, sizes);
         for (const auto& step : plan.steps) {
             out["suggested"].push_back({{"step", step.entry.step},
                                         {"params", step.entry.params},

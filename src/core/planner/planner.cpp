@@ -34,10 +34,11 @@ public:
             if (const Model* joined = trials_.joinLooseCorners())
                 draft_.model = *joined, draft_.report = trials_.checked(*joined);
             addUnit();
-            addAnswers();
+            addAnswers(true);
             mendAll(Severity::Must, true);
             mendAll(Severity::Should, true);
             prune();
+            addAnswers(false);
             if (trials_.leaveStandIn()) {
                 draft_.model = trials_.run(draft_.steps);
                 draft_.report = trials_.checked(draft_.model);
@@ -72,13 +73,6 @@ private:
         const auto own = std::size_t(at - steps.begin());
         std::string why;
         auto tried = trials_.attempt(steps, &why);
-        if (getenv("ZLD")) {
-            fprintf(stderr, "try %s by %s: %s\n", id.c_str(), step.entry.step.c_str(),
-                    tried ? "" : why.c_str());
-            if (tried)
-                for (auto& r : tried->report.rules)
-                    if (r.state == State::Broken) fprintf(stderr, "   broken %s\n", r.id.c_str());
-        }
         if (!tried) return impossible_[id] = why, false;
         auto& [model, report, shortfall, lost] = *tried;
         const RuleResult *now = report.rule(id), *was = draft_.report.rule(id);
@@ -157,8 +151,10 @@ private:
                                    [&](const recipe::Entry& answer) { return answer.step == step; });
     }
 
-    void addAnswers() {
+    /// Where it stands and how large it is goes before all else, what it is like behind that.
+    void addAnswers(bool placing) {
         recipe::Recipe answers = answers_;
+        std::erase_if(answers, [&](const auto& answer) { return isPlacing(answer) != placing; });
         // Width and length are those of the piece as it faces.
         std::stable_partition(answers.begin(), answers.end(),
                               [](const auto& answer) { return answer.step == "heading"; });
@@ -275,6 +271,11 @@ private:
             if (spec && spec->check == "heading-known" && !draft_.model.headingKnown &&
                 triangleCount(start_) > 0) {
                 plan_.questions.push_back({rule.id, "heading", "Which way does its front point?"});
+                continue;
+            }
+            if (spec && spec->check == "surfaces-set" && !isAnswered("surface-kind") &&
+                !sheet_.touch.surfaces.empty() && triangleCount(start_) > 0) {
+                plan_.questions.push_back({rule.id, "surface-kind", "What is it made of?"});
                 continue;
             }
             std::string why =

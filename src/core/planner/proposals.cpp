@@ -8,6 +8,7 @@
 #include "core/geometry/foot.h"
 #include "core/geometry/heading.h"
 #include "core/geometry/weld.h"
+#include "core/planner/whole_blocks.h"
 #include "core/steps/clip_rate.h"
 #include "core/steps/picture_kind.h"
 
@@ -31,8 +32,11 @@ std::vector<Json> size(const platform::RuleResult& rule, const Model& model, con
     if (spec && (spec->check == "width" || spec->check == "length"))
         return {Json{{"by", spec->check}, {"measure", middle() * sheet.metresPerUnit}}};
     if (spec && spec->check == "whole-blocks" && !model.nodes.empty()) {
-        const double tall = geometry::worldBounds(model).size().y / sheet.metresPerUnit;
-        return {Json{{"by", "height"}, {"measure", std::max(1.0, std::round(tall)) * sheet.metresPerUnit}}};
+        const glm::dvec3 size = geometry::worldBounds(model).size() / sheet.metresPerUnit;
+        const auto factor = factorToWhole(size, spec->limit("within", 0.02));
+        return {Json{{"by", "height"},
+                     {"measure", (factor ? size.y * *factor : std::max(1.0, std::round(size.y))) *
+                                     sheet.metresPerUnit}}};
     }
     // As tall as a figure, where that is allowed; else the middle of what is.
     double height = sheet.figureHeight;
@@ -40,6 +44,19 @@ std::vector<Json> size(const platform::RuleResult& rule, const Model& model, con
         (height < spec->limit("least", 0) || height > spec->limit("most", 1e9)))
         height = middle();
     return {Json{{"by", "height"}, {"measure", height * sheet.metresPerUnit}}};
+}
+
+/// Stretched a little along its sides, where no scale alone makes them whole blocks.
+std::vector<Json> reshape(const platform::RuleResult& rule, const Model& model,
+                          const platform::Sheet& sheet) {
+    const platform::RuleSpec* spec = sheet.rule(rule.id);
+    if (!spec || spec->check != "whole-blocks" || model.nodes.empty()) return {};
+    const auto bounds = geometry::worldBounds(model);
+    const auto stretch = stretchToWhole(bounds.size() / sheet.metresPerUnit);
+    if (!stretch) return {};
+    return {Json{{"rows", Json::array({{{"low", bounds.min.y},
+                                        {"high", bounds.max.y},
+                                        {"scale", {stretch->x, stretch->y, stretch->z}}}})}}};
 }
 
 std::vector<Json> heading(const Model& model) {
@@ -87,7 +104,10 @@ std::vector<Json> surfaceKind(const Model& model, const platform::Sheet& sheet) 
     return {Json{{"by", "materials"}, {"materials", rows}}};
 }
 
-std::vector<Json> collider(std::string_view own, const Model& model) {
+std::vector<Json> collider(std::string_view own, const platform::RuleResult& rule, const Model& model) {
+    const std::string_view other = own == "collider-box" ? "collider-cylinder" : "collider-box";
+    if (std::ranges::find(rule.mends, other) == rule.mends.end()) // where things need not stand by themselves
+        return {Json{{"around", "everything"}, {"inset", 0.0}}};
     const geometry::Foot foot = geometry::footOf(model);
     if (foot.empty()) return {};
     const double wide = std::max(foot.width(), foot.depth()), narrow = std::min(foot.width(), foot.depth());
@@ -201,8 +221,9 @@ std::vector<Json> thoughtOf(std::string_view id, const platform::RuleResult& rul
     if (std::ranges::find(asTheyAre, id) != std::end(asTheyAre)) return {Json::object()};
     if (id == "unit-and-up") return unitAndUp(model, sheet);
     if (id == "size") return size(rule, model, sheet);
+    if (id == "reshape") return reshape(rule, model, sheet);
     if (id == "reduce-triangles") return reduceTriangles(rule, model, sheet);
-    if (id == "collider-box" || id == "collider-cylinder") return collider(id, model);
+    if (id == "collider-box" || id == "collider-cylinder") return collider(id, rule, model);
     if (id == "one-material") return oneMaterial(rule, sheet);
     if (id == "picture-size") return pictureSize(sheet);
     if (id == "levels-of-detail") return levels(rule, model, sheet);

@@ -33,7 +33,7 @@ std::map<int, std::string> numbersOfOthers(const Project& project, const Piece& 
             unnumbered.push_back(&other);
         }
     }
-    int next = steps::Number::first(&sheet);
+    int next = steps::Number::range(&sheet).first;
     for (const Piece* other : unnumbered) {
         while (given.contains(next)) ++next;
         given.try_emplace(next, other->name), out.try_emplace(next, other->name);

@@ -16,15 +16,27 @@ namespace zl::steps {
 
 namespace {
 
-contact::PiecesGoal goalOf(const ConvexPieces& step, std::size_t already, const platform::Sheet* sheet) {
+/// A convex body of c corners has at most 2 c − 4 triangles (Euler); fewer corners before fewer pieces.
+void holdTriangles(contact::PiecesGoal& goal, int most) {
+    constexpr int fewCorners = 8, fewTriangles = 2 * fewCorners - 4;
+    goal.pieces = std::clamp(goal.pieces, 1, std::max(1, most / fewTriangles));
+    goal.corners = std::clamp(goal.corners, 4, std::max(4, (most / goal.pieces + 4) / 2));
+}
+
+contact::PiecesGoal goalOf(const ConvexPieces& step, const std::vector<Collider>& already,
+                           const platform::Sheet* sheet) {
     contact::PiecesGoal goal{.pieces = step.pieces, .corners = step.corners};
     if (step.goal == ConvexPieces::Goal::Number) return goal;
     goal = {};
     if (!sheet) return goal;
     for (const platform::RuleSpec* rule : sheet->rulesOf("collider-pieces")) {
-        goal.pieces = std::max(1, int(rule->limit("most", goal.pieces)) - int(already));
+        goal.pieces = std::max(1, int(rule->limit("most", goal.pieces)) - int(already.size()));
         goal.corners = std::max(4, int(rule->limit("corners", goal.corners)));
     }
+    double triangles = 0;
+    for (const Collider& body : already) triangles += double(body.mesh->triangleCount());
+    for (const platform::RuleSpec* rule : sheet->rulesOf("collider-triangles"))
+        holdTriangles(goal, int(std::clamp(rule->limit("most", 1e6) - triangles, 0.0, 1e6)));
     return goal;
 }
 
@@ -101,7 +113,7 @@ Model ConvexPieces::apply(const Model& in, StepContext& context) const {
     Model out = in;
     if (!beside) out.colliders.clear();
     const std::size_t before = out.colliders.size();
-    const auto goalNow = goalOf(*this, before, context.sheet);
+    const auto goalNow = goalOf(*this, out.colliders, context.sheet);
     auto pieces = contact::convexPieces(mesh, goalNow, context.progress.between(0, 0.9));
     contact::change(pieces, {changes.begin(), changes.end()}, std::size_t(goalNow.corners), context.notes);
     offerChanges(*this, pieces, before, std::size_t(goalNow.corners), context);

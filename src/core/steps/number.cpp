@@ -22,8 +22,8 @@ double limitOf(const platform::Sheet* sheet, std::string_view check, const char*
 
 } // namespace
 
-int Number::first(const platform::Sheet* sheet) {
-    return int(limitOf(sheet, "number", "least", 1));
+std::pair<int, int> Number::range(const platform::Sheet* sheet) {
+    return {int(limitOf(sheet, "number", "least", 1)), int(limitOf(sheet, "number", "most", 1e9))};
 }
 
 Model Number::apply(const Model& in, StepContext& context) const {
@@ -31,8 +31,13 @@ Model Number::apply(const Model& in, StepContext& context) const {
     OnMap world = in.onMap ? *in.onMap : OnMap{};
     const auto others = context.around ? context.around->numbersOfOthers() : std::map<int, std::string>();
     world.number = number;
-    if (number <= 0)
-        for (world.number = first(context.sheet); others.contains(world.number);) ++world.number;
+    if (number <= 0) {
+        const auto [least, most] = range(context.sheet);
+        for (world.number = least; others.contains(world.number); ++world.number)
+            if (world.number >= most)
+                throw Refused(fmt::format("every number from {} to {} is taken", least, most), {},
+                              "Take a piece off the platform, or widen the sheet's range.");
+    }
     if (const auto other = others.find(world.number); other != others.end())
         throw Refused(fmt::format("{} is the number of {} already, so {} cannot have it", world.number,
                                   other->second, context.around->provenance().name),

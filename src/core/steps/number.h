@@ -18,21 +18,23 @@ struct Number {
 
     static constexpr StepInfo info{"number", Stage::Place, "Number",
                                    "Its number in the game's world, how far off it is seen, and its traits."};
-    static constexpr auto fields = describe(
-        field<&Number::number>("number", "Number")
-            .between(0, 1e9)
-            .leastIs("the first that is free")
-            .help("One that nobody else has, in the project and in the game; the map says which are free."),
-        field<&Number::viewDistance>("view-distance", "Seen from")
-            .metres()
-            .between(0, 1e6)
-            .leastIs("by its size")
-            .help("How far off it is still drawn."),
-        field<&Number::traits>("traits", "Traits").help("What else the game is to know of it."));
+    static constexpr auto fields =
+        describe(field<&Number::number>("number", "Number")
+                     .between(0, 1e9)
+                     .leastIs("the first that is free")
+                     .help("One that nobody else has. The first that is free in the project, where none is "
+                           "given; the map "
+                           "gives one that is free in the game, too."),
+                 field<&Number::viewDistance>("view-distance", "Seen from")
+                     .metres()
+                     .between(0, 1e6)
+                     .leastIs("by its size")
+                     .help("How far off it is still drawn."),
+                 field<&Number::traits>("traits", "Traits").help("What else the game is to know of it."));
 
     StepInputs inputs() const { return {.sheet = true, .provenance = true, .numbers = true}; }
-    /// The least that a platform takes.
-    static int first(const platform::Sheet* sheet);
+    /// The least and the most that a platform takes.
+    static std::pair<int, int> range(const platform::Sheet* sheet);
     Model apply(const Model& in, StepContext& context) const;
 };
 

@@ -1,0 +1,69 @@
+#include "core/planner/whole_blocks.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace zl::planner {
+
+namespace {
+
+/// Sides longer than that are as good as whole within any share worth a rule.
+constexpr double longest = 4096;
+
+bool isUsable(const glm::dvec3& sides) {
+    for (int k = 0; k < 3; ++k)
+        if (!(sides[k] > 1e-3 && sides[k] < longest)) return false;
+    return true;
+}
+
+double wholeOf(double side) {
+    return std::max(1.0, std::round(side));
+}
+
+double worst(const glm::dvec3& sides) {
+    double out = 0;
+    for (int k = 0; k < 3; ++k)
+        out = std::max(out, std::abs(sides[k] - wholeOf(sides[k])) / wholeOf(sides[k]));
+    return out;
+}
+
+/// Calls `see` with factors from `least` to `most` at which one of the sides is whole, or that share off it.
+template <class See>
+void forEachFactor(const glm::dvec3& sides, double least, double most, double share, See see) {
+    for (int k = 0; k < 3; ++k)
+        for (double whole = wholeOf(sides[k] * least); whole <= sides[k] * most + 1; ++whole)
+            for (const double off : {0.0, -share, share})
+                if (const double factor = whole * (1 + off) / sides[k]; factor >= least && factor <= most)
+                    see(factor);
+}
+
+} // namespace
+
+std::optional<double> factorToWhole(const glm::dvec3& sides, double within) {
+    if (!isUsable(sides)) return std::nullopt;
+    std::optional<double> best;
+    // Not to the very limit, for numbers are rounded on their way.
+    forEachFactor(sides, 0.5, 2, 0.95 * within, [&](double factor) {
+        if (worst(sides * factor) <= 0.96 * within &&
+            (!best || std::abs(std::log(factor)) < std::abs(std::log(*best))))
+            best = factor;
+    });
+    return best;
+}
+
+std::optional<glm::dvec3> stretchToWhole(const glm::dvec3& sides) {
+    if (!isUsable(sides)) return std::nullopt;
+    std::optional<glm::dvec3> best;
+    double bestRatio = 1.125;
+    forEachFactor(sides, 8.0 / 9, 10.0 / 9, 0, [&](double factor) {
+        const glm::dvec3 sized = sides * factor;
+        const glm::dvec3 whole(wholeOf(sized.x), wholeOf(sized.y), wholeOf(sized.z));
+        const glm::dvec3 stretch = whole / sized;
+        const double ratio =
+            std::max({stretch.x, stretch.y, stretch.z}) / std::min({stretch.x, stretch.y, stretch.z});
+        if (ratio < bestRatio) bestRatio = ratio, best = whole / sides;
+    });
+    return best;
+}
+
+} // namespace zl::planner
