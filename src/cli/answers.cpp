@@ -66,16 +66,20 @@ void AnswerOptions::declare(CLI::App& app) {
     app.add_option("--size", size, "with --suggest: how large it really is, like height=1.4m or length=7ft");
     app.add_option("--made-of", madeOf,
                    "with --suggest: what all of it is made of, a surface kind of the platform");
+    app.add_flag("--stretch", stretch, "with --suggest: its sides may be stretched to whole blocks");
 }
 
 std::string AnswerOptions::asking(const planner::Question& question) {
-    const char* how =
-        question.step == "size" ? "--size, as height=1.4m, width=22dm or length=7ft"
-        : question.step == "surface-kind"
-            ? "--made-of, with one of the platform's surface kinds; parts of other kinds can be "
-              "painted in the window"
-            : "--front, as +z, +x, -z, -x or degrees";
-    std::string out = fmt::format("{} Say it with {}.", question.words, how);
+    const auto how = [&] {
+        if (question.step == "size") return "--size, as height=1.4m, width=22dm or length=7ft";
+        if (question.step == "surface-kind")
+            return "--made-of, with one of the platform's surface kinds; parts of other kinds can be painted "
+                   "in "
+                   "the window";
+        if (question.step == "reshape") return "--stretch";
+        return "--front, as +z, +x, -z, -x or degrees";
+    };
+    std::string out = fmt::format("{} Say it with {}.", question.words, how());
     if (!question.goesBy.empty()) out += fmt::format(" Until then it is {}.", question.goesBy);
     return out;
 }
@@ -88,8 +92,10 @@ recipe::Recipe AnswerOptions::steps(bool asked, const platform::Sheet& sheet) co
     if (!size.empty()) add("size", sizeParams(size));
     if (!front.empty()) add("heading", headingParams(front));
     if (!madeOf.empty()) add("surface-kind", {{"kind", knownKind(madeOf, sheet)}});
+    if (stretch) add("reshape", nlohmann::json::object());
     if (!asked && !out.empty())
-        throw Error("they answer what a suggestion asks", "--front, --size and --made-of", "Add --suggest.");
+        throw Error("they answer what a suggestion asks", "--front, --size, --made-of and --stretch",
+                    "Add --suggest.");
     return out;
 }
 

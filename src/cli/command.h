@@ -63,11 +63,12 @@ struct FrameOptions {
     Model applied(Model model) const;
 };
 
-/// `--front`, `--size` and `--made-of`: what only a person can know, as steps of a plan.
+/// `--front`, `--size`, `--made-of` and `--stretch`: what only a person can know, as steps of a plan.
 struct AnswerOptions {
     std::string front;
     std::string size;
     std::string madeOf;
+    bool stretch = false;
 
     void declare(CLI::App& app);
     /// Throws Error for an answer that is none, which `sheet` does not know, or that is given although

@@ -9,6 +9,7 @@
 #include "core/planner/planner.h"
 #include "core/platform/check.h"
 #include "core/recipe/recipe.h"
+#include "support/ran_step.h"
 #include "support/companions.h"
 #include "support/sheets.h"
 #include "support/random_tree.h"
@@ -226,6 +227,12 @@ TEST_CASE("names are renamed by pattern, made legal, and kept apart") {
     CHECK(legal.nodes[1].name == "crate_no_1_2");
     CHECK(legal.nodes[2].name.size() == 31);
     CHECK(legal.materials[0].name == "pine");
+    Model twice = model; // and no longer than the platform takes, with a number, too
+    twice.nodes[1].name = twice.nodes[2].name;
+    const Model harbour =
+        ranStep(twice, "rename-parts", nlohmann::json::object(), sheet("portcalder").get()).model;
+    CHECK(harbour.nodes[1].name == std::string(23, 'x'));
+    CHECK(harbour.nodes[2].name == std::string(21, 'x') + "_2");
     REQUIRE(notes.size() == 4);
     CHECK(notes[1] == "Crate No. 1 → crate_no_1"); // the preview
     const Model shaped = ran(

@@ -1,5 +1,6 @@
 // Plans for models that nobody made with the platform in mind: too large for the steps, round where a box is
 // wanted, off whole blocks, of materials that say nothing.
+#include "core/geometry/world.h"
 #include "core/planner/planner.h"
 #include "core/planner/whole_blocks.h"
 #include "support/ran_step.h"
@@ -68,12 +69,33 @@ TEST_CASE(
     CHECK_THAT(stretch->x * 2.2, WithinAbs(2, 1e-9));
     CHECK_THAT(stretch->y * 3.2, WithinAbs(3, 1e-9));
     CHECK_THAT(stretch->z * 4.2, WithinAbs(4, 1e-9));
-    CHECK_FALSE(planner::stretchToWhole({0.5, 1.4, 1.4})); // 1 × 1 × 1 would be another shape
+    CHECK(planner::keepsShape(*stretch));
+    CHECK_FALSE(planner::keepsShape(*planner::stretchToWhole({0.5, 1.4, 1.4}))); // that is another shape
 
     const auto plan = planner::plan(shapes::box({-1.1, 0, -2.1}, {1.1, 3.2, 2.1}), *sheet("cobblekeep"),
                                     nullptr, 0, {}, facing());
     CHECK(plan.holds);
     CHECK(std::ranges::any_of(plan.steps, [](const auto& step) { return step.entry.step == "reshape"; }));
+}
+
+TEST_CASE("what would become another shape is asked, and stretched only when that is said") {
+    const Model chair = shapes::box({-0.25, 0, -0.3}, {0.25, 1.9, 0.3});
+    const auto cobblekeep = sheet("cobblekeep");
+    const auto asks = planner::plan(chair, *cobblekeep, nullptr, 0, {}, facing());
+    CHECK_FALSE(asks.holds);
+    const auto question = std::ranges::find(asks.questions, "reshape", &planner::Question::step);
+    REQUIRE(question != asks.questions.end());
+    CHECK(question->words == "May it be stretched to 1 × 2 × 1 blocks?");
+    auto answers = facing();
+    answers.push_back({"reshape", true, steps::makeStep("reshape")->params()});
+    const auto answered = planner::plan(chair, *cobblekeep, nullptr, 0, {}, answers);
+    CHECK(answered.holds);
+    const auto size =
+        geometry::worldBounds(recipe::evaluate(chair, 1, answered.recipe(), cobblekeep.get(), nullptr).model)
+            .size();
+    CHECK(size.x == Approx(1));
+    CHECK(size.y == Approx(2));
+    CHECK(size.z == Approx(1));
 }
 
 TEST_CASE("what a thing is made of is asked where its materials' names do not say it, and never guessed") {

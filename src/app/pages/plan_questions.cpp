@@ -76,6 +76,33 @@ private:
     QComboBox* kinds_ = nullptr;
 };
 
+/// Whether something may be done that changes what the piece looks like.
+class MayQuestion final : public QuestionCard {
+public:
+    MayQuestion(const planner::Question& question, const recipe::Entry* known, QWidget* parent)
+        : QuestionCard(
+              question,
+              tr("No scale alone makes it fit; its proportions change. Without it, the limit stays broken."),
+              parent) {
+        may_ = new QToolButton;
+        may_->setObjectName("may-" + qs(question.step));
+        may_->setText(tr("It may"));
+        may_->setProperty("mode", true);
+        may_->setCheckable(true);
+        may_->setFocusPolicy(Qt::StrongFocus);
+        may_->setChecked(known != nullptr);
+        connect(may_, &QToolButton::clicked, this, [this] {
+            may_->setChecked(true);
+            answer(nlohmann::json::object());
+        });
+        layout_->addWidget(may_);
+    }
+    QWidget* begin() const override { return may_; }
+
+private:
+    QToolButton* may_ = nullptr;
+};
+
 /// How large it is: one of its measures, or the length between two points that are clicked in the view.
 class LengthQuestion final : public QuestionCard {
 public:
@@ -165,6 +192,7 @@ QuestionCard* QuestionCard::of(const planner::Question& question, const recipe::
                                const EditingPlace& place, QWidget* parent) {
     if (question.step == "heading") return new FrontQuestion(question, answer, parent);
     if (question.step == "surface-kind") return new SurfaceQuestion(question, answer, place, parent);
+    if (question.step == "reshape") return new MayQuestion(question, answer, parent);
     return new LengthQuestion(question, answer, place, parent);
 }
 

@@ -2,7 +2,9 @@
 
 #include "core/geometry/clean.h"
 #include "core/geometry/weld.h"
+#include "core/geometry/world.h"
 #include "core/planner/together.h"
+#include "core/planner/whole_blocks.h"
 
 #include <map>
 #include <optional>
@@ -18,6 +20,14 @@ namespace {
 
 bool isPlacing(const recipe::Entry& entry) {
     return steps::infoOf(entry.step).stage == steps::Stage::Place;
+}
+
+/// Whether a step with these parameters makes another shape of the model, which only a person can want.
+bool makesAnotherShape(std::string_view step, const nlohmann::json& params) {
+    if (step != "reshape") return false;
+    for (const auto& row : params.at("rows"))
+        if (const auto& s = row.at("scale"); !keepsShape({s[0], s[1], s[2]})) return true;
+    return false;
 }
 
 class Planner {
@@ -109,6 +119,7 @@ private:
             for (const std::string& mend : spec.mends)
                 for (const auto& params :
                      isAnswered(mend) ? std::vector<nlohmann::json>() : proposals(mend, was, model, sheet_)) {
+                    if (makesAnotherShape(mend, params)) continue;
                     auto more = steps;
                     more.push_back({entryOf(mend, params),
                                     was.finding.measured,
@@ -159,7 +170,7 @@ private:
         std::stable_partition(answers.begin(), answers.end(),
                               [](const auto& answer) { return answer.step == "heading"; });
         for (const recipe::Entry& answer : answers) {
-            PlannedStep step{entryOf(answer.step, answer.params), {}, {}, "as you said", true};
+            PlannedStep step{entryOf(answer.step, asProposed(answer)), {}, {}, "as you said", true};
             const FitReport was = draft_.report;
             draft_.steps.push_back(step);
             draft_.model = trials_.run(draft_.steps);
@@ -171,6 +182,18 @@ private:
                 if (draft_.steps.back().before != draft_.steps.back().after) break;
             }
         }
+    }
+
+    /// What a person said; where that is only that the step is wanted, what it would do for its rule.
+    nlohmann::json asProposed(const recipe::Entry& answer) const {
+        if (answer.params != steps::makeStep(answer.step)->params()) return answer.params;
+        for (const platform::RuleSpec& spec : sheet_.rules)
+            if (std::ranges::find(spec.mends, answer.step) != spec.mends.end())
+                if (const auto wanted =
+                        proposals(answer.step, *draft_.report.rule(spec.id), draft_.model, sheet_);
+                    !wanted.empty())
+                    return wanted.front();
+        return answer.params;
     }
 
     /// A reduction needs joined corners and faces with an area; cleaning goes before it when it would join or
@@ -216,6 +239,7 @@ private:
                 progress_.checkCancel();
                 bool done = false;
                 for (const auto& params : proposals(id, result, draft_.model, sheet_)) {
+                    if (makesAnotherShape(id, params)) continue;
                     PlannedStep step{entryOf(id, params), {}, {}, spec.message, severity == Severity::Must};
                     if (id == "reduce-triangles") done = tryStep(spec.id, step, weldFirst());
                     if (!done) done = tryStep(spec.id, step);
@@ -264,20 +288,33 @@ private:
         return true;
     }
 
+    /// What a person is asked where that would make a broken rule hold.
+    std::optional<Question> questionFor(const platform::RuleSpec& spec) const {
+        if (spec.check == "heading-known" && !draft_.model.headingKnown)
+            return Question{spec.id, "heading", "Which way does its front point?", {}};
+        if (spec.check == "surfaces-set" && !isAnswered("surface-kind") && !sheet_.touch.surfaces.empty())
+            return Question{spec.id, "surface-kind", "What is it made of?", {}};
+        if (spec.check != "whole-blocks" || isAnswered("reshape")) return std::nullopt;
+        const auto sides = geometry::worldBounds(draft_.model).size() / sheet_.metresPerUnit;
+        const auto stretch = stretchToWhole(sides);
+        if (!stretch) return std::nullopt;
+        const glm::dvec3 whole = glm::round(sides * *stretch);
+        return Question{spec.id,
+                        "reshape",
+                        fmt::format("May it be stretched to {} × {} × {} blocks?", showNumber(whole.x, 0),
+                                    showNumber(whole.y, 0), showNumber(whole.z, 0)),
+                        {}};
+    }
+
     void explain() {
         for (const RuleResult& rule : draft_.report.rules) {
             if (rule.state != State::Broken || rule.severity != Severity::Must) continue;
             const platform::RuleSpec* spec = sheet_.rule(rule.id);
-            if (spec && spec->check == "heading-known" && !draft_.model.headingKnown &&
-                triangleCount(start_) > 0) {
-                plan_.questions.push_back({rule.id, "heading", "Which way does its front point?"});
-                continue;
-            }
-            if (spec && spec->check == "surfaces-set" && !isAnswered("surface-kind") &&
-                !sheet_.touch.surfaces.empty() && triangleCount(start_) > 0) {
-                plan_.questions.push_back({rule.id, "surface-kind", "What is it made of?"});
-                continue;
-            }
+            if (spec && triangleCount(start_) > 0)
+                if (auto question = questionFor(*spec)) {
+                    plan_.questions.push_back(std::move(*question));
+                    continue;
+                }
             std::string why =
                 rule.mends.empty()
                     ? "no step here can change that; change it in the program the model comes from"

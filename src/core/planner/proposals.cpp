@@ -46,7 +46,7 @@ std::vector<Json> size(const platform::RuleResult& rule, const Model& model, con
     return {Json{{"by", "height"}, {"measure", height * sheet.metresPerUnit}}};
 }
 
-/// Stretched a little along its sides, where no scale alone makes them whole blocks.
+/// Stretched along its sides, where no scale alone makes them whole blocks.
 std::vector<Json> reshape(const platform::RuleResult& rule, const Model& model,
                           const platform::Sheet& sheet) {
     const platform::RuleSpec* spec = sheet.rule(rule.id);

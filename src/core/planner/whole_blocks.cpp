@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace zl::planner {
 
@@ -25,6 +26,10 @@ double worst(const glm::dvec3& sides) {
     for (int k = 0; k < 3; ++k)
         out = std::max(out, std::abs(sides[k] - wholeOf(sides[k])) / wholeOf(sides[k]));
     return out;
+}
+
+double unevenness(const glm::dvec3& stretch) {
+    return std::max({stretch.x, stretch.y, stretch.z}) / std::min({stretch.x, stretch.y, stretch.z});
 }
 
 /// Calls `see` with factors from `least` to `most` at which one of the sides is whole, or that share off it.
@@ -54,16 +59,20 @@ std::optional<double> factorToWhole(const glm::dvec3& sides, double within) {
 std::optional<glm::dvec3> stretchToWhole(const glm::dvec3& sides) {
     if (!isUsable(sides)) return std::nullopt;
     std::optional<glm::dvec3> best;
-    double bestRatio = 1.125;
-    forEachFactor(sides, 8.0 / 9, 10.0 / 9, 0, [&](double factor) {
+    double least = std::numeric_limits<double>::max();
+    const auto see = [&](double factor) {
         const glm::dvec3 sized = sides * factor;
         const glm::dvec3 whole(wholeOf(sized.x), wholeOf(sized.y), wholeOf(sized.z));
-        const glm::dvec3 stretch = whole / sized;
-        const double ratio =
-            std::max({stretch.x, stretch.y, stretch.z}) / std::min({stretch.x, stretch.y, stretch.z});
-        if (ratio < bestRatio) bestRatio = ratio, best = whole / sides;
-    });
+        const double change = std::log(unevenness(whole / sized)) + std::abs(std::log(factor));
+        if (change < least) least = change, best = whole / sides;
+    };
+    see(1);
+    forEachFactor(sides, 0.5, 2, 0, see);
     return best;
+}
+
+bool keepsShape(const glm::dvec3& stretch) {
+    return unevenness(stretch) <= 1.125;
 }
 
 } // namespace zl::planner

@@ -2,6 +2,7 @@
 
 #include "core/base/letters.h"
 #include "core/base/pattern.h"
+#include "core/platform/name_pattern.h"
 
 #include <set>
 #include <unordered_map>
@@ -10,10 +11,21 @@ namespace zl::steps {
 
 namespace {
 
-constexpr std::size_t longest = 31;
+/// As many letters as the platform's rule for names takes, up to those that nearly everything takes.
+std::size_t longestOn(const platform::Sheet* sheet) {
+    std::size_t longest = 31;
+    if (!sheet) return longest;
+    for (const platform::RuleSpec* rule : sheet->rulesOf("names")) {
+        const platform::NamePattern allowed(rule->texts.at("pattern"));
+        std::size_t fits = longest;
+        while (fits > 0 && !allowed.matches(std::string(fits, 'a'))) --fits;
+        if (fits > 0) longest = fits;
+    }
+    return longest;
+}
 
 /// Lower-case letters, digits and single underscores; never empty.
-std::string madeLegal(const std::string& name) {
+std::string madeLegal(const std::string& name, std::size_t longest) {
     std::string out;
     for (const char c : lowerCase(name)) {
         const bool fine = (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9');
@@ -30,7 +42,8 @@ std::string madeLegal(const std::string& name) {
 /// Names that are told apart without regard to case; numbered ones stay legal where they are to be.
 class FreeNames {
 public:
-    explicit FreeNames(bool legal) : legal_(legal) {}
+    /// Without a `longest`, names need not be legal.
+    explicit FreeNames(std::optional<std::size_t> longest) : longest_(longest) {}
 
     void take(const std::string& name) { taken_.insert(lowerCase(name)); }
     /// `name`, or with a number behind it when it is taken.
@@ -38,14 +51,15 @@ public:
         std::string candidate = name;
         int& n = next_.try_emplace(lowerCase(name), 2).first->second;
         for (; !taken_.insert(lowerCase(candidate)).second; ++n) {
-            const std::string number = fmt::format("{}{}", legal_ ? "_" : "-", n);
-            candidate = (legal_ ? name.substr(0, longest - number.size()) : name) + number;
+            const std::string number = fmt::format("{}{}", longest_ ? "_" : "-", n);
+            const std::size_t room = longest_ ? *longest_ - std::min(*longest_, number.size()) : name.size();
+            candidate = name.substr(0, room) + number;
         }
         return candidate;
     }
 
 private:
-    bool legal_;
+    std::optional<std::size_t> longest_;
     std::set<std::string> taken_;
     std::unordered_map<std::string, int> next_; ///< the number to try next, by name
 };
@@ -56,8 +70,9 @@ Model RenameParts::apply(const Model& in, StepContext& context) const {
     Model out = in;
     std::size_t count = 0;
     auto list = nlohmann::json::array();
+    const std::size_t longest = longestOn(context.sheet);
     const auto rename = [&](auto& things, const auto& nameOf) {
-        FreeNames taken(legal);
+        FreeNames taken(legal ? std::optional(longest) : std::nullopt);
         // Names that stay as they are come first, so that a renamed one steps aside for them.
         std::vector<std::optional<std::string>> fresh(things.size());
         int number = 0;
@@ -65,7 +80,7 @@ Model RenameParts::apply(const Model& in, StepContext& context) const {
             const auto captured = matchPattern(find, nameOf(things[i]));
             if (captured) {
                 std::string name = filledTemplate(become, *captured, nameOf(things[i]), ++number);
-                fresh[i] = legal ? madeLegal(name) : name.empty() ? nameOf(things[i]) : name;
+                fresh[i] = legal ? madeLegal(name, longest) : name.empty() ? nameOf(things[i]) : name;
             } else {
                 taken.take(nameOf(things[i]));
             }

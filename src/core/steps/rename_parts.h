@@ -18,14 +18,16 @@ struct RenameParts {
         "Rename objects and materials by a pattern, or make names readable there."};
     static constexpr Choice whats[] = {
         {"both", "objects and materials"}, {"objects", "objects"}, {"materials", "materials"}};
-    static constexpr auto fields =
-        describe(field<&RenameParts::what>("what", "Rename").oneOf(whats).help("Which names are looked at."),
-                 field<&RenameParts::find>("find", "Names like").help("* stands for any letters, ? for one."),
-                 field<&RenameParts::become>("become", "Become")
-                     .help("{1} is what the first * stood for, {n} a number, {name} the old name."),
-                 field<&RenameParts::legal>("legal", "Lower case, a–z 0–9 _ only")
-                     .help("Other characters become _, at most 31 of them, and no name is used twice."));
+    static constexpr auto fields = describe(
+        field<&RenameParts::what>("what", "Rename").oneOf(whats).help("Which names are looked at."),
+        field<&RenameParts::find>("find", "Names like").help("* stands for any letters, ? for one."),
+        field<&RenameParts::become>("become", "Become")
+            .help("{1} is what the first * stood for, {n} a number, {name} the old name."),
+        field<&RenameParts::legal>("legal", "Lower case, a–z 0–9 _ only")
+            .help("Other characters become _, with 31 of them at most or as few as the platform takes, and "
+                  "no name is used twice."));
 
+    StepInputs inputs() const { return {.sheet = true}; }
     Model apply(const Model& in, StepContext& context) const;
 };
 
