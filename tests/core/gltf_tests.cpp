@@ -53,6 +53,19 @@ TEST_CASE("indices come as bytes, shorts and ints") {
     CHECK(read(glb).meshes[0]->indices == std::vector<std::uint32_t>{0, 2, 1});
 }
 
+TEST_CASE("corners that no face stands on are left out, so that nothing is measured by them") {
+    GlbBuilder glb;
+    glb.triangle();
+    glb.primitive()["attributes"]["POSITION"] =
+        glb.floats({9, 9, 9, 0, 0, 0, 1, 0, 0, 0, -7, 0, 0, 1, 0}, 5, "VEC3");
+    glb.primitive()["indices"] = glb.values(std::vector<std::uint8_t>{1, 2, 4}, ubyteType, 3, "SCALAR");
+    const Model model = read(glb);
+    CHECK(geometry::worldBounds(model).size() == glm::dvec3(1, 1, 0));
+    CHECK(model.meshes[0]->indices == std::vector<std::uint32_t>{0, 1, 2});
+    CHECK(std::ranges::find(model.warnings, "left out 2 corners that no face stands on") !=
+          model.warnings.end());
+}
+
 TEST_CASE("strips and fans become the triangles that the standard says") {
     GlbBuilder glb;
     glb.triangle();

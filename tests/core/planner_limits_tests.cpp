@@ -96,6 +96,13 @@ TEST_CASE("what would become another shape is asked, and stretched only when tha
     CHECK(size.x == Approx(1));
     CHECK(size.y == Approx(2));
     CHECK(size.z == Approx(1));
+
+    const Model leaf = shapes::box({-1, 0, 0}, {1, 2, 0}); // whole blocks, but for one side that is none
+    const auto flat = planner::plan(leaf, *cobblekeep, nullptr, 0, {}, answers);
+    CHECK_FALSE(flat.holds);
+    CHECK(std::ranges::any_of(flat.reasons, [](const std::string& reason) {
+        return reason.ends_with("a side without length cannot be stretched");
+    }));
 }
 
 TEST_CASE("what a thing is made of is asked where its materials' names do not say it, and never guessed") {

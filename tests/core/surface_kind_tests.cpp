@@ -196,6 +196,20 @@ TEST_CASE("bodies take after the faces, whichever comes first") {
     }
 }
 
+TEST_CASE("a body that no face is nearest to takes after the face nearest to it") {
+    const auto sheet = kindsSheet(24);
+    Model block =
+        ranStep(shapes::box({-1, 0, -1}, {1, 2, 1}), "surface-kind", {{"kind", "stone"}}, &sheet).model;
+    const auto boxOf = [](double half) {
+        return shapes::box({-half, 1 - half, -half}, {half, 1 + half, half}).meshes[0];
+    };
+    block.colliders = {{"around", "hull", boxOf(1)}, {"within", "hull", boxOf(0.1)}};
+    contact::surfacesOntoBodies(block);
+    const auto counts = contact::surfaceCounts(block).bodies;
+    CHECK(counts.size() == 1);
+    CHECK_FALSE(counts.contains(-1));
+}
+
 TEST_CASE("a sheet's surfaces and marks are read, or refused with their line") {
     const auto sheet = kindsSheet(22);
     REQUIRE(sheet.touch.surfaces.size() == 24);

@@ -85,10 +85,16 @@ void surfacesOntoBodies(Model& model) {
         area[nearest][kindAt(shown, t)] += areaOf(shown, t);
     }
     for (std::size_t b = 0; b < whole.size(); ++b) {
+        Collider& body = model.colliders[whole[b]];
+        if (area[b].empty()) { // others lie nearer to every face: it takes after the face nearest to it
+            if (!ofShown) ofShown = std::make_unique<geometry::RayScene>(shown);
+            const glm::vec3 middle(body.placement * glm::dvec4(geometry::meshBounds(*body.mesh).centre(), 1));
+            body.mesh = ofOneKind(*body.mesh, kindAt(shown, ofShown->nearestTo(middle).triangle));
+            continue;
+        }
         area[b].erase(-1);
         const auto most =
             std::ranges::max_element(area[b], {}, [](const auto& entry) { return entry.second; });
-        Collider& body = model.colliders[whole[b]];
         body.mesh = ofOneKind(*body.mesh, most == area[b].end() ? -1 : most->first);
     }
 }

@@ -94,12 +94,19 @@ Mesh onUsableCorners(const Mesh& mesh, std::vector<std::string>& warnings) {
             kept.push_back(wear[t]);
         }
     }
+    std::vector<char> used(n, indices.empty() ? 1 : 0);
+    for (const std::uint32_t i : indices) used[i] = 1;
     std::vector<std::uint32_t> keep, newIndex(n, ~0u);
-    for (std::uint32_t i = 0; i < n; ++i)
-        if (isFinite(mesh.positions[i])) {
-            newIndex[i] = static_cast<std::uint32_t>(keep.size());
-            keep.push_back(i);
+    std::size_t stray = 0; // nobody sees them, and each size and floor would be measured by them
+    for (std::uint32_t i = 0; i < n; ++i) {
+        if (!isFinite(mesh.positions[i])) continue;
+        if (!used[i]) {
+            ++stray;
+            continue;
         }
+        newIndex[i] = static_cast<std::uint32_t>(keep.size());
+        keep.push_back(i);
+    }
     if (outOfRange == 0 && notFinite == 0 && keep.size() == n) return mesh;
     for (std::uint32_t& i : indices) i = newIndex[i];
     if (outOfRange > 0)
@@ -107,12 +114,23 @@ Mesh onUsableCorners(const Mesh& mesh, std::vector<std::string>& warnings) {
     if (notFinite > 0)
         warnings.push_back(
             fmt::format("left out {}: corners that are not numbers (NaN or infinite)", countOf(notFinite)));
-    else if (keep.size() < n)
+    else if (keep.size() + stray < n)
         warnings.emplace_back("left out corners that are not numbers (NaN or infinite)");
+    if (stray > 0)
+        warnings.push_back(fmt::format("left out {} that no face stands on",
+                                       showCount(static_cast<long long>(stray), "corner", "corners")));
     return withVertices(mesh, keep, std::move(indices), kept);
 }
 
 } // namespace
+
+bool hasStrayCorners(const Mesh& mesh) {
+    if (mesh.indices.empty()) return false;
+    std::vector<char> used(mesh.positions.size());
+    for (const std::uint32_t i : mesh.indices)
+        if (i < used.size()) used[i] = 1;
+    return std::ranges::find(used, 0) != used.end();
+}
 
 Mesh mendedMesh(Mesh mesh, std::vector<std::string>& warnings) {
     checkLengths(mesh);

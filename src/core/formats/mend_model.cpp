@@ -58,7 +58,7 @@ private:
         const bool runs = std::ranges::any_of(held->runs, [&](const MaterialRun& run) {
             return run.material < -1 || run.material >= materials;
         });
-        if (!names && !runs && brokenPromise(*held).empty()) return;
+        if (!names && !runs && brokenPromise(*held).empty() && !hasStrayCorners(*held)) return;
         Mesh mesh = mendedMesh(*held, model_.warnings);
         mendName(mesh.name);
         for (MorphTarget& morph : mesh.morphs) mendName(morph.name);

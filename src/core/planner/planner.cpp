@@ -170,7 +170,9 @@ private:
         std::stable_partition(answers.begin(), answers.end(),
                               [](const auto& answer) { return answer.step == "heading"; });
         for (const recipe::Entry& answer : answers) {
-            PlannedStep step{entryOf(answer.step, asProposed(answer)), {}, {}, "as you said", true};
+            const auto params = asProposed(answer);
+            if (!params) continue;
+            PlannedStep step{entryOf(answer.step, *params), {}, {}, "as you said", true};
             const FitReport was = draft_.report;
             draft_.steps.push_back(step);
             draft_.model = trials_.run(draft_.steps);
@@ -184,16 +186,18 @@ private:
         }
     }
 
-    /// What a person said; where that is only that the step is wanted, what it would do for its rule.
-    nlohmann::json asProposed(const recipe::Entry& answer) const {
-        if (answer.params != steps::makeStep(answer.step)->params()) return answer.params;
-        for (const platform::RuleSpec& spec : sheet_.rules)
-            if (std::ranges::find(spec.mends, answer.step) != spec.mends.end())
-                if (const auto wanted =
-                        proposals(answer.step, *draft_.report.rule(spec.id), draft_.model, sheet_);
-                    !wanted.empty())
-                    return wanted.front();
-        return answer.params;
+    /// What a person said; where that is only that the piece may be stretched, as its rule would have it.
+    /// Nothing where that cannot be done.
+    std::optional<nlohmann::json> asProposed(const recipe::Entry& answer) {
+        if (answer.step != "reshape" || !answer.params.value("rows", nlohmann::json::array()).empty())
+            return answer.params;
+        for (const platform::RuleSpec& spec : sheet_.rules) {
+            if (std::ranges::find(spec.mends, answer.step) == spec.mends.end()) continue;
+            const auto wanted = proposals(answer.step, *draft_.report.rule(spec.id), draft_.model, sheet_);
+            if (!wanted.empty()) return wanted.front();
+            impossible_[spec.id] = "a side without length cannot be stretched";
+        }
+        return std::nullopt;
     }
 
     /// A reduction needs joined corners and faces with an area; cleaning goes before it when it would join or
@@ -319,8 +323,10 @@ private:
                 rule.mends.empty()
                     ? "no step here can change that; change it in the program the model comes from"
                     : "the steps that could were tried and did not suffice";
-            if (const auto found = impossible_.find(rule.id); found != impossible_.end()) why = found->second;
-            if (std::ranges::any_of(rule.mends, [&](const std::string& mend) { return isAnswered(mend); }))
+            if (const auto found = impossible_.find(rule.id); found != impossible_.end())
+                why = found->second;
+            else if (std::ranges::any_of(rule.mends,
+                                         [&](const std::string& mend) { return isAnswered(mend); }))
                 why = "that is as you said";
             if (triangleCount(start_) == 0) why = "the model has no triangles";
             plan_.reasons.push_back(fmt::format("{}: {}; {}", rule.label, rule.finding.note, why));
