@@ -66,6 +66,23 @@ TEST_CASE("corners that no face stands on are left out, so that nothing is measu
           model.warnings.end());
 }
 
+TEST_CASE("objects of lines among objects of faces show nothing and are measured by nobody") {
+    GlbBuilder glb;
+    glb.triangle();
+    nlohmann::json lines = glb.primitive();
+    lines["mode"] = 1;
+    lines["attributes"]["POSITION"] = glb.floats({0, 0, 0, 50, 0, 0}, 2, "VEC3");
+    glb.json["meshes"].push_back({{"primitives", {lines}}});
+    glb.json["nodes"].push_back({{"name", "wire"}, {"mesh", 1}});
+    glb.json["scenes"][0]["nodes"].push_back(1);
+    const Model model = read(glb);
+    CHECK(geometry::worldBounds(model).size() == glm::dvec3(1, 1, 0));
+    REQUIRE(model.nodes.size() == 2); // it stays in the tree
+    CHECK(model.nodes[1].mesh == -1);
+    CHECK(std::ranges::find(model.warnings, "left out 1 object without faces: lines or points") !=
+          model.warnings.end());
+}
+
 TEST_CASE("strips and fans become the triangles that the standard says") {
     GlbBuilder glb;
     glb.triangle();

@@ -51,12 +51,12 @@ TEST_CASE(
 TEST_CASE(
     "sides become whole blocks by the nearest scale, or by a little stretching where no scale does it") {
     using Catch::Matchers::WithinAbs;
-    // 1.5 × 3 × 4.5 is 1 × 2 × 3 at two thirds and 2 × 4 × 6 at four thirds; the latter is nearer.
-    const auto factor = planner::factorToWhole({1.5, 3, 4.5}, 0.02);
+    // 1.6 × 3.2 × 4.8 is 1 × 2 × 3 at five eighths and 2 × 4 × 6 at five quarters; the latter is nearer.
+    const auto factor = planner::factorToWhole({1.6, 3.2, 4.8}, 0.02);
     REQUIRE(factor);
-    for (const double side : {1.5, 3.0, 4.5})
+    for (const double side : {1.6, 3.2, 4.8})
         CHECK(std::abs(side * *factor / std::round(side * *factor) - 1) <= 0.02);
-    CHECK_THAT(*factor, WithinAbs(4.0 / 3, 0.03));
+    CHECK_THAT(*factor, WithinAbs(1.25, 0.03));
     CHECK_THAT(*planner::factorToWhole({2.02, 3.02, 0.99}, 0.02), WithinAbs(1, 0.02));
     CHECK_FALSE(planner::factorToWhole({1, 1.37, 1.71}, 0.02));
     for (const glm::dvec3 bad : {glm::dvec3(0, 1, 1), glm::dvec3(NAN, 1, 1), glm::dvec3(1e30, 1, 1)}) {

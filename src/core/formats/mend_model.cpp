@@ -23,6 +23,7 @@ public:
 
     void mend() {
         for (auto& mesh : model_.meshes) mendMesh(mesh);
+        leaveOutLines();
         mendImages();
         mendMaterials();
         mendSkins();
@@ -71,6 +72,23 @@ private:
         if (const std::string broken = brokenPromise(mesh); !broken.empty())
             throw Error(broken, mesh.name, "Export the model again.");
         held = std::make_shared<const Mesh>(std::move(mesh));
+    }
+
+    /// Lines and points among faces: nothing shows them, and each size would be measured by them. A model of
+    /// nothing else keeps them, for people to see what it is.
+    void leaveOutLines() {
+        const auto hasFaces = [](const auto& mesh) { return !mesh->indices.empty(); };
+        if (std::ranges::none_of(model_.meshes, hasFaces)) return;
+        std::size_t objects = 0;
+        for (Node& node : model_.nodes) {
+            if (node.mesh < 0 || node.mesh >= static_cast<int>(model_.meshes.size())) continue;
+            if (hasFaces(model_.meshes[std::size_t(node.mesh)])) continue;
+            node.mesh = -1, node.skin = -1;
+            ++objects;
+        }
+        if (objects > 0)
+            warn(fmt::format("left out {} without faces: lines or points",
+                             showCount(static_cast<long long>(objects), "object", "objects")));
     }
 
     // Pictures and clips are large, so one is copied only when something in it is to be mended.

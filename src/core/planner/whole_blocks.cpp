@@ -48,7 +48,7 @@ std::optional<double> factorToWhole(const glm::dvec3& sides, double within) {
     if (!isUsable(sides)) return std::nullopt;
     std::optional<double> best;
     // Not to the very limit, for numbers are rounded on their way.
-    forEachFactor(sides, 0.5, 2, 0.95 * within, [&](double factor) {
+    forEachFactor(sides, 3.0 / 4, 4.0 / 3, 0.95 * within, [&](double factor) {
         if (worst(sides * factor) <= 0.96 * within &&
             (!best || std::abs(std::log(factor)) < std::abs(std::log(*best))))
             best = factor;

@@ -5,8 +5,9 @@
 
 namespace zl::planner {
 
-/// The factor nearest to 1, between a half and 2, by which all three sides (in blocks, above 0) become whole
-/// numbers of blocks to within a share of themselves; none where there is no such factor.
+/// The factor nearest to 1, between three quarters and four thirds, by which all three sides (in blocks,
+/// above 0) become whole numbers of blocks to within a share of themselves; none where there is no such
+/// factor.
 std::optional<double> factorToWhole(const glm::dvec3& sides, double within);
 
 /// Factors for the three sides (in blocks, above 0) that make each exactly whole and change proportions and
