@@ -1,6 +1,7 @@
 // The small world that all stand-ins share: bodies fall, rest, tip and are carried as mechanics says.
 #include "core/geometry/solids.h"
 #include "standins/world/physics.h"
+#include "support/shapes.h"
 
 #include <catch2/catch.hpp>
 
@@ -172,4 +173,24 @@ TEST_CASE("shapes of one corner, of none and without thickness do no harm") {
         const glm::mat4 pose = physics.pose(body).matrix;
         for (int i = 0; i < 16; ++i) CHECK(std::isfinite(pose[i / 4][i % 4]));
     }
+}
+
+TEST_CASE("a ball that is thrown follows its curve, and rolls to rest near where it came down") {
+    const double figure = GENERATE(1.75, 88.0);
+    const auto f = static_cast<float>(figure);
+    Physics physics(figure);
+    const Mesh mesh = shapes::sphere(16, 10, 0.07f * f);
+    Shape shape;
+    shape.positions = mesh.positions, shape.indices = mesh.indices;
+    const int ball = physics.add(physics.addShape(shape, {0, 0, 0}), {0, 2 * f, 0});
+    const glm::vec3 velocity(0, 2 * f, 6 * f);
+    physics.launch(ball, velocity);
+    constexpr float seconds = 0.25f;
+    physics.advance(seconds);
+    const glm::vec3 there = glm::vec3(0, 2 * f, 0) + velocity * seconds -
+                            glm::vec3(0, 0.5f * physics.gravity() * seconds * seconds, 0);
+    CHECK(glm::distance(placeOf(physics, ball), there) < 0.06f * f); // the air takes a little
+    physics.advance(8);
+    CHECK(physics.atRest());
+    CHECK(placeOf(physics, ball).z < 8 * f);
 }

@@ -98,8 +98,9 @@ void ContactMode::refresh(const QString& piece, const QString& platform, bool he
 
 void ContactMode::lookAgain() {
     const bool probing = view_.tool() == &probing_, differs = here_ && has_ && differs_->isChecked();
-    apart_->setVisible(here_ && several_ && !differs);
-    view_.setBodiesApart(here_ && several_ ? float(slider_->value()) / 50 : 0); // twice as far at most
+    const bool apart = here_ && several_ && !differs && !probing; // what is sent meets them where they are
+    apart_->setVisible(apart);
+    view_.setBodiesApart(apart ? float(slider_->value()) / 50 : 0); // twice as far at most
     view_.setSeeThrough(probing ? 0.3f : 1);
     surfaces_->setEnabled(!differs && !probing);
     showSurfaces();

@@ -46,7 +46,7 @@ QRectF paintDifferenceLegend(QPainter& painter, const QSizeF& view, double above
                              : QObject::tr("%1 % of its volume").arg(qs(showNumber(100 * share, 1))),
                          t.ink};
     };
-    return paintLegend(painter, view, above, 286,
+    return paintLegend(painter, view, above,
                        {row(t.clay, QObject::tr("solid, and not seen"), of.fit.filledShare()),
                         row(t.sea, QObject::tr("seen, and passed through"), of.fit.missingShare())});
 }

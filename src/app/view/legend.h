@@ -17,9 +17,8 @@ struct LegendRow {
     QColor ink;
 };
 
-/// What colours and lines over a view stand for, on a plate so wide at the bottom left, `above` pixels over
-/// the view's lower edge. The plate that was painted.
-QRectF paintLegend(QPainter& painter, const QSizeF& view, double above, double wide,
-                   const std::vector<LegendRow>& rows);
+/// What colours and lines over a view stand for, on a plate at the bottom left, `above` pixels over the
+/// view's lower edge and as wide as its words. The plate that was painted.
+QRectF paintLegend(QPainter& painter, const QSizeF& view, double above, const std::vector<LegendRow>& rows);
 
 } // namespace zl::app

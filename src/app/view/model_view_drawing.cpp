@@ -209,13 +209,6 @@ void ModelView::drawOver() {
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
         gl->glDepthMask(GL_TRUE);
     }
-    if (!selectedCorners_.empty()) {
-        gl->glEnable(GL_POLYGON_OFFSET_FILL);
-        gl->glPolygonOffset(-1.0f, -1.0f);
-        painter_.triangles(selectedCorners_, toClip(), glColour(t.zest, 0.85f),
-                           float(9 * devicePixelRatio()));
-        gl->glDisable(GL_POLYGON_OFFSET_FILL);
-    }
     if (difference_) {
         gl->glDisable(GL_DEPTH_TEST); // it lies within the piece as well as around it
         drawDifference(painter_, toClip(), *difference_);
@@ -226,6 +219,13 @@ void ModelView::drawOver() {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.2f, -1.2f);
         surfaces_.draw(painter_, toClip(), float(devicePixelRatio()));
+        gl->glDisable(GL_POLYGON_OFFSET_FILL);
+    }
+    if (!selectedCorners_.empty()) {
+        gl->glEnable(GL_POLYGON_OFFSET_FILL);
+        gl->glPolygonOffset(-1.6f, -1.6f);
+        painter_.triangles(selectedCorners_, toClip(), glColour(t.zest, 0.85f),
+                           float(9 * devicePixelRatio()));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
     }
     // Where kinds are painted, what fills bodies would hide them.

@@ -102,7 +102,7 @@ QRectF SurfacePaint::paintLegend(QPainter& painter, const QSizeF& view, double a
         rows.push_back(
             {paintSwatch, kind.word, qs(showNumber(double(kind.faces), 0)), kind.isKnown ? t.ink : t.clay});
     }
-    return app::paintLegend(painter, view, above, 214, rows);
+    return app::paintLegend(painter, view, above, rows);
 }
 
 } // namespace zl::app

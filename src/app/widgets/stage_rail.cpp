@@ -88,7 +88,7 @@ const std::vector<Stage>& StageRail::stages() {
 StageRail::StageRail(QWidget* parent) : QWidget(parent) {
     setObjectName("stageRail");
     setAttribute(Qt::WA_StyledBackground);
-    setFixedWidth(104);
+    setFixedWidth(110);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(2, 18, 2, 18);
     layout->setSpacing(4);

@@ -47,7 +47,9 @@ std::vector<const RuleSpec*> Sheet::rulesOf(std::string_view check) const {
 std::string Sheet::showLength(double metres) const {
     const double value = metres / metresPerUnit;
     const double size = std::abs(value);
-    return showNumber(value, size >= 100 ? 1 : size >= 1 ? 2 : 3) + "\u202f" + unitName;
+    const std::string number = showNumber(value, size >= 100 ? 1 : size >= 1 ? 2 : 3);
+    const bool isWord = unitName.size() > 3 && unitName.ends_with('s'); // one block, two blocks
+    return number + "\u202f" + (number == "1" && isWord ? unitName.substr(0, unitName.size() - 1) : unitName);
 }
 
 std::string Sheet::showBoth(double metres) const {

@@ -11,7 +11,7 @@ namespace {
 
 // Bullet's contact handling is tuned for things about one to ten units large, so lengths are scaled inside
 // until a figure is this tall. Gravity is a toy's, so that a fall can be followed by eye.
-constexpr float figureInside = 12.8f, gravity = 300.0f, margin = 0.01f, carryHeight = 4.0f;
+constexpr float figureInside = 12.8f, fall = 300.0f, margin = 0.01f, carryHeight = 4.0f;
 constexpr float handSpeed = 60, rightingSpeed = 12;
 constexpr int rimGroup = 64; // a collision group that Bullet leaves free
 
@@ -84,7 +84,7 @@ struct Physics::Simulation {
 
 Physics::Physics(double figureHeight) : simulation_(std::make_unique<Simulation>(figureHeight)) {
     Simulation& p = *simulation_;
-    p.world.setGravity({0, -gravity, 0});
+    p.world.setGravity({0, -fall, 0});
     p.floor =
         std::make_unique<btRigidBody>(btRigidBody::btRigidBodyConstructionInfo(0, nullptr, &p.floorShape));
     p.floor->setFriction(0.8f);
@@ -186,10 +186,15 @@ glm::mat4 Physics::fixedPose(std::size_t number) const {
     return simulation_->fixed.at(number).pose;
 }
 
+float Physics::gravity() const {
+    return fall / simulation_->inside;
+}
+
 void Physics::launch(int body, const glm::vec3& velocity) {
     auto& b = *simulation_->bodies.at(body).body;
     b.activate();
     b.setRestitution(0.7f);
+    b.setRollingFriction(0.2f); // or a ball would roll out of sight
     b.setLinearVelocity(simulation_->scaled(velocity));
 }
 

@@ -36,6 +36,8 @@ public:
     std::size_t fixedCount() const;
     const Shape& fixedShape(std::size_t number) const;
     glm::mat4 fixedPose(std::size_t number) const;
+    /// How fast what falls gets faster, in the platform's units a second, a second.
+    float gravity() const;
     /// Sets a body going, without a turn.
     void launch(int body, const glm::vec3& velocity);
     /// A push at the top, so that it tips.

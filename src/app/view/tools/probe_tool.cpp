@@ -91,12 +91,14 @@ void ProbeTool::release(ModelView& view, const Hand& hand) {
 
 void ProbeTool::sendBall(const glm::vec3& from, const glm::vec3& way) {
     if (physics_->count() > 24) physics_->clear();
-    // From beside the eye, so that it is seen to fly; fast enough to be there before it falls.
-    const float figure = float(figure_);
+    // From beside the eye, so that it is seen to fly, and in a curve that comes down where the pointer is.
+    const float figure = float(figure_), speed = 10 * figure;
     const glm::vec3 start = from + way * (0.6f * figure) - glm::vec3(0, 0.15f * figure, 0);
-    const int ball = physics_->add(0, start);
-    physics_->launch(ball, way * (14 * figure) + glm::vec3(0, 1.5f * figure, 0));
     const Met met = meet(from, way);
+    const glm::vec3 wanted = from + way * (met.body >= 0 ? met.far : 5 * figure) - start;
+    const float seconds = std::max(0.05f, glm::length(wanted) / speed);
+    const int ball = physics_->add(0, start);
+    physics_->launch(ball, wanted / seconds + glm::vec3(0, 0.5f * physics_->gravity() * seconds, 0));
     told_ = bodies_.empty() ? tr("It has no body: the ball flies through")
             : met.body >= 0 ? tr("The ball goes for %1").arg(bodyWords(met.body))
                             : tr("There is no body where the ball goes");
