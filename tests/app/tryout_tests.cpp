@@ -334,6 +334,15 @@ TEST_CASE("steps on the test map are heard, until they are silenced") {
     QTest::qWait(1000);
     CHECK(played.size() == heard);
     QSettings().remove("sound");
+
+    // What a button does next stands on it at once, and the keyboard stays there.
+    auto* show = page.findChildren<QPushButton*>("try-body").last();
+    CHECK(show->text() == "Show its body");
+    show->setFocus();
+    QTest::keyClick(show, Qt::Key_Space);
+    auto* hide = page.findChildren<QPushButton*>("try-body").last();
+    CHECK(hide->text() == "Hide its body");
+    CHECK(QApplication::focusWidget() == hide);
 }
 
 TEST_CASE("sounds are put together, and together are never too loud") {

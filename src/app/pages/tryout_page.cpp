@@ -9,6 +9,7 @@
 
 #include "core/contact/step_sound.h"
 
+#include <QApplication>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QGridLayout>
@@ -117,7 +118,19 @@ void TryoutPage::askForPicture() {
     if (!file.isEmpty()) view_->dress(file);
 }
 
+void TryoutPage::act(const QString& id) {
+    view_->act(id);
+    const auto* arena = view_->arena();
+    if (!arena) return;
+    for (const Action& action : arena->actions()) { // such as Show and Hide
+        const auto made = tools_->findChildren<QPushButton*>("try-" + qs(action.id));
+        if (made.isEmpty() || made.last()->text() != qs(action.label)) return makeTools();
+    }
+}
+
 void TryoutPage::makeTools() {
+    const QWidget* held = QApplication::focusWidget();
+    const QString focus = held && tools_->isAncestorOf(held) ? held->objectName() : QString();
     tools_->clear();
     auto* arena = view_->arena();
     tools_->setVisible(arena != nullptr);
@@ -127,7 +140,7 @@ void TryoutPage::makeTools() {
         made->setObjectName("try-" + qs(action.id));
         made->setToolTip(qs(action.tip));
         if (!action.key.empty()) made->setShortcut(QKeySequence(qs(action.key)));
-        connect(made, &QPushButton::clicked, view_, [this, id = qs(action.id)] { view_->act(id); });
+        connect(made, &QPushButton::clicked, this, [this, id = qs(action.id)] { act(id); });
         tools_->add(made);
     }
     if (const auto on = arena->takesPictureOn(); !on.empty()) {
@@ -150,6 +163,8 @@ void TryoutPage::makeTools() {
         tools_->add(box);
     }
     if (arena->isHeard()) addSoundSwitch();
+    const auto named = focus.isEmpty() ? QWidgetList() : tools_->findChildren<QWidget*>(focus);
+    if (!named.isEmpty()) named.last()->setFocus(); // the one before goes later
 }
 
 void TryoutPage::addSoundSwitch() {

@@ -35,6 +35,7 @@ private:
         std::shared_ptr<standins::world::Arena> arena;
     };
     void show(const Loaded& loaded, const QString& name);
+    void act(const QString& id);
     void makeTools();
     void addSoundSwitch();
     void playHeard();
