@@ -83,6 +83,7 @@ TEST_CASE("a piece is put down on the map, moved, turned and lifted, each as one
     CHECK(at.step("number")->params["number"] == 40000);
     CHECK((pixelOf(at.map(), put) - middle).manhattanLength() <= 3);
 
+    QTest::mouseClick(at.desk.find<QToolButton>("mode-map-whole"), Qt::LeftButton); // from nearer
     // Moved by the piece itself.
     const QPoint on = pixelOf(at.map(), put + glm::dvec3(0, 0, 1.5));
     drag(at.map(), Qt::LeftButton, on, on + QPoint(120, 30));
@@ -91,6 +92,15 @@ TEST_CASE("a piece is put down on the map, moved, turned and lifted, each as one
                            row()["at"][2].get<double>());
     CHECK(glm::distance(put, moved) > 1);
     CHECK(moved.z == Approx(0).margin(1e-3));
+
+    // Read again, the world lies around another middle, and the eye stays where it is.
+    const glm::dvec3 middle0 = at.map().world()->middle;
+    const QPoint seen = pixelOf(at.map(), moved);
+    at.page->showMode("map-piece", true);
+    REQUIRE(at.settled());
+    at.open();
+    CHECK(glm::distance(at.map().world()->middle, middle0) > 1);
+    CHECK((pixelOf(at.map(), moved) - seen).manhattanLength() <= 1);
 
     // Turned by its handle: a quarter about its foot.
     auto grips = at.map().grips();

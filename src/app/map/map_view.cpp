@@ -75,6 +75,7 @@ void MapView::upload() {
 
 void MapView::setWorld(std::shared_ptr<const MapWorld> world) {
     const bool first = !world_ && world;
+    if (world_ && world) camera_.target += world_->middle - world->middle; // the eye stays where it is
     world_ = std::move(world);
     uploaded_ = false;
     if (first || !framed_) frameChosen();
@@ -135,7 +136,11 @@ void MapView::frameChosen() {
     const glm::dvec3 at = chosen_ >= 0 ? places_[std::size_t(chosen_)].at - world_->middle : glm::dvec3(0);
     const double tall = piece_ && !piece_->bounds.empty() ? piece_->bounds.size().y : 2;
     camera_.target = at + glm::dvec3(0, tall / 2, 0);
-    camera_.distance = std::max(30.0, 6 * std::max(tall, size()));
+    camera_.distance = std::max(16.0, 6 * std::max(tall, size()));
+    if (chosen_ < 0) { // where it might stand
+        camera_.distance = std::max(camera_.distance, 140.0);
+        camera_.pitch = lookDown;
+    }
     framed_ = true;
     cameraMoved();
 }

@@ -65,6 +65,7 @@ protected:
 
 private:
     static constexpr double lowestPitch = 0.03; ///< not below the ground
+    static constexpr double lookDown = 0.85;    ///< pitch at which streets are seen between houses
     enum class Hold { None, Click, Move, Turn, Lift };
 
     void upload();

@@ -6,6 +6,7 @@
 
 #include <glm/gtc/matrix_transform.hpp>
 
+#include <algorithm>
 #include <map>
 
 namespace zl::app {
@@ -15,8 +16,23 @@ namespace {
 constexpr double squareEdge = 48; ///< metres
 constexpr double leastFar = 2.5;  ///< metres: smaller things are no box from afar
 
-/// Flat-shaded triangles of a shape where a thing stands.
-void put(GlGeometry& to, const Mesh& shape, const glm::dmat4& pose, const glm::dvec3& middle) {
+/// What is so far across is ground: a quay, a street, a square.
+constexpr double groundFrom = 40; ///< metres
+constexpr double heads = 2.2;     ///< metres: the height of people's heads
+
+using Indices = std::vector<std::uint32_t>;
+
+/// Flat-shaded triangles of a shape where a thing stands. What is over people's heads goes to `high`.
+void put(GlGeometry& to, Indices& high, const Mesh& shape, const geometry::Bounds& box,
+         const glm::dmat4& pose, const glm::dvec3& middle) {
+    geometry::Bounds stands; // upright, as the shape need not be
+    for (int corner = 0; corner < 8; ++corner)
+        stands.add(glm::dvec3(pose * glm::dvec4(corner & 1 ? box.max.x : box.min.x,
+                                                corner & 2 ? box.max.y : box.min.y,
+                                                corner & 4 ? box.max.z : box.min.z, 1)) -
+                   middle);
+    const bool isGround = std::min(stands.size().x, stands.size().z) > groundFrom;
+    const float over = float(stands.min.y + heads);
     for (std::size_t t = 0; t < shape.triangleCount(); ++t) {
         glm::vec3 p[3];
         for (std::size_t k = 0; k < 3; ++k)
@@ -25,17 +41,20 @@ void put(GlGeometry& to, const Mesh& shape, const glm::dmat4& pose, const glm::d
         const glm::vec3 across = glm::cross(p[1] - p[0], p[2] - p[0]);
         const float length = glm::length(across);
         const glm::vec3 normal = length > 0 ? across / length : glm::vec3(0, 1, 0);
+        Indices& indices = !isGround && std::min({p[0].y, p[1].y, p[2].y}) > over ? high : to.indices;
         for (const glm::vec3& corner : p) {
-            to.indices.push_back(std::uint32_t(to.corners.size()));
+            indices.push_back(std::uint32_t(to.corners.size()));
             to.corners.push_back({corner, normal, {}});
         }
     }
 }
 
-void wearGrey(GlGeometry& geometry) {
-    GlGeometry::Range range{0, geometry.indices.size()};
-    range.colour = {0.80f, 0.82f, 0.82f, 1};
-    geometry.ranges = {range};
+/// Grey, and darker what is high: seen from above, roofs stand out from streets.
+void wearGrey(GlGeometry& geometry, const Indices& high) {
+    GlGeometry::Range below{0, geometry.indices.size()}, above{geometry.indices.size(), high.size()};
+    below.colour = {0.80f, 0.82f, 0.82f, 1}, above.colour = {0.58f, 0.61f, 0.62f, 1};
+    geometry.indices.insert(geometry.indices.end(), high.begin(), high.end());
+    geometry.ranges = {below, above};
 }
 
 } // namespace
@@ -69,6 +88,10 @@ std::shared_ptr<const MapWorld> makeMapWorld(const std::filesystem::path& folder
     std::vector<geometry::Bounds> bounds;
     for (const auto& shape : shapes.shapes) bounds.push_back(geometry::meshBounds(*shape));
     std::map<std::pair<long, long>, std::size_t> squareAt;
+    struct High {
+        Indices near, far;
+    };
+    std::vector<High> high; // of each square
     Mesh all;
     for (std::size_t i = 0; i < shapes.things.size(); ++i) {
         if (i % 512 == 0)
@@ -78,10 +101,11 @@ std::shared_ptr<const MapWorld> makeMapWorld(const std::filesystem::path& folder
         const glm::dvec3 at = glm::dvec3(thing.pose[3]) - out->middle;
         const auto [entry, fresh] = squareAt.try_emplace(
             {std::lround(at.x / squareEdge), std::lround(at.z / squareEdge)}, out->squares.size());
-        if (fresh) out->squares.emplace_back();
+        if (fresh) out->squares.emplace_back(), high.emplace_back();
         MapWorld::Square& square = out->squares[entry->second];
         const std::size_t first = square.near.corners.size();
-        put(square.near, shape, thing.pose, out->middle);
+        const auto& box = bounds[thing.shape];
+        put(square.near, high[entry->second].near, shape, box, thing.pose, out->middle);
         for (std::size_t c = first; c < square.near.corners.size(); ++c) {
             const glm::vec3& p = square.near.corners[c].position;
             square.least = glm::min(square.least, p), square.most = glm::max(square.most, p);
@@ -89,11 +113,14 @@ std::shared_ptr<const MapWorld> makeMapWorld(const std::filesystem::path& folder
             all.indices.push_back(std::uint32_t(all.indices.size()));
         }
         out->placeOfTriangle.resize(all.triangleCount(), thing.place);
-        const auto& box = bounds[thing.shape];
         if (!box.empty() && glm::length(box.size()) > leastFar)
-            put(square.far, geometry::boxMesh(box.min, box.max), thing.pose, out->middle);
+            put(square.far, high[entry->second].far, geometry::boxMesh(box.min, box.max), box, thing.pose,
+                out->middle);
     }
-    for (MapWorld::Square& square : out->squares) wearGrey(square.near), wearGrey(square.far);
+    for (std::size_t i = 0; i < out->squares.size(); ++i) {
+        wearGrey(out->squares[i].near, high[i].near);
+        wearGrey(out->squares[i].far, high[i].far);
+    }
     progress.report(0.9);
     if (!all.indices.empty()) out->rays = std::make_shared<const geometry::RayScene>(all, true);
     return out;
