@@ -1,5 +1,6 @@
 // The shooter engine's compiler: what it takes, and how it says what it does not.
 #include "core/deliver/engine_prop.h"
+#include "core/model/clothe_bare.h"
 #include "standins/stand_in.h"
 #include "standins/tunnel/parcel.h"
 #include "standins/world/arena.h"
@@ -79,6 +80,23 @@ TEST_CASE("a prop compiles, at the engine's size and with its pieces") {
     const auto back = standins::tunnel::fromParcel(standins::tunnel::toParcel(compiled));
     CHECK(back.prop.pieces.size() == prop.pieces.size());
     CHECK_THROWS(standins::tunnel::fromParcel(standins::tunnel::toParcel(compiled).substr(0, 90)));
+}
+
+TEST_CASE("names that no script takes are made such, and a credit stays one line") {
+    Model odd = ::gate();
+    odd.materials.resize(2);
+    odd.materials[0].name = "plain", odd.materials[1].name = "Plain"; // as faces without one are called
+    auto worn = std::make_shared<Mesh>(*odd.meshes[0]);
+    worn->runs = {{0, 6, 0}, {6, std::uint32_t(worn->triangleCount()) - 6, 1}};
+    odd.meshes[0] = std::move(worn);
+    TemporaryFolder folder;
+    writeAllOrNone(
+        folder.path(),
+        deliver::EngineProp{}.make(odd, *sheet("culvert"),
+                                   {.name = std::string(300, 'x'), .credit = "Odd Fennel\nmaterial !"}, {}));
+    const auto compiled = compile(folder.path());
+    for (const auto& one : compiled.complaints) UNSCOPED_INFO(one.text);
+    CHECK(compiled.complaints.empty());
 }
 
 TEST_CASE("one hull around a gate stops balls before anything that is seen") {
@@ -190,4 +208,14 @@ TEST_CASE("each crate of the test map is heard as it is stepped on") {
     CHECK(std::equal(wanted.begin(), wanted.end(), heard.begin()));
     for (const auto& kind : sheet("culvert")->touch.surfaces)
         CHECK(std::ranges::count(heard, kind.sound) == (kind.name == "stone" ? 6 : 2));
+}
+
+TEST_CASE("bare faces wear a material whose name and file name nobody else has") {
+    Model box = shapes::box({0, 0, 0}, {1, 1, 1});
+    box.materials.resize(1);
+    box.materials[0].name = " Dock gate ";
+    REQUIRE(clotheBare(box, "dock-gate"));
+    CHECK(box.materials[1].name == "dock-gate-2");
+    CHECK(box.meshes[0]->runs[0].material == 1);
+    CHECK_FALSE(clotheBare(box, "dock-gate")); // nothing is bare any more
 }

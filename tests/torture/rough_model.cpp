@@ -5,6 +5,7 @@
 #include "rough_mesh.h"
 #include "support/rich_model.h"
 
+#include "core/formats/mend_model.h"
 #include "core/model/promises.h"
 
 #include <glm/gtc/matrix_transform.hpp>
@@ -201,6 +202,7 @@ Model roughModel(Dice& dice) {
     model.placement = model.frame.toMetres();
     model.headingKnown = dice.chance(0.3);
     if (dice.chance(0.2)) makeRoughAvatar(model, dice);
+    formats::mendModel(model); // as every model is that was read
     return model;
 }
 

@@ -222,12 +222,53 @@ void roundOfRules(const Model& model, Dice& dice) {
     }
 }
 
-void roundOfPlan(const Model& model, Dice& dice) {
+/// What fits is accepted by the platform's own reader.
+void deliverAndTry(const Model& model, const platform::Sheet& sheet, const std::string& what, Dice& dice,
+                   const std::filesystem::path& folder) {
+    deliver::Labels labels{roughName(dice), "by nobody"};
+    if (labels.name.empty()) labels.name = "x";
+    const auto kind = deliver::deliverableFor(sheet);
+    for (const auto& field : kind->fields())
+        if (field.isOf(fields::choice))
+            kind->setParams({{std::string(field.name), dice.of(field.choices).id}});
+    std::vector<OutFile> files;
+    const Progress progress;
+    if (!answered(what, [&] { files = kind->make(model, sheet, labels, progress); })) return;
+    mustBeDone(what, "names that cannot be written", [&] { writeAllOrNone(folder, files); });
+    const auto* standIn = standins::standInNamed(sheet.standIn);
+    if (!standIn) return;
+    standins::TryReport report;
+    if (!answered(what + ", trying", [&] { report = standIn->tryFolder(folder); }))
+        throw Failure(what + ": the stand-in throws");
+    if (!platform::check(model, sheet).fits() || report.accepted) return;
+    std::string why;
+    for (const auto& message : report.messages)
+        if (message.kind == standins::Message::Kind::Refused)
+            why += message.text + " (" + message.detail + "); ";
+    throw Failure(what + ": fits, and is refused: " + why);
+}
+
+/// What a person may answer to a plan's questions.
+recipe::Recipe roughAnswers(const platform::Sheet& sheet, Dice& dice) {
+    recipe::Recipe out;
+    const auto add = [&](const char* step, const nlohmann::json& params) {
+        if (dice.chance(0.7)) out.push_back({step, true, steps::makeStep(step, params)->params()});
+    };
+    static const char* const fronts[] = {"+z", "+x", "-z", "-x"};
+    add("heading", {{"front", dice.of(fronts)}});
+    add("reshape", nlohmann::json::object());
+    if (!sheet.touch.surfaces.empty()) add("surface-kind", {{"kind", dice.of(sheet.touch.surfaces).name}});
+    return out;
+}
+
+void roundOfPlan(const Model& model, Dice& dice, const std::filesystem::path& folder) {
     if (triangleCount(model) > 20000) return;
-    const auto& sheet = *dice.of(sheets());
+    const platform::Sheet& sheet = *dice.of(sheets());
     const std::string what = "a plan for " + sheet.id;
+    const auto answers = dice.chance(0.5) ? roughAnswers(sheet, dice) : recipe::Recipe();
     planner::Plan plan;
-    mustBeDone(what, "a plan must always come", [&] { plan = planner::plan(model, sheet); });
+    mustBeDone(what, "a plan must always come",
+               [&] { plan = planner::plan(model, sheet, nullptr, 0, {}, answers); });
     if (plan.holds != plan.after.fits()) throw Failure(what + ": promises what does not hold");
     recipe::Evaluation evaluated;
     mustBeDone(what, "its steps cannot be run",
@@ -235,6 +276,8 @@ void roundOfPlan(const Model& model, Dice& dice) {
     demandPromises(evaluated.model, what);
     if (platform::check(evaluated.model, sheet).fits() != plan.holds)
         throw Failure(what + ": run again it comes out otherwise");
+    if (plan.holds && !sheet.deliverable.empty())
+        deliverAndTry(evaluated.model, sheet, "delivering what was planned for " + sheet.id, dice, folder);
 }
 
 void roundOfWriter(const Model& model, Dice& dice, const std::filesystem::path& folder) {
@@ -300,29 +343,8 @@ void roundOfDelivery(const Model& model, Dice& dice, const std::filesystem::path
     std::vector<std::shared_ptr<const platform::Sheet>> able;
     for (const auto& sheet : sheets())
         if (!sheet->deliverable.empty()) able.push_back(sheet);
-    const auto& sheet = *dice.of(able);
-    const std::string what = "delivering to " + sheet.id;
-    deliver::Labels labels{roughName(dice), "by nobody"};
-    if (labels.name.empty()) labels.name = "x";
-    const auto kind = deliver::deliverableFor(sheet);
-    for (const auto& field : kind->fields())
-        if (field.isOf(fields::choice))
-            kind->setParams({{std::string(field.name), dice.of(field.choices).id}});
-    std::vector<OutFile> files;
-    const Progress progress;
-    if (!answered(what, [&] { files = kind->make(model, sheet, labels, progress); })) return;
-    mustBeDone(what, "names that cannot be written", [&] { writeAllOrNone(folder, files); });
-    const auto* standIn = standins::standInNamed(sheet.standIn);
-    if (!standIn) return;
-    standins::TryReport report;
-    if (!answered(what + ", trying", [&] { report = standIn->tryFolder(folder); }))
-        throw Failure(what + ": the stand-in throws");
-    if (!platform::check(model, sheet).fits() || report.accepted) return;
-    std::string why;
-    for (const auto& message : report.messages)
-        if (message.kind == standins::Message::Kind::Refused)
-            why += message.text + " (" + message.detail + "); ";
-    throw Failure(what + ": fits, and is refused: " + why);
+    const platform::Sheet& sheet = *dice.of(able);
+    deliverAndTry(model, sheet, "delivering to " + sheet.id, dice, folder);
 }
 
 void roundOfRoughFile(Dice& dice, const std::filesystem::path& folder) {
@@ -342,7 +364,7 @@ void tortureRound(std::uint64_t seed, const std::filesystem::path& folder) {
         roundOfRules(model, dice);
         break;
     case 1:
-        roundOfPlan(model, dice);
+        roundOfPlan(model, dice, folder);
         break;
     case 2:
         roundOfWriter(model, dice, folder);

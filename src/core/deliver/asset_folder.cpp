@@ -9,6 +9,7 @@
 #include "core/model/clothe_bare.h"
 #include "core/geometry/levels.h"
 #include "core/model/used_only.h"
+#include "core/motion/still.h"
 #include "core/render/snapshot.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"
@@ -107,10 +108,10 @@ std::vector<OutFile> AssetFolder::make(const Model& model, const platform::Sheet
     const platform::SheetSurface& surface = sheet.surface;
     if (surface.pictures.empty())
         throw Refused("its sheet names no pictures", sheet.name, "Add a [[picture]] section to it.");
-    Model clothed = withUsedMaterialsOnly(model);
-    clotheBare(clothed, labels.name);
-    const Model whole = withNormalsAdded(withMaterialNamesOnce(std::move(clothed)));
+    Model clothed = withUsedMaterialsOnly(motion::stillAtRest(model)); // the railway moves none of it
     const std::string base = fileNameFrom(labels.name);
+    clotheBare(clothed, base.substr(0, 40)); // pictures are called after it, and more
+    const Model whole = withNormalsAdded(withMaterialNamesOnce(std::move(clothed)));
     Meshes meshes = meshesOf(whole, sheet, base, format == Format::Glb ? &glbOf : &colladaOf);
     std::vector<OutFile>& files = meshes.files;
     UniqueNames names = uniqueFileNames();

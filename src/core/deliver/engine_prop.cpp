@@ -16,11 +16,27 @@ namespace zl::deliver {
 
 namespace {
 
+constexpr std::size_t longestName = 47; ///< in scripts
+
 /// Small letters, digits and '_', as scripts take them.
 std::string scriptName(const std::string& name) {
-    std::string out = fileNameFrom(name);
+    std::string out = fileNameFrom(name).substr(0, longestName);
     std::ranges::replace(out, '-', '_');
     return out;
+}
+
+UniqueNames uniqueScriptNames() {
+    return UniqueNames([](const std::string& name, int number) {
+        const std::string behind = fmt::format("_{}", number);
+        return name.substr(0, longestName - behind.size()) + behind;
+    });
+}
+
+/// A line cannot hold what ends it.
+std::string onOneLine(std::string text) {
+    std::ranges::replace_if(
+        text, [](unsigned char c) { return c < 32 || c == 127; }, ' ');
+    return text;
 }
 
 void put(formats::WriteBuffer& out, const glm::vec3& v) {
@@ -97,12 +113,12 @@ std::vector<OutFile> EngineProp::make(const Model& model, const platform::Sheet&
     Model ready = withPicturesPlaced(withNormalsAdded(bakedFor(sheet, model)));
     const auto pictures = blockPictures(ready, progress.between(0, 0.7));
     progress.report(0.7, "writing the prop");
-    UniqueNames names;
+    UniqueNames names = uniqueScriptNames();
     std::vector<std::string> materials{names.made("plain")}; // for faces that wear none
     for (const Material& material : ready.materials)
         materials.push_back(names.made(scriptName(material.name)));
     std::string script = fmt::format("prop {}\nunit {}\n", name, sheet.fileMetresPerUnit());
-    if (!labels.credit.empty()) script += fmt::format("credit {}\n", labels.credit);
+    if (!labels.credit.empty()) script += fmt::format("credit {}\n", onOneLine(labels.credit));
     script += fmt::format("mesh {0}.mesh.txt\n", name);
     if (!model.colliders.empty()) script += fmt::format("body {0}.body.txt\n", name);
     for (const int m : usedMaterials(ready)) {

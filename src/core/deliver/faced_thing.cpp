@@ -18,7 +18,7 @@ std::vector<OutFile> FacedThing::make(const Model& model, const platform::Sheet&
     progress.report(0, "writing the thing");
     const std::string name = fileNameFrom(labels.name);
     Model clothed = withUsedMaterialsOnly(model);
-    clotheBare(clothed, labels.name);
+    clotheBare(clothed, name.substr(0, 40));
     const Model whole = withNormalsAdded(withMaterialNamesOnce(std::move(clothed)));
     auto files = formats::writeGlb(withoutPictures(whole), writeOptionsFor(sheet, name), nullptr);
     UniqueNames names = uniqueFileNames();

@@ -52,11 +52,12 @@ Pose posed(const Model& model, const Clip& clip, double seconds) {
     return pose;
 }
 
-namespace {
-
-/// One mesh of a node, put into the pose at `first` of the flattened one.
-void poseMesh(const Mesh& mesh, const glm::dmat4& world, const std::vector<glm::dmat4>* joints,
-              const std::vector<double>& weights, Mesh& out, std::size_t first) {
+void poseMesh(const Model& model, const Pose& pose, int node, const Mesh& mesh, Mesh& out,
+              std::size_t first) {
+    const glm::dmat4& world = pose.world[std::size_t(node)];
+    const std::vector<double>& weights = pose.weights[std::size_t(node)];
+    const int skin = model.nodes[std::size_t(node)].skin;
+    const auto* joints = skin >= 0 ? &pose.joints[std::size_t(skin)] : nullptr;
     const glm::dmat3 turn = geometry::normalMatrixOf(glm::dmat3(world));
     const bool skinned = joints && !mesh.joints.empty() && !mesh.weights.empty();
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.vertexCount(), 4096), [&](const auto& range) {
@@ -79,8 +80,6 @@ void poseMesh(const Mesh& mesh, const glm::dmat4& world, const std::vector<glm::
     });
 }
 
-} // namespace
-
 void poseFlattened(const Model& model, const Pose& pose, Mesh& rest) {
     // Flattening parts corners that differently placed pictures share; the same is done here, where there are
     // any.
@@ -96,8 +95,7 @@ void poseFlattened(const Model& model, const Pose& pose, Mesh& rest) {
         const std::optional<Mesh> apart =
             parted ? std::optional(geometry::withPlacedUvs(own, model.materials)) : std::nullopt;
         const Mesh& mesh = apart ? *apart : own;
-        poseMesh(mesh, pose.world[n], node.skin >= 0 ? &pose.joints[std::size_t(node.skin)] : nullptr,
-                 pose.weights[n], rest, first);
+        poseMesh(model, pose, int(n), mesh, rest, first);
         first += mesh.vertexCount();
     }
 }

@@ -19,6 +19,10 @@ double lengthOf(const Clip& clip);
 /// All keys of all channels.
 std::size_t keysOf(const Clip& clip);
 
+/// A node's mesh in a pose: positions and, where there are such, normals in world space, into `out` from its
+/// corner `first` on, which has room for them.
+void poseMesh(const Model& model, const Pose& pose, int node, const Mesh& mesh, Mesh& out, std::size_t first);
+
 /// What geometry::flattened gives, in a pose: positions and, where there are such, normals in world space.
 /// `rest` is that of the same model and decides on everything else. Linear.
 void poseFlattened(const Model& model, const Pose& pose, Mesh& rest);

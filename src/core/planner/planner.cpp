@@ -3,6 +3,7 @@
 #include "core/geometry/clean.h"
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
+#include "core/motion/still.h"
 #include "core/planner/together.h"
 #include "core/planner/whole_blocks.h"
 
@@ -226,6 +227,17 @@ private:
         return {clean};
     }
 
+    /// Where the platform moves nothing, a piece that could move stands still first.
+    bool tryStill(const platform::RuleSpec& spec, const PlannedStep& step) {
+        constexpr std::string_view still = "stand-still";
+        if (std::ranges::find(spec.mends, still) == spec.mends.end() || step.entry.step == still ||
+            isAnswered(still) || !motion::canMove(draft_.model))
+            return false;
+        return tryStep(spec.id, step,
+                       {{entryOf(std::string(still), nlohmann::json::object()), "it can move",
+                         "it stands still", spec.message, step.required}});
+    }
+
     void mendAll(Severity severity, bool placing) {
         for (const platform::RuleSpec& spec : sheet_.rules) {
             const RuleResult result = *draft_.report.rule(spec.id);
@@ -247,6 +259,7 @@ private:
                     PlannedStep step{entryOf(id, params), {}, {}, spec.message, severity == Severity::Must};
                     if (id == "reduce-triangles") done = tryStep(spec.id, step, weldFirst());
                     if (!done) done = tryStep(spec.id, step);
+                    if (!done) done = tryStill(spec, step);
                     if (done) break;
                 }
                 if (done) break;

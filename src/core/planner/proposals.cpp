@@ -208,11 +208,11 @@ std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::
 
 /// Steps that mend by what they do without being told more.
 constexpr std::string_view asTheyAre[] = {
-    "avatar-licence",    "avatar-setup",   "bake-placement",   "clip-rate",      "collision-mesh",
-    "colour-to-picture", "convex-pieces",  "engine-version",   "holder",         "join-parts",
-    "loop-clips",        "marks",          "number",           "origin",         "picture-bytes",
-    "platform-settings", "relief",         "remove-wrappers",  "rigid-segments", "scale-rig",
-    "seamless",          "stand-on-floor", "stay-on-the-spot", "weld-and-clean"};
+    "avatar-licence",    "avatar-setup",   "bake-placement",  "clip-rate",        "collision-mesh",
+    "colour-to-picture", "convex-pieces",  "engine-version",  "holder",           "join-parts",
+    "loop-clips",        "marks",          "number",          "origin",           "picture-bytes",
+    "platform-settings", "relief",         "remove-wrappers", "rigid-segments",   "scale-rig",
+    "seamless",          "stand-on-floor", "stand-still",     "stay-on-the-spot", "weld-and-clean"};
 
 std::vector<Json> thoughtOf(std::string_view id, const platform::RuleResult& rule, const Model& model,
                             const platform::Sheet& sheet) {

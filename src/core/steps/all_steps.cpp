@@ -42,6 +42,7 @@
 #include "core/steps/rename_parts.h"
 #include "core/steps/reshape.h"
 #include "core/steps/rest_pose.h"
+#include "core/steps/stand_still.h"
 #include "core/steps/rigid_segments.h"
 #include "core/steps/scale_rig.h"
 #include "core/steps/seamless.h"
@@ -85,7 +86,7 @@ std::span<const std::unique_ptr<Step>> allSteps() {
                OneMaterial, ColourToPicture, PictureToColour, PictureSize, PictureKind, PictureBytes,
                PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew,
                Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate, RenameClips, ClipsFrom,
-               Slots, CornerWeights, LeaveOutBones, ScaleRig, RestPose, RigidSegments, Hide, AvatarSetup,
+               Slots, CornerWeights, LeaveOutBones, ScaleRig, RestPose, StandStill, RigidSegments, Hide, AvatarSetup,
                TakeSetup, AvatarLicence, SurfaceKind, ColliderBox, ColliderCylinder, ColliderFrom, ConvexPieces,
                CollisionMesh, Holder, Marks, EngineVersion>();
     return list;
