@@ -125,3 +125,11 @@ TEST_CASE("what a thing is made of is asked where its materials' names do not sa
     REQUIRE(said != answered.steps.end());
     CHECK(said->entry.params.at("kind") == "brick");
 }
+
+TEST_CASE("what lies flat and is far too long is made as long as a figure is tall") {
+    auto answers = facing();
+    answers.push_back({"surface-kind", true, steps::makeStep("surface-kind", {{"kind", "wood"}})->params()});
+    const auto plan = planner::plan(shapes::box({-400, 0, -20}, {400, 0.5, 20}), *sheet("culvert"), nullptr,
+                                    0, {}, answers);
+    CHECK(plan.holds);
+}
