@@ -4,8 +4,8 @@
 #include "core/geometry/weld.h"
 #include "core/geometry/world.h"
 #include "core/motion/still.h"
+#include "core/planner/questions.h"
 #include "core/planner/together.h"
-#include "core/planner/whole_blocks.h"
 
 #include <map>
 #include <optional>
@@ -21,14 +21,6 @@ namespace {
 
 bool isPlacing(const recipe::Entry& entry) {
     return steps::infoOf(entry.step).stage == steps::Stage::Place;
-}
-
-/// Whether a step with these parameters makes another shape of the model, which only a person can want.
-bool makesAnotherShape(std::string_view step, const nlohmann::json& params) {
-    if (step != "reshape") return false;
-    for (const auto& row : params.at("rows"))
-        if (const auto& s = row.at("scale"); !keepsShape({s[0], s[1], s[2]})) return true;
-    return false;
 }
 
 class Planner {
@@ -65,7 +57,8 @@ public:
             draft_.steps[0].entry.step == "unit-and-up")
             draft_.steps.clear(); // it fits as it is; nothing to do
         explain();
-        askSize();
+        if (auto question = sizeQuestion(start_, draft_.model, draft_.steps, sheet_, answers_, likelySize_))
+            plan_.questions.push_back(std::move(*question));
         plan_.steps = std::move(draft_.steps);
         return std::move(plan_);
     }
@@ -158,10 +151,7 @@ private:
         draft_.report = trials_.checked(draft_.model);
     }
 
-    bool isAnswered(std::string_view step) const {
-        return std::ranges::any_of(answers_,
-                                   [&](const recipe::Entry& answer) { return answer.step == step; });
-    }
+    bool isAnswered(std::string_view step) const { return planner::isAnswered(answers_, step); }
 
     /// Where it stands and how large it is goes before all else, what it is like behind that.
     void addAnswers(bool placing) {
@@ -305,30 +295,12 @@ private:
         return true;
     }
 
-    /// What a person is asked where that would make a broken rule hold.
-    std::optional<Question> questionFor(const platform::RuleSpec& spec) const {
-        if (spec.check == "heading-known" && !draft_.model.headingKnown)
-            return Question{spec.id, "heading", "Which way does its front point?", {}};
-        if (spec.check == "surfaces-set" && !isAnswered("surface-kind") && !sheet_.touch.surfaces.empty())
-            return Question{spec.id, "surface-kind", "What is it made of?", {}};
-        if (spec.check != "whole-blocks" || isAnswered("reshape")) return std::nullopt;
-        const auto sides = geometry::worldBounds(draft_.model).size() / sheet_.metresPerUnit;
-        const auto stretch = stretchToWhole(sides);
-        if (!stretch) return std::nullopt;
-        const glm::dvec3 whole = glm::round(sides * *stretch);
-        return Question{spec.id,
-                        "reshape",
-                        fmt::format("May it be stretched to {} × {} × {} blocks?", showNumber(whole.x, 0),
-                                    showNumber(whole.y, 0), showNumber(whole.z, 0)),
-                        {}};
-    }
-
     void explain() {
         for (const RuleResult& rule : draft_.report.rules) {
             if (rule.state != State::Broken || rule.severity != Severity::Must) continue;
             const platform::RuleSpec* spec = sheet_.rule(rule.id);
             if (spec && triangleCount(start_) > 0)
-                if (auto question = questionFor(*spec)) {
+                if (auto question = questionFor(*spec, draft_.model, sheet_, answers_)) {
                     plan_.questions.push_back(std::move(*question));
                     continue;
                 }
@@ -344,29 +316,6 @@ private:
             if (triangleCount(start_) == 0) why = "the model has no triangles";
             plan_.reasons.push_back(fmt::format("{}: {}; {}", rule.label, rule.finding.note, why));
         }
-    }
-
-    /// A file without a unit says no size: where the plan takes one from what the platform allows, or finds
-    /// no likely one, a person may know better.
-    void askSize() {
-        if (!start_.frame.unitAssumed || triangleCount(start_) == 0 || isAnswered("size")) return;
-        const auto sized =
-            std::ranges::find(draft_.steps, "size",
-                              [](const PlannedStep& step) -> std::string_view { return step.entry.step; });
-        std::string goesBy;
-        if (sized != draft_.steps.end()) {
-            const auto& params = sized->entry.params;
-            const std::string by = params.value("by", "");
-            goesBy = fmt::format("{} {}, which {} allows", sheet_.showLength(params.value("measure", 1.0)),
-                                 by == "width"    ? "wide"
-                                 : by == "length" ? "long"
-                                                  : "tall",
-                                 sheet_.name);
-        } else if (!likelySize_) {
-            goesBy = fmt::format("its numbers as {}", draft_.model.frame.unit.name);
-        }
-        if (!goesBy.empty())
-            plan_.questions.push_back({{}, "size", "How large is it really?", std::move(goesBy)});
     }
 
     const Model& start_;

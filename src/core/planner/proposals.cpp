@@ -44,7 +44,8 @@ std::vector<Json> size(const platform::RuleResult& rule, const Model& model, con
         (height < spec->limit("least", 0) || height > spec->limit("most", 1e9)))
         height = middle();
     std::vector<Json> out{Json{{"by", "height"}, {"measure", height * sheet.metresPerUnit}}};
-    if (spec && spec->check == "size-beside-figure" && !model.nodes.empty()) { // of what lies flat, the longest side
+    if (spec && spec->check == "size-beside-figure" &&
+        !model.nodes.empty()) { // of what lies flat, the longest side
         const glm::dvec3 size = geometry::worldBounds(model).size();
         if (size.y < std::max(size.x, size.z))
             out.push_back({{"by", size.x > size.z ? "width" : "length"},
