@@ -3,6 +3,7 @@
 #include "core/base/error.h"
 #include "core/base/units.h"
 #include "core/base/words.h"
+#include "core/steps/surface_kind.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -53,8 +54,7 @@ nlohmann::json sizeParams(const std::string& size) {
 const std::string& knownKind(const std::string& name, const platform::Sheet& sheet) {
     const auto& kinds = sheet.touch.surfaces;
     if (std::ranges::find(kinds, name, &contact::SurfaceKind::name) != kinds.end()) return name;
-    std::vector<std::string> names;
-    for (const contact::SurfaceKind& kind : kinds) names.push_back(kind.name);
+    const auto names = steps::SurfaceKind::OfMaterial::known(sheet);
     throw Error(fmt::format("{} knows no surface kind \"{}\"", sheet.name, name), "--made-of",
                 names.empty() ? "Leave it out." : fmt::format("It knows {}.", showNames(names)));
 }

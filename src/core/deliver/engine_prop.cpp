@@ -122,7 +122,7 @@ std::vector<OutFile> EngineProp::make(const Model& model, const platform::Sheet&
     script += fmt::format("mesh {0}.mesh.txt\n", name);
     if (!model.colliders.empty()) script += fmt::format("body {0}.body.txt\n", name);
     for (const int m : usedMaterials(ready)) {
-        script += fmt::format("material {}", materials[std::size_t(m + 1)]);
+        script += fmt::format("material {}", materials[std::size_t(m) + 1]);
         if (m >= 0) {
             const Material& worn = ready.materials[std::size_t(m)];
             if (const PictureUse& use = worn.picture(PictureRole::Colour))

@@ -35,11 +35,13 @@ double unevenness(const glm::dvec3& stretch) {
 /// Calls `see` with factors from `least` to `most` at which one of the sides is whole, or that share off it.
 template <class See>
 void forEachFactor(const glm::dvec3& sides, double least, double most, double share, See see) {
-    for (int k = 0; k < 3; ++k)
-        for (double whole = wholeOf(sides[k] * least); whole <= sides[k] * most + 1; ++whole)
+    for (int k = 0; k < 3; ++k) {
+        const int last = int(sides[k] * most + 1);
+        for (int whole = int(wholeOf(sides[k] * least)); whole <= last; ++whole)
             for (const double off : {0.0, -share, share})
                 if (const double factor = whole * (1 + off) / sides[k]; factor >= least && factor <= most)
                     see(factor);
+    }
 }
 
 } // namespace
