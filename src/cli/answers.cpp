@@ -51,10 +51,9 @@ nlohmann::json sizeParams(const std::string& size) {
     return {{"by", by}, {"measure", *number * (rest.empty() ? 1 : unitNamed(rest).metres)}};
 }
 
-const std::string& knownKind(const std::string& name, const platform::Sheet& sheet) {
-    const auto& kinds = sheet.touch.surfaces;
-    if (std::ranges::find(kinds, name, &contact::SurfaceKind::name) != kinds.end()) return name;
+void demandKind(const std::string& name, const platform::Sheet& sheet) {
     const auto names = steps::SurfaceKind::OfMaterial::known(sheet);
+    if (std::ranges::find(names, name) != names.end()) return;
     throw Error(fmt::format("{} knows no surface kind \"{}\"", sheet.name, name), "--made-of",
                 names.empty() ? "Leave it out." : fmt::format("It knows {}.", showNames(names)));
 }
@@ -74,8 +73,7 @@ std::string AnswerOptions::asking(const planner::Question& question) {
         if (question.step == "size") return "--size, as height=1.4m, width=22dm or length=7ft";
         if (question.step == "surface-kind")
             return "--made-of, with one of the platform's surface kinds; parts of other kinds can be painted "
-                   "in "
-                   "the window";
+                   "in the window";
         if (question.step == "reshape") return "--stretch";
         return "--front, as +z, +x, -z, -x or degrees";
     };
@@ -84,14 +82,17 @@ std::string AnswerOptions::asking(const planner::Question& question) {
     return out;
 }
 
-recipe::Recipe AnswerOptions::steps(bool asked, const platform::Sheet& sheet) const {
+recipe::Recipe AnswerOptions::steps(bool asked, const platform::Sheet* sheet) const {
     recipe::Recipe out;
     const auto add = [&](const char* id, const nlohmann::json& params) {
         out.push_back({id, true, steps::makeStep(id, params)->params()});
     };
     if (!size.empty()) add("size", sizeParams(size));
     if (!front.empty()) add("heading", headingParams(front));
-    if (!madeOf.empty()) add("surface-kind", {{"kind", knownKind(madeOf, sheet)}});
+    if (!madeOf.empty()) {
+        if (sheet) demandKind(madeOf, *sheet);
+        add("surface-kind", {{"kind", madeOf}});
+    }
     if (stretch) add("reshape", nlohmann::json::object());
     if (!asked && !out.empty())
         throw Error("they answer what a suggestion asks", "--front, --size, --made-of and --stretch",

@@ -71,9 +71,9 @@ struct AnswerOptions {
     bool stretch = false;
 
     void declare(CLI::App& app);
-    /// Throws Error for an answer that is none, which `sheet` does not know, or that is given although
-    /// nothing was `asked`.
-    recipe::Recipe steps(bool asked, const platform::Sheet& sheet) const;
+    /// Throws Error for an answer that is none, that is given although nothing was `asked`, or, with a sheet,
+    /// that the platform does not know.
+    recipe::Recipe steps(bool asked, const platform::Sheet* sheet = nullptr) const;
     /// A plan's question with how to answer it here.
     static std::string asking(const planner::Question& question);
 };

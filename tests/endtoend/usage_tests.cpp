@@ -384,6 +384,7 @@ TEST_CASE(
         CHECK(cli(fit + wrong).code == 2);
     }
     CHECK(cli("fit " + quoted(file) + " --platform mudhaul --front=+z").code == 2); // nothing was asked
+    CHECK(cli("build " + quoted(file) + " --all --front=+z --out " + quoted(folder / "all")).code == 2);
     const std::string prop = "fit " + quoted(file) + " --platform culvert --unit m --suggest --front=+z ";
     const auto kind = cli(prop + "--json").json()["questions"];
     REQUIRE(kind.size() == 1);

@@ -227,11 +227,7 @@ void MapMode::showNumber() {
     const auto asked = piece ? project::numberAskedFor(*piece, platform_.toStdString()) : std::nullopt;
     const int number = asked && *asked > 0 ? *asked : onMap ? onMap->number : 0;
     const auto world = view_.world();
-    const std::string own = fileNameFrom(piece_.toStdString());
-    const install::Definition* taken = nullptr;
-    if (world)
-        for (const auto& one : world->city.definitions)
-            if (one.number == number && one.name != own) taken = &one;
+    const install::Definition* taken = holderOf(number);
     const auto others = othersNumbers();
     QString words = tr("no number yet");
     bool fine = false;
@@ -251,14 +247,21 @@ void MapMode::showNumber() {
     buttons_["map-number"]->setText(number == 0 ? tr("Take a number") : tr("Another number"));
 }
 
+const install::Definition* MapMode::holderOf(int number) const {
+    if (!view_.world()) return nullptr;
+    const auto& all = view_.world()->city.definitions;
+    const std::string own = fileNameFrom(piece_.toStdString());
+    const auto found = std::ranges::find_if(
+        all, [&](const install::Definition& one) { return one.number == number && one.name != own; });
+    return found == all.end() ? nullptr : &*found;
+}
+
 bool MapMode::lacksNumber() const {
     const auto* piece = session_.project().piece(piece_.toStdString());
     if (!piece || !view_.world() || project::numberAskedFor(*piece, platform_.toStdString()).value_or(0) > 0)
         return false;
     const auto& onMap = session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model.onMap;
-    if (!onMap || onMap->number == 0) return true;
-    const auto* holder = view_.world()->city.withNumber(onMap->number);
-    return holder && holder->name != fileNameFrom(piece_.toStdString());
+    return !onMap || onMap->number == 0 || holderOf(onMap->number);
 }
 
 void MapMode::takeAnotherNumber() {

@@ -40,6 +40,8 @@ private:
     void load();
     void showPlaces();
     void showNumber();
+    /// Who has the number in the game and is not the piece itself; null for nobody.
+    const install::Definition* holderOf(int number) const;
     bool lacksNumber() const; ///< none that the game can have: none at all, or one that is taken there
     void takeAnotherNumber();
     /// Numbers that other pieces of the project have there, and whose each is.

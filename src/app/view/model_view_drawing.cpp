@@ -209,13 +209,7 @@ void ModelView::drawOver() {
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
         gl->glDepthMask(GL_TRUE);
     }
-    if (difference_) {
-        gl->glDisable(GL_DEPTH_TEST); // it lies within the piece as well as around it
-        drawDifference(painter_, toClip(), *difference_);
-        gl->glEnable(GL_DEPTH_TEST);
-        return;
-    }
-    if (!surfaces_.empty()) {
+    if (!difference_ && !surfaces_.empty()) {
         gl->glEnable(GL_POLYGON_OFFSET_FILL);
         gl->glPolygonOffset(-1.2f, -1.2f);
         surfaces_.draw(painter_, toClip(), float(devicePixelRatio()));
@@ -227,6 +221,12 @@ void ModelView::drawOver() {
         painter_.triangles(selectedCorners_, toClip(), glColour(t.zest, 0.85f),
                            float(9 * devicePixelRatio()));
         gl->glDisable(GL_POLYGON_OFFSET_FILL);
+    }
+    if (difference_) {
+        gl->glDisable(GL_DEPTH_TEST); // it lies within the piece as well as around it
+        drawDifference(painter_, toClip(), *difference_);
+        gl->glEnable(GL_DEPTH_TEST);
+        return;
     }
     // Where kinds are painted, what fills bodies would hide them.
     if (showCollider)

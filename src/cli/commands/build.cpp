@@ -48,6 +48,7 @@ public:
 
     int execute(const Progress& progress) override {
         const Stopwatch watch;
+        answers_.steps(suggest_); // refuse what is no answer, also where many are built
         Input input;
         input.open(input_);
         if (!yardstick_.empty())
@@ -57,7 +58,7 @@ public:
         if (platform_.empty())
             throw Error("no platform is named", "build", "Say one with --platform, or --all.");
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const recipe::Recipe answers = answers_.steps(suggest_, *sheet);
+        const recipe::Recipe answers = answers_.steps(suggest_, sheet.get());
         const project::Piece& piece = input.onePiece(piece_);
         const auto wanted = params(piece, *sheet);
         deliver::deliverableFor(*sheet, wanted); // refuse before the long work

@@ -31,7 +31,7 @@ public:
         Input input;
         input.open(input_);
         const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const auto answers = answers_.steps(suggest_, *sheet); // refuse what is none before the long work
+        const auto answers = answers_.steps(suggest_, sheet.get()); // refuse what is none before the long work
         auto documents = nlohmann::ordered_json::array();
         bool allFit = true;
         auto pieces = input.pieces(piece_);

@@ -23,8 +23,7 @@ struct Number {
                      .between(0, 1e9)
                      .leastIs("the first that is free")
                      .help("One that nobody else has. The first that is free in the project, where none is "
-                           "given; the map "
-                           "gives one that is free in the game, too."),
+                           "given; the map gives one that is free in the game, too."),
                  field<&Number::viewDistance>("view-distance", "Seen from")
                      .metres()
                      .between(0, 1e6)
