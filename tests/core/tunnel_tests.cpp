@@ -206,7 +206,8 @@ TEST_CASE("each crate of the test map is heard as it is stepped on") {
     const std::vector<std::string> wanted{"dry knock", "dry knock", "dry knock", "dry knock"};
     REQUIRE(heard.size() == 16);
     CHECK(std::equal(wanted.begin(), wanted.end(), heard.begin()));
-    for (const auto& kind : sheet("culvert")->touch.surfaces)
+    const auto culvert = sheet("culvert");
+    for (const auto& kind : culvert->touch.surfaces)
         CHECK(std::ranges::count(heard, kind.sound) == (kind.name == "stone" ? 6 : 2));
 }
 

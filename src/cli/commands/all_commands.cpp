@@ -19,6 +19,7 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeParts());
     list.push_back(makeClips());
     list.push_back(makeHulls());
+    list.push_back(makeBlocks());
     list.push_back(makeTwins());
     list.push_back(makeFigure());
     list.push_back(makePlatforms());

@@ -16,12 +16,10 @@ void forEachBeside(glm::ivec3 size, glm::ivec3 cell, const Do& does) {
                 does(indexIn(size, {x, y, z}));
 }
 
-} // namespace
-
-std::size_t hollowOut(Build& build, int wall) {
+/// How deep each cell lies: 0 outside, 1 for the first wall, and so on.
+std::vector<int> depths(const Build& build, int wall) {
     if (wall < 1) throw Error("a hull needs a wall of at least one block", {}, "Give it one.");
     const glm::ivec3 size = build.size();
-    // How deep each cell lies: 0 outside, 1 for the first wall, and so on.
     std::vector<int> depth(build.cellCount(), -1);
     std::deque<std::size_t> open;
     const auto isOpen = [&](std::size_t at) {
@@ -47,9 +45,24 @@ std::size_t hollowOut(Build& build, int wall) {
             free ? open.push_front(next) : open.push_back(next);
         });
     }
+    return depth;
+}
+
+} // namespace
+
+std::size_t hollowOut(Build& build, int wall, const std::vector<char>& keep) {
+    const auto depth = depths(build, wall);
     std::size_t out = 0;
     for (std::size_t i = 0; i < depth.size(); ++i)
-        if (build.isThere(i) && depth[i] > wall) build.take(cellIn(size, i)), ++out;
+        if (build.isThere(i) && depth[i] > wall && (keep.empty() || !keep[i]))
+            build.take(cellIn(build.size(), i)), ++out;
+    return out;
+}
+
+std::size_t deeperThan(const Build& build, int wall) {
+    const auto depth = depths(build, wall);
+    std::size_t out = 0;
+    for (std::size_t i = 0; i < depth.size(); ++i) out += build.isThere(i) && depth[i] > wall;
     return out;
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/blocks/block.h"
+#include "core/model/block_build.h"
 
 namespace zl::blocks {
 

@@ -9,6 +9,8 @@ namespace zl::blocks {
 namespace {
 
 constexpr double helps = 0.1; ///< of a block's volume, nearer than without a slope
+/// A slope that is further off than that lies across a face that is no slope, and a wall of such is a saw.
+constexpr double across = 0.15;
 
 /// Summed over all of `inside`.
 template <class Off>
@@ -46,7 +48,9 @@ std::optional<Block> nearestBlock(std::span<const Samples> inside, Slopes slopes
     std::optional<Block> out;
     if (cube <= none) out = Block{};
     if (slopes == Slopes::None || none == 0 || cube == 0) return out;
-    double least = std::min(cube, none) - (slopes == Slopes::Everywhere ? 0 : helps * double(inside.size()));
+    const auto several = double(inside.size());
+    double least = std::min(cube, none);
+    if (slopes == Slopes::WhereTheyHelp) least = std::min(least - helps * several, across * several);
     for (const Choice& choice : sloped()) {
         if (ownImage && !choice.isOwnImage) continue;
         const double off = total(inside, [&](Samples one) { return misfit(*choice.shape, one); });

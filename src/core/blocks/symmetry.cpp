@@ -12,7 +12,7 @@ template <class Do>
 void forEachPair(glm::ivec3 size, const Do& does) {
     for (int z = 0; z < size.z; ++z)
         for (int y = 0; y < size.y; ++y)
-            for (int x = 0; x <= size.x / 2; ++x) does(glm::ivec3(x, y, z), glm::ivec3(size.x - 1 - x, y, z));
+            for (int x = 0; x < (size.x + 1) / 2; ++x) does(glm::ivec3(x, y, z), glm::ivec3(size.x - 1 - x, y, z));
 }
 
 /// Of what stands on the left, or on the right, or of both together.
@@ -49,19 +49,23 @@ Symmetric symmetric(const Filled& filled, Slopes slopes, Halves halves) {
     return out;
 }
 
-bool isSymmetric(const Build& build) {
-    bool out = true;
+std::size_t unlikeCells(const Build& build) {
+    std::size_t out = 0;
     forEachPair(build.size(), [&](glm::ivec3 left, glm::ivec3 right) {
         const Block *here = build.at(left), *there = build.at(right);
         if (!here || !there) {
-            out &= here == there;
+            out += here != there;
             return;
         }
         const Block image = mirrored(*there, 0);
-        out &= image.kind == here->kind && image.colour == here->colour &&
-               usual(image.kind, image.turn) == usual(here->kind, here->turn);
+        out += image.kind != here->kind || image.colour != here->colour ||
+               usual(image.kind, image.turn) != usual(here->kind, here->turn);
     });
     return out;
+}
+
+bool isSymmetric(const Build& build) {
+    return unlikeCells(build) == 0;
 }
 
 } // namespace zl::blocks

@@ -16,6 +16,8 @@ struct Symmetric {
 /// wide, so that one column stands on the centre line; throws Error for an even one.
 Symmetric symmetric(const Filled& filled, Slopes slopes, Halves halves);
 
+/// How many cells hold another block than their image on the other side, each pair once.
+std::size_t unlikeCells(const Build& build);
 bool isSymmetric(const Build& build);
 
 } // namespace zl::blocks

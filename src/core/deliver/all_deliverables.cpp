@@ -1,6 +1,7 @@
 #include "core/deliver/asset_folder.h"
 #include "core/deliver/avatar_file.h"
 #include "core/deliver/block_bundle.h"
+#include "core/deliver/block_hull.h"
 #include "core/deliver/city_object.h"
 #include "core/deliver/console_headers.h"
 #include "core/deliver/engine_prop.h"
@@ -31,7 +32,7 @@ std::vector<std::unique_ptr<Deliverable>> listOf() {
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
     static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit,
                                     RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders, Kart,
-                                    AvatarFile, BlockBundle, CityObject, EngineProp>();
+                                    AvatarFile, BlockBundle, CityObject, EngineProp, BlockHull>();
     return list;
 }
 

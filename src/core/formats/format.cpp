@@ -78,6 +78,7 @@ std::span<const Format> allFormats() {
          readLevelText,
          writeLevelText,
          and_(rig, {Hierarchy, UvPlacement, Colours})},
+        {"block-hull", "Hull of blocks", {"xml"}, readBlockHull, nullptr},
         {"row-mesh", "Geometry of a row package", {"rowmesh"}, readRowMesh, nullptr},
     };
     return formats;

@@ -16,6 +16,7 @@ namespace {
 
 using blocks::Block;
 using blocks::Build;
+using blocks::Paint;
 
 constexpr int version = 1;
 constexpr const char* tops[] = {"+Y", "-Y", "+X", "-X", "+Z", "-Z"}; ///< in the order of turns
@@ -65,7 +66,7 @@ private:
         return *value;
     }
 
-    HullFile::Paint paintOf(pugi::xml_node node) const {
+    Paint paintOf(pugi::xml_node node) const {
         const std::string_view text = node.attribute("rgb").value();
         std::uint32_t value = 0;
         const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value, 16);
@@ -122,7 +123,7 @@ std::string writeHull(const HullFile& hull) {
     root.append_attribute("up") = size.y;
     root.append_attribute("along") = size.z;
     setNumber(root.append_attribute("edge"), hull.edge);
-    for (const HullFile::Paint& paint : hull.paints) {
+    for (const Paint& paint : hull.paints) {
         pugi::xml_node node = root.append_child("paint");
         node.append_attribute("name") = xmlText(paint.name).c_str();
         node.append_attribute("rgb") = hex(paint.colour).c_str();

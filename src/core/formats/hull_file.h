@@ -1,5 +1,5 @@
 #pragma once
-#include "core/blocks/block.h"
+#include "core/model/block_build.h"
 
 #include <string>
 #include <string_view>
@@ -9,15 +9,9 @@ namespace zl::formats {
 
 /// A vehicle of blocks as Hullyard's XML has it (docs/formats/block-hull.md).
 struct HullFile {
-    struct Paint {
-        std::string name;
-        glm::vec3 colour{1}; ///< sRGB, 0 to 1
-
-        bool operator==(const Paint&) const = default;
-    };
     std::string name;
     double edge = 1;           ///< of a block, metres
-    std::vector<Paint> paints; ///< blocks' colours are places in it
+    std::vector<blocks::Paint> paints; ///< blocks' colours are places in it
     blocks::Build build;
 
     bool operator==(const HullFile&) const = default;

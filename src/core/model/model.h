@@ -11,6 +11,10 @@
 #include <memory>
 #include <optional>
 
+namespace zl::blocks {
+struct Hull;
+}
+
 namespace zl {
 
 struct Avatar;
@@ -120,6 +124,7 @@ struct Model {
     std::string madeFor;                   ///< the version of a game's engine; empty where nothing says so
     std::shared_ptr<const OnMap> onMap;    ///< how and where a game's world has it, where it is to have it
     std::shared_ptr<const Avatar> avatar;  ///< its set-up, where it is one
+    std::shared_ptr<const blocks::Hull> blocks; ///< what it is built of; ask blocks::hullOf()
     std::shared_ptr<const KeptExtensions> kept;
     glm::dmat4 placement{1.0};
     SourceFrame frame;

@@ -2,6 +2,7 @@
 #include "core/base/hash.h"
 #include "core/base/units.h"
 #include "core/platform/role_endings.h"
+#include "core/platform/sheet_blocks.h"
 #include "core/platform/sheet_contact.h"
 #include "core/platform/sheet_cost.h"
 #include "core/platform/sheet_pictures.h"
@@ -86,6 +87,7 @@ struct Sheet {
     std::vector<std::string> slots; ///< movements that it plays by name, in its order; mostly none
     contact::Touch touch;           ///< surfaces, marks and the engine, where it reads such
     SheetWorld world;               ///< where it is one
+    SheetBlocks blocks;             ///< where it takes builds of them
     SheetCost cost;                 ///< what copies of a piece may take
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none
     std::filesystem::path file;

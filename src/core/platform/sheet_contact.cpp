@@ -9,28 +9,13 @@ namespace {
 
 using contact::Hatch, contact::hatchNames, contact::MarkPlace, contact::SurfaceKind;
 
-glm::vec3 readColour(TableReader& section, const toml::table& table) {
-    const std::string text = section.text("colour");
-    const auto digit = [](char c) {
-        return std::isdigit(static_cast<unsigned char>(c)) ? c - '0' : c - 'a' + 10;
-    };
-    const auto isHex = [](char c) { return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f'); };
-    if (text.size() != 7 || text[0] != '#' || !std::ranges::all_of(text.substr(1), isHex))
-        section.fail(table.get("colour"), fmt::format("\"{}\" is no colour", text),
-                     "six digits like \"#8d8f88\", letters in lower case");
-    glm::vec3 out;
-    for (int k = 0; k < 3; ++k)
-        out[k] = float(16 * digit(text[std::size_t(2 * k + 1)]) + digit(text[std::size_t(2 * k + 2)])) / 255;
-    return out;
-}
-
 SurfaceKind readSurface(const toml::table& table, const std::filesystem::path& file) {
     TableReader section(table, file);
     SurfaceKind out;
     out.name = section.text("name");
     if (out.name.find_first_of(" \t\r\n") != std::string::npos)
         section.fail(table.get("name"), fmt::format("\"{}\" has a blank in it", out.name), "one word");
-    out.colour = readColour(section, table);
+    out.colour = section.colour("colour");
     const std::string hatch = section.text("hatch", false, "plain");
     section.demandWord(table.get("hatch"), "hatch", hatch, {std::begin(hatchNames), std::end(hatchNames)});
     out.hatch = Hatch(std::ranges::find(hatchNames, hatch) - std::begin(hatchNames));

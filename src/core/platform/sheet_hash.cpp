@@ -62,6 +62,13 @@ public:
         (*this)(touch.surfaces), (*this)(touch.marks), (*this)(touch.engine), (*this)(touch.earlier);
         (*this)(touch.holderName);
     }
+    void operator()(const blocks::Paint& paint) {
+        (*this)(paint.name);
+        for (int k = 0; k < 3; ++k) (*this)(double(paint.colour[k]));
+    }
+    void operator()(const SheetBlocks& blocks) {
+        (*this)(blocks.edge), (*this)(blocks.kilograms), (*this)(blocks.paints);
+    }
     void operator()(const ChannelSource& channel) { (*this)(textOf(channel)); }
     void operator()(const SheetPicture& picture) {
         (*this)(picture.name), (*this)(picture.format), (*this)(double(picture.mostEdge));
@@ -87,7 +94,8 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
     add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost), add(sheet.levels.name);
     add(double(sheet.levels.as)), add(sheet.slots), add(sheet.surface.settings);
-    add(sheet.touch), add(sheet.world.traits), add(double(sheet.world.collisionFiles));
+    add(sheet.touch), add(sheet.world.traits), add(double(sheet.world.collisionFiles)),
+        add(sheet.blocks);
     return add.hash;
 }
 

@@ -224,6 +224,7 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         companion.refuseOthers();
     }
     sheet.touch = readContact(reader, file);
+    sheet.blocks = readBlocks(reader, file);
     if (const toml::table* table = reader.table("world", false)) {
         TableReader world(*table, file);
         sheet.world.traits = world.texts("traits");

@@ -3,6 +3,7 @@
 #include "core/base/words.h"
 
 #include <fmt/format.h>
+#include <glm/glm.hpp>
 #include <toml++/toml.h>
 
 #include <algorithm>
@@ -60,6 +61,20 @@ public:
         const double value = number(node, key);
         if (value <= 0) fail(node, fmt::format("\"{}\" is {}", key, value), "a number above zero");
         return value;
+    }
+    /// Six digits like "#8d8f88": sRGB, 0 to 1.
+    glm::vec3 colour(const std::string& key) {
+        const std::string value = text(key);
+        const auto digit = [](char c) { return c <= '9' ? c - '0' : c - 'a' + 10; };
+        const auto isHex = [](char c) { return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f'); };
+        if (value.size() != 7 || value[0] != '#' || !std::ranges::all_of(value.substr(1), isHex))
+            fail(table_.get(key), fmt::format("\"{}\" is no colour", value),
+                 "six digits like \"#8d8f88\", letters in lower case");
+        glm::vec3 out;
+        for (int k = 0; k < 3; ++k)
+            out[k] =
+                float(16 * digit(value[std::size_t(2 * k + 1)]) + digit(value[std::size_t(2 * k + 2)])) / 255;
+        return out;
     }
     bool flag(const std::string& key, bool fallback) {
         const toml::node* node = get(key, false);

@@ -82,6 +82,13 @@ std::span<const RuleKind> allRuleKinds() {
         {"number", {{"least"}, {"most"}}, measureNumber},
         {"view-distance", {{"least"}, {"most"}}, measureViewDistance},
         {"placed", {}, measurePlaced},
+        {"block-count", {{"most"}}, measureBlockCount},
+        {"block-bounds", {{"across"}, {"up"}, {"along"}}, measureBlockBounds},
+        {"block-kinds", {}, measureBlockKinds, {{"kinds"}}},
+        {"one-piece", {}, measureOnePiece},
+        {"centre-line", {}, measureCentreLine},
+        {"symmetric", {}, measureSymmetric},
+        {"hollow", {{"walls"}}, measureHollow},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

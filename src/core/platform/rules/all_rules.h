@@ -79,6 +79,13 @@ Finding measureWholeBlocks(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureNumber(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureViewDistance(const Measures&, const Sheet&, const RuleSpec&);
 Finding measurePlaced(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureBlockCount(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureBlockBounds(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureBlockKinds(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureOnePiece(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureCentreLine(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSymmetric(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureHollow(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

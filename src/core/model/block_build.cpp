@@ -1,6 +1,7 @@
-#include "core/blocks/block.h"
+#include "core/model/block_build.h"
 
 #include "core/base/error.h"
+#include "core/model/model.h"
 
 #include <algorithm>
 
@@ -54,6 +55,13 @@ void Build::take(glm::ivec3 cell) {
 
 std::size_t Build::count() const {
     return std::size_t(std::ranges::count(there_, 1));
+}
+
+const Hull* hullOf(const Model& model) {
+    const auto shown = shownNodes(model);
+    if (!model.blocks || shown.size() != 1) return nullptr;
+    const int mesh = model.nodes[std::size_t(shown[0])].mesh;
+    return model.meshes[std::size_t(mesh)] == model.blocks->mesh ? model.blocks.get() : nullptr;
 }
 
 } // namespace zl::blocks

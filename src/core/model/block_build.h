@@ -3,8 +3,15 @@
 
 #include <array>
 #include <cstdint>
+#include <memory>
+#include <string>
 #include <string_view>
 #include <vector>
+
+namespace zl {
+struct Mesh;
+struct Model;
+} // namespace zl
 
 /// Builds of blocks: which block is where, what kinds there are, and how a model becomes one. A block is a
 /// unit cube or a part of one; builds stand in blocks, Y up and Z ahead, as their platform has it.
@@ -63,5 +70,32 @@ private:
     std::vector<char> there_;
     std::vector<Block> blocks_; ///< an empty cell's is as made
 };
+
+/// A colour that blocks may have.
+struct Paint {
+    std::string name;
+    glm::vec3 colour{1}; ///< sRGB, 0 to 1
+
+    bool operator==(const Paint&) const = default;
+};
+
+/// What a model is built of where it is a build of blocks. Its cells are counted from the column on the
+/// centre line, the lowest layer and the hindmost row as they were when it was made, so that the same number
+/// means the same place before and after it grows.
+struct Hull {
+    Build build;
+    glm::ivec3 first{0};       ///< the number of the build's first cell
+    double edge = 1;           ///< of a block, metres
+    std::vector<Paint> paints; ///< blocks' colours are places in it
+    std::vector<glm::ivec3> taken{}; ///< cells that it empties where it is laid over another hull
+    /// The mesh that shows it, in metres: a model that shows another, or more, is not this build any more.
+    std::shared_ptr<const Mesh> mesh{};
+
+    /// Where cell 0 begins, in the mesh's own metres: the middle of the column at X 0 is at X 0.
+    glm::dvec3 cornerOf(glm::ivec3 number) const { return (glm::dvec3(number) - glm::dvec3(0.5, 0, 0)) * edge; }
+};
+
+/// Null where the model is no build of blocks, or was one and was changed in another way since.
+const Hull* hullOf(const Model& model);
 
 } // namespace zl::blocks

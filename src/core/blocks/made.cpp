@@ -1,0 +1,109 @@
+#include "core/blocks/made.h"
+
+#include "core/base/error.h"
+#include "core/blocks/bridges.h"
+#include "core/blocks/hollow.h"
+#include "core/blocks/paint.h"
+#include "core/blocks/pieces.h"
+#include "core/blocks/plane.h"
+#include "core/blocks/sheets.h"
+#include "core/contact/body_mesh.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace zl::blocks {
+
+namespace {
+
+constexpr int widestGap = 3; ///< blocks, over which what the model has in one piece is joined again
+
+/// Without the layers at the ends that hold nothing; across as many on both sides, so that the middle stays.
+Hull trimmed(Hull hull) {
+    const glm::ivec3 size = hull.build.size();
+    glm::ivec3 least = size, most{-1};
+    for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
+        if (hull.build.isThere(i)) {
+            least = glm::min(least, cellIn(size, i)), most = glm::max(most, cellIn(size, i));
+        }
+    if (most.x < 0) return hull;
+    const int side = std::min(least.x, size.x - 1 - most.x);
+    least.x = side, most.x = size.x - 1 - side;
+    Build out(most - least + 1);
+    for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
+        if (hull.build.isThere(i)) out.put(cellIn(size, i) - least, hull.build.block(i));
+    hull.build = std::move(out);
+    hull.first += least;
+    return hull;
+}
+
+/// Takes out strays, one entry for each piece that they were.
+std::vector<Stray> straysOf(Build& build, std::size_t least, const Lattice& lattice) {
+    const Pieces before = piecesOf(build);
+    std::vector<Stray> all(before.blocks.size());
+    for (const glm::ivec3& cell : dropStrays(build, least)) {
+        const auto piece = std::size_t(before.of[indexIn(build.size(), cell)]);
+        if (all[piece].blocks++ == 0)
+            all[piece].at = (glm::dvec3(cell + lattice.first) + glm::dvec3(0, 0.5, 0.5)) * lattice.edge;
+    }
+    std::erase_if(all, [](const Stray& one) { return one.blocks == 0; });
+    return all;
+}
+
+/// A quarter less than a whole model's bounds may be enough; nothing at all is not.
+void demandSomething(const Build& build, const Lattice& lattice) {
+    if (build.count() > 0) return;
+    throw Error("nothing of it fills a block, even by half", {},
+                lattice.size.x * lattice.size.y * lattice.size.z < 64 ? "Make it larger."
+                                                                      : "Give thin parts one block.");
+}
+
+} // namespace
+
+Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
+    const Mesh whole = contact::bodyMesh(model);
+    if (whole.indices.empty()) throw Error("the model has no faces to build from", {}, "Bring one in.");
+    Made out;
+    out.objects = shownNodes(model).size();
+    const geometry::Bounds bounds = geometry::meshBounds(whole);
+    const Plane plane = wanted.plane ? Plane{*wanted.plane, unlikeAbout(whole, bounds, *wanted.plane, progress.silent())}
+                                     : planeOf(whole, bounds, progress.silent());
+    out.plane = plane.x, out.unlike = plane.unlike;
+    progress.report(0.15);
+    const Lattice lattice = latticeFor(bounds, wanted.edge, wanted.size, plane.x);
+    out.factor = lattice.factor, out.origin = lattice.origin;
+
+    const Sides sides = sidesOf(geometry::transformed(whole, lattice.toBlocks), progress.silent());
+    out.sheets = sides.sheetParts;
+    progress.report(0.3);
+    Filled full = filled(sides.bodies, lattice.size, sides.sheets, wanted.thin, progress.between(0.3, 0.7));
+    out.unsure = full.unsure, out.thin = full.thin;
+    for (const Samples one : full.cells) out.volume += misfitOfNone(one);
+
+    Hull& hull = out.hull;
+    hull.edge = wanted.edge, hull.first = lattice.first, hull.paints = wanted.paints;
+    if (wanted.halves) {
+        Symmetric both = symmetric(full, wanted.slopes, *wanted.halves);
+        hull.build = std::move(both.build), out.ofLeft = both.ofLeft, out.ofRight = both.ofRight;
+    } else {
+        hull.build = solidOf(full, wanted.slopes);
+    }
+    demandSomething(hull.build, lattice);
+    const Crossed crossed = crossedCells(model, lattice.toBlocks, lattice.size, progress.between(0.7, 0.8));
+    const bool mirrored = wanted.halves.has_value();
+    out.bridges = bridgeEdges(hull.build, wanted.slopes, mirrored);
+    out.strays = straysOf(hull.build, wanted.strays, lattice);
+    out.bridges += bridgeAlong(hull.build, crossed, widestGap, mirrored);
+    out.error = volumeError(hull.build, full);
+    out.withoutSlopes = wanted.slopes == Slopes::None ? hull.build.count() : solidOf(full, Slopes::None).count();
+    if (wanted.wall > 0)
+        out.hollowed =
+            hollowOut(hull.build, wanted.wall, wanted.braces ? crossed.crossed : std::vector<char>());
+    paint(hull.build, crossed, wanted.paints, mirrored);
+    hull = trimmed(std::move(hull));
+    progress.report(1);
+    return out;
+}
+
+} // namespace zl::blocks

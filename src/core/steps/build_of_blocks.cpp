@@ -1,0 +1,153 @@
+#include "core/steps/build_of_blocks.h"
+
+#include "core/blocks/greedy_mesh.h"
+#include "core/blocks/pieces.h"
+#include "core/blocks/solid.h"
+#include "core/geometry/world.h"
+
+#include <glm/gtc/matrix_transform.hpp>
+
+namespace zl::steps {
+
+namespace {
+
+blocks::Size sizeOf(const BuildOfBlocks& step, StepContext& context) {
+    using By = BuildOfBlocks::By;
+    blocks::Size out;
+    out.axis = int(step.axis);
+    switch (step.by) {
+    case By::Blocks:
+        out.by = blocks::Size::By::Blocks, out.value = step.blocks;
+        break;
+    case By::Length:
+        out.by = blocks::Size::By::Metres, out.value = step.length;
+        break;
+    case By::Like: {
+        const Companion known = context.input(step.like);
+        out.by = blocks::Size::By::Metres, out.value = geometry::worldBounds(*known.model).size()[out.axis];
+        if (!(out.value > 0))
+            throw Error(known.name + " has no extent along that axis", std::string(step.info.id),
+                        "Choose another axis, or another model.");
+        break;
+    }
+    case By::Factor:
+        out.by = blocks::Size::By::Factor, out.value = step.factor;
+        break;
+    }
+    return out;
+}
+
+blocks::Wanted wantedOf(const BuildOfBlocks& step, StepContext& context) {
+    blocks::Wanted out;
+    const platform::SheetBlocks given = context.sheet ? context.sheet->blocks : platform::SheetBlocks();
+    if (given.edge > 0) out.edge = given.edge;
+    out.paints = given.paints;
+    out.size = sizeOf(step, context);
+    out.slopes = step.slopes;
+    out.halves.reset();
+    if (step.both != BuildOfBlocks::Both::No) out.halves = blocks::Halves(step.both);
+    if (step.where == BuildOfBlocks::Where::Given) out.plane = step.plane;
+    out.wall = step.inside == BuildOfBlocks::Inside::Full ? 0 : step.wall;
+    out.braces = step.inside == BuildOfBlocks::Inside::Braces;
+    out.thin = {step.thin == BuildOfBlocks::Thin::One ? step.thinner : 0, step.side};
+    out.strays = std::size_t(step.strays);
+    return out;
+}
+
+constexpr double lopsided = 0.1; ///< of the volume, from where on nobody took it for symmetric
+
+std::string percent(double share) {
+    return showNumber(100 * share, 1) + " %";
+}
+
+/// What stays behind, in words; empty where nothing does.
+std::string leftBehind(const Model& in) {
+    std::vector<std::string> what;
+    if (!in.skins.empty()) what.emplace_back("bones");
+    if (!in.clips.empty()) what.push_back(showCount(long(in.clips.size()), "clip", "clips"));
+    if (!in.colliders.empty()) what.push_back(showCount(long(in.colliders.size()), "body", "bodies"));
+    std::string out;
+    for (const std::string& one : what) out += (out.empty() ? "" : ", ") + one;
+    return out;
+}
+
+} // namespace
+
+Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
+    const blocks::Wanted wanted = wantedOf(*this, context);
+    blocks::Made made = blocks::made(in, wanted, context.progress.between(0, 0.95));
+    const glm::ivec3 size = made.hull.build.size();
+    const glm::dvec3 metres = glm::dvec3(size) * wanted.edge;
+    const std::size_t count = made.hull.build.count(), before = count + made.hollowed;
+    const double volume = std::max(made.volume, 1e-9);
+
+    context.note(fmt::format("{} × {} × {} blocks = {} × {} × {} m, {} times as large", size.x, size.y, size.z,
+                             showNumber(metres.x), showNumber(metres.y), showNumber(metres.z),
+                             showMeasure(made.factor)));
+    if (context.sheet)
+        for (const platform::RuleSpec* rule : context.sheet->rulesOf("block-bounds"))
+            context.note(fmt::format("the platform takes {} × {} × {}", rule->limit("across", 0),
+                                     rule->limit("up", 0), rule->limit("along", 0)));
+    context.note(fmt::format("{} → {}; volume off by {}", showCount(long(made.objects), "object", "objects"),
+                             showCount(long(count), "block", "blocks"), percent(made.error / volume)));
+    context.note(fmt::format("centre line at X {}, sides differ by {}", context.showLength(made.plane),
+                             percent(made.unlike / 2)));
+    if (wanted.halves) {
+        context.note(fmt::format("left side on both: {} off, right side: {}", percent(made.ofLeft / volume),
+                                 percent(made.ofRight / volume)));
+        if (made.unlike / 2 > lopsided) {
+            context.note("it is not alike on both sides: as they are may be meant");
+            context.offer("Leave both sides as they are", {{"both", "no"}});
+        }
+    }
+    if (made.unsure > 0) context.note("open in places: what is inside was told by winding numbers");
+    if (made.sheets > 0)
+        context.note(fmt::format("{} nothing and became one block thick",
+                                 showCount(long(made.sheets), "part encloses", "parts enclose")));
+    if (made.bridges > 0)
+        context.note(fmt::format("{} in, where blocks met at an edge only",
+                                 showCount(long(made.bridges), "block was put", "blocks were put")));
+    std::size_t dropped = 0;
+    auto strayList = nlohmann::json::array();
+    for (const blocks::Stray& one : made.strays) {
+        dropped += one.blocks;
+        const glm::dvec3 at = one.at + made.origin;
+        strayList.push_back({{"blocks", one.blocks}, {"at", {at.x, at.y, at.z}}});
+    }
+    if (dropped > 0)
+        context.note(fmt::format("{} dropped in {}", showCount(long(dropped), "stray block", "stray blocks"),
+                                 showCount(long(made.strays.size()), "piece", "pieces")));
+    if (const std::string left = leftBehind(in); !left.empty()) context.note("left behind: " + left);
+
+    std::array<std::size_t, std::size(blocks::kindNames)> kinds{};
+    for (std::size_t i = 0; i < made.hull.build.cellCount(); ++i)
+        if (made.hull.build.isThere(i)) ++kinds[std::size_t(made.hull.build.block(i).kind)];
+    nlohmann::json byKind = nlohmann::json::object();
+    for (std::size_t kind = 0; kind < kinds.size(); ++kind)
+        byKind[std::string(blocks::kindNames[kind])] = kinds[kind];
+    context.facts["size"] = {size.x, size.y, size.z};
+    context.facts["metres"] = {metres.x, metres.y, metres.z};
+    context.facts["factor"] = made.factor;
+    context.facts["count"] = count;
+    context.facts["byKind"] = std::move(byKind);
+    context.facts["components"] = blocks::piecesOf(made.hull.build).blocks.size();
+    context.facts["symmetric"] = blocks::isSymmetric(made.hull.build);
+    context.facts["volumeError"] = made.error / volume;
+    context.facts["left"] = made.ofLeft / volume;
+    context.facts["right"] = made.ofRight / volume;
+    context.facts["plane"] = made.plane;
+    context.facts["strays"] = std::move(strayList);
+    context.facts["withoutSlopes"] = made.withoutSlopes;
+    context.facts["withoutHollow"] = before;
+    if (context.sheet)
+        context.facts["kilograms"] = blocks::volumeOf(made.hull.build) * context.sheet->blocks.kilograms;
+
+    Model out = blocks::modelOf(std::move(made.hull), in.name);
+    out.format = in.format, out.files = in.files, out.dropped = in.dropped, out.warnings = in.warnings;
+    out.frame = in.frame, out.headingKnown = in.headingKnown;
+    out.placement = glm::translate(glm::dmat4(1), made.origin);
+    out.travelled = glm::scale(glm::dmat4(1), glm::dvec3(made.factor)) * in.travelled;
+    return out;
+}
+
+} // namespace zl::steps
