@@ -5,7 +5,14 @@
 #include <functional>
 #include <string>
 
+namespace zl::project {
+struct Project;
+}
+
 namespace zl::demo {
+
+/// The demo project, as it lies in `folder`.
+project::Project harvestFair(const std::filesystem::path& folder);
 
 /// A bronze bell on a stone foot under a wooden headstock, in millimetres, Y up, standing at the origin.
 /// `detail` 1 gives about 0.79 million triangles; the number goes with its square. UVs run once round.
@@ -45,6 +52,9 @@ Model dockHoist();
 /// A lamp in a crate, a block wide but drawn a tenth too large and off its place, with marks that are spelt
 /// and placed from memory. Metres, Y up.
 Model crateLamp();
+/// An airship for the fair: eight objects, among them an envelope with holes, fins thinner than a block, an open
+/// sail and ropes. Metres, Y up, facing +Z, 7.4 m long; one lamp makes its sides differ.
+Model fairAirship();
 /// A clock with four faces on an iron post. Metres, Y up; its faces share a name.
 Model quayClock();
 /// A small installation of Port Calder, in games/port-calder: tables, an archive, and everything of others.

@@ -9,6 +9,7 @@
 #include "standins/mirror/mirror_arena.h"
 #include "standins/shed/shed_arena.h"
 #include "standins/site/site_arena.h"
+#include "standins/slip/slip_arena.h"
 #include "standins/stand_in.h"
 #include "standins/table/table_arena.h"
 #include "standins/table/table_tests.h"
@@ -36,7 +37,8 @@ const std::vector<StandIn>& allStandIns() {
         {"mirror", "mirror", "m", mirror::tryFolder, mirror::open},
         {"field", "block field", "blocks", field::tryFolder, field::open},
         {"city", "harbour city", "m", city::tryFolder, city::open},
-        {"tunnel", "test tunnel", "u", tunnel::tryFolder, tunnel::open}};
+        {"tunnel", "test tunnel", "u", tunnel::tryFolder, tunnel::open},
+        {"slip", "slip", "blocks", slip::tryFolder, slip::open}};
     return list;
 }
 

@@ -96,9 +96,15 @@ const std::vector<Face>& facesOf(Kind kind, Turn turn) {
 }
 
 std::uint8_t covers(const Block& block, int side) {
-    for (const Face& face : facesOf(block.kind, block.turn))
-        if (face.side == side) return face.quarters;
-    return 0;
+    static const auto all = [] {
+        std::array<std::array<std::array<std::uint8_t, 6>, turnCount>, std::size(kindNames)> made{};
+        for (std::size_t kind = 0; kind < made.size(); ++kind)
+            for (Turn turn = 0; turn < turnCount; ++turn)
+                for (const Face& face : facesOf(Kind(kind), turn))
+                    if (face.side >= 0) made[kind][turn][std::size_t(face.side)] = face.quarters;
+        return made;
+    }();
+    return all[std::size_t(block.kind)][block.turn][std::size_t(side)];
 }
 
 bool isSeen(const Face& face, const Block* neighbour) {

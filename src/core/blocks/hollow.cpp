@@ -2,68 +2,98 @@
 
 #include "core/base/error.h"
 
-#include <deque>
+#include <algorithm>
 
 namespace zl::blocks {
 
 namespace {
 
-template <class Do>
-void forEachBeside(glm::ivec3 size, glm::ivec3 cell, const Do& does) {
-    for (int z = std::max(cell.z - 1, 0); z <= std::min(cell.z + 1, size.z - 1); ++z)
-        for (int y = std::max(cell.y - 1, 0); y <= std::min(cell.y + 1, size.y - 1); ++y)
-            for (int x = std::max(cell.x - 1, 0); x <= std::min(cell.x + 1, size.x - 1); ++x)
-                does(indexIn(size, {x, y, z}));
+/// The cells that can be reached from outside, in a box that is one cell larger on every side: what is empty
+/// or no cube, corner to corner.
+std::vector<char> outside(const Build& build, glm::ivec3 padded) {
+    std::vector<char> open(cellsIn(padded), 1), out(open.size(), 0);
+    for (std::size_t i = 0; i < build.cellCount(); ++i)
+        if (build.isThere(i) && build.block(i).kind == Kind::Cube)
+            open[indexIn(padded, cellIn(build.size(), i) + 1)] = 0;
+    std::vector<std::ptrdiff_t> around;
+    for (int z = -1; z <= 1; ++z)
+        for (int y = -1; y <= 1; ++y)
+            for (int x = -1; x <= 1; ++x)
+                around.push_back(x + std::ptrdiff_t(padded.x) * (y + std::ptrdiff_t(padded.y) * z));
+    // The rim is outside, and nobody goes beyond it: only what is within looks around.
+    std::vector<std::size_t> reached;
+    const auto isRim = [&](glm::ivec3 cell) {
+        return glm::any(glm::equal(cell, glm::ivec3(0))) || glm::any(glm::equal(cell, padded - 1));
+    };
+    std::vector<char> rim(open.size(), 0);
+    for (std::size_t i = 0; i < open.size(); ++i) {
+        const glm::ivec3 cell = cellIn(padded, i);
+        if (!isRim(cell)) continue;
+        rim[i] = out[i] = 1;
+    }
+    for (std::size_t i = 0; i < open.size(); ++i) {
+        if (rim[i] || !open[i]) continue;
+        for (const std::ptrdiff_t way : around)
+            if (rim[i + std::size_t(way)]) {
+                out[i] = 1, reached.push_back(i);
+                break;
+            }
+    }
+    while (!reached.empty()) {
+        const std::size_t at = reached.back();
+        reached.pop_back();
+        for (const std::ptrdiff_t way : around) {
+            const std::size_t next = at + std::size_t(way);
+            if (out[next] || !open[next]) continue;
+            out[next] = 1, reached.push_back(next);
+        }
+    }
+    return out;
 }
 
-/// How deep each cell lies: 0 outside, 1 for the first wall, and so on.
-std::vector<int> depths(const Build& build, int wall) {
+/// Marks what lies within `far` cells of a mark along one axis.
+void spread(std::vector<char>& marked, glm::ivec3 size, int axis, int far) {
+    const std::size_t strides[] = {1, std::size_t(size.x), std::size_t(size.x) * std::size_t(size.y)};
+    const int u = (axis + 1) % 3, v = (axis + 2) % 3, length = size[axis];
+    std::vector<char> before(static_cast<std::size_t>(length));
+    for (int j = 0; j < size[v]; ++j)
+        for (int i = 0; i < size[u]; ++i) {
+            char* line = &marked[std::size_t(i) * strides[u] + std::size_t(j) * strides[v]];
+            for (int k = 0; k < length; ++k) before[std::size_t(k)] = line[std::size_t(k) * strides[axis]];
+            const auto pass = [&](int k, int& since) {
+                since = before[std::size_t(k)] ? 0 : since + 1;
+                if (since <= far) line[std::size_t(k) * strides[axis]] = 1;
+            };
+            int ahead = far, behind = far; // nothing is marked beyond either end
+            for (int k = 0; k < length; ++k) pass(k, behind);
+            for (int k = length - 1; k >= 0; --k) pass(k, ahead);
+        }
+}
+
+/// 1 for each block that lies deeper than `wall`.
+std::vector<char> deeper(const Build& build, int wall) {
     if (wall < 1) throw Error("a hull needs a wall of at least one block", {}, "Give it one.");
-    const glm::ivec3 size = build.size();
-    std::vector<int> depth(build.cellCount(), -1);
-    std::deque<std::size_t> open;
-    const auto isOpen = [&](std::size_t at) {
-        return !build.isThere(at) || build.block(at).kind != Kind::Cube;
-    };
-    for (std::size_t i = 0; i < depth.size(); ++i) {
-        const glm::ivec3 cell = cellIn(size, i);
-        const bool edge = cell.x == 0 || cell.y == 0 || cell.z == 0 || cell.x == size.x - 1 ||
-                          cell.y == size.y - 1 || cell.z == size.z - 1;
-        if (!edge) continue;
-        depth[i] = isOpen(i) ? 0 : 1;
-        depth[i] == 0 ? open.push_front(i) : open.push_back(i);
-    }
-    // Steps within the outside are free, so that the nearest is always taken first.
-    while (!open.empty()) {
-        const std::size_t at = open.front();
-        open.pop_front();
-        forEachBeside(size, cellIn(size, at), [&](std::size_t next) {
-            const bool free = depth[at] == 0 && isOpen(next);
-            const int reached = free ? 0 : depth[at] + 1;
-            if (depth[next] >= 0 && depth[next] <= reached) return;
-            depth[next] = reached;
-            free ? open.push_front(next) : open.push_back(next);
-        });
-    }
-    return depth;
+    const glm::ivec3 size = build.size(), padded = size + 2;
+    auto reached = outside(build, padded);
+    for (int axis = 0; axis < 3; ++axis) spread(reached, padded, axis, wall);
+    std::vector<char> out(build.cellCount(), 0);
+    for (std::size_t i = 0; i < out.size(); ++i)
+        out[i] = build.isThere(i) && !reached[indexIn(padded, cellIn(size, i) + 1)];
+    return out;
 }
 
 } // namespace
 
 std::size_t hollowOut(Build& build, int wall, const std::vector<char>& keep) {
-    const auto depth = depths(build, wall);
+    const auto inside = deeper(build, wall);
     std::size_t out = 0;
-    for (std::size_t i = 0; i < depth.size(); ++i)
-        if (build.isThere(i) && depth[i] > wall && (keep.empty() || !keep[i]))
-            build.take(cellIn(build.size(), i)), ++out;
+    for (std::size_t i = 0; i < inside.size(); ++i)
+        if (inside[i] && (keep.empty() || !keep[i])) build.take(cellIn(build.size(), i)), ++out;
     return out;
 }
 
 std::size_t deeperThan(const Build& build, int wall) {
-    const auto depth = depths(build, wall);
-    std::size_t out = 0;
-    for (std::size_t i = 0; i < depth.size(); ++i) out += build.isThere(i) && depth[i] > wall;
-    return out;
+    return std::size_t(std::ranges::count(deeper(build, wall), 1));
 }
 
 } // namespace zl::blocks

@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <tbb/parallel_invoke.h>
 
 namespace zl::blocks {
 
@@ -74,23 +75,28 @@ Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
     const Lattice lattice = latticeFor(bounds, wanted.edge, wanted.size, plane.x);
     out.factor = lattice.factor, out.origin = lattice.origin;
 
-    const Sides sides = sidesOf(geometry::transformed(whole, lattice.toBlocks), progress.silent());
-    out.sheets = sides.sheetParts;
-    progress.report(0.3);
-    Filled full = filled(sides.bodies, lattice.size, sides.sheets, wanted.thin, progress.between(0.3, 0.7));
-    out.unsure = full.unsure, out.thin = full.thin;
-    for (const Samples one : full.cells) out.volume += misfitOfNone(one);
-
+    // The surface says what colours there are while its inside is filled.
+    Filled full;
+    Crossed crossed;
     Hull& hull = out.hull;
     hull.edge = wanted.edge, hull.first = lattice.first, hull.paints = wanted.paints;
-    if (wanted.halves) {
-        Symmetric both = symmetric(full, wanted.slopes, *wanted.halves);
-        hull.build = std::move(both.build), out.ofLeft = both.ofLeft, out.ofRight = both.ofRight;
-    } else {
-        hull.build = solidOf(full, wanted.slopes);
-    }
+    const auto fill = [&] {
+        const Sides sides = sidesOf(geometry::transformed(whole, lattice.toBlocks), progress.silent());
+        out.sheets = sides.sheetParts;
+        full = filled(sides.bodies, lattice.size, sides.sheets, wanted.thin, progress.between(0.2, 0.7));
+        if (wanted.halves) {
+            Symmetric both = symmetric(full, wanted.slopes, *wanted.halves);
+            hull.build = std::move(both.build), out.ofLeft = both.ofLeft, out.ofRight = both.ofRight;
+        } else {
+            hull.build = solidOf(full, wanted.slopes);
+        }
+    };
+    tbb::parallel_invoke(
+        fill, [&] { crossed = crossedCells(model, lattice.toBlocks, lattice.size, progress.silent()); });
+    progress.report(0.75);
+    out.unsure = full.unsure, out.thin = full.thin;
+    for (const Samples one : full.cells) out.volume += misfitOfNone(one);
     demandSomething(hull.build, lattice);
-    const Crossed crossed = crossedCells(model, lattice.toBlocks, lattice.size, progress.between(0.7, 0.8));
     const bool mirrored = wanted.halves.has_value();
     out.bridges = bridgeEdges(hull.build, wanted.slopes, mirrored);
     out.strays = straysOf(hull.build, wanted.strays, lattice);

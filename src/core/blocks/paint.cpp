@@ -8,20 +8,27 @@
 
 namespace zl::blocks {
 
-std::uint8_t nearestPaint(const glm::vec3& light, const std::vector<Paint>& paints) {
+PaintBox::PaintBox(const std::vector<Paint>& paints) {
+    for (std::size_t i = 0; i < paints.size() && i < 256; ++i) {
+        glm::vec3 light;
+        for (int k = 0; k < 3; ++k) light[k] = texture::fromSrgb(paints[i].colour[k]);
+        perceived_.push_back(texture::perceived(light));
+    }
+}
+
+std::uint8_t PaintBox::nearest(const glm::vec3& light) const {
+    const glm::vec3 wanted = texture::perceived(light);
     std::size_t best = 0;
     float least = 1e30f;
-    const glm::vec3 wanted = texture::perceived(light);
-    for (std::size_t i = 0; i < paints.size() && i < 256; ++i) {
-        glm::vec3 own;
-        for (int k = 0; k < 3; ++k) own[k] = texture::fromSrgb(paints[i].colour[k]);
-        const glm::vec3 away = texture::perceived(own) - wanted;
+    for (std::size_t i = 0; i < perceived_.size(); ++i) {
+        const glm::vec3 away = perceived_[i] - wanted;
         if (const float off = glm::dot(away, away); off < least) least = off, best = i;
     }
     return std::uint8_t(best);
 }
 
 void paint(Build& build, const Crossed& crossed, const std::vector<Paint>& paints, bool mirrored) {
+    const PaintBox box(paints);
     std::vector<char> done(build.cellCount(), 0);
     std::deque<std::size_t> open;
     const auto give = [&](std::size_t at, std::uint8_t colour) {
@@ -39,7 +46,7 @@ void paint(Build& build, const Crossed& crossed, const std::vector<Paint>& paint
             cell.x = build.size().x - 1 - cell.x;
             sum += crossed.colours[indexIn(build.size(), cell)];
         }
-        if (sum.w > 0) give(i, nearestPaint(glm::vec3(sum) / sum.w, paints));
+        if (sum.w > 0) give(i, box.nearest(glm::vec3(sum) / sum.w));
     }
     while (!open.empty()) {
         const std::size_t at = open.front();

@@ -8,7 +8,8 @@
 namespace zl::blocks {
 
 bool holdTogether(const Block& one, int side, const Block& other) {
-    return (covers(one, side) & covers(other, side ^ 1)) != 0;
+    return (one.kind == Kind::Cube && other.kind == Kind::Cube) ||
+           (covers(one, side) & covers(other, side ^ 1)) != 0;
 }
 
 Pieces piecesOf(const Build& build) {
@@ -27,10 +28,10 @@ Pieces piecesOf(const Build& build) {
             ++out.blocks.back();
             const glm::ivec3 cell = cellIn(build.size(), at);
             for (int side = 0; side < 6; ++side) {
-                const Block* next = build.at(cell + sides[side]);
-                if (!next || !holdTogether(build.block(at), side, *next)) continue;
+                if (!build.holds(cell + sides[side])) continue;
                 const std::size_t there = indexIn(build.size(), cell + sides[side]);
-                if (out.of[there] >= 0) continue;
+                if (!build.isThere(there) || out.of[there] >= 0) continue;
+                if (!holdTogether(build.block(at), side, build.block(there))) continue;
                 out.of[there] = number;
                 open.push_back(there);
             }

@@ -62,13 +62,13 @@ const Shape& shapeOf(Kind kind, Turn turn) {
 }
 
 Samples mirrored(Samples samples, int axis) {
-    Samples out = 0;
-    forEachSample([&](glm::ivec3 sample) {
-        if (!(samples >> bitOf(sample) & 1)) return;
-        sample[axis] = samplesAlong - 1 - sample[axis];
-        out |= Samples(1) << bitOf(sample);
-    });
-    return out;
+    if (samples == 0 || samples == ~Samples(0)) return samples;
+    // Each run of four samples along the axis the other way round: neighbours first, then pairs.
+    const int step = axis == 0 ? 1 : axis == 1 ? samplesAlong : samplesAlong * samplesAlong;
+    static constexpr Samples odd[] = {0xaaaaaaaaaaaaaaaa, 0xf0f0f0f0f0f0f0f0, 0xffff0000ffff0000},
+                             upper[] = {0xcccccccccccccccc, 0xff00ff00ff00ff00, 0xffffffff00000000};
+    samples = (samples & odd[axis]) >> step | (samples & ~odd[axis]) << step;
+    return (samples & upper[axis]) >> 2 * step | (samples & ~upper[axis]) << 2 * step;
 }
 
 Shape mirrored(const Shape& shape, int axis) {

@@ -3,6 +3,8 @@
 #include "core/base/error.h"
 #include "core/blocks/turns.h"
 
+#include <tbb/parallel_invoke.h>
+
 namespace zl::blocks {
 
 namespace {
@@ -40,8 +42,10 @@ Symmetric symmetric(const Filled& filled, Slopes slopes, Halves halves) {
     if (filled.size.x % 2 == 0)
         throw Error("an even number of blocks has none on the centre line", {}, "Make it one block wider.");
     Symmetric out;
-    Build left = made(filled, slopes, Halves::Left), right = made(filled, slopes, Halves::Right);
-    out.ofLeft = volumeError(left, filled), out.ofRight = volumeError(right, filled);
+    Build left, right;
+    tbb::parallel_invoke(
+        [&] { left = made(filled, slopes, Halves::Left), out.ofLeft = volumeError(left, filled); },
+        [&] { right = made(filled, slopes, Halves::Right), out.ofRight = volumeError(right, filled); });
     if (halves == Halves::Better) halves = out.ofLeft <= out.ofRight ? Halves::Left : Halves::Right;
     out.build = halves == Halves::Left    ? std::move(left)
                 : halves == Halves::Right ? std::move(right)

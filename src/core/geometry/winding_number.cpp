@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <tbb/parallel_invoke.h>
 
 namespace zl::geometry {
 
@@ -14,6 +15,11 @@ constexpr double farOff = 3; ///< times the reach, from where on the series stan
 
 glm::dvec3 middleOf(const glm::vec3& a, const glm::vec3& b, const glm::vec3& c) {
     return (glm::dvec3(a) + glm::dvec3(b) + glm::dvec3(c)) / 3.0;
+}
+
+/// As long as the triangle's area, the way it faces.
+glm::dvec3 halfCross(const glm::vec3& a, const glm::vec3& b, const glm::vec3& c) {
+    return glm::cross(glm::dvec3(b) - glm::dvec3(a), glm::dvec3(c) - glm::dvec3(a)) / 2.0;
 }
 
 /// Half the solid angle of a triangle seen from the origin, steradians, signed (van Oosterom and Strackee
@@ -33,45 +39,65 @@ WindingNumber::WindingNumber(const Mesh& mesh) {
         triangles_.push_back({mesh.positions[mesh.indices[3 * t]], mesh.positions[mesh.indices[3 * t + 1]],
                               mesh.positions[mesh.indices[3 * t + 2]]});
     if (triangles_.empty()) return;
-    knots_.reserve(triangles_.size() / 2);
-    grow(0, std::uint32_t(triangles_.size()));
+    knots_.resize(knotsFor(std::uint32_t(triangles_.size())));
+    grow(0, 0, std::uint32_t(triangles_.size()));
 }
 
-std::uint32_t WindingNumber::grow(std::uint32_t first, std::uint32_t count) {
-    const auto place = std::uint32_t(knots_.size());
-    knots_.emplace_back();
-    Knot knot;
-    knot.first = first, knot.count = count;
-    const auto begin = triangles_.begin() + first, end = begin + count;
-    double area = 0;
-    glm::dvec3 plain{0}, least{1e300}, most{-1e300};
-    const auto normalOf = [](const Triangle& t) {
-        return glm::cross(glm::dvec3(t.b) - glm::dvec3(t.a), glm::dvec3(t.c) - glm::dvec3(t.a)) / 2.0;
-    };
+std::uint32_t WindingNumber::knotsFor(std::uint32_t count) {
+    return count <= leaf ? 1 : 1 + knotsFor(count / 2) + knotsFor(count - count / 2);
+}
+
+/// Of the triangles themselves.
+void WindingNumber::sum(Knot& knot) const {
+    const auto begin = triangles_.begin() + knot.first, end = begin + knot.count;
+    glm::dvec3 plain{0};
     for (auto t = begin; t != end; ++t) {
-        const glm::dvec3 middle = middleOf(t->a, t->b, t->c), normal = normalOf(*t);
+        const glm::dvec3 middle = middleOf(t->a, t->b, t->c), normal = halfCross(t->a, t->b, t->c);
         const double own = glm::length(normal);
-        area += own, plain += middle, knot.middle += own * middle, knot.normal += normal;
-        least = glm::min(least, middle), most = glm::max(most, middle);
+        knot.area += own, plain += middle, knot.middle += own * middle, knot.normal += normal;
     }
-    knot.middle = area > 0 ? knot.middle / area : plain / double(count);
+    knot.middle = knot.area > 0 ? knot.middle / knot.area : plain / double(knot.count);
     for (auto t = begin; t != end; ++t) {
-        knot.spread += glm::outerProduct(middleOf(t->a, t->b, t->c) - knot.middle, normalOf(*t));
+        knot.spread += glm::outerProduct(middleOf(t->a, t->b, t->c) - knot.middle, halfCross(t->a, t->b, t->c));
         for (const glm::vec3& corner : {t->a, t->b, t->c})
             knot.reach = std::max(knot.reach, glm::distance(glm::dvec3(corner), knot.middle));
     }
-    if (count > leaf) {
-        const glm::dvec3 size = most - least;
-        const int axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
-        const auto half = begin + count / 2;
-        std::nth_element(begin, half, end, [axis](const Triangle& a, const Triangle& b) {
-            return a.a[axis] + a.b[axis] + a.c[axis] < b.a[axis] + b.b[axis] + b.c[axis];
-        });
-        grow(first, count / 2);
-        knot.second = grow(first + count / 2, count - count / 2);
+}
+
+void WindingNumber::grow(std::uint32_t place, std::uint32_t first, std::uint32_t count) {
+    Knot& knot = knots_[place];
+    knot.first = first, knot.count = count;
+    if (count <= leaf) return sum(knot);
+    const auto begin = triangles_.begin() + first, end = begin + count;
+    glm::vec3 least{1e30f}, most{-1e30f};
+    for (auto t = begin; t != end; ++t) least = glm::min(least, t->a), most = glm::max(most, t->a);
+    const glm::vec3 size = most - least;
+    const int axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
+    const std::uint32_t half = count / 2;
+    std::nth_element(begin, begin + half, end, [axis](const Triangle& a, const Triangle& b) {
+        return a.a[axis] + a.b[axis] + a.c[axis] < b.a[axis] + b.b[axis] + b.c[axis];
+    });
+    knot.second = place + 1 + knotsFor(half);
+    const auto one = [&] { grow(place + 1, first, half); };
+    const auto other = [&] { grow(knot.second, first + half, count - half); };
+    constexpr std::uint32_t worthSharing = 20000;
+    if (count > worthSharing)
+        tbb::parallel_invoke(one, other);
+    else
+        one(), other();
+    const Knot* parts[] = {&knots_[place + 1], &knots_[knot.second]};
+    double weight = 0;
+    for (const Knot* part : parts) {
+        const double own = knots_[place + 1].area + knots_[knot.second].area > 0 ? part->area : part->count;
+        knot.middle += own * part->middle, weight += own;
+        knot.area += part->area, knot.normal += part->normal;
     }
-    knots_[place] = knot;
-    return place;
+    knot.middle /= weight;
+    for (const Knot* part : parts) {
+        const glm::dvec3 away = part->middle - knot.middle;
+        knot.spread += part->spread + glm::outerProduct(away, part->normal);
+        knot.reach = std::max(knot.reach, glm::length(away) + part->reach);
+    }
 }
 
 double WindingNumber::at(const glm::dvec3& point) const {

@@ -25,11 +25,14 @@ private:
     struct Knot {
         glm::dvec3 middle{0}, normal{0};
         glm::dmat3 spread{0.0};
-        double reach = 0; ///< of the corners from the middle
+        double area = 0;
+        double reach = 0; ///< that no corner is further from the middle than
         std::uint32_t first = 0, count = 0;
         std::uint32_t second = 0; ///< the other half; the one comes next; 0 for a leaf
     };
-    std::uint32_t grow(std::uint32_t first, std::uint32_t count);
+    static std::uint32_t knotsFor(std::uint32_t count);
+    void sum(Knot& knot) const;
+    void grow(std::uint32_t place, std::uint32_t first, std::uint32_t count);
 
     std::vector<Triangle> triangles_;
     std::vector<Knot> knots_;

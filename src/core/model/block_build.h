@@ -38,8 +38,14 @@ struct Block {
 };
 
 /// Cells of a box are numbered along X first, then Y, then Z.
-std::size_t indexIn(glm::ivec3 size, glm::ivec3 cell);
-glm::ivec3 cellIn(glm::ivec3 size, std::size_t index);
+inline std::size_t indexIn(glm::ivec3 size, glm::ivec3 cell) {
+    return std::size_t(cell.x) +
+           std::size_t(size.x) * (std::size_t(cell.y) + std::size_t(size.y) * std::size_t(cell.z));
+}
+inline glm::ivec3 cellIn(glm::ivec3 size, std::size_t index) {
+    const auto x = std::size_t(size.x), y = std::size_t(size.y);
+    return {int(index % x), int(index / x % y), int(index / (x * y))};
+}
 /// How many there are. Throws Error for more than can be worked with.
 std::size_t cellsIn(glm::ivec3 size);
 
@@ -51,9 +57,14 @@ public:
     explicit Build(glm::ivec3 size);
 
     glm::ivec3 size() const { return size_; }
-    bool holds(glm::ivec3 cell) const;
+    bool holds(glm::ivec3 cell) const {
+        return cell.x >= 0 && cell.y >= 0 && cell.z >= 0 && cell.x < size_.x && cell.y < size_.y &&
+               cell.z < size_.z;
+    }
     /// Null for an empty cell and for one outside.
-    const Block* at(glm::ivec3 cell) const;
+    const Block* at(glm::ivec3 cell) const {
+        return holds(cell) && isThere(indexIn(size_, cell)) ? &blocks_[indexIn(size_, cell)] : nullptr;
+    }
     /// Cells outside are left alone.
     void put(glm::ivec3 cell, Block block);
     void take(glm::ivec3 cell);
