@@ -22,17 +22,24 @@ void main() {
 
 const char* solidFragment = R"(#version 330 core
 in vec3 at; in vec3 facing; in vec2 texel; in float warmth;
-uniform vec4 colour, tint; uniform vec3 eye, above, below; uniform float gloss, opacity; uniform bool textured, heated, wired, faceted; uniform sampler2D picture;
+uniform vec4 colour, tint, grid; uniform vec3 eye, above, below; uniform float gloss, opacity; uniform bool textured, heated, wired, faceted; uniform sampler2D picture;
 out vec4 pixel;
 vec3 scale(float t) { // dark blue, teal, green, yellow: brighter means more, also without colour vision
     vec3 a = vec3(0.24, 0.29, 0.54), b = vec3(0.13, 0.57, 0.55), c = vec3(0.48, 0.77, 0.38), d = vec3(0.97, 0.87, 0.20);
     return t < 0.333 ? mix(a, b, t * 3.0) : t < 0.667 ? mix(b, c, t * 3.0 - 1.0) : mix(c, d, t * 3.0 - 2.0);
+}
+float edges() { // how near to where blocks meet, along the axes that the face runs on
+    vec3 cell = (at - grid.xyz) / grid.w, wide = fwidth(cell), off = abs(fract(cell - 0.5) - 0.5);
+    vec3 near = 1.0 - smoothstep(0.4, 1.4, off / max(wide, 1e-6));
+    near *= step(1e-4, wide) * clamp(0.35 / max(wide, 1e-6) - 0.7, 0.0, 1.0); // none on the face itself, or too fine
+    return max(near.x, max(near.y, near.z));
 }
 void main() {
     if (wired) { pixel = vec4(colour.rgb, opacity); return; }
     vec3 base = colour.rgb;
     if (textured) base *= texture(picture, texel).rgb;
     if (heated) base = scale(clamp(warmth, 0.0, 1.0));
+    if (grid.w > 0.0) base *= 1.0 - 0.42 * edges();
     base = mix(base, tint.rgb, tint.a);
     vec3 toEye = normalize(eye - at), n = normalize(faceted ? cross(dFdx(at), dFdy(at)) : facing);
     if (dot(n, toEye) < 0.0) n = -n;
@@ -190,6 +197,7 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
     solid_.setUniformValue("wired", look.wire);
     solid_.setUniformValue("faceted", look.faces == Faces::Flat);
     solid_.setUniformValue("tint", qt(look.tint));
+    solid_.setUniformValue("grid", qt(look.grid));
     solid_.setUniformValue("picture", 0);
     if (look.opacity < 1) {
         glEnable(GL_BLEND);

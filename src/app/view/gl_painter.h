@@ -84,6 +84,7 @@ public:
         Faces faces = Faces::Pictured;
         glm::vec4 tint{0, 0, 0, 0}; ///< mixed over the colour by its alpha
         float opacity = 1;
+        glm::vec4 grid{0}; ///< edges of blocks, drawn on: where they begin, and how far apart; 0 for none
     };
     /// Draws indices first…first+count of the mesh (all by default).
     void draw(GlMesh& mesh, const Look& look, std::size_t first = 0, std::size_t count = ~std::size_t(0));

@@ -24,6 +24,7 @@ void ModelView::drawModel(Drawn& drawn, bool light, std::size_t first, std::size
     look.heat = &drawn == &heated_ || !drawn.scene->weighed.empty();
     look.faces = look.heat ? Faces::Pictured : faces;
     look.opacity = difference_ ? 0.1f : seeThrough_;
+    look.grid = drawn.scene->blockEdges;
     if (solid || look.heat) painter_.draw(*mesh, look, first, count);
     look.opacity = 1;
     if (wire) {

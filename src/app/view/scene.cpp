@@ -140,6 +140,16 @@ GlGeometry playingIn(const Scene& rest, const Mesh& mesh) {
     return out;
 }
 
+/// Where a build's blocks meet, while it stands along the axes.
+glm::vec4 blockEdgesOf(const Model& model) {
+    const blocks::Hull* hull = blocks::hullOf(model);
+    if (!hull) return glm::vec4(0);
+    const glm::dmat4 place = worldMatrices(model)[std::size_t(shownNodes(model)[0])];
+    const double edge = hull->edge * place[0][0];
+    if (!(edge > 0) || glm::dmat3(place) != glm::dmat3(place[0][0])) return glm::vec4(0);
+    return glm::vec4(glm::dvec4(glm::dvec3(place * glm::dvec4(hull->cornerOf(hull->first), 1)), edge));
+}
+
 } // namespace
 
 std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progress) {
@@ -153,6 +163,7 @@ std::shared_ptr<const Scene> makeScene(const Model& model, const Progress& progr
         scene->firstOfNode[std::size_t(scene->nodeOfTriangle[t])] = t;
     scene->materialOfTriangle = triangleMaterials(scene->mesh);
     scene->bones = motion::bonePlaces(model, worldMatrices(model));
+    scene->blockEdges = blockEdgesOf(model);
     scene->bounds = geometry::meshBounds(scene->mesh);
     scene->shadow = floorShadowOf(scene->mesh, scene->bounds);
     scene->triangles = scene->mesh.triangleCount();

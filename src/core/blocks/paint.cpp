@@ -58,6 +58,17 @@ void paint(Build& build, const Crossed& crossed, const std::vector<Paint>& paint
             if (!done[next]) give(next, build.block(at).colour);
         }
     }
+    if (!mirrored) return;
+    // What lies between two paints that are as near may have got another on either side.
+    for (std::size_t i = 0; i < build.cellCount(); ++i) {
+        glm::ivec3 image = cellIn(build.size(), i);
+        const glm::ivec3 cell = image;
+        image.x = build.size().x - 1 - cell.x;
+        if (image.x <= cell.x || !build.isThere(i) || !build.at(image)) continue;
+        Block block = *build.at(image);
+        block.colour = build.block(i).colour;
+        build.put(image, block);
+    }
 }
 
 } // namespace zl::blocks

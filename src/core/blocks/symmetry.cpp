@@ -17,22 +17,39 @@ void forEachPair(glm::ivec3 size, const Do& does) {
             for (int x = 0; x < (size.x + 1) / 2; ++x) does(glm::ivec3(x, y, z), glm::ivec3(size.x - 1 - x, y, z));
 }
 
+/// What a cell on the left, or on the line, and its image come near to together.
+std::vector<Samples> nearTo(const Filled& filled, Halves from, glm::ivec3 left) {
+    const glm::ivec3 right(filled.size.x - 1 - left.x, left.y, left.z);
+    const Samples here = filled.cells[indexIn(filled.size, left)],
+                  there = mirrored(filled.cells[indexIn(filled.size, right)], 0);
+    if (left == right || from == Halves::Averaged) return {here, there};
+    return {from == Halves::Left ? here : there};
+}
+
 /// Of what stands on the left, or on the right, or of both together.
 Build made(const Filled& filled, Slopes slopes, Halves from) {
     Build out(filled.size);
     forEachPair(filled.size, [&](glm::ivec3 left, glm::ivec3 right) {
-        const Samples here = filled.cells[indexIn(filled.size, left)],
-                      there = mirrored(filled.cells[indexIn(filled.size, right)], 0);
-        const bool onLine = left == right;
-        const Samples both[] = {here, there};
-        const std::span<const Samples> near = from == Halves::Left && !onLine    ? std::span(both, 1)
-                                              : from == Halves::Right && !onLine ? std::span(both + 1, 1)
-                                                                                 : std::span(both);
-        if (const auto block = nearestBlock(near, slopes, onLine)) {
+        const std::size_t here = indexIn(filled.size, left), there = indexIn(filled.size, right);
+        if (filled.cells[here] == 0 && filled.cells[there] == 0) return;
+        const Beside beside = from == Halves::Right ? besideOf(filled, right).mirrored()
+                                                    : besideOf(filled, left);
+        if (const auto block = nearestBlock(nearTo(filled, from, left), slopes, beside, left == right)) {
             out.put(left, *block);
             out.put(right, mirrored(*block, 0));
         }
     });
+    if (slopes != Slopes::WhereTheyHelp) return out;
+    const auto imageOf = [&](glm::ivec3 cell) { return glm::ivec3(filled.size.x - 1 - cell.x, cell.y, cell.z); };
+    for (int round = 0; round < settlings; ++round)
+        settle(
+            out,
+            [&](glm::ivec3 cell) {
+                return cell.x <= imageOf(cell).x ? nearTo(filled, from, cell) : std::vector<Samples>();
+            },
+            [&](glm::ivec3 cell, std::optional<Block> block) {
+                for (const glm::ivec3 one : {cell, imageOf(cell)}) block ? out.put(one, *block) : out.take(one);
+            });
     return out;
 }
 

@@ -81,24 +81,27 @@ Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
     const std::size_t count = made.hull.build.count(), before = count + made.hollowed;
     const double volume = std::max(made.volume, 1e-9);
 
-    context.note(fmt::format("{} × {} × {} blocks = {} × {} × {} m, {} times as large", size.x, size.y, size.z,
-                             showNumber(metres.x), showNumber(metres.y), showNumber(metres.z),
-                             showMeasure(made.factor)));
+    std::string bounds;
     if (context.sheet)
         for (const platform::RuleSpec* rule : context.sheet->rulesOf("block-bounds"))
-            context.note(fmt::format("the platform takes {} × {} × {}", rule->limit("across", 0),
-                                     rule->limit("up", 0), rule->limit("along", 0)));
+            bounds = fmt::format(", of at most {} × {} × {}", rule->limit("across", 0), rule->limit("up", 0),
+                                 rule->limit("along", 0));
+    context.note(fmt::format("{} × {} × {} blocks = {} × {} × {} m, {} times as large{}", size.x, size.y,
+                             size.z, showNumber(metres.x), showNumber(metres.y), showNumber(metres.z),
+                             showMeasure(made.factor), bounds));
+    if (by == By::Blocks && size[int(axis)] < blocks)
+        context.note(fmt::format("{} were asked for; its ends are too thin to fill a block", blocks));
     context.note(fmt::format("{} → {}; volume off by {}", showCount(long(made.objects), "object", "objects"),
                              showCount(long(count), "block", "blocks"), percent(made.error / volume)));
-    context.note(fmt::format("centre line at X {}, sides differ by {}", context.showLength(made.plane),
-                             percent(made.unlike / 2)));
-    if (wanted.halves) {
+    if (where == Where::Found && std::abs(made.plane) > 0.01 * wanted.edge)
+        context.note(fmt::format("centre line found at X {}", context.showLength(made.plane)));
+    if (wanted.halves && made.ofLeft != made.ofRight)
         context.note(fmt::format("left side on both: {} off, right side: {}", percent(made.ofLeft / volume),
                                  percent(made.ofRight / volume)));
-        if (made.unlike / 2 > lopsided) {
-            context.note("it is not alike on both sides: as they are may be meant");
-            context.offer("Leave both sides as they are", {{"both", "no"}});
-        }
+    if (wanted.halves && made.unlike / 2 > lopsided) {
+        context.note(fmt::format("its sides differ by {}: it may not be meant to be alike on both",
+                                 percent(made.unlike / 2)));
+        context.offer("Leave both sides as they are", {{"both", "no"}});
     }
     if (made.unsure > 0) context.note("open in places: what is inside was told by winding numbers");
     if (made.sheets > 0)
