@@ -62,8 +62,10 @@ void Session::saveAs(const fs::path& file) {
     });
     // Documents first: a project never names one that is not there.
     std::vector<fs::path> used;
-    for (const project::Piece& piece : saved.pieces)
-        for (const project::Source& source : piece.sources) used.push_back(wholePath(saved, source.path));
+    project::movePaths(saved, [&](const fs::path& path) {
+        used.push_back(wholePath(saved, path));
+        return path;
+    });
     documents_->save(used);
     project::save(saved);
     dropAutosave();

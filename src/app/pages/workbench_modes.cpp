@@ -121,6 +121,11 @@ void WorkbenchPage::addModes() {
     };
     tool("measure", tr("Measure"), tr("Distance between two points (M)"), measuring_);
     tool("faces", tr("Pick faces"), tr("Select faces by clicking or drawing around them"), *faces_);
+    blocks_ = new BlocksMode(
+        session_, *view_, *scenes_, *modes,
+        [this](const QString& name, const QString& text, const QString& tip, bool on,
+               std::function<void(bool)> set) { return modeButton(name, text, tip, on, set); },
+        this);
     auto* sides = new FlowRow(view_, Qt::BottomEdge);
     const auto look = [&](const char* name, const QString& text, const QString& tip, auto does) {
         auto* made = new QToolButton;

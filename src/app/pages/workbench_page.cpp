@@ -272,6 +272,7 @@ void WorkbenchPage::showContact() {
         sheet && own && state.kind == CrossingState::Kind::Ready)
         contact_->showBodies(state.evaluation.model.colliders, sheet->figureMetres());
     contact_->refresh(piece_, platform_, own && stage_ == Stage::Contact);
+    blocks_->refresh(piece_, platform_, own && stage_ == Stage::Shape);
 }
 
 void WorkbenchPage::showMeasured() {

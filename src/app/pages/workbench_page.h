@@ -1,4 +1,5 @@
 #pragma once
+#include "app/blocks/blocks_mode.h"
 #include "app/map/map_mode.h"
 #include "app/pages/cards.h"
 #include "app/pages/clip_bar.h"
@@ -137,6 +138,7 @@ private:
     MapMode* map_;
     SurfaceSwitch* surfaceSwitch_;
     ContactMode* contact_;
+    BlocksMode* blocks_;
     MaterialsPanel* materials_;
     LayoutCard* layoutCard_;
     BindPanel* bind_;

@@ -110,6 +110,9 @@ void WorkbenchScenes::refreshShapes() {
                                                      progress.between(0.4, 0.5), recipe::OnProblem::PassOn)
                                         .model;
                 hide(made.before.model, hidden);
+                if (model.blocks) // as large as what was built of it, to be held against it
+                    made.before.model = moved(std::move(made.before.model),
+                                              model.travelled * glm::inverse(made.before.model.travelled));
                 const auto found = scenes.find(signature(made.before.model));
                 made.before.scene = found != scenes.end()
                                         ? found->second.scene

@@ -3,6 +3,7 @@
 #include "core/base/error.h"
 #include "core/blocks/bridges.h"
 #include "core/blocks/hollow.h"
+#include "core/blocks/laid_over.h"
 #include "core/blocks/paint.h"
 #include "core/blocks/pieces.h"
 #include "core/blocks/plane.h"
@@ -11,7 +12,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 #include <tbb/parallel_invoke.h>
 
 namespace zl::blocks {
@@ -19,25 +19,6 @@ namespace zl::blocks {
 namespace {
 
 constexpr int widestGap = 3; ///< blocks, over which what the model has in one piece is joined again
-
-/// Without the layers at the ends that hold nothing; across as many on both sides, so that the middle stays.
-Hull trimmed(Hull hull) {
-    const glm::ivec3 size = hull.build.size();
-    glm::ivec3 least = size, most{-1};
-    for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
-        if (hull.build.isThere(i)) {
-            least = glm::min(least, cellIn(size, i)), most = glm::max(most, cellIn(size, i));
-        }
-    if (most.x < 0) return hull;
-    const int side = std::min(least.x, size.x - 1 - most.x);
-    least.x = side, most.x = size.x - 1 - side;
-    Build out(most - least + 1);
-    for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
-        if (hull.build.isThere(i)) out.put(cellIn(size, i) - least, hull.build.block(i));
-    hull.build = std::move(out);
-    hull.first += least;
-    return hull;
-}
 
 /// Takes out strays, one entry for each piece that they were.
 std::vector<Stray> straysOf(Build& build, std::size_t least, const Lattice& lattice) {

@@ -4,6 +4,7 @@
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
 #include "core/base/letters.h"
+#include "core/project/blocks_document.h"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -28,7 +29,8 @@ constexpr std::size_t mostBytes = 1u << 30;
 } // namespace
 
 std::span<const DocumentKind> allDocumentKinds() {
-    return {};
+    static constexpr DocumentKind kinds[] = {blocksKind};
+    return kinds;
 }
 
 Documents::Documents(std::span<const DocumentKind> kinds) : kinds_(kinds) {

@@ -3,6 +3,7 @@
 #include "core/steps/avatar_setup.h"
 #include "core/steps/bake_placement.h"
 #include "core/steps/build_of_blocks.h"
+#include "core/steps/by_hand.h"
 #include "core/steps/carry_over_placement.h"
 #include "core/steps/clip_rate.h"
 #include "core/steps/clips_from.h"
@@ -83,7 +84,7 @@ std::span<const std::unique_ptr<Step>> allSteps() {
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, Number, PlaceOnMap, WeldAndClean, ReduceTriangles, SplitParts,
                JoinParts, RemoveWrappers, RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape,
-               LeaveOut, RemoveHidden, LevelsOfDetail, BuildOfBlocks, SetPictures, PartMaterial, PlatformSettings,
+               LeaveOut, RemoveHidden, LevelsOfDetail, BuildOfBlocks, ByHand, SetPictures, PartMaterial, PlatformSettings,
                OneMaterial, ColourToPicture, PictureToColour, PictureSize, PictureKind, PictureBytes,
                PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew,
                Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate, RenameClips, ClipsFrom,
