@@ -110,7 +110,10 @@ BlocksMode::BlocksMode(Session& session, ModelView& view, WorkbenchScenes& scene
     slider_->setAccessibleName(tr("Layers that are seen"));
     slider_->setToolTip(tr("Cuts the build away from above, layer by layer"));
     slider_->setFixedWidth(110);
-    connect(slider_, &QSlider::valueChanged, this, &BlocksMode::showLayers);
+    connect(slider_, &QSlider::valueChanged, this, [this](int layers) {
+        cutAt_ = layers >= slider_->maximum() ? 0 : layers;
+        showLayers();
+    });
     layout->addWidget(slider_);
     row.add(layers_);
     tool_.clicked = [this](glm::ivec3 cell, int side, const glm::dvec3& eye) { clicked(cell, side, eye); };
@@ -139,7 +142,7 @@ const blocks::Hull* BlocksMode::hull() const {
 }
 
 void BlocksMode::refresh(const QString& piece, const QString& platform, bool here) {
-    const bool other = piece != piece_ || platform != platform_;
+    if (piece != piece_ || platform != platform_) cutAt_ = 0, shownCut_ = {};
     piece_ = piece, platform_ = platform, here_ = here;
     const blocks::Hull* built = hull();
     for (const auto& [what, button] : does_) button->setVisible(built);
@@ -147,10 +150,9 @@ void BlocksMode::refresh(const QString& piece, const QString& platform, bool her
     if (!built && view_.tool() == &tool_) view_.setTool(nullptr);
     if (built) {
         const int high = built->build.size().y;
-        const bool whole = other || slider_->value() >= slider_->maximum();
         const QSignalBlocker quiet(slider_);
         slider_->setRange(1, high);
-        if (whole) slider_->setValue(high);
+        slider_->setValue(cutAt_ > 0 ? cutAt_ : high);
         if (built->paints != paintsShown_) {
             paintsShown_ = built->paints;
             paints_->clear();
@@ -188,20 +190,23 @@ void BlocksMode::showTools() {
 
 void BlocksMode::showLayers() {
     const blocks::Hull* built = hull();
-    const int high = built ? built->build.size().y : 0, seen = slider_->value();
-    layer_->setText(seen >= high ? tr("every layer") : tr("layers 1 to %1").arg(seen));
-    if (!built || seen >= high) {
-        if (std::exchange(cut_, false)) scenes_.showInstead(std::nullopt), scenes_.refresh();
+    const bool cuts = built && cutAt_ > 0 && cutAt_ < built->build.size().y;
+    layer_->setText(cuts ? tr("layers 1 to %1").arg(cutAt_) : tr("every layer"));
+    const Cut now = cuts ? Cut{built->mesh, cutAt_} : Cut{};
+    if (now == shownCut_) return;
+    shownCut_ = now;
+    if (!cuts) {
+        scenes_.showInstead(std::nullopt);
+        scenes_.refresh();
         return;
     }
-    cut_ = true;
     const Model& whole = session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model;
     Model shown = whole;
-    Model cut = blocks::modelOf(cutAbove(*built, seen), whole.name);
+    Model cut = blocks::modelOf(cutAbove(*built, cutAt_), whole.name);
+    if (cut.meshes.empty()) return; // nothing stands so low
     shown.meshes = cut.meshes, shown.blocks = cut.blocks;
-    if (shown.meshes.empty()) return;
     shown.nodes[std::size_t(shownNodes(whole)[0])].mesh = 0;
-    scenes_.showInstead(std::move(shown), false, tr("cut away above layer %1").arg(seen));
+    scenes_.showInstead(std::move(shown), false, tr("cut away above layer %1").arg(cutAt_));
 }
 
 fs::path BlocksMode::document() {

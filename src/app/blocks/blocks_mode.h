@@ -50,7 +50,14 @@ private:
     WorkbenchScenes& scenes_;
     BlocksTool tool_;
     QString piece_, platform_;
-    bool here_ = false, cut_ = false;
+    bool here_ = false;
+    int cutAt_ = 0; ///< layers that are seen; 0 for all
+    /// What the view shows cut away: of which build, and where; nothing where it shows the whole.
+    struct Cut {
+        std::shared_ptr<const Mesh> of;
+        int at = 0;
+        bool operator==(const Cut&) const = default;
+    } shownCut_;
     std::map<BlocksTool::Does, QToolButton*> does_;
     QToolButton* mirrored_;
     ChoiceBox *kinds_, *paints_;

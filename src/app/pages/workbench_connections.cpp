@@ -3,6 +3,8 @@
 
 #include "app/qt_text.h"
 
+#include "core/geometry/solids.h"
+
 #include <QToolButton>
 
 namespace zl::app {
@@ -115,6 +117,15 @@ void WorkbenchPage::connectAll() {
     connect(faceCard_, &SideCard::closed, this, [this] { modes_["face"]->setChecked(false); });
     connect(view_, &ModelView::toolChanged, this,
             [this] { pickingCard_->setVisible(view_->tool() == faces_.get()); });
+    connect(blocksCard_, &BlocksCard::placeAsked, this, [this](const glm::dvec3& place) {
+        const auto sheet = session_.sheet(platform_.toStdString());
+        const double half = sheet ? sheet->blocks.edge / 2 : 0.5;
+        const Mesh box = geometry::boxMesh(glm::vec3(place - half), glm::vec3(place + half));
+        std::vector<glm::vec3> corners;
+        for (const std::uint32_t v : box.indices) corners.push_back(box.positions[v]);
+        view_->setSeenThrough(std::move(corners));
+        view_->frame(place, 12 * half);
+    });
     connect(pickingCard_, &SideCard::closed, this, [this] { view_->setTool(nullptr); });
     connect(&measuring_, &MeasureTool::measuredChanged, this, &WorkbenchPage::showMeasured);
     connect(selected_, &Selected::changed, this, &WorkbenchPage::showSelection);

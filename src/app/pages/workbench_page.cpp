@@ -109,6 +109,8 @@ QWidget* WorkbenchPage::makeSide() {
     plan_ = new PlanPanel(side);
     for (QWidget* panel : std::initializer_list<QWidget*>{gather_, steps_, deliver_, plan_})
         inner->addWidget(panel, 1);
+    blocksCard_ = new BlocksCard;
+    inner->addWidget(blocksCard_);
     plan_->hide();
     offer_ = new PlanOffer(
         session_, *plan_,
@@ -273,6 +275,10 @@ void WorkbenchPage::showContact() {
         contact_->showBodies(state.evaluation.model.colliders, sheet->figureMetres());
     contact_->refresh(piece_, platform_, own && stage_ == Stage::Contact);
     blocks_->refresh(piece_, platform_, own && stage_ == Stage::Shape);
+    if (const auto sheet = session_.sheet(platform_.toStdString()); sheet && own && stage_ == Stage::Shape)
+        blocksCard_->show(state, *sheet);
+    else
+        blocksCard_->hide();
 }
 
 void WorkbenchPage::showMeasured() {

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/blocks/blocks_card.h"
 #include "app/blocks/blocks_mode.h"
 #include "app/map/map_mode.h"
 #include "app/pages/cards.h"
@@ -139,6 +140,7 @@ private:
     SurfaceSwitch* surfaceSwitch_;
     ContactMode* contact_;
     BlocksMode* blocks_;
+    BlocksCard* blocksCard_;
     MaterialsPanel* materials_;
     LayoutCard* layoutCard_;
     BindPanel* bind_;

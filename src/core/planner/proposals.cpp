@@ -4,6 +4,8 @@
 #include "core/base/error.h"
 #include "core/base/pattern.h"
 #include "core/base/plain_number.h"
+#include "core/blocks/plane.h"
+#include "core/contact/body_mesh.h"
 #include "core/contact/surfaces.h"
 #include "core/geometry/foot.h"
 #include "core/geometry/heading.h"
@@ -214,6 +216,34 @@ std::vector<Json> pictureKind(const platform::RuleResult& rule, const platform::
     return {};
 }
 
+/// As large as it really is where that is known and the platform takes it; else by blocks along its longest
+/// side, from many to few.
+std::vector<Json> buildOfBlocks(const Model& model, const platform::Sheet& sheet) {
+    if (model.blocks || model.nodes.empty() || !(sheet.blocks.edge > 0)) return {};
+    const glm::dvec3 size = geometry::worldBounds(model).size();
+    const int longest = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
+    if (!(size[longest] > 0)) return {};
+    constexpr double few = 12, many = 100;
+    double most = many; // along the longest side
+    for (const platform::RuleSpec* rule : sheet.rulesOf("block-bounds")) {
+        const glm::dvec3 bounds{rule->limit("across", many), rule->limit("up", many), rule->limit("along", many)};
+        for (int axis = 0; axis < 3; ++axis)
+            if (size[axis] > 0) most = std::min(most, (bounds[axis] - 1) * size[longest] / size[axis]);
+    }
+    std::vector<Json> out;
+    const double own = size[longest] / sheet.blocks.edge;
+    if (!model.frame.unitAssumed && own >= few && own <= most) out.push_back({{"by", "factor"}, {"factor", 1.0}});
+    static constexpr const char* axes[] = {"across", "up", "along"};
+    for (const double share : {1.0, 0.7, 0.5, 0.35, 0.25})
+        if (const int blocks = int(share * most); blocks >= 1)
+            out.push_back({{"by", "blocks"}, {"axis", axes[longest]}, {"blocks", blocks}});
+    // What is not alike on both sides would not be itself any more, and may come apart.
+    const Mesh mesh = contact::bodyMesh(model);
+    if (blocks::planeOf(mesh, geometry::meshBounds(mesh)).unlike / 2 > blocks::lopsided)
+        for (Json& params : out) params["both"] = "no";
+    return out;
+}
+
 /// Steps that mend by what they do without being told more.
 constexpr std::string_view asTheyAre[] = {
     "avatar-licence",    "avatar-setup",   "bake-placement",  "clip-rate",        "collision-mesh",
@@ -243,6 +273,7 @@ std::vector<Json> thoughtOf(std::string_view id, const platform::RuleResult& rul
         return {Json{{"most", std::clamp(int(spec ? spec->limit("most", 4) : 4), 1, 4)}}};
     }
     if (id == "surface-kind") return surfaceKind(model, sheet);
+    if (id == "build-of-blocks") return buildOfBlocks(model, sheet);
     if (id == "slots") return slots(model);
     if (id == "rest-pose") return {Json{{"take", known && known->check == "t-pose" ? "level" : "bound"}}};
     if (id == "hide") return hide(rule, sheet);

@@ -2,6 +2,7 @@
 
 #include "core/blocks/greedy_mesh.h"
 #include "core/blocks/pieces.h"
+#include "core/blocks/plane.h"
 #include "core/blocks/solid.h"
 #include "core/geometry/world.h"
 
@@ -54,8 +55,6 @@ blocks::Wanted wantedOf(const BuildOfBlocks& step, StepContext& context) {
     return out;
 }
 
-constexpr double lopsided = 0.1; ///< of the volume, from where on nobody took it for symmetric
-
 std::string percent(double share) {
     return showNumber(100 * share, 1) + " %";
 }
@@ -98,7 +97,7 @@ Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
     if (wanted.halves && made.ofLeft != made.ofRight)
         context.note(fmt::format("left side on both: {} off, right side: {}", percent(made.ofLeft / volume),
                                  percent(made.ofRight / volume)));
-    if (wanted.halves && made.unlike / 2 > lopsided) {
+    if (wanted.halves && made.unlike / 2 > blocks::lopsided) {
         context.note(fmt::format("its sides differ by {}: it may not be meant to be alike on both",
                                  percent(made.unlike / 2)));
         context.offer("Leave both sides as they are", {{"both", "no"}});

@@ -42,10 +42,11 @@ public:
             return int(items_.size()) - 1;
         };
         beam_ = add("beam", {-half.x, -1.2f, -0.5f}, {half.x, -0.2f, 0.5f}, {0.46f, 0.36f, 0.27f});
-        const float wide = std::max(30.0f, 2.2f * half.x), far = 2 * half.z + 40;
-        water_ = add("water", {-wide, -0.4f, half.z}, {wide, 0, half.z + far}, {0.38f, 0.55f, 0.62f});
+        const float wide = std::max(24.0f, 1.8f * half.x), far = 2 * half.z + 24;
         away_ = half.z + far / 2;
         rise_ = std::max(2.0f, float(lies_.draught) + 1.5f);
+        water_ = add("water", {-wide, -0.4f, half.z}, {wide, 0, half.z + far}, {0.38f, 0.55f, 0.62f});
+        quay_ = add("quay", {-wide, -rise_ - 1.5f, -half.z - 6}, {wide, -1.25f, half.z}, {0.60f, 0.58f, 0.54f});
     }
 
     bool hasGround() const override { return true; }
@@ -60,6 +61,7 @@ public:
         const float half = float(hull_.size.z) / 2;
         for (float z = -half; z <= half + 6; z += 5)
             out.push_back({beam_, glm::translate(glm::mat4(1), {0, 0, z})});
+        out.push_back({quay_});
         out.push_back({water_, glm::translate(glm::mat4(1), {0, -rise_, 0})});
         return out;
     }
@@ -98,7 +100,7 @@ public:
                 }
         } else if (clock_ > downSlip) {
             const glm::vec3 at(float(hull_.size.x) / 2 + 2, -rise_, away_);
-            out.push_back({at, at, lies_.floats ? fmt::format("{} under water", showMeasure(lies_.draught)) : "it goes under",
+            out.push_back({at, at, lies_.floats ? showNumber(lies_.draught) + " blocks under water" : "it goes under",
                            false, !lies_.floats});
         }
         return out;
@@ -111,14 +113,19 @@ public:
         if (lies_.floats) {
             out.rows.push_back({"freeboard", {number(lies_.freeboard) + " blocks"}, lies_.freeboard < 1});
             out.rows.push_back({"rights itself", {lies_.righting > 0 ? "yes" : "no, it turns over"}, lies_.righting <= 0});
-            out.rows.push_back({"leans", {number(lies_.heel) + "° aside, " + number(lies_.trim) + "° ahead"},
+            const auto leans = [](double degrees, const char* one, const char* other) {
+                return std::abs(degrees) < 0.05 ? std::string("level")
+                                                : showNumber(std::abs(degrees), 1) + "° " + (degrees > 0 ? one : other);
+            };
+            out.rows.push_back({"lies fore and aft", {leans(lies_.trim, "by the bow", "by the stern")}});
+            out.rows.push_back({"lies across", {leans(lies_.heel, "to its left", "to its right")},
                                 std::abs(lies_.heel) > 2});
         }
         return {out};
     }
     std::vector<std::string> notes() const override { return {"Named " + hull_.name}; }
     glm::vec3 figureFoot() const override {
-        return {float(hull_.size.x) / 2 + 5, -0.2f, float(hull_.size.z) / 4};
+        return {float(hull_.size.x) / 2 + 8, -1.25f, -float(hull_.size.z) / 4};
     }
     double seenFrom() const override { return 0.75; }
 
@@ -180,7 +187,7 @@ private:
     Hull hull_;
     Floating lies_;
     std::vector<int> own_, strays_;
-    int beam_ = -1, water_ = -1;
+    int beam_ = -1, water_ = -1, quay_ = -1;
     float away_ = 0, rise_ = 2;
     Doing doing_ = Doing::Stands;
     double clock_ = 0;
