@@ -18,7 +18,8 @@ bool isOpen(const Hull::Cell& cell) {
     return cell.piece > 0 || cell.form != Form::Whole; // strays have fallen off; water creeps past slopes
 }
 
-/// Cells that water comes to when it stands as high as the tops of `layers` layers.
+/// Cells that water comes to when it stands as high as the tops of `layers` layers; with more than there are
+/// it stands above everything.
 std::vector<char> wetUpTo(const Hull& hull, int layers) {
     std::vector<char> wet(hull.cells.size(), 0);
     std::vector<glm::ivec3> reached;
@@ -35,7 +36,7 @@ std::vector<char> wetUpTo(const Hull& hull, int layers) {
     for (int x = 0; x < hull.size.x; ++x)
         for (int z = 0; z < hull.size.z; ++z) {
             reach({x, 0, z});
-            if (layers >= hull.size.y) reach({x, hull.size.y - 1, z}); // it closes over the top
+            if (layers > hull.size.y) reach({x, hull.size.y - 1, z}); // it closes over the top
         }
     while (!reached.empty()) {
         const glm::ivec3 cell = reached.back();
@@ -104,7 +105,8 @@ Floating floatingOf(const Hull& hull) {
         const double wanted = mass / lifts, part = (wanted - before.volume) / (now.volume - before.volume);
         out.floats = true;
         out.draught = layers - 1 + std::clamp(part, 0.0, 1.0);
-        const glm::dvec3 moment = before.moment + part * (now.moment - before.moment);
+        glm::dvec3 moment = before.moment + part * (now.moment - before.moment);
+        moment.y -= part * (now.volume - before.volume) * (1 - part) / 2; // of the last layer only its lower part
         out.lift = moment / wanted;
         const double middle = now.area > 0 ? now.along / now.area : 0;
         out.righting = out.lift.y + now.acrossSquared / wanted - out.weight.y;
