@@ -56,21 +56,22 @@ struct BuildOfBlocks {
     static constexpr Choice thinSides[] = {
         {"nearest", "where they are"}, {"outward", "outward"}, {"inward", "inward"}};
     static constexpr auto fields = describe(
-        field<&BuildOfBlocks::by>("by", "Size by").oneOf(sizes),
+        field<&BuildOfBlocks::by>("by", "Size by").oneOf(sizes).help("What decides how large it becomes."),
         field<&BuildOfBlocks::axis>("axis", "Measured")
             .oneOf(axes)
             .when("by", "blocks length like")
             .help("Across is from side to side, along from the back to the front."),
-        field<&BuildOfBlocks::blocks>("blocks", "Blocks").between(1, 2000).when("by", "blocks"),
+        field<&BuildOfBlocks::blocks>("blocks", "Blocks").between(1, 2000).when("by", "blocks").help("So many from end to end."),
         field<&BuildOfBlocks::length>("length", "Length")
             .metres()
             .between(0.001, 100000)
-            .when("by", "length"),
+            .when("by", "length")
+            .help("As long as the real one is."),
         field<&BuildOfBlocks::like>("like", "As long as")
             .when("by", "like")
             .leastIs("the first yardstick")
             .help("A yardstick, or another piece as it comes out here."),
-        field<&BuildOfBlocks::factor>("factor", "Times").between(1e-4, 1e4).when("by", "factor"),
+        field<&BuildOfBlocks::factor>("factor", "Times").between(1e-4, 1e4).when("by", "factor").help("1 is as large as the model."),
         field<&BuildOfBlocks::slopes>("slopes", "Slopes")
             .oneOf(slopeUses)
             .help("Half blocks and corners, each where it comes nearest to the model's volume."),
