@@ -137,8 +137,9 @@ BlocksMode::BlocksMode(Session& session, ModelView& view, WorkbenchScenes& scene
 }
 
 const blocks::Hull* BlocksMode::hull() const {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    return here_ && state.kind == CrossingState::Kind::Ready ? blocks::hullOf(state.evaluation.model) : nullptr;
+    // As it was last while it is worked out anew, so that the hand can go on.
+    return here_ ? blocks::hullOf(session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model)
+                 : nullptr;
 }
 
 void BlocksMode::refresh(const QString& piece, const QString& platform, bool here) {
