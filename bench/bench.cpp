@@ -1,8 +1,8 @@
 // What docs/performance.md is made of: our work and a peer library's on the same data in the same run.
-//   build/release/bin/zest-loom-bench [FOLDER [pictures | motion | worlds | contact]]
+//   build/release/bin/zest-loom-bench [FOLDER [pictures | motion | worlds | contact | blocks]]
 // FOLDER (default: a temporary one) receives the test data: a 2.1-million-triangle OBJ with UVs and a
 // 0.8-million-triangle binary STL. Peak memory is that of a child process that does nothing else. With
-// `pictures`, `motion`, `worlds` or `contact` only the rows about those are measured.
+// `pictures`, `motion`, `worlds`, `contact` or `blocks` only the rows about those are measured.
 #include "demo_data.h"
 #include "measure.h"
 
@@ -44,7 +44,7 @@ int main(int argc, char** argv) {
                                              : std::filesystem::temp_directory_path() / "zest-loom-bench";
     const char* head = "| work | ours | peer library | ratio | wanted |\n|---|---|---|---|---|\n";
     const std::string_view only = argc > 2 ? argv[2] : "";
-    if (!only.empty() && only != "contact") {
+    if (!only.empty() && only != "contact" && only != "blocks") {
         fmt::print("{}", head);
         if (only == "pictures") bench::texturingRows();
         if (only == "motion") bench::motionRows();
@@ -62,6 +62,10 @@ int main(int argc, char** argv) {
         return 0;
     }
     fmt::print("{}", head);
+    if (only == "blocks") {
+        bench::blockRows(stl);
+        return 0;
+    }
     row("read a 2.1 M-triangle OBJ with UVs",
         middleOfThree([&] { benchmark::DoNotOptimize(formats::readModel(obj)); }),
         costOf([&] { readThroughPeer(obj, aiProcess_Triangulate | aiProcess_JoinIdenticalVertices); }),
@@ -79,6 +83,7 @@ int main(int argc, char** argv) {
     bench::texturingRows();
     bench::motionRows();
     bench::worldRows(folder);
+    bench::blockRows(stl);
     bench::wholeWayRow(stl, std::filesystem::canonical(argv[0]).parent_path() / "zest-loom-cli");
 
     const Model model = formats::readModel(stl);

@@ -79,6 +79,8 @@ void motionRows();
 void worldRows(const std::filesystem::path& folder);
 /// A table about convex pieces, on that STL and on the shapes in a folder.
 void contactRows(const std::filesystem::path& stl, const std::filesystem::path& shapes);
+/// Rows about builds of blocks, on that STL.
+void blockRows(const std::filesystem::path& stl);
 /// The whole way of that STL to the table's files, by the command line.
 void wholeWayRow(const std::filesystem::path& stl, const std::filesystem::path& program);
 

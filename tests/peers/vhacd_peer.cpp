@@ -34,4 +34,17 @@ std::vector<std::vector<glm::vec3>> vhacdPieces(const zl::Mesh& mesh, const Vhac
     return out;
 }
 
+VhacdVoxels vhacdVoxels(const zl::Mesh& mesh, std::size_t cells) {
+    std::vector<VHACD::Vertex> points;
+    for (const glm::vec3& p : mesh.positions) points.emplace_back(p.x, p.y, p.z);
+    std::vector<VHACD::Triangle> triangles;
+    for (std::size_t t = 0; t < mesh.triangleCount(); ++t)
+        triangles.emplace_back(mesh.indices[3 * t], mesh.indices[3 * t + 1], mesh.indices[3 * t + 2]);
+    VHACD::Volume volume;
+    volume.Voxelize(points, triangles, cells, VHACD::FillMode::FLOOD_FILL, VHACD::AABBTree());
+    const auto& dim = volume.GetDimensions();
+    return {std::size_t(dim[0]) * dim[1] * dim[2],
+            volume.GetSurfaceVoxels().size() + volume.GetInteriorVoxels().size()};
+}
+
 } // namespace peers

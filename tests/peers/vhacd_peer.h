@@ -14,4 +14,11 @@ struct VhacdGoal {
 /// box.
 std::vector<std::vector<glm::vec3>> vhacdPieces(const zl::Mesh& mesh, const VhacdGoal& goal);
 
+/// A bare voxel grid of about so many cells: those that the surface goes through, and those that it encloses
+/// by flood filling. Says how many cells there are, and how many of them are filled.
+struct VhacdVoxels {
+    std::size_t cells = 0, filled = 0;
+};
+VhacdVoxels vhacdVoxels(const zl::Mesh& mesh, std::size_t cells);
+
 } // namespace peers

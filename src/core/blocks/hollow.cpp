@@ -12,33 +12,34 @@ namespace {
 /// or no cube, corner to corner.
 std::vector<char> outside(const Build& build, glm::ivec3 padded) {
     std::vector<char> open(cellsIn(padded), 1), out(open.size(), 0);
-    for (std::size_t i = 0; i < build.cellCount(); ++i)
-        if (build.isThere(i) && build.block(i).kind == Kind::Cube)
-            open[indexIn(padded, cellIn(build.size(), i) + 1)] = 0;
+    std::size_t i = 0;
+    glm::ivec3 cell;
+    for (cell.z = 1; cell.z < padded.z - 1; ++cell.z)
+        for (cell.y = 1; cell.y < padded.y - 1; ++cell.y)
+            for (cell.x = 1; cell.x < padded.x - 1; ++cell.x, ++i)
+                if (build.isThere(i) && build.block(i).kind == Kind::Cube) open[indexIn(padded, cell)] = 0;
     std::vector<std::ptrdiff_t> around;
     for (int z = -1; z <= 1; ++z)
         for (int y = -1; y <= 1; ++y)
             for (int x = -1; x <= 1; ++x)
                 around.push_back(x + std::ptrdiff_t(padded.x) * (y + std::ptrdiff_t(padded.y) * z));
-    // The rim is outside, and nobody goes beyond it: only what is within looks around.
+    // The rim is outside, and nobody goes beyond it: the search begins within, beside it.
     std::vector<std::size_t> reached;
-    const auto isRim = [&](glm::ivec3 cell) {
-        return glm::any(glm::equal(cell, glm::ivec3(0))) || glm::any(glm::equal(cell, padded - 1));
-    };
-    std::vector<char> rim(open.size(), 0);
-    for (std::size_t i = 0; i < open.size(); ++i) {
-        const glm::ivec3 cell = cellIn(padded, i);
-        if (!isRim(cell)) continue;
-        rim[i] = out[i] = 1;
-    }
-    for (std::size_t i = 0; i < open.size(); ++i) {
-        if (rim[i] || !open[i]) continue;
-        for (const std::ptrdiff_t way : around)
-            if (rim[i + std::size_t(way)]) {
-                out[i] = 1, reached.push_back(i);
-                break;
+    const auto forEachAt = [&](int inset, const auto& does) { // the cells on the faces of a smaller box
+        const glm::ivec3 low(inset), high = padded - 1 - inset;
+        for (int axis = 0; axis < 3; ++axis)
+            for (const int end : {low[axis], high[axis]}) {
+                const int u = (axis + 1) % 3, v = (axis + 2) % 3;
+                glm::ivec3 at;
+                at[axis] = end;
+                for (at[v] = low[v]; at[v] <= high[v]; ++at[v])
+                    for (at[u] = low[u]; at[u] <= high[u]; ++at[u]) does(indexIn(padded, at));
             }
-    }
+    };
+    forEachAt(0, [&](std::size_t at) { out[at] = 1; });
+    forEachAt(1, [&](std::size_t at) {
+        if (open[at] && !out[at]) out[at] = 1, reached.push_back(at);
+    });
     while (!reached.empty()) {
         const std::size_t at = reached.back();
         reached.pop_back();

@@ -31,6 +31,7 @@ Hull grown(const Hull& hull, glm::ivec3 least, glm::ivec3 most) {
     const int wide = std::max({-least.x, most.x, -hull.first.x, hull.first.x + hull.build.size().x - 1});
     least = glm::min(least, hull.first), most = glm::max(most, hull.first + hull.build.size() - 1);
     least.x = -wide, most.x = wide;
+    if (least == hull.first && most == hull.first + hull.build.size() - 1) return out;
     out.first = least;
     out.build = Build(most - least + 1);
     for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
@@ -47,17 +48,21 @@ bool isAlike(const Block& a, const Block& b) {
 
 Hull trimmed(Hull hull) {
     const glm::ivec3 size = hull.build.size();
-    glm::ivec3 least = size, most{-1};
-    for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
-        if (hull.build.isThere(i)) {
-            least = glm::min(least, cellIn(size, i)), most = glm::max(most, cellIn(size, i));
-        }
+    glm::ivec3 least = size, most{-1}, cell;
+    std::size_t i = 0;
+    for (cell.z = 0; cell.z < size.z; ++cell.z)
+        for (cell.y = 0; cell.y < size.y; ++cell.y)
+            for (cell.x = 0; cell.x < size.x; ++cell.x, ++i)
+                if (hull.build.isThere(i)) least = glm::min(least, cell), most = glm::max(most, cell);
     if (most.x < 0) return hull;
     const int side = std::min(least.x, size.x - 1 - most.x);
     least.x = side, most.x = size.x - 1 - side;
+    if (least == glm::ivec3(0) && most == size - 1) return hull;
     Build out(most - least + 1);
-    for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
-        if (hull.build.isThere(i)) out.put(cellIn(size, i) - least, hull.build.block(i));
+    for (cell.z = least.z; cell.z <= most.z; ++cell.z)
+        for (cell.y = least.y; cell.y <= most.y; ++cell.y)
+            for (cell.x = least.x; cell.x <= most.x; ++cell.x)
+                if (const Block* block = hull.build.at(cell)) out.put(cell - least, *block);
     hull.build = std::move(out);
     hull.first += least;
     return hull;

@@ -79,9 +79,11 @@ Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
     for (const Samples one : full.cells) out.volume += misfitOfNone(one);
     demandSomething(hull.build, lattice);
     const bool mirrored = wanted.halves.has_value();
-    out.bridges = bridgeEdges(hull.build, wanted.slopes, mirrored);
-    out.strays = straysOf(hull.build, wanted.strays, lattice);
-    out.bridges += bridgeAlong(hull.build, crossed, widestGap, mirrored);
+    if (piecesOf(hull.build).blocks.size() > 1) {
+        out.bridges = bridgeEdges(hull.build, wanted.slopes, mirrored);
+        out.strays = straysOf(hull.build, wanted.strays, lattice);
+        out.bridges += bridgeAlong(hull.build, crossed, widestGap, mirrored);
+    }
     out.error = volumeError(hull.build, full);
     out.withoutSlopes = wanted.slopes == Slopes::None ? hull.build.count() : solidOf(full, Slopes::None).count();
     if (wanted.wall > 0)

@@ -10,8 +10,8 @@ namespace zl::blocks {
 
 namespace {
 
-constexpr int linesAlong = 96;
-constexpr int planes = 400;     ///< over the middle half of the width
+constexpr int linesAlong = 64;
+constexpr int planes = 64;      ///< over the middle half of the width, and as many between the best two
 constexpr double nearly = 0.01; ///< of the width
 
 /// Of each line across, what is inside.
@@ -54,10 +54,14 @@ Plane planeOf(const Mesh& mesh, const geometry::Bounds& bounds, const Progress& 
     const double width = bounds.size().x, middle = bounds.centre().x;
     if (rows.empty()) return {middle, 0};
     Plane best{middle, unlike(rows, middle)};
-    for (int i = 0; i <= planes; ++i) {
-        if (i % 16 == 0) progress.checkCancel();
-        const double x = middle + width * (double(i) / planes - 0.5) / 2;
-        if (const double off = unlike(rows, x); off < best.unlike) best = {x, off};
+    double step = width / 2;
+    for (int round = 0; round < 2; ++round) {
+        progress.checkCancel();
+        const double from = best.x - step / 2;
+        for (int i = 0; i <= planes; ++i)
+            if (const double off = unlike(rows, from + step * i / planes); off < best.unlike)
+                best = {from + step * i / planes, off};
+        step *= 2.0 / planes;
     }
     for (const double usual : {0.0, middle})
         if (std::abs(usual - best.x) < nearly * width && usual != best.x) {

@@ -131,11 +131,14 @@ void settle(const Build& build, const NearTo& nearTo,
 
 Build solidOf(const Filled& filled, Slopes slopes) {
     Build out(filled.size);
-    for (std::size_t i = 0; i < filled.cells.size(); ++i)
-        if (filled.cells[i] != 0)
-            if (const auto block = nearestBlock({&filled.cells[i], 1}, slopes,
-                                                besideOf(filled, cellIn(filled.size, i))))
-                out.put(cellIn(filled.size, i), *block);
+    for (std::size_t i = 0; i < filled.cells.size(); ++i) {
+        const Samples cell = filled.cells[i];
+        if (cell == 0) continue;
+        const bool plain = slopes == Slopes::None || cell == ~Samples(0); // what is beside it changes nothing
+        if (const auto block = nearestBlock({&cell, 1}, slopes,
+                                            plain ? Beside() : besideOf(filled, cellIn(filled.size, i))))
+            out.put(cellIn(filled.size, i), *block);
+    }
     if (slopes != Slopes::WhereTheyHelp) return out;
     for (int round = 0; round < settlings; ++round)
         settle(

@@ -32,6 +32,11 @@ Build made(const Filled& filled, Slopes slopes, Halves from) {
     forEachPair(filled.size, [&](glm::ivec3 left, glm::ivec3 right) {
         const std::size_t here = indexIn(filled.size, left), there = indexIn(filled.size, right);
         if (filled.cells[here] == 0 && filled.cells[there] == 0) return;
+        if (filled.cells[here] == ~Samples(0) && filled.cells[there] == ~Samples(0)) {
+            out.put(left, {});
+            out.put(right, {});
+            return;
+        }
         const Beside beside = from == Halves::Right ? besideOf(filled, right).mirrored()
                                                     : besideOf(filled, left);
         if (const auto block = nearestBlock(nearTo(filled, from, left), slopes, beside, left == right)) {

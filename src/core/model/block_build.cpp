@@ -22,18 +22,6 @@ std::size_t cellsIn(glm::ivec3 size) {
 
 Build::Build(glm::ivec3 size) : size_(size), there_(cellsIn(size), 0), blocks_(there_.size()) {}
 
-void Build::put(glm::ivec3 cell, Block block) {
-    if (!holds(cell)) return;
-    there_[indexIn(size_, cell)] = 1;
-    blocks_[indexIn(size_, cell)] = block;
-}
-
-void Build::take(glm::ivec3 cell) {
-    if (!holds(cell)) return;
-    there_[indexIn(size_, cell)] = 0;
-    blocks_[indexIn(size_, cell)] = {};
-}
-
 std::size_t Build::count() const {
     return std::size_t(std::ranges::count(there_, 1));
 }

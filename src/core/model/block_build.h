@@ -66,8 +66,16 @@ public:
         return holds(cell) && isThere(indexIn(size_, cell)) ? &blocks_[indexIn(size_, cell)] : nullptr;
     }
     /// Cells outside are left alone.
-    void put(glm::ivec3 cell, Block block);
-    void take(glm::ivec3 cell);
+    void put(glm::ivec3 cell, Block block) {
+        if (!holds(cell)) return;
+        there_[indexIn(size_, cell)] = 1;
+        blocks_[indexIn(size_, cell)] = block;
+    }
+    void take(glm::ivec3 cell) {
+        if (!holds(cell)) return;
+        there_[indexIn(size_, cell)] = 0;
+        blocks_[indexIn(size_, cell)] = {};
+    }
     std::size_t count() const;
 
     std::size_t cellCount() const { return there_.size(); }
