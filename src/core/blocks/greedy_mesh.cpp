@@ -27,17 +27,22 @@ public:
         u_ = (axis_ + 1) % 3, v_ = (axis_ + 2) % 3;
         wide_ = build.size()[u_], high_ = build.size()[v_];
         colours_.assign(std::size_t(wide_) * std::size_t(high_), 0);
-        glm::ivec3 cell;
-        cell[axis_] = at;
-        for (cell[v_] = 0; cell[v_] < high_; ++cell[v_])
-            for (cell[u_] = 0; cell[u_] < wide_; ++cell[u_]) {
-                const std::size_t index = indexIn(build.size(), cell);
+        const glm::ivec3 size = build.size();
+        const std::size_t strides[] = {1, std::size_t(size.x), std::size_t(size.x) * std::size_t(size.y)};
+        const bool atEnd = front_ ? at + 1 == size[axis_] : at == 0;
+        const std::size_t start = std::size_t(at) * strides[axis_],
+                          toNext = front_ ? strides[axis_] : ~strides[axis_] + 1;
+        for (int v = 0; v < high_; ++v)
+            for (int u = 0; u < wide_; ++u) {
+                const std::size_t index = start + std::size_t(u) * strides[u_] + std::size_t(v) * strides[v_];
                 if (!build.isThere(index)) continue;
                 const Block& block = build.block(index);
                 if (block.kind != Kind::Cube && covers(block, side) != whole) continue;
-                const Block* next = build.at(cell + sides[side]);
-                if (next && (next->kind == Kind::Cube || covers(*next, side ^ 1) == whole)) continue;
-                of(cell[u_], cell[v_]) = std::uint16_t(block.colour + 1);
+                if (!atEnd && build.isThere(index + toNext)) {
+                    const Block& next = build.block(index + toNext);
+                    if (next.kind == Kind::Cube || covers(next, side ^ 1) == whole) continue;
+                }
+                of(u, v) = std::uint16_t(block.colour + 1);
             }
     }
     /// Takes rectangles until nothing is left.
