@@ -1,5 +1,6 @@
 #include "core/steps/build_of_blocks.h"
 
+#include "core/base/words.h"
 #include "core/blocks/greedy_mesh.h"
 #include "core/blocks/pieces.h"
 #include "core/blocks/plane.h"
@@ -7,6 +8,8 @@
 #include "core/geometry/world.h"
 
 #include <glm/gtc/matrix_transform.hpp>
+
+#include <set>
 
 namespace zl::steps {
 
@@ -61,13 +64,21 @@ std::string percent(double share) {
 
 /// What stays behind, in words; empty where nothing does.
 std::string leftBehind(const Model& in) {
-    std::vector<std::string> what;
-    if (!in.skins.empty()) what.emplace_back("bones");
-    if (!in.clips.empty()) what.push_back(showCount(long(in.clips.size()), "clip", "clips"));
-    if (!in.colliders.empty()) what.push_back(showCount(long(in.colliders.size()), "body", "bodies"));
-    std::string out;
-    for (const std::string& one : what) out += (out.empty() ? "" : ", ") + one;
-    return out;
+    std::set<std::string> what; // of meshes
+    std::size_t keys = 0;
+    geometry::forEachShownMesh(in, [&](int node, const Mesh& mesh, const glm::dmat4&) {
+        if (!mesh.uvSets.empty()) what.insert("UVs");
+        if (!mesh.tangents.empty()) what.insert("tangents");
+        if (!mesh.colours.empty()) what.insert("colours of corners");
+        if (!mesh.morphs.empty()) what.insert("morph targets");
+        if (in.nodes[std::size_t(node)].skin >= 0) what.insert("bones");
+    });
+    if (!usedImages(in).empty()) what.insert("pictures");
+    if (!in.materials.empty()) what.insert("materials");
+    for (const auto& clip : in.clips) keys += clip->channels.size();
+    if (!in.clips.empty()) what.insert(showCount(long(in.clips.size()), "clip", "clips") + (keys ? " with all keys" : ""));
+    if (!in.colliders.empty()) what.insert(showCount(long(in.colliders.size()), "collider", "colliders"));
+    return inARow(what);
 }
 
 } // namespace
@@ -90,7 +101,9 @@ Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
                              showMeasure(made.factor), bounds));
     if (by == By::Blocks && size[int(axis)] < blocks)
         context.note(fmt::format("{} were asked for; its ends are too thin to fill a block", blocks));
-    context.note(fmt::format("{} → {}; volume off by {}", showCount(long(made.objects), "object", "objects"),
+    context.note(fmt::format("{} of {} → {}; volume off by {}",
+                             showCount(long(made.objects), "object", "objects"),
+                             showCount(long(triangleCount(in)), "triangle", "triangles"),
                              showCount(long(count), "block", "blocks"), percent(made.error / volume)));
     if (where == Where::Found && std::abs(made.plane) > 0.01 * wanted.edge)
         context.note(fmt::format("centre line found at X {}", context.showLength(made.plane)));
@@ -119,7 +132,7 @@ Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
     if (dropped > 0)
         context.note(fmt::format("{} dropped in {}", showCount(long(dropped), "stray block", "stray blocks"),
                                  showCount(long(made.strays.size()), "piece", "pieces")));
-    if (const std::string left = leftBehind(in); !left.empty()) context.note("left behind: " + left);
+    if (const std::string left = leftBehind(in); !left.empty()) context.note("stays behind: " + left);
 
     std::array<std::size_t, std::size(blocks::kindNames)> kinds{};
     for (std::size_t i = 0; i < made.hull.build.cellCount(); ++i)
