@@ -97,6 +97,9 @@ void ModelView::drawLabels(QPainter& painter) {
     if (posed_.scene && !posed_.scene->weighed.empty())
         drawScale(painter, label,
                   tr("how much hangs on %1").arg(QString::fromStdString(posed_.scene->weighed)), "1", taken);
+    else if (deviation && heated_.scene && heated_.scene->blockEdges.w > 0)
+        drawScale(painter, label, tr("distance from the model, in blocks"),
+                  qs(showMeasure(hottest_ / double(heated_.scene->blockEdges.w))), taken);
     else if (deviation && heated_.scene)
         drawScale(painter, label, tr("distance from before, share of height"),
                   QString::fromStdString(

@@ -1,5 +1,6 @@
 #include "app/view/scene.h"
 
+#include "core/blocks/greedy_mesh.h"
 #include "core/motion/attached.h"
 #include "core/motion/weights_on.h"
 #include "core/geometry/deviation.h"
@@ -243,18 +244,31 @@ std::shared_ptr<const Scene> weighedScene(const std::shared_ptr<const Scene>& sc
     return weighed;
 }
 
-HeatedScene makeHeatedScene(const Scene& scene, const Scene& reference, const Progress& progress) {
+HeatedScene makeHeatedScene(const Scene& whole, const Scene& reference, const Progress& progress) {
+    // A build's large faces have nothing to tell by between their corners: each block's by itself.
+    const blocks::Hull* hull = blocks::hullOf(whole.model);
+    std::shared_ptr<const Scene> apart;
+    if (hull) {
+        Model model = whole.model;
+        model.meshes = {std::make_shared<const Mesh>(blocks::greedyMesh(*hull, false))};
+        model.nodes[std::size_t(shownNodes(whole.model)[0])].mesh = 0;
+        apart = makeScene(model, progress.between(0, 0.3));
+    }
+    const Scene& scene = apart ? *apart : whole;
     auto heated = std::make_shared<Scene>(scene);
+    heated->blockEdges = whole.blockEdges;
     heated->light = {};
     HeatedScene result;
     const auto distances = geometry::triangleDeviation(scene.mesh, reference.mesh, 400000, progress);
     for (const float d : distances) result.hottest = std::max(result.hottest, double(d));
+    if (hull) // what is inside is far from everything, and nobody sees it
+        result.hottest = std::min(result.hottest, double(whole.blockEdges.w));
     // Shading may have split corners but keeps the triangles' order; a corner is as hot as its hottest
     // triangle.
     auto& full = heated->full;
     for (std::size_t i = 0; i < full.indices.size() && result.hottest > 0; ++i) {
         float& heat = full.corners[full.indices[i]].heat;
-        heat = std::max(heat, float(distances[i / 3] / result.hottest));
+        heat = std::max(heat, float(std::min(1.0, distances[i / 3] / result.hottest)));
     }
     result.scene = heated;
     return result;

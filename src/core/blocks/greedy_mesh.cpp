@@ -46,19 +46,19 @@ public:
             }
     }
     /// Takes rectangles until nothing is left.
-    void take(std::vector<Piece>& out) {
+    void take(bool merges, std::vector<Piece>& out) {
         for (int v = 0; v < high_; ++v)
             for (int u = 0; u < wide_; ++u) {
                 const std::uint16_t colour = of(u, v);
                 if (colour == 0) continue;
                 int wide = 1, high = 1;
-                while (u + wide < wide_ && of(u + wide, v) == colour) ++wide;
+                while (merges && u + wide < wide_ && of(u + wide, v) == colour) ++wide;
                 const auto isAlike = [&](int row) {
                     for (int k = 0; k < wide; ++k)
                         if (of(u + k, row) != colour) return false;
                     return true;
                 };
-                while (v + high < high_ && isAlike(v + high)) ++high;
+                while (merges && v + high < high_ && isAlike(v + high)) ++high;
                 for (int row = v; row < v + high; ++row)
                     std::fill_n(&of(u, row), std::size_t(wide), std::uint16_t(0));
                 Piece piece;
@@ -101,7 +101,7 @@ void takeSloped(const Build& build, int z, std::vector<Piece>& out) {
 
 } // namespace
 
-Mesh greedyMesh(const Hull& hull) {
+Mesh greedyMesh(const Hull& hull, bool merges) {
     const glm::ivec3 size = hull.build.size();
     std::vector<std::pair<int, int>> jobs; // side and layer; side 6 for slopes
     for (int side = 0; side < 6; ++side)
@@ -111,7 +111,7 @@ Mesh greedyMesh(const Hull& hull) {
     tbb::parallel_for(std::size_t(0), jobs.size(), [&](std::size_t k) {
         const auto [side, at] = jobs[k];
         if (side == 6) return takeSloped(hull.build, at, pieces[k]);
-        Layer(hull.build, side, at).take(pieces[k]);
+        Layer(hull.build, side, at).take(merges, pieces[k]);
     });
 
     std::map<std::uint8_t, std::vector<const Piece*>> byColour;
