@@ -19,6 +19,7 @@
 #include "core/package/reference_check.h"
 #include "core/package/references.h"
 #include "core/package/tokens.h"
+#include "core/project/blocks_document.h"
 #include "core/project/project.h"
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
@@ -29,12 +30,14 @@
 #include "standins/house/row_file.h"
 #include "standins/level/level_file.h"
 #include "standins/site/glb_file.h"
+#include "standins/slip/floating.h"
 #include "standins/stand_in.h"
 #include "standins/tunnel/compiler.h"
 #include "standins/wardrobe/outfit_file.h"
 #include "standins/world/obj_file.h"
 #include "standins/world/collada_file.h"
 
+#include <cmath>
 #include <cstdio>
 #include <cstdlib>
 #include <unistd.h>
@@ -77,7 +80,7 @@ void reader(std::string_view bytes) {
     if (const std::string broken = brokenPromise(model); !broken.empty()) complain(broken);
 }
 
-constexpr char obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf",
+constexpr char xml[] = "xml", obj[] = "obj", stl[] = "stl", ply[] = "ply", glb[] = "glb", gltf[] = "gltf",
                level[] = "lamplevel", vrm[] = "vrm", archive[] = "zip", package[] = "sqlar",
                rowMesh[] = "rowmesh";
 
@@ -362,6 +365,28 @@ void consoleHeader(std::string_view bytes) {
         complain("a string passed for data");
 }
 
+/// A hull as the slip reads it, with what it shows of it and how it floats.
+void slipHull(std::string_view bytes) {
+    const auto own = folder() / "hull";
+    std::filesystem::create_directories(own);
+    written("hull/x.hull.xml", bytes);
+    standins::TryReport report;
+    if (const auto hull = standins::slip::readHull(own, report)) {
+        for (const bool strays : {false, true}) shape(standins::slip::shapeOf(*hull, 0, strays));
+        if (!std::isfinite(standins::slip::floatingOf(*hull).draught)) complain("a draught is no number");
+    }
+}
+
+/// A document of blocks, as a model and as text again.
+void blocksDocument(std::string_view bytes) {
+    const auto json = parsedJson(bytes);
+    if (json.is_discarded()) return;
+    const auto document = project::BlocksDocument::read(json);
+    if (const std::string broken = brokenPromise(document->model({})); !broken.empty()) complain(broken);
+    if (project::BlocksDocument::read(parsedJson(jsonText(document->toJson())))->toJson() != document->toJson())
+        complain("a document does not come back");
+}
+
 } // namespace
 
 const std::vector<Target>& allTargets() {
@@ -413,7 +438,10 @@ const std::vector<Target>& allTargets() {
                                              {"prop-mesh", propText<propMesh>},
                                              {"prop-body", propText<propBody>},
                                              {"bundle", description<bundleFile, field>},
-                                             {"console-header", consoleHeader}};
+                                             {"console-header", consoleHeader},
+                                             {"hull", reader<xml>},
+                                             {"stand-in-hull", slipHull},
+                                             {"blocks-document", blocksDocument}};
     return targets;
 }
 
