@@ -15,7 +15,8 @@ namespace bench {
 
 void blockRows(const std::filesystem::path& stl) {
     // Lying, as ships do, so that its longest side is along.
-    const Model bell = moved(formats::readModel(stl), glm::rotate(glm::dmat4(1), glm::half_pi<double>(), {0, 1, 0}));
+    const Model bell =
+        moved(formats::readModel(stl), glm::rotate(glm::dmat4(1), glm::half_pi<double>(), {0, 1, 0}));
     const glm::dvec3 size = geometry::worldBounds(bell).size();
     blocks::Wanted wanted;
     wanted.size.axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
@@ -32,19 +33,23 @@ void blockRows(const std::filesystem::path& stl) {
         const Stopwatch watch;
         voxels = peers::vhacdVoxels(mesh, asked);
         peer = watch.seconds();
-        const double wish = double(built.x) * built.y * built.z / double(std::max<std::size_t>(1, voxels.cells));
+        const double wish =
+            double(built.x) * built.y * built.z / double(std::max<std::size_t>(1, voxels.cells));
         if (wish > 0.9 && wish < 1.1) break;
         asked = std::size_t(double(asked) * wish);
     }
-    timeRow(fmt::format("0.8 M triangles as a build of {} × {} × {} blocks", built.x, built.y, built.z).c_str(),
-            ours, fmt::format("V-HACD's bare voxel grid of {} cells, one core", voxels.cells).c_str(), peer, "1 s");
+    timeRow(
+        fmt::format("0.8 M triangles as a build of {} × {} × {} blocks", built.x, built.y, built.z).c_str(),
+        ours, fmt::format("V-HACD's bare voxel grid of {} cells, one core", voxels.cells).c_str(), peer,
+        "1 s");
 
     // The same, squashed to what a platform takes: 96 × 64 × 160.
     const glm::dvec3 wish = glm::dvec3(94, 62, 160);
     const Model squashed = moved(bell, glm::scale(glm::dmat4(1), wish / size));
     wanted.size.axis = 2;
     const double within = middleSeconds([&] { built = blocks::made(squashed, wanted).hull.build.size(); });
-    fmt::print("| the same squashed to {} × {} × {} | {:.3f} s | | | 1 s |\n", built.x, built.y, built.z, within);
+    fmt::print("| the same squashed to {} × {} × {} | {:.3f} s | | | 1 s |\n", built.x, built.y, built.z,
+               within);
 
     blocks::Hull full;
     full.edge = 0.25, full.first = {-48, 0, 0}, full.build = blocks::Build({97, 64, 160});
@@ -54,10 +59,11 @@ void blockRows(const std::filesystem::path& stl) {
     layer.edge = 0.25, layer.build = blocks::Build({1, 1, 1}), layer.first = {0, 63, 80};
     layer.taken = {{0, 63, 81}};
     std::size_t triangles = 0;
-    const double edit =
-        middleSeconds([&] { triangles = blocks::greedyMesh(blocks::laidOver(full, layer).hull).triangleCount(); });
-    fmt::print("| an edit of a full 97 × 64 × 160, until its {} triangles are there | {:.3f} s | | | 33 ms |\n", triangles,
-               edit);
+    const double edit = middleSeconds(
+        [&] { triangles = blocks::greedyMesh(blocks::laidOver(full, layer).hull).triangleCount(); });
+    fmt::print(
+        "| an edit of a full 97 × 64 × 160, until its {} triangles are there | {:.3f} s | | | 33 ms |\n",
+        triangles, edit);
 }
 
 } // namespace bench

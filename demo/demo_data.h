@@ -52,8 +52,8 @@ Model dockHoist();
 /// A lamp in a crate, a block wide but drawn a tenth too large and off its place, with marks that are spelt
 /// and placed from memory. Metres, Y up.
 Model crateLamp();
-/// An airship for the fair: eight objects, among them an envelope with holes, fins thinner than a block, an open
-/// sail and ropes. Metres, Y up, facing +Z, 7.4 m long; one lamp makes its sides differ.
+/// An airship for the fair: eight objects, among them an envelope with holes, fins thinner than a block, an
+/// open sail and ropes. Metres, Y up, facing +Z, 7.4 m long; one lamp makes its sides differ.
 Model fairAirship();
 /// A clock with four faces on an iron post. Metres, Y up; its faces share a name.
 Model quayClock();

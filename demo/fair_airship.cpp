@@ -58,15 +58,18 @@ Model fairAirship() {
         ship.images.push_back(texture::pictureFromBytes(file, texture::encodePng(pixels, false)));
         ship.materials.push_back(material);
     };
-    wears("banded canvas", painted(256, [](float, float v) {
-              const bool band = v < 0.5f;
-              return (band ? glm::vec3(0.88f, 0.66f, 0.29f) : glm::vec3(0.94f, 0.90f, 0.82f)) *
-                     (0.94f + 0.06f * noise(3 * v, 40 * v, 40, 7));
-          }),
+    wears("banded canvas",
+          painted(256,
+                  [](float, float v) {
+                      const bool band = v < 0.5f;
+                      return (band ? glm::vec3(0.88f, 0.66f, 0.29f) : glm::vec3(0.94f, 0.90f, 0.82f)) *
+                             (0.94f + 0.06f * noise(3 * v, 40 * v, 40, 7));
+                  }),
           "airship-bands.png");
     wears("gondola oak", woodPicture(256, 23, 0.5f), "airship-oak.png");
     ship.materials.push_back({.name = "red fin", .baseColour = {0.46f, 0.07f, 0.03f, 1}, .roughness = 0.7f});
-    ship.materials.push_back({.name = "tarred rope", .baseColour = {0.05f, 0.045f, 0.04f, 1}, .roughness = 0.9f});
+    ship.materials.push_back(
+        {.name = "tarred rope", .baseColour = {0.05f, 0.045f, 0.04f, 1}, .roughness = 0.9f});
 
     addNode(ship, "envelope", -1, glm::dmat4(1.0), envelope());
     Solids fins;
@@ -74,7 +77,8 @@ Model fairAirship() {
     for (int i = 0; i < 4; ++i) { // thinner than a sixth of a block
         const bool upright = i % 2 == 0;
         const double out = i < 2 ? 1.0 : -1.0;
-        const glm::dvec3 at = upright ? glm::dvec3(0, high + out * 1.15, -2.5) : glm::dvec3(out * 1.15, high, -2.5);
+        const glm::dvec3 at =
+            upright ? glm::dvec3(0, high + out * 1.15, -2.5) : glm::dvec3(out * 1.15, high, -2.5);
         fins.box(at, upright ? glm::dvec3(0.02, 0.62, 0.5) : glm::dvec3(0.62, 0.02, 0.5));
     }
     addNode(ship, "fins", -1, glm::dmat4(1.0), fins.take("fins"));
@@ -102,7 +106,8 @@ Model fairAirship() {
     addNode(ship, "ropes", -1, glm::dmat4(1.0), ropes.take("ropes"));
     Solids propeller;
     propeller.wear(1).bar({0, 0.75, -1.1}, {0, 0.75, -1.75}, 0.1, 10);
-    propeller.box({0, 0.75, -1.7}, {0.55, 0.09, 0.02}, 0, 0.5).box({0, 0.75, -1.7}, {0.09, 0.55, 0.02}, 0, 0.5);
+    propeller.box({0, 0.75, -1.7}, {0.55, 0.09, 0.02}, 0, 0.5)
+        .box({0, 0.75, -1.7}, {0.09, 0.55, 0.02}, 0, 0.5);
     addNode(ship, "propeller", -1, glm::dmat4(1.0), propeller.take("propeller"));
     Solids lamp; // a chest of lamps, on one side only
     lamp.wear(2).box({0.74, 0.85, 0.5}, {0.24, 0.3, 0.5});

@@ -1,5 +1,5 @@
-// The project "Bergamot Quay harvest fair": its pieces, where they come from, and what is done to them for each
-// platform.
+// The project "Bergamot Quay harvest fair": its pieces, where they come from, and what is done to them for
+// each platform.
 #include "demo_data.h"
 
 #include "core/project/project.h"
@@ -245,9 +245,10 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Piece airship;
     airship.name = "Fair airship";
     airship.sources = {{"fair-airship.obj", "Tamsin Reed", "own", project::Permission::OwnWork}};
-    airship.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "z"}}), entry("heading", {{"front", "+z"}})};
+    airship.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "z"}}),
+                      entry("heading", {{"front", "+z"}})};
     airship.crossings = {{"hullyard", {entry("build-of-blocks", {{"by", "blocks"}, {"blocks", 33}})}}};
-    fair.pieces = {bell,  kiosk, hoist, cart, props, bollard,  lantern, net,  hand,
+    fair.pieces = {bell,  kiosk, hoist, cart, props, bollard,  lantern, net,   hand,
                    apron, derby, dandy, pip,  fish,  lastYear, lamp,    clock, airship};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;

@@ -113,16 +113,16 @@ int main(int argc, char** argv) try {
     const auto kiosk = demo::pressKiosk();
     const Pixels wood = demo::woodPicture(512, 4, 0.35f), crates = demo::woodPicture(512, 17, 1.0f);
     const auto png = [](const Pixels& pixels) { return texture::encodePng(pixels, false); };
-    auto files =
-        std::vector<OutFile>{{"tide-bell.stl", scan},
-                             {"press-kiosk.obj", kiosk.obj},
-                             {"press-kiosk.mtl", kiosk.mtl},
-                             {"stall-wood.png", png(wood)},
-                             {"crate-wood.png", png(crates)},
-                             {"awning-cloth.png", png(demo::clothPicture(512))},
-                             {"fruit-peel.png", png(demo::fruitPicture(512))},
-                             {"press-iron.png", png(demo::ironPicture(512))},
-                             {"bergamot-quay.zestloom", jsonText(toJson(demo::harvestFair(folder)), 2) + "\n"}};
+    auto files = std::vector<OutFile>{
+        {"tide-bell.stl", scan},
+        {"press-kiosk.obj", kiosk.obj},
+        {"press-kiosk.mtl", kiosk.mtl},
+        {"stall-wood.png", png(wood)},
+        {"crate-wood.png", png(crates)},
+        {"awning-cloth.png", png(demo::clothPicture(512))},
+        {"fruit-peel.png", png(demo::fruitPicture(512))},
+        {"press-iron.png", png(demo::ironPicture(512))},
+        {"bergamot-quay.zestloom", jsonText(toJson(demo::harvestFair(folder)), 2) + "\n"}};
     const auto add = [&](std::vector<OutFile> more) {
         for (OutFile& file : more) { // a picture that two things of the harbour wear lies there once
             const auto same = std::ranges::find(files, file.name, &OutFile::name);

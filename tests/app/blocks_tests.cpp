@@ -19,7 +19,8 @@ struct Yard : Desk {
     Yard() : page(open(shapes::box({-0.625, 0, -1}, {0.625, 1, 1}), "raft", "hullyard")) {
         page.setStage(steps::Stage::Shape);
         session().editCrossing("build", "Raft", "hullyard", [](project::Crossing& crossing) {
-            recipe::Entry entry{"build-of-blocks", true, {{"by", "factor"}, {"factor", 1}, {"inside", "full"}}};
+            recipe::Entry entry{
+                "build-of-blocks", true, {{"by", "factor"}, {"factor", 1}, {"inside", "full"}}};
             entry.params = steps::makeStep(entry.step, entry.params)->params();
             crossing.recipe.push_back(entry);
         });
@@ -29,8 +30,12 @@ struct Yard : Desk {
         page.view().lookFrom(ModelView::From::Above);
         REQUIRE(settled());
     }
-    bool settled() { return idle() && waitFor([&] { return page.isSettled(); }, 30000); }
-    const blocks::Hull* hull() { return blocks::hullOf(session().state("Raft", "hullyard").evaluation.model); }
+    bool settled() {
+        return idle() && waitFor([&] { return page.isSettled(); }, 30000);
+    }
+    const blocks::Hull* hull() {
+        return blocks::hullOf(session().state("Raft", "hullyard").evaluation.model);
+    }
     std::size_t count() { return hull() ? hull()->build.count() : 0; }
     /// Where a cell's top is on the view.
     QPoint topOf(glm::ivec3 cell) {
@@ -49,7 +54,8 @@ struct Yard : Desk {
 
 } // namespace
 
-TEST_CASE("blocks are put, taken away and turned by clicks, on both sides, and each click is one step of undo") {
+TEST_CASE(
+    "blocks are put, taken away and turned by clicks, on both sides, and each click is one step of undo") {
     Yard yard;
     CHECK(yard.find<QAbstractButton>("mode-block-put"));
     yard.click("mode-block-put");
@@ -72,7 +78,9 @@ TEST_CASE("blocks are put, taken away and turned by clicks, on both sides, and e
 
     yard.click("mode-block-turn");
     yard.press({1, 4, 4});
-    REQUIRE(waitFor([&] { return yard.settled() && yard.hull()->at({1, 4, 4})->kind == blocks::Kind::Slope; }));
+    REQUIRE(waitFor([&] {
+        return yard.settled() && yard.hull()->at({1, 4, 4})->kind == blocks::Kind::Slope;
+    }));
     const blocks::Turn first = yard.hull()->at({1, 4, 4})->turn;
     yard.press({1, 4, 4});
     REQUIRE(waitFor([&] { return yard.settled() && yard.hull()->at({1, 4, 4})->turn != first; }));
@@ -130,7 +138,8 @@ TEST_CASE("the slider cuts a build away by layers, and what is seen then is what
     CHECK(showsText(*yard.window, "layers 1 to 2"));
     yard.click("mode-block-take");
     yard.press({0, 1, 4});
-    REQUIRE(waitFor([&] { return yard.idle() && yard.count() == 159; })); // on the centre line: its image is itself
+    REQUIRE(waitFor(
+        [&] { return yard.idle() && yard.count() == 159; })); // on the centre line: its image is itself
 }
 
 TEST_CASE("what is done by hand is saved beside the project and there again") {

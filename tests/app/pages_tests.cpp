@@ -288,7 +288,8 @@ TEST_CASE("no step's card is wider than the panel, whatever is chosen on it") {
         recipe::Recipe recipe;
         for (const auto& step : steps::allSteps()) {
             recipe::Entry entry{std::string(step->info().id)};
-            entry.on = entry.step != "build-of-blocks"; // those behind it would work on its thousands of faces
+            entry.on =
+                entry.step != "build-of-blocks"; // those behind it would work on its thousands of faces
             std::vector<std::pair<std::string_view, std::string>> choices;
             for (const auto& field : step->fields())
                 for (const auto& choice : field.choices) choices.emplace_back(field.name, choice.id);

@@ -173,15 +173,17 @@ TEST_CASE("wheels of another car come onto the hubs, and one hand makes the trac
     Garage garage;
     auto& bench = garage.window->workbench();
     garage.session().editCrossing("take", "Box car", "oxbow", [](project::Crossing& crossing) {
-        crossing.recipe = {{"take-parts", true,
-                            steps::makeStep("take-parts", {{"from", {{"piece", "Other car"}}},
-                                                           {"parts", {"wheel.*"}}})
-                                ->params()}};
+        crossing.recipe = {
+            {"take-parts", true,
+             steps::makeStep("take-parts", {{"from", {{"piece", "Other car"}}}, {"parts", {"wheel.*"}}})
+                 ->params()}};
     });
     REQUIRE(garage.idle());
     bench.setStage(steps::Stage::Shape);
     REQUIRE(waitFor([&] { return bench.isSettled(); }));
-    const auto now = [&]() -> const Model& { return garage.session().state("Box car", "oxbow").evaluation.model; };
+    const auto now = [&]() -> const Model& {
+        return garage.session().state("Box car", "oxbow").evaluation.model;
+    };
     const auto wheel = [&](const char* name) {
         for (std::size_t n = 0; n < now().nodes.size(); ++n)
             if (now().nodes[n].name == name) return geometry::boundsOf(now(), {int(n)});

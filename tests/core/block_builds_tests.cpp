@@ -72,9 +72,11 @@ std::size_t across(const Build& build, int axis) {
 
 TEST_CASE("a size is so many blocks, so many metres or so many times as large") {
     const Model box = shapes::box({-1, 0, -2.5}, {1, 1.5, 2.5}); // 2 × 1.5 × 5 m
-    for (const auto& [wanted, factor] :
-         {std::pair(plain(20), 1.0), {plain(40), 2.0}, {plain(10, Size::By::Metres), 2.0}, {plain(0.5, Size::By::Factor), 0.5},
-          {plain(12, Size::By::Blocks, 1), 2.0}}) {
+    for (const auto& [wanted, factor] : {std::pair(plain(20), 1.0),
+                                         {plain(40), 2.0},
+                                         {plain(10, Size::By::Metres), 2.0},
+                                         {plain(0.5, Size::By::Factor), 0.5},
+                                         {plain(12, Size::By::Blocks, 1), 2.0}}) {
         Wanted now = wanted;
         now.edge = 0.25;
         const Made made = blocks::made(box, now);
@@ -138,8 +140,9 @@ TEST_CASE("what was one piece stays one, turned and with holes in it, and is hol
         return std::uniform_real_distribution<>(low, high)(random);
     };
     for (int round = 0; round < 100; ++round) {
-        Model model = round % 2 ? shapes::modelOf(shapes::sphere(32, 17, 1))
-                                : ofBoxes({{{-0.8, -0.5, -2}, {0.8, 0.5, 2}}, {{-2, -0.15, -0.5}, {2, 0.15, 0.5}}});
+        Model model = round % 2
+                          ? shapes::modelOf(shapes::sphere(32, 17, 1))
+                          : ofBoxes({{{-0.8, -0.5, -2}, {0.8, 0.5, 2}}, {{-2, -0.15, -0.5}, {2, 0.15, 0.5}}});
         model = turned(std::move(model), {number(-1, 1), number(-1, 1), number(0.1, 1)}, number(0, 3));
         if (round % 3 == 0) model = holed(model, 23);
         Wanted wanted = plain(number(12, 40));
@@ -216,7 +219,8 @@ TEST_CASE("a surface that encloses nothing becomes one block thick, a closed one
     Mesh sheet;
     for (int i = 0; i <= 20; ++i)
         for (int j = 0; j <= 20; ++j)
-            sheet.positions.emplace_back(0.4f * float(i) - 4, 0.5f * std::sin(0.3f * float(i)), 0.4f * float(j) - 4);
+            sheet.positions.emplace_back(0.4f * float(i) - 4, 0.5f * std::sin(0.3f * float(i)),
+                                         0.4f * float(j) - 4);
     for (std::uint32_t i = 0; i < 20; ++i)
         for (std::uint32_t j = 0; j < 20; ++j) {
             const std::uint32_t a = 21 * i + j, b = a + 1, c = a + 21, d = c + 1;
@@ -273,14 +277,16 @@ TEST_CASE("blocks get the paint that looks most like what they are made of") {
     CHECK(near(texture::perceived({1, 0, 0}), {0.628f, 0.225f, 0.126f}));
     CHECK(near(texture::perceived({0, 0, 1}), {0.452f, -0.032f, -0.312f}));
 
-    const std::vector<Paint> paints{{"red", {0.7f, 0.15f, 0.1f}}, {"green", {0.2f, 0.5f, 0.25f}}, {"white", {1, 1, 1}}};
+    const std::vector<Paint> paints{
+        {"red", {0.7f, 0.15f, 0.1f}}, {"green", {0.2f, 0.5f, 0.25f}}, {"white", {1, 1, 1}}};
     const PaintBox box(paints);
     CHECK(box.nearest({0.9f, 0.85f, 0.8f}) == 2);
     CHECK(box.nearest({0.3f, 0.02f, 0.02f}) == 0);
     CHECK(PaintBox({}).nearest({1, 1, 1}) == 0);
 
     Model model = ofBoxes({{{-2.5, 0, 0}, {2.5, 3, 6}}, {{-2.5, 3, 0}, {2.5, 6, 6}}});
-    model.materials = {{.name = "a", .baseColour = {0.4f, 0.02f, 0.02f, 1}}, {.name = "b", .baseColour = {0.03f, 0.2f, 0.05f, 1}}};
+    model.materials = {{.name = "a", .baseColour = {0.4f, 0.02f, 0.02f, 1}},
+                       {.name = "b", .baseColour = {0.03f, 0.2f, 0.05f, 1}}};
     for (int i = 0; i < 2; ++i) {
         Mesh mesh = *model.meshes[std::size_t(i)];
         mesh.runs[0].material = i;
@@ -305,14 +311,16 @@ TEST_CASE("few rectangles show a build, with the faces of its blocks and no othe
             for (int y = 0; y < 6; ++y)
                 for (int z = 0; z < 8; ++z)
                     if (random() % 3 > 0 && (round % 2 == 0 || (x + y + z) % 2 == 0)) // slopes by themselves
-                        hull.build.put({x, y, z}, {blocks::Kind(round % 2 ? random() % 4 : 0), Turn(random() % 24), std::uint8_t(random() % 2)});
+                        hull.build.put({x, y, z}, {blocks::Kind(round % 2 ? random() % 4 : 0),
+                                                   Turn(random() % 24), std::uint8_t(random() % 2)});
         const Mesh mesh = greedyMesh(hull);
         // Faces between two blocks cancel out, so that the volume is that of all blocks.
         CHECK(geometry::signedVolume(mesh) == Approx(volumeOf(hull.build) * 0.125).epsilon(1e-4));
     }
     Hull solid;
     solid.build = Build({96, 64, 160});
-    for (std::size_t i = 0; i < solid.build.cellCount(); ++i) solid.build.put(cellIn(solid.build.size(), i), {});
+    for (std::size_t i = 0; i < solid.build.cellCount(); ++i)
+        solid.build.put(cellIn(solid.build.size(), i), {});
     CHECK(greedyMesh(solid).triangleCount() == 12);
 }
 

@@ -50,7 +50,11 @@ Hull layerOf(const BlocksDocument& document) {
 
 TEST_CASE("what is done by hand lies over the build, which grows as far as it takes") {
     const Block slope{blocks::Kind::Slope, 3, 1};
-    const auto document = documentOf({{{0, 1, 3}, slope}, {{0, 2, 3}, Block{}}, {{4, 0, 0}, Block{}}, {{1, 0, 1}, std::nullopt}, {{0, 0, 0}, slope}});
+    const auto document = documentOf({{{0, 1, 3}, slope},
+                                      {{0, 2, 3}, Block{}},
+                                      {{4, 0, 0}, Block{}},
+                                      {{1, 0, 1}, std::nullopt},
+                                      {{0, 0, 0}, slope}});
     const LaidOver laid = laidOver(deck(), layerOf(document));
     CHECK(laid.put == 3);
     CHECK(laid.taken == 1);
@@ -66,7 +70,8 @@ TEST_CASE("what is done by hand lies over the build, which grows as far as it ta
 }
 
 TEST_CASE("when the build below comes out otherwise, edits stay where they are and tell what does nothing") {
-    const auto document = documentOf({{{0, 1, 0}, Block{}}, {{1, 0, 3}, std::nullopt}, {{-1, 0, 2}, Block{}}});
+    const auto document =
+        documentOf({{{0, 1, 0}, Block{}}, {{1, 0, 3}, std::nullopt}, {{-1, 0, 2}, Block{}}});
     const LaidOver first = laidOver(deck(), layerOf(document));
     CHECK(first.idle == std::vector<glm::ivec3>{{-1, 0, 2}}); // it stands there already
     const LaidOver shorter = laidOver(deck({3, 1, 3}), layerOf(document));
@@ -80,7 +85,9 @@ TEST_CASE("when the build below comes out otherwise, edits stay where they are a
     // Paints are found by what they are.
     Hull other = deck();
     other.paints = {{"slate", {0.4f, 0.45f, 0.5f}}, {"pale oak", {0.65f, 0.45f, 0.25f}}};
-    CHECK(laidOver(other, layerOf(documentOf({{{0, 1, 0}, Block{blocks::Kind::Cube, 0, 0}}}))).hull.at({0, 1, 0})->colour == 1);
+    CHECK(laidOver(other, layerOf(documentOf({{{0, 1, 0}, Block{blocks::Kind::Cube, 0, 0}}})))
+              .hull.at({0, 1, 0})
+              ->colour == 1);
 }
 
 TEST_CASE("changes of a document are made and taken back, whatever was there") {
@@ -125,7 +132,8 @@ TEST_CASE("changes of a document are made and taken back, whatever was there") {
 
 TEST_CASE("what already stands below is not kept a second time") {
     const Hull below = deck();
-    const auto wanted = BlocksChange::over(&below, {{{0, 0, 0}, Block{}}, {{0, 5, 0}, std::nullopt}, {{1, 0, 0}, std::nullopt}});
+    const auto wanted = BlocksChange::over(
+        &below, {{{0, 0, 0}, Block{}}, {{0, 5, 0}, std::nullopt}, {{1, 0, 0}, std::nullopt}});
     CHECK_FALSE(wanted.at({0, 0, 0}).has_value());
     CHECK_FALSE(wanted.at({0, 5, 0}).has_value());
     CHECK(wanted.at({1, 0, 0}).has_value());
@@ -143,9 +151,10 @@ TEST_CASE("documents of blocks that are none are refused with what is wrong") {
     CHECK(problem(R"({"edge": 0.25, "put": [[0, 0, 0, 1, 3, 0]], "taken": [[1, 0, 0]]})").empty());
     for (const char* bad :
          {"[]", "{}", R"({"edge": "x"})", R"({"edge": 0})", R"({"edge": -1})", R"({"edge": 1e300})",
-          R"({"edge": 1, "put": 3})", R"({"edge": 1, "put": [[0, 0]]})", R"({"edge": 1, "put": [[0, 0, 0, 9, 0, 0]]})",
-          R"({"edge": 1, "put": [[0, 0, 0, 0, 24, 0]]})", R"({"edge": 1, "put": [[0, 0, 0, 0, 0, 4]]})",
-          R"({"edge": 1, "put": [[0, 0, 99999999, 0, 0, 0]]})", R"({"edge": 1, "put": [[0, 0, 0.5, 0, 0, 0]]})",
+          R"({"edge": 1, "put": 3})", R"({"edge": 1, "put": [[0, 0]]})",
+          R"({"edge": 1, "put": [[0, 0, 0, 9, 0, 0]]})", R"({"edge": 1, "put": [[0, 0, 0, 0, 24, 0]]})",
+          R"({"edge": 1, "put": [[0, 0, 0, 0, 0, 4]]})", R"({"edge": 1, "put": [[0, 0, 99999999, 0, 0, 0]]})",
+          R"({"edge": 1, "put": [[0, 0, 0.5, 0, 0, 0]]})",
           R"({"edge": 1, "put": [[0, 0, 0, 0, 0, 0], [0, 0, 0, 1, 0, 0]]})",
           R"({"edge": 1, "put": [[0, 0, 0, 0, 0, 0]], "taken": [[0, 0, 0]]})",
           R"({"edge": 1, "paints": [{"name": 3, "colour": [0, 0, 0]}]})",
@@ -185,9 +194,12 @@ TEST_CASE("the step By hand rests on its document: edited and undone, the build 
     TemporaryFolder folder;
     const auto documents = std::make_shared<project::Documents>();
     project::SourceCache sources(documents);
-    writeAllOrNone(folder.path(), {{"deck.xml", "<hull version='1' name='deck' across='3' up='1' along='4' edge='0.25'>"
-                                                "<run x='0' y='0' z='0' long='4' shape='cube'/><run x='1' y='0' z='0' long='4' shape='cube'/>"
-                                                "<run x='2' y='0' z='0' long='4' shape='cube'/></hull>"}});
+    writeAllOrNone(
+        folder.path(),
+        {{"deck.xml",
+          "<hull version='1' name='deck' across='3' up='1' along='4' edge='0.25'>"
+          "<run x='0' y='0' z='0' long='4' shape='cube'/><run x='1' y='0' z='0' long='4' shape='cube'/>"
+          "<run x='2' y='0' z='0' long='4' shape='cube'/></hull>"}});
     auto project = projectOf(folder, {{"Deck", "deck.xml"}});
     const auto file = folder / "deck.blocks";
     documents->make(file);
@@ -216,11 +228,16 @@ TEST_CASE("the step By hand rests on its document: edited and undone, the build 
 
 TEST_CASE("a hull's XML is a model, of its blocks and in metres, and broken ones say where") {
     TemporaryFolder folder;
-    writeAllOrNone(folder.path(), {{"a.xml", "<hull version='1' name='raft' across='3' up='1' along='4' edge='0.5'>"
-                                             "<paint name='oak' rgb='a87b4f'/><run x='1' y='0' z='0' long='4' shape='cube' paint='0'/></hull>"},
-                                   {"b.xml", "<hull version='1' across='3' up='1' along='4' edge='0.5'><run x='7' y='0' z='0' shape='cube'/></hull>"},
-                                   {"c.xml", "<!DOCTYPE x [<!ENTITY a 'aaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;&a;&a;&a;&a;'>]><hull>&b;</hull>"},
-                                   {"d.xml", "<note/>"}});
+    writeAllOrNone(
+        folder.path(),
+        {{"a.xml",
+          "<hull version='1' name='raft' across='3' up='1' along='4' edge='0.5'>"
+          "<paint name='oak' rgb='a87b4f'/><run x='1' y='0' z='0' long='4' shape='cube' paint='0'/></hull>"},
+         {"b.xml", "<hull version='1' across='3' up='1' along='4' edge='0.5'><run x='7' y='0' z='0' "
+                   "shape='cube'/></hull>"},
+         {"c.xml",
+          "<!DOCTYPE x [<!ENTITY a 'aaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;&a;&a;&a;&a;'>]><hull>&b;</hull>"},
+         {"d.xml", "<note/>"}});
     const Model raft = formats::readModel(folder / "a.xml");
     REQUIRE(hullOf(raft));
     CHECK(raft.name == "raft");
@@ -228,5 +245,6 @@ TEST_CASE("a hull's XML is a model, of its blocks and in metres, and broken ones
     CHECK(hullOf(raft)->build.count() == 4);
     CHECK(geometry::worldBounds(raft).size().z == Approx(2));
     CHECK(geometry::worldBounds(raft).centre().x == Approx(0));
-    for (const char* bad : {"b.xml", "c.xml", "d.xml"}) CHECK_THROWS_AS(formats::readModel(folder / bad), Error);
+    for (const char* bad : {"b.xml", "c.xml", "d.xml"})
+        CHECK_THROWS_AS(formats::readModel(folder / bad), Error);
 }

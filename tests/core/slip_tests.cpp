@@ -38,8 +38,8 @@ blocks::Hull barge(glm::ivec3 size) {
 struct Slip {
     TemporaryFolder folder;
     explicit Slip(const blocks::Hull& hull) {
-        writeAllOrNone(folder.path(), deliver::BlockHull{}.make(blocks::modelOf(hull, "boat"), *sheet("hullyard"),
-                                                                {.name = "Boat"}, {}));
+        writeAllOrNone(folder.path(), deliver::BlockHull{}.make(blocks::modelOf(hull, "boat"),
+                                                                *sheet("hullyard"), {.name = "Boat"}, {}));
     }
     explicit Slip(const std::string& xml) { folder.write("a.hull.xml", xml); }
     TryReport tried() { return standins::slip::tryFolder(folder.path()); }
@@ -63,7 +63,8 @@ std::string hullXml(const std::string& inside, const std::string& size = "across
 
 TEST_CASE("a full raft sinks as deep as it is heavy") {
     blocks::Hull raft = boat({9, 4, 20});
-    for (std::size_t i = 0; i < raft.build.cellCount(); ++i) raft.build.put(blocks::cellIn({9, 4, 20}, i), {});
+    for (std::size_t i = 0; i < raft.build.cellCount(); ++i)
+        raft.build.put(blocks::cellIn({9, 4, 20}, i), {});
     const auto tests = Slip(raft).tried().tests;
     // 6.5 kg a block where water is 15.625 kg: 0.416 of four blocks.
     CHECK(tests["tonnes"].get<double>() == Approx(720 * 0.0065));
@@ -102,7 +103,8 @@ TEST_CASE("what is heavier on one side leans, and what is tall and narrow turns 
     CHECK(tests["heel"].get<double>() > 1);
     CHECK(tests["trim"].get<double>() > 0.1); // by the bow: it lies ahead
     blocks::Hull mast = boat({1, 20, 3});
-    for (std::size_t i = 0; i < mast.build.cellCount(); ++i) mast.build.put(blocks::cellIn({1, 20, 3}, i), {});
+    for (std::size_t i = 0; i < mast.build.cellCount(); ++i)
+        mast.build.put(blocks::cellIn({1, 20, 3}, i), {});
     CHECK(Slip(mast).tried().tests["righting"].get<double>() < 0);
 }
 
@@ -140,26 +142,34 @@ TEST_CASE("it floats on the slip's water as deep as the table says") {
     float surface = 0, bottom = 0;
     for (const auto& drawn : arena->drawn()) {
         if (drawn.item == water) surface = drawn.pose[3].y;
-        if (arena->items()[std::size_t(drawn.item)].name == "blocks") bottom = (drawn.pose * glm::vec4(0, 0, 0, 1)).y;
+        if (arena->items()[std::size_t(drawn.item)].name == "blocks")
+            bottom = (drawn.pose * glm::vec4(0, 0, 0, 1)).y;
     }
-    CHECK(surface - bottom == Approx(report.tests.empty() ? slip.tried().tests["draught"].get<double>() : 0).margin(0.05));
+    CHECK(surface - bottom ==
+          Approx(report.tests.empty() ? slip.tried().tests["draught"].get<double>() : 0).margin(0.05));
 }
 
 TEST_CASE("the importer stops at everything that it does not know") {
     CHECK(refusal("<x/>").find("<hull>") != std::string::npos);
     CHECK(refusal("not XML").find("XML") != std::string::npos);
     CHECK(refusal(hullXml("<extra/>")).find("extra") != std::string::npos);
-    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='cube' made='by'/>")).find("made") != std::string::npos);
+    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='cube' made='by'/>")).find("made") !=
+          std::string::npos);
     CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='ball'/>")).find("ball") != std::string::npos);
     CHECK(refusal(hullXml("<run x='3' y='0' z='0' shape='cube'/>")).find("0 to 2") != std::string::npos);
     CHECK(refusal(hullXml("<run x='nan' y='0' z='0' shape='cube'/>")).find("nan") != std::string::npos);
-    CHECK(refusal(hullXml("<run x='0' y='0' z='0' long='9' shape='cube'/>")).find("long") != std::string::npos);
-    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='cube'/><run x='0' y='0' z='0' shape='cube'/>")).find("two") != std::string::npos);
-    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='slope' top='up'/>")).find("up") != std::string::npos);
-    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='slope' spin='4'/>")).find("spin") != std::string::npos);
+    CHECK(refusal(hullXml("<run x='0' y='0' z='0' long='9' shape='cube'/>")).find("long") !=
+          std::string::npos);
+    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='cube'/><run x='0' y='0' z='0' shape='cube'/>"))
+              .find("two") != std::string::npos);
+    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='slope' top='up'/>")).find("up") !=
+          std::string::npos);
+    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='slope' spin='4'/>")).find("spin") !=
+          std::string::npos);
     CHECK(refusal(hullXml("", "across='9999' up='1' along='1'")).find("9999") != std::string::npos);
     CHECK(refusal(hullXml("")).find("no block") != std::string::npos);
-    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='cube'/>", "across='2' up='1' along='1'")).find("keel") != std::string::npos);
+    CHECK(refusal(hullXml("<run x='0' y='0' z='0' shape='cube'/>", "across='2' up='1' along='1'"))
+              .find("keel") != std::string::npos);
     CHECK(refusal("<!DOCTYPE x [<!ENTITY a 'aaaa'>]>" + hullXml("&a;")).size() > 0);
     TemporaryFolder empty;
     CHECK_FALSE(standins::slip::tryFolder(empty.path()).accepted);
@@ -173,7 +183,9 @@ TEST_CASE("the slip and the program agree on every kind, turn and neighbour") {
         hull.paints = {{"a", {1, 0, 0}}, {"b", {0, 0, 1}}};
         for (std::size_t i = 0; i < hull.build.cellCount(); ++i)
             if (random() % 2)
-                hull.build.put(blocks::cellIn({5, 4, 6}, i), {blocks::Kind(random() % 4), blocks::Turn(random() % 24), std::uint8_t(random() % 2)});
+                hull.build.put(
+                    blocks::cellIn({5, 4, 6}, i),
+                    {blocks::Kind(random() % 4), blocks::Turn(random() % 24), std::uint8_t(random() % 2)});
         Slip slip(hull);
         TryReport report;
         const auto there = standins::slip::readHull(slip.folder.path(), report);
@@ -186,6 +198,7 @@ TEST_CASE("the slip and the program agree on every kind, turn and neighbour") {
         // And on where each is: the middle of mass of what is seen, paint by paint, is that of its blocks.
         for (std::size_t paint = 0; paint < 2; ++paint)
             for (const auto& shape : {standins::slip::shapeOf(*there, paint, false)})
-                for (const glm::vec3& p : shape.positions) CHECK(glm::all(glm::greaterThanEqual(p, glm::vec3(-1e-4f))));
+                for (const glm::vec3& p : shape.positions)
+                    CHECK(glm::all(glm::greaterThanEqual(p, glm::vec3(-1e-4f))));
     }
 }

@@ -32,7 +32,8 @@ double area(const Shape& shape, int sides = 256) {
     for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
         const glm::dvec3 a(mesh.positions[mesh.indices[3 * t]]);
         out += glm::length(glm::cross(glm::dvec3(mesh.positions[mesh.indices[3 * t + 1]]) - a,
-                                      glm::dvec3(mesh.positions[mesh.indices[3 * t + 2]]) - a)) / 2;
+                                      glm::dvec3(mesh.positions[mesh.indices[3 * t + 2]]) - a)) /
+               2;
     }
     return out;
 }
@@ -101,7 +102,9 @@ TEST_CASE("narrowing, leaning and twisting do what they say") {
 
 TEST_CASE("a thousand random solids are closed, face outward and hold no number that is none") {
     std::mt19937 random(21);
-    const auto number = [&](double low, double high) { return std::uniform_real_distribution<>(low, high)(random); };
+    const auto number = [&](double low, double high) {
+        return std::uniform_real_distribution<>(low, high)(random);
+    };
     const auto maybe = [&](double value, double otherwise) { return random() % 2 ? value : otherwise; };
     for (int round = 0; round < 1000; ++round) {
         Shape shape = sized(kinds[random() % 6], {number(0.02, 50), number(0.02, 50), number(0.02, 50)});
@@ -114,12 +117,13 @@ TEST_CASE("a thousand random solids are closed, face outward and hold no number 
             shape.lean[k] = maybe(number(-1, 1), 0);
         }
         for (int k = 0; k < 2; ++k)
-            if (shape.foot[k] < 0.01) shape.foot[k] = shape.head[k] < 0.01 || shape.kind == Kind::Wedge ? 1 : 0;
+            if (shape.foot[k] < 0.01)
+                shape.foot[k] = shape.head[k] < 0.01 || shape.kind == Kind::Wedge ? 1 : 0;
         shape.twist = maybe(number(-720, 720), 0);
         const SolidMesh made = meshOf(shape, 8 + int(random() % 40));
         const auto topology = geometry::topologyOf(made.mesh);
-        CAPTURE(round, kindNames[std::size_t(shape.kind)], shape.gap, shape.hollow, shape.twist, shape.foot.x, shape.foot.y,
-                shape.head.x, shape.head.y, int(shape.outline), shape.thick);
+        CAPTURE(round, kindNames[std::size_t(shape.kind)], shape.gap, shape.hollow, shape.twist, shape.foot.x,
+                shape.foot.y, shape.head.x, shape.head.y, int(shape.outline), shape.thick);
         REQUIRE(made.faces.size() == made.mesh.triangleCount());
         for (const glm::vec3& p : made.mesh.positions) REQUIRE(std::isfinite(p.x + p.y + p.z));
         CHECK(topology.openEdges == 0);
@@ -146,7 +150,9 @@ TEST_CASE("faces keep their numbers") {
     const auto made = meshOf(sized(Kind::Box, {1, 1, 1}));
     std::map<int, glm::dvec3> looks;
     for (std::size_t t = 0; t < made.faces.size(); ++t) {
-        const auto at = [&](std::size_t k) { return glm::dvec3(made.mesh.positions[made.mesh.indices[3 * t + k]]); };
+        const auto at = [&](std::size_t k) {
+            return glm::dvec3(made.mesh.positions[made.mesh.indices[3 * t + k]]);
+        };
         looks[made.faces[t]] += glm::cross(at(1) - at(0), at(2) - at(0)) / 2.0;
     }
     CHECK(glm::distance(looks[FirstSide], {0, 0, 1}) < 1e-6);

@@ -8,11 +8,13 @@ using namespace zl;
 
 TEST_CASE("the airship is built of blocks, counted, and read by another parser just so") {
     const TemporaryFolder out;
-    const std::string ship = quoted(demo() / "fair-airship.obj") + " --unit m --up z", xml = quoted(out / "ship.hull.xml");
+    const std::string ship = quoted(demo() / "fair-airship.obj") + " --unit m --up z",
+                      xml = quoted(out / "ship.hull.xml");
     const Ran ran = cli("blocks " + ship + " --length 40 --out " + xml + " --json");
     REQUIRE(ran.code == 0);
     const auto told = ran.json();
-    for (const char* key : {"size", "metres", "count", "byKind", "components", "symmetric", "volumeError", "seconds"})
+    for (const char* key :
+         {"size", "metres", "count", "byKind", "components", "symmetric", "volumeError", "seconds"})
         CHECK(told.contains(key));
     CHECK(told["size"][2].get<int>() <= 40);
     CHECK(told["size"][0].get<int>() % 2 == 1);
@@ -25,9 +27,12 @@ TEST_CASE("the airship is built of blocks, counted, and read by another parser j
     CHECK(kinds == told["count"]);
     CHECK(told["withoutHollow"].get<std::size_t>() > told["count"].get<std::size_t>());
     // Python's expat counts the runs.
-    const Ran counted = run("python3 -c \"import sys,xml.etree.ElementTree as t; r=t.parse(sys.argv[1]).getroot(); "
-                            "print(sum(int(n.get('long','1')) for n in r.findall('run')), r.get('across'))\" " + xml);
-    CHECK(counted.out == std::to_string(told["count"].get<int>()) + " " + std::to_string(told["size"][0].get<int>()) + "\n");
+    const Ran counted =
+        run("python3 -c \"import sys,xml.etree.ElementTree as t; r=t.parse(sys.argv[1]).getroot(); "
+            "print(sum(int(n.get('long','1')) for n in r.findall('run')), r.get('across'))\" " +
+            xml);
+    CHECK(counted.out ==
+          std::to_string(told["count"].get<int>()) + " " + std::to_string(told["size"][0].get<int>()) + "\n");
     // What was written comes in again, fits and floats.
     REQUIRE(cli("build " + xml + " --platform hullyard --out " + quoted(out / "again")).code == 0);
     const Ran tried = cli("try " + quoted(out / "again") + " --platform hullyard --json");
@@ -38,7 +43,8 @@ TEST_CASE("the airship is built of blocks, counted, and read by another parser j
 
 TEST_CASE("blocks that cannot be are refused as such") {
     const std::string ship = "blocks " + quoted(demo() / "fair-airship.obj");
-    for (const char* wrong : {" --length 0", " --slopes many", " --length 10 --factor 2", " --platform nowhere", " --wall 0"})
+    for (const char* wrong :
+         {" --length 0", " --slopes many", " --length 10 --factor 2", " --platform nowhere", " --wall 0"})
         CHECK(cli(ship + wrong).code == 2);
     CHECK(cli("blocks /nowhere.obj").code == 2);
 }

@@ -383,7 +383,8 @@ void blocksDocument(std::string_view bytes) {
     if (json.is_discarded()) return;
     const auto document = project::BlocksDocument::read(json);
     if (const std::string broken = brokenPromise(document->model({})); !broken.empty()) complain(broken);
-    if (project::BlocksDocument::read(parsedJson(jsonText(document->toJson())))->toJson() != document->toJson())
+    if (project::BlocksDocument::read(parsedJson(jsonText(document->toJson())))->toJson() !=
+        document->toJson())
         complain("a document does not come back");
 }
 

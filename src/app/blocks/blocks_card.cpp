@@ -42,10 +42,12 @@ void BlocksCard::show(const CrossingState& state, const platform::Sheet& sheet) 
     row(tr("blocks"), tr("%1 × %2 × %3").arg(size.x).arg(size.y).arg(size.z));
     row(tr("metres"), tr("%1 × %2 × %3").arg(metres(size.x), metres(size.y), metres(size.z)));
     if (sheet.blocks.kilograms > 0)
-        row(tr("weight"), tr("%1 t").arg(number(blocks::volumeOf(hull->build) * sheet.blocks.kilograms / 1000, 2)));
+        row(tr("weight"),
+            tr("%1 t").arg(number(blocks::volumeOf(hull->build) * sheet.blocks.kilograms / 1000, 2)));
     const nlohmann::json *built = nullptr, *byHand = nullptr;
     for (const auto& outcome : state.evaluation.outcomes) {
-        if (outcome.step == steps::BuildOfBlocks::info.id && outcome.facts.contains("strays")) built = &outcome.facts;
+        if (outcome.step == steps::BuildOfBlocks::info.id && outcome.facts.contains("strays"))
+            built = &outcome.facts;
         if (outcome.step == steps::ByHand::info.id && outcome.facts.contains("idle")) byHand = &outcome.facts;
     }
     if (built) {

@@ -47,7 +47,8 @@ QIcon swatch(const glm::vec3& colour) {
 blocks::Hull cutAbove(const blocks::Hull& hull, int layers) {
     blocks::Hull out = hull;
     for (std::size_t i = 0; i < out.build.cellCount(); ++i)
-        if (const glm::ivec3 cell = blocks::cellIn(out.build.size(), i); cell.y >= layers) out.build.take(cell);
+        if (const glm::ivec3 cell = blocks::cellIn(out.build.size(), i); cell.y >= layers)
+            out.build.take(cell);
     return out;
 }
 
@@ -63,12 +64,13 @@ BlocksMode::BlocksMode(Session& session, ModelView& view, WorkbenchScenes& scene
     };
     does(Does::Put, "block-put", tr("Put"), tr("A click puts a block against the side that is clicked"));
     does(Does::Take, "block-take", tr("Take away"), tr("A click takes a block away"));
-    does(Does::Turn, "block-turn", tr("Turn"), tr("A click turns a block; with Shift it becomes another kind"));
+    does(Does::Turn, "block-turn", tr("Turn"),
+         tr("A click turns a block; with Shift it becomes another kind"));
     does(Does::Choose, "block-choose", tr("Choose"),
          tr("Drag from block to block to choose those between; arrows and Page Up and Down move them, Delete "
             "takes them away"));
-    mirrored_ = make("block-mirrored", tr("Mirrored"), tr("What is done on one side is done on the other too"), true,
-                     [](bool) {});
+    mirrored_ = make("block-mirrored", tr("Mirrored"),
+                     tr("What is done on one side is done on the other too"), true, [](bool) {});
     row.add(mirrored_);
     kinds_ = new ChoiceBox;
     kinds_->setObjectName("mode-block-kind");
@@ -91,12 +93,14 @@ BlocksMode::BlocksMode(Session& session, ModelView& view, WorkbenchScenes& scene
     };
     action("copy", tr("Copy"), tr("Keep the chosen blocks for pasting (Ctrl+C)"), [this] { copy(); });
     action("cut", tr("Cut"), tr("The same, and take them away (Ctrl+X)"), [this] { cut(); });
-    action("paste", tr("Paste"), tr("Put what was copied on the chosen blocks (Ctrl+V)"), [this] { paste(); });
+    action("paste", tr("Paste"), tr("Put what was copied on the chosen blocks (Ctrl+V)"),
+           [this] { paste(); });
     static constexpr const char* flips[] = {"flip-across", "flip-up", "flip-along"};
     const QString words[] = {tr("Flip across"), tr("Flip over"), tr("Flip along")};
     for (int axis = 0; axis < 3; ++axis)
         action(flips[axis], words[axis], tr("The chosen blocks the other way round"), [this, axis] {
-            replace(tr("flip blocks"), [axis](Chunk chunk) { return blocks::flipped(std::move(chunk), axis); });
+            replace(tr("flip blocks"),
+                    [axis](Chunk chunk) { return blocks::flipped(std::move(chunk), axis); });
         });
     layers_ = new QWidget;
     layers_->setObjectName("mode-plate");
@@ -138,7 +142,8 @@ BlocksMode::BlocksMode(Session& session, ModelView& view, WorkbenchScenes& scene
 
 const blocks::Hull* BlocksMode::hull() const {
     // As it was last while it is worked out anew, so that the hand can go on.
-    return here_ ? blocks::hullOf(session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model)
+    return here_ ? blocks::hullOf(
+                       session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model)
                  : nullptr;
 }
 
@@ -157,7 +162,8 @@ void BlocksMode::refresh(const QString& piece, const QString& platform, bool her
         if (built->paints != paintsShown_) {
             paintsShown_ = built->paints;
             paints_->clear();
-            for (const blocks::Paint& paint : paintsShown_) paints_->addItem(swatch(paint.colour), qs(paint.name));
+            for (const blocks::Paint& paint : paintsShown_)
+                paints_->addItem(swatch(paint.colour), qs(paint.name));
         }
     }
     showTools();
@@ -236,15 +242,16 @@ fs::path BlocksMode::document() {
     const blocks::Hull* built = hull();
     session_.documents().edit(file, *std::make_unique<project::BlocksChange>(project::BlocksChange::Wanted(),
                                                                              built->edge, built->paints));
-    session_.editCrossing(tr("edit %1 by hand").arg(piece_), piece_, platform_, [&](project::Crossing& crossing) {
-        recipe::Entry entry{step, true, {{"blocks", {{"file", file.filename().generic_string()}}}}};
-        entry.params = steps::makeStep(entry.step, entry.params)->params();
-        const int last = recipe::lastOf(crossing.recipe, std::string(steps::BuildOfBlocks::info.id));
-        if (last < 0)
-            recipe::insertInOrder(crossing.recipe, std::move(entry));
-        else
-            crossing.recipe.insert(crossing.recipe.begin() + last + 1, std::move(entry));
-    });
+    session_.editCrossing(
+        tr("edit %1 by hand").arg(piece_), piece_, platform_, [&](project::Crossing& crossing) {
+            recipe::Entry entry{step, true, {{"blocks", {{"file", file.filename().generic_string()}}}}};
+            entry.params = steps::makeStep(entry.step, entry.params)->params();
+            const int last = recipe::lastOf(crossing.recipe, std::string(steps::BuildOfBlocks::info.id));
+            if (last < 0)
+                recipe::insertInOrder(crossing.recipe, std::move(entry));
+            else
+                crossing.recipe.insert(crossing.recipe.begin() + last + 1, std::move(entry));
+        });
     return file;
 }
 
@@ -258,16 +265,17 @@ void BlocksMode::apply(const QString& what, project::InCells cells, const QStrin
                            block ? std::optional(blocks::mirrored(*block, 0)) : std::nullopt);
         cells.merge(images); // what is done on both sides stays as it was meant on each
     }
-    const auto below = built->below ? built->below : session_.state(piece_.toStdString(), platform_.toStdString())
-                                                         .evaluation.model.blocks;
+    const auto below =
+        built->below ? built->below
+                     : session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model.blocks;
     try {
         session_.undo().beginMacro(what);
         const fs::path file = document();
         if (!file.empty())
-            session_.editDocument(what, file,
-                                  std::make_unique<project::BlocksChange>(
-                                      project::BlocksChange::over(below.get(), cells)),
-                                  mergeKey);
+            session_.editDocument(
+                what, file,
+                std::make_unique<project::BlocksChange>(project::BlocksChange::over(below.get(), cells)),
+                mergeKey);
     } catch (const Error& error) {
         Q_EMIT session_.said(qs(error.whole()));
     }
@@ -374,7 +382,8 @@ bool BlocksMode::keyed(const QKeyEvent& event) {
     const glm::dvec3 right = view_.camera().right(), ahead = -glm::dvec3(view_.camera().back());
     const auto level = [](const glm::dvec3& way, int sign) {
         const bool along = std::abs(way.z) > std::abs(way.x);
-        return along ? glm::ivec3(0, 0, way.z > 0 ? sign : -sign) : glm::ivec3(way.x > 0 ? sign : -sign, 0, 0);
+        return along ? glm::ivec3(0, 0, way.z > 0 ? sign : -sign)
+                     : glm::ivec3(way.x > 0 ? sign : -sign, 0, 0);
     };
     glm::ivec3 way(0);
     switch (event.key()) {

@@ -36,7 +36,7 @@ struct Scene {
     std::size_t triangles = 0;
     std::vector<std::size_t> firstOfNode; ///< where each node's triangles begin
     std::vector<motion::BonePlace> bones; ///< as the scene stands
-    glm::vec4 blockEdges{0}; ///< as GlPainter::Look::grid has it
+    glm::vec4 blockEdges{0};              ///< as GlPainter::Look::grid has it
     std::string weighed;                  ///< the bone whose weights its heat is; empty for none
 
     std::size_t triangleWithinNode(std::size_t triangle) const {

@@ -26,7 +26,8 @@ public:
     void declare(CLI::App& app) override {
         app.add_option("FILE", file_, "model file")->required();
         app.add_option("--platform", platform_, "platform whose blocks are taken (hullyard)");
-        auto* length = app.add_option("--length", blocks_, "so many blocks along")->check(CLI::Range(1, 2000));
+        auto* length =
+            app.add_option("--length", blocks_, "so many blocks along")->check(CLI::Range(1, 2000));
         auto* metres = app.add_option("--metres", metres_, "its real length in metres")
                            ->check(CLI::Range(0.001, 100000.0))
                            ->excludes(length);
@@ -42,7 +43,8 @@ public:
                                              {"thin", Step::thins}})
             app.add_option(std::string("--") + field, words_[field],
                            inARow(choices, [](const steps::Choice& one) { return one.id; }));
-        app.add_option("--wall", wall_, "blocks that a hollow build's wall is thick")->check(CLI::Range(1, 64));
+        app.add_option("--wall", wall_, "blocks that a hollow build's wall is thick")
+            ->check(CLI::Range(1, 64));
         app.add_option("--strays", strays_, "pieces of fewer blocks are dropped")
             ->check(CLI::Range(0, 100000));
         app.add_option("--out", out_, "XML file to write");
@@ -64,9 +66,9 @@ public:
             writeFile(out_, formats::writeHull({built.name, hull.edge, hull.paints, hull.build}));
         if (json) {
             nlohmann::ordered_json told;
-            for (const char* fact : {"size", "metres", "count", "byKind", "components", "symmetric",
-                                     "volumeError", "factor", "left", "right", "plane", "strays",
-                                     "withoutSlopes", "withoutHollow", "kilograms"})
+            for (const char* fact :
+                 {"size", "metres", "count", "byKind", "components", "symmetric", "volumeError", "factor",
+                  "left", "right", "plane", "strays", "withoutSlopes", "withoutHollow", "kilograms"})
                 told[fact] = context.facts[fact];
             told["seconds"] = seconds;
             print(told);

@@ -12,9 +12,9 @@ namespace zl::blocks {
 
 namespace {
 
-constexpr double behind = 0.25;  ///< blocks
-constexpr double density = 1.5;  ///< places a block along a triangle's longest edge
-constexpr int mostPlaces = 512;   ///< on one triangle
+constexpr double behind = 0.25; ///< blocks
+constexpr double density = 1.5; ///< places a block along a triangle's longest edge
+constexpr int mostPlaces = 512; ///< on one triangle
 constexpr double pictureDots = 1024;
 
 /// Looks up what a triangle's corners wear.
@@ -61,7 +61,8 @@ bool Crossed::at(glm::ivec3 cell) const {
 
 Crossed crossedCells(const Model& model, const glm::dmat4& toBlocks, glm::ivec3 size,
                      const Progress& progress) {
-    Crossed out{size, std::vector<char>(cellsIn(size), 0), std::vector<glm::vec4>(cellsIn(size), glm::vec4(0))};
+    Crossed out{size, std::vector<char>(cellsIn(size), 0),
+                std::vector<glm::vec4>(cellsIn(size), glm::vec4(0))};
     std::map<int, texture::WornLook> looks;
     const auto cellOf = [&](const glm::dvec3& p) {
         return glm::clamp(glm::ivec3(glm::floor(p)), glm::ivec3(0), size - 1);
@@ -70,8 +71,7 @@ Crossed crossedCells(const Model& model, const glm::dmat4& toBlocks, glm::ivec3 
         const glm::dmat4 place = toBlocks * toWorld;
         const double facing = glm::determinant(glm::dmat3(place)) < 0 ? -1 : 1;
         std::vector<glm::dvec3> placed(mesh.vertexCount());
-        for (std::size_t v = 0; v < placed.size(); ++v)
-            placed[v] = place * glm::dvec4(mesh.positions[v], 1);
+        for (std::size_t v = 0; v < placed.size(); ++v) placed[v] = place * glm::dvec4(mesh.positions[v], 1);
         for (const MaterialRun& run : mesh.runs) {
             const Worn worn(mesh, model, run.material, looks);
             for (std::size_t t = run.firstTriangle; t < run.firstTriangle + run.triangleCount; ++t) {

@@ -48,8 +48,8 @@ void addSheets(std::vector<ThinStretch>& thin, int axis, const Mesh& sheets, glm
     const geometry::LineCrossings crossings(sheets, grid, progress);
     for (std::size_t line = 0; line < grid.count(); ++line)
         for (const geometry::LineCrossing& one : crossings.of(line))
-            thin.push_back({int(line % std::size_t(grid.across)), int(line / std::size_t(grid.across)), one.at,
-                            one.at});
+            thin.push_back(
+                {int(line % std::size_t(grid.across)), int(line / std::size_t(grid.across)), one.at, one.at});
     std::ranges::stable_sort(thin, {}, [](const ThinStretch& one) { return std::pair(one.v, one.u); });
 }
 
@@ -73,8 +73,10 @@ class Hearing {
 public:
     Hearing(int axis, glm::ivec3 size) : axis_(axis), size_(size) {
         const std::size_t cells = cellsIn(size);
-        heard_ = {std::vector<Samples>(cells, 0), std::vector<Samples>(cells, ~Samples(0)),
-                  std::vector<char>(cells, 0), {}};
+        heard_ = {std::vector<Samples>(cells, 0),
+                  std::vector<Samples>(cells, ~Samples(0)),
+                  std::vector<char>(cells, 0),
+                  {}};
     }
     Heard take(const Mesh& mesh, double thin, const Progress& progress) {
         const geometry::LineGrid grid = gridOf(axis_, size_);

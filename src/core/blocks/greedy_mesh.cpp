@@ -89,7 +89,8 @@ void takeSloped(const Build& build, int z, std::vector<Piece>& out) {
             if (!block || block->kind == Kind::Cube) continue;
             for (const Face& face : facesOf(block->kind, block->turn)) {
                 if (face.side >= 0 && face.quarters == whole) continue;
-                if (face.side >= 0 && !isSeen(face, build.at(glm::ivec3(x, y, z) + sides[face.side]))) continue;
+                if (face.side >= 0 && !isSeen(face, build.at(glm::ivec3(x, y, z) + sides[face.side])))
+                    continue;
                 Piece piece;
                 piece.count = face.count, piece.colour = block->colour;
                 for (std::size_t k = 0; k < std::size_t(face.count); ++k)
@@ -116,7 +117,8 @@ Mesh greedyMesh(const Hull& hull, bool merges) {
 
     std::map<std::uint8_t, std::vector<const Piece*>> byColour;
     for (const auto& list : pieces)
-        for (const Piece& piece : list) byColour[hull.paints.empty() ? std::uint8_t(0) : piece.colour].push_back(&piece);
+        for (const Piece& piece : list)
+            byColour[hull.paints.empty() ? std::uint8_t(0) : piece.colour].push_back(&piece);
     Mesh out;
     out.name = "blocks";
     const glm::dvec3 corner = hull.cornerOf(hull.first);

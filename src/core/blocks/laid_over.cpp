@@ -70,7 +70,8 @@ Hull trimmed(Hull hull) {
 
 LaidOver laidOver(const Hull& below, const Hull& layer) {
     if (layer.edge != below.edge)
-        throw Error("what was put by hand is of blocks of another size", {}, "Begin it anew on this platform.");
+        throw Error("what was put by hand is of blocks of another size", {},
+                    "Begin it anew on this platform.");
     glm::ivec3 least(1 << 20), most(-(1 << 20));
     std::size_t puts = 0;
     for (std::size_t i = 0; i < layer.build.cellCount(); ++i)

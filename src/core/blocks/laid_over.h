@@ -5,8 +5,9 @@ namespace zl::blocks {
 
 /// A hull with another laid over it: what it puts and takes away by hand.
 struct LaidOver {
-    Hull hull;                                 ///< without mesh
-    std::size_t put = 0, taken = 0, other = 0; ///< where nothing was, where one was, and where another one was
+    Hull hull; ///< without mesh
+    std::size_t put = 0, taken = 0,
+                other = 0; ///< where nothing was, where one was, and where another one was
     /// Numbers of cells where the layer does nothing any more: the same block stands there already, or none
     /// that could be taken.
     std::vector<glm::ivec3> idle;

@@ -49,8 +49,9 @@ Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
     Made out;
     out.objects = shownNodes(model).size();
     const geometry::Bounds bounds = geometry::meshBounds(whole);
-    const Plane plane = wanted.plane ? Plane{*wanted.plane, unlikeAbout(whole, bounds, *wanted.plane, progress.silent())}
-                                     : planeOf(whole, bounds, progress.silent());
+    const Plane plane =
+        wanted.plane ? Plane{*wanted.plane, unlikeAbout(whole, bounds, *wanted.plane, progress.silent())}
+                     : planeOf(whole, bounds, progress.silent());
     out.plane = plane.x, out.unlike = plane.unlike;
     progress.report(0.15);
     const Lattice lattice = latticeFor(bounds, wanted.edge, wanted.size, plane.x);
@@ -85,7 +86,8 @@ Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
         out.bridges += bridgeAlong(hull.build, crossed, widestGap, mirrored);
     }
     out.error = volumeError(hull.build, full);
-    out.withoutSlopes = wanted.slopes == Slopes::None ? hull.build.count() : solidOf(full, Slopes::None).count();
+    out.withoutSlopes =
+        wanted.slopes == Slopes::None ? hull.build.count() : solidOf(full, Slopes::None).count();
     if (wanted.wall > 0)
         out.hollowed =
             hollowOut(hull.build, wanted.wall, wanted.braces ? crossed.crossed : std::vector<char>());

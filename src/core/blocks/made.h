@@ -29,11 +29,11 @@ struct Stray {
 struct Made {
     Hull hull; ///< without mesh
     double factor = 1;
-    glm::dvec3 origin{0};  ///< of the hull's own metres, in world space
-    double plane = 0;      ///< X of the centre line, before it grew
-    double unlike = 0;     ///< by how much left and right differ, of the volume
-    double volume = 0;     ///< of the model, in blocks
-    double error = 0;      ///< volume that is wrong, before it was hollowed, in blocks
+    glm::dvec3 origin{0};           ///< of the hull's own metres, in world space
+    double plane = 0;               ///< X of the centre line, before it grew
+    double unlike = 0;              ///< by how much left and right differ, of the volume
+    double volume = 0;              ///< of the model, in blocks
+    double error = 0;               ///< volume that is wrong, before it was hollowed, in blocks
     double ofLeft = 0, ofRight = 0; ///< the same of either side on both
     std::size_t objects = 0, sheets = 0, thin = 0, bridges = 0, hollowed = 0, withoutSlopes = 0;
     std::size_t unsure = 0; ///< samples that were settled by the winding number

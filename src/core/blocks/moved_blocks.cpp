@@ -26,7 +26,8 @@ Chunk movedBy(Chunk chunk, glm::ivec3 way) {
 Chunk flipped(Chunk chunk, int axis) {
     if (chunk.empty()) return chunk;
     int low = chunk[0].first[axis], high = low;
-    for (const auto& [cell, block] : chunk) low = std::min(low, cell[axis]), high = std::max(high, cell[axis]);
+    for (const auto& [cell, block] : chunk)
+        low = std::min(low, cell[axis]), high = std::max(high, cell[axis]);
     for (auto& [cell, block] : chunk) cell[axis] = low + high - cell[axis], block = mirrored(block, axis);
     return chunk;
 }
@@ -45,8 +46,9 @@ Turn turnTowards(Kind kind, int side, const glm::dvec3& eye) {
         double score = 4.0 * double(covers({kind, turn, 0}, side ^ 1) == 0b1111);
         for (const Face& face : facesOf(kind, turn)) {
             if (face.side >= 0) continue;
-            const glm::dvec3 normal = glm::normalize(glm::cross(glm::dvec3(face.corners[1] - face.corners[0]),
-                                                                glm::dvec3(face.corners[2] - face.corners[0])));
+            const glm::dvec3 normal =
+                glm::normalize(glm::cross(glm::dvec3(face.corners[1] - face.corners[0]),
+                                          glm::dvec3(face.corners[2] - face.corners[0])));
             score += glm::dot(normal, eye);
         }
         if (score > most + 1e-9) most = score, best = turn;

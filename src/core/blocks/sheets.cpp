@@ -34,7 +34,8 @@ glm::dvec3 twiceNormal(const Mesh& mesh, std::size_t t) {
 bool isSheet(const Mesh& mesh, const std::vector<std::size_t>& triangles) {
     glm::dvec3 sum(0);
     double area = 0;
-    for (const std::size_t t : triangles) sum += twiceNormal(mesh, t), area += glm::length(twiceNormal(mesh, t));
+    for (const std::size_t t : triangles)
+        sum += twiceNormal(mesh, t), area += glm::length(twiceNormal(mesh, t));
     if (glm::length(sum) <= closed * area) return false;
     const geometry::WindingNumber winding(partOf(mesh, triangles));
     double within = 0, all = 0;
@@ -45,7 +46,8 @@ bool isSheet(const Mesh& mesh, const std::vector<std::size_t>& triangles) {
         const double own = glm::length(normal);
         if (!(own > 0)) continue;
         glm::dvec3 middle(0);
-        for (std::size_t k = 0; k < 3; ++k) middle += glm::dvec3(mesh.positions[mesh.indices[3 * t + k]]) / 3.0;
+        for (std::size_t k = 0; k < 3; ++k)
+            middle += glm::dvec3(mesh.positions[mesh.indices[3 * t + k]]) / 3.0;
         within += own * (winding.at(middle - normal / own * behind) >= encloses);
         all += own;
     }

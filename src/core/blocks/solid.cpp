@@ -10,7 +10,8 @@ namespace zl::blocks {
 namespace {
 
 constexpr double helps = 0.1; ///< of a block's volume, nearer than without a slope
-constexpr double alike = 0.06;  ///< a slope that is as near as that is the surface itself, whatever is beside it
+constexpr double alike =
+    0.06; ///< a slope that is as near as that is the surface itself, whatever is beside it
 constexpr double across = 0.25; ///< a slope that is further off than that lies along another surface
 
 /// Summed over all of `inside`.
@@ -28,7 +29,8 @@ struct Choice {
     std::uint8_t whole = 0, half = 0, open = 0; ///< sides that it covers so
 
     bool carriesOn(const Beside& beside) const {
-        return (whole & ~beside.full) == 0 && (open & beside.full) == 0 && (half == 0 || (half & beside.empty) == 0);
+        return (whole & ~beside.full) == 0 && (open & beside.full) == 0 &&
+               (half == 0 || (half & beside.empty) == 0);
     }
 };
 
@@ -48,8 +50,7 @@ const std::vector<Choice>& sloped() {
     static const auto all = [] {
         std::vector<Choice> made;
         for (const Kind kind : {Kind::Slope, Kind::Corner, Kind::InverseCorner})
-            for (const Turn turn : turnsOf(kind))
-                made.push_back(choiceOf(kind, turn));
+            for (const Turn turn : turnsOf(kind)) made.push_back(choiceOf(kind, turn));
         return made;
     }();
     return all;
@@ -135,8 +136,8 @@ Build solidOf(const Filled& filled, Slopes slopes) {
         const Samples cell = filled.cells[i];
         if (cell == 0) continue;
         const bool plain = slopes == Slopes::None || cell == ~Samples(0); // what is beside it changes nothing
-        if (const auto block = nearestBlock({&cell, 1}, slopes,
-                                            plain ? Beside() : besideOf(filled, cellIn(filled.size, i))))
+        if (const auto block =
+                nearestBlock({&cell, 1}, slopes, plain ? Beside() : besideOf(filled, cellIn(filled.size, i))))
             out.put(cellIn(filled.size, i), *block);
     }
     if (slopes != Slopes::WhereTheyHelp) return out;

@@ -14,7 +14,8 @@ template <class Do>
 void forEachPair(glm::ivec3 size, const Do& does) {
     for (int z = 0; z < size.z; ++z)
         for (int y = 0; y < size.y; ++y)
-            for (int x = 0; x < (size.x + 1) / 2; ++x) does(glm::ivec3(x, y, z), glm::ivec3(size.x - 1 - x, y, z));
+            for (int x = 0; x < (size.x + 1) / 2; ++x)
+                does(glm::ivec3(x, y, z), glm::ivec3(size.x - 1 - x, y, z));
 }
 
 /// What a cell on the left, or on the line, and its image come near to together.
@@ -37,15 +38,17 @@ Build made(const Filled& filled, Slopes slopes, Halves from) {
             out.put(right, {});
             return;
         }
-        const Beside beside = from == Halves::Right ? besideOf(filled, right).mirrored()
-                                                    : besideOf(filled, left);
+        const Beside beside =
+            from == Halves::Right ? besideOf(filled, right).mirrored() : besideOf(filled, left);
         if (const auto block = nearestBlock(nearTo(filled, from, left), slopes, beside, left == right)) {
             out.put(left, *block);
             out.put(right, mirrored(*block, 0));
         }
     });
     if (slopes != Slopes::WhereTheyHelp) return out;
-    const auto imageOf = [&](glm::ivec3 cell) { return glm::ivec3(filled.size.x - 1 - cell.x, cell.y, cell.z); };
+    const auto imageOf = [&](glm::ivec3 cell) {
+        return glm::ivec3(filled.size.x - 1 - cell.x, cell.y, cell.z);
+    };
     for (int round = 0; round < settlings; ++round)
         settle(
             out,
@@ -53,7 +56,8 @@ Build made(const Filled& filled, Slopes slopes, Halves from) {
                 return cell.x <= imageOf(cell).x ? nearTo(filled, from, cell) : std::vector<Samples>();
             },
             [&](glm::ivec3 cell, std::optional<Block> block) {
-                for (const glm::ivec3 one : {cell, imageOf(cell)}) block ? out.put(one, *block) : out.take(one);
+                for (const glm::ivec3 one : {cell, imageOf(cell)})
+                    block ? out.put(one, *block) : out.take(one);
             });
     return out;
 }

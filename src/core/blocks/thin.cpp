@@ -35,8 +35,7 @@ private:
 class Lines {
 public:
     Lines(const std::vector<ThinStretch>& all, int across, int down)
-        : all_(all), across_(across), down_(down),
-          start_(std::size_t(across) * std::size_t(down) + 1, 0) {
+        : all_(all), across_(across), down_(down), start_(std::size_t(across) * std::size_t(down) + 1, 0) {
         for (const ThinStretch& one : all) ++start_[place(one.u, one.v) + 1];
         for (std::size_t i = 1; i < start_.size(); ++i) start_[i] += start_[i - 1];
     }
@@ -49,9 +48,7 @@ public:
     }
 
 private:
-    std::size_t place(int u, int v) const {
-        return std::size_t(v) * std::size_t(across_) + std::size_t(u);
-    }
+    std::size_t place(int u, int v) const { return std::size_t(v) * std::size_t(across_) + std::size_t(u); }
     const std::vector<ThinStretch>& all_;
     int across_, down_;
     std::vector<std::size_t> start_;
@@ -87,8 +84,9 @@ std::size_t thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& str
     std::vector<char> isPart(stretches.size(), 0);
     for (std::size_t i = 0; i < stretches.size(); ++i) ++size[joined.of(i)];
     for (std::size_t i = 0; i < stretches.size(); ++i)
-        if (const std::size_t part = joined.of(i);
-            !isPart[part] && double(size[part]) >= leastArea * linesOfCell && hasAllAround(lines, stretches, i))
+        if (const std::size_t part = joined.of(i); !isPart[part] &&
+                                                   double(size[part]) >= leastArea * linesOfCell &&
+                                                   hasAllAround(lines, stretches, i))
             isPart[part] = 1;
 
     struct Column {
@@ -100,7 +98,8 @@ std::size_t thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& str
         const std::size_t part = joined.of(i);
         if (!isPart[part]) continue;
         const ThinStretch& one = stretches[i];
-        Column& column = columns[{part, std::size_t(one.v / samplesAlong), std::size_t(one.u / samplesAlong)}];
+        Column& column =
+            columns[{part, std::size_t(one.v / samplesAlong), std::size_t(one.u / samplesAlong)}];
         ++column.lines, column.from += one.from, column.to += one.to;
         // What the line fills goes; the one block comes afterwards.
         const double last = samplesAlong * filled.size[axis] - 1;

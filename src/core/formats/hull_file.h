@@ -10,7 +10,7 @@ namespace zl::formats {
 /// A vehicle of blocks as Hullyard's XML has it (docs/formats/block-hull.md).
 struct HullFile {
     std::string name;
-    double edge = 1;           ///< of a block, metres
+    double edge = 1;                   ///< of a block, metres
     std::vector<blocks::Paint> paints; ///< blocks' colours are places in it
     blocks::Build build;
 

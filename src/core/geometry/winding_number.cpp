@@ -58,7 +58,8 @@ void WindingNumber::sum(Knot& knot) const {
     }
     knot.middle = knot.area > 0 ? knot.middle / knot.area : plain / double(knot.count);
     for (auto t = begin; t != end; ++t) {
-        knot.spread += glm::outerProduct(middleOf(t->a, t->b, t->c) - knot.middle, halfCross(t->a, t->b, t->c));
+        knot.spread +=
+            glm::outerProduct(middleOf(t->a, t->b, t->c) - knot.middle, halfCross(t->a, t->b, t->c));
         for (const glm::vec3& corner : {t->a, t->b, t->c})
             knot.reach = std::max(knot.reach, glm::distance(glm::dvec3(corner), knot.middle));
     }

@@ -103,16 +103,18 @@ struct Paint {
 /// means the same place before and after it grows.
 struct Hull {
     Build build;
-    glm::ivec3 first{0};       ///< the number of the build's first cell
-    double edge = 1;           ///< of a block, metres
-    std::vector<Paint> paints; ///< blocks' colours are places in it
-    std::vector<glm::ivec3> taken{}; ///< cells that it empties where it is laid over another hull
+    glm::ivec3 first{0};                 ///< the number of the build's first cell
+    double edge = 1;                     ///< of a block, metres
+    std::vector<Paint> paints;           ///< blocks' colours are places in it
+    std::vector<glm::ivec3> taken{};     ///< cells that it empties where it is laid over another hull
     std::shared_ptr<const Hull> below{}; ///< what it is laid over, where it came of that
     /// The mesh that shows it, in metres: a model that shows another, or more, is not this build any more.
     std::shared_ptr<const Mesh> mesh{};
 
     /// Where cell 0 begins, in the mesh's own metres: the middle of the column at X 0 is at X 0.
-    glm::dvec3 cornerOf(glm::ivec3 number) const { return (glm::dvec3(number) - glm::dvec3(0.5, 0, 0)) * edge; }
+    glm::dvec3 cornerOf(glm::ivec3 number) const {
+        return (glm::dvec3(number) - glm::dvec3(0.5, 0, 0)) * edge;
+    }
     glm::ivec3 numberAt(const glm::dvec3& place) const {
         return glm::ivec3(glm::floor(place / edge + glm::dvec3(0.5, 0, 0)));
     }

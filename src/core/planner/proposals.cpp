@@ -226,13 +226,15 @@ std::vector<Json> buildOfBlocks(const Model& model, const platform::Sheet& sheet
     constexpr double few = 12, many = 100;
     double most = many; // along the longest side
     for (const platform::RuleSpec* rule : sheet.rulesOf("block-bounds")) {
-        const glm::dvec3 bounds{rule->limit("across", many), rule->limit("up", many), rule->limit("along", many)};
+        const glm::dvec3 bounds{rule->limit("across", many), rule->limit("up", many),
+                                rule->limit("along", many)};
         for (int axis = 0; axis < 3; ++axis)
             if (size[axis] > 0) most = std::min(most, (bounds[axis] - 1) * size[longest] / size[axis]);
     }
     std::vector<Json> out;
     const double own = size[longest] / sheet.blocks.edge;
-    if (!model.frame.unitAssumed && own >= few && own <= most) out.push_back({{"by", "factor"}, {"factor", 1.0}});
+    if (!model.frame.unitAssumed && own >= few && own <= most)
+        out.push_back({{"by", "factor"}, {"factor", 1.0}});
     static constexpr const char* axes[] = {"across", "up", "along"};
     for (const double share : {1.0, 0.7, 0.5, 0.35, 0.25})
         if (const int blocks = int(share * most); blocks >= 1)

@@ -94,8 +94,7 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
     add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost), add(sheet.levels.name);
     add(double(sheet.levels.as)), add(sheet.slots), add(sheet.surface.settings);
-    add(sheet.touch), add(sheet.world.traits), add(double(sheet.world.collisionFiles)),
-        add(sheet.blocks);
+    add(sheet.touch), add(sheet.world.traits), add(double(sheet.world.collisionFiles)), add(sheet.blocks);
     return add.hash;
 }
 

@@ -25,7 +25,8 @@ bool isNear(const glm::ivec3& cell) {
 }
 
 int whole(const nlohmann::json& list, std::size_t at, int least, int most) {
-    if (!list.is_array() || list.size() <= at || !list[at].is_number_integer()) refuse("has a block that is none");
+    if (!list.is_array() || list.size() <= at || !list[at].is_number_integer())
+        refuse("has a block that is none");
     const auto value = list[at].get<long long>();
     if (value < least || value > most) refuse(fmt::format("has a block with a number {}", value));
     return int(value);
@@ -69,8 +70,8 @@ std::unique_ptr<Document> BlocksDocument::read(const nlohmann::json& content) {
     if (!(out->edge > 1e-6) || !(out->edge < 1e6)) refuse("has blocks of no size");
     for (const auto& one : list("paints")) {
         blocks::Paint paint;
-        if (!one.is_object() || !one.contains("name") || !one["name"].is_string() || !one.contains("colour") ||
-            !one["colour"].is_array() || one["colour"].size() != 3)
+        if (!one.is_object() || !one.contains("name") || !one["name"].is_string() ||
+            !one.contains("colour") || !one["colour"].is_array() || one["colour"].size() != 3)
             refuse("has a paint that is none");
         paint.name = one["name"];
         for (int k = 0; k < 3; ++k) {
@@ -87,10 +88,9 @@ std::unique_ptr<Document> BlocksDocument::read(const nlohmann::json& content) {
             refuse(fmt::format("does two things at {} {} {}", cell.x, cell.y, cell.z));
     };
     for (const auto& row : list("put"))
-        add(cellOf(row),
-            blocks::Block{blocks::Kind(whole(row, 3, 0, int(std::size(blocks::kindNames)) - 1)),
-                          blocks::Turn(whole(row, 4, 0, blocks::turnCount - 1)),
-                          std::uint8_t(whole(row, 5, 0, colours - 1))});
+        add(cellOf(row), blocks::Block{blocks::Kind(whole(row, 3, 0, int(std::size(blocks::kindNames)) - 1)),
+                                       blocks::Turn(whole(row, 4, 0, blocks::turnCount - 1)),
+                                       std::uint8_t(whole(row, 5, 0, colours - 1))});
     for (const auto& row : list("taken")) add(cellOf(row), std::nullopt);
     return out;
 }

@@ -32,15 +32,16 @@ public:
     static std::unique_ptr<Document> read(const nlohmann::json& content);
 };
 
-inline constexpr DocumentKind blocksKind{
-    "blocks", "Blocks", "blocks", [] { return std::unique_ptr<Document>(new BlocksDocument); },
-    BlocksDocument::read};
+inline constexpr DocumentKind blocksKind{"blocks", "Blocks", "blocks",
+                                         [] { return std::unique_ptr<Document>(new BlocksDocument); },
+                                         BlocksDocument::read};
 
 /// What is to stand in cells in the end: a block, or nothing.
 using InCells = std::map<glm::ivec3, std::optional<blocks::Block>, BlocksDocument::Order>;
 
-/// Does something in cells: puts a block, takes one away, or (nothing at all) leaves the cell to what is below
-/// again. Also sets what its blocks are, where `edge` is above 0. Throws Error for cells that are too far off.
+/// Does something in cells: puts a block, takes one away, or (nothing at all) leaves the cell to what is
+/// below again. Also sets what its blocks are, where `edge` is above 0. Throws Error for cells that are too
+/// far off.
 class BlocksChange final : public DocumentChange {
 public:
     using Wanted = std::map<glm::ivec3, std::optional<std::optional<blocks::Block>>, BlocksDocument::Order>;

@@ -36,9 +36,9 @@ double reach(Outline outline, double angle) {
 std::vector<double> anglesOf(const Shape& shape, Outline outer, Outline inner, int sides) {
     const double turn = 2 * glm::pi<double>();
     // Without a gap it begins at a corner, so that no side is parted where its other end is not.
-    const double begin = shape.gap > 0               ? glm::radians(shape.gapFrom)
-                         : outer == Outline::Square  ? turn / 8
-                                                     : 0;
+    const double begin = shape.gap > 0              ? glm::radians(shape.gapFrom)
+                         : outer == Outline::Square ? turn / 8
+                                                    : 0;
     const double from = begin + glm::radians(shape.gap), to = begin + turn;
     std::vector<double> out{from, to};
     const auto add = [&](double angle) {
@@ -82,7 +82,8 @@ std::vector<Station> bow(int rings, double scale) {
     std::vector<Station> stations;
     for (int k = 0; k <= rings; ++k) {
         const double angle = glm::pi<double>() * k / rings;
-        stations.push_back({k == 0 || k == rings ? 0.0 : scale * std::sin(angle), -scale * std::cos(angle) / 2});
+        stations.push_back(
+            {k == 0 || k == rings ? 0.0 : scale * std::sin(angle), -scale * std::cos(angle) / 2});
     }
     return stations;
 }
@@ -99,10 +100,10 @@ std::vector<Station> section(const Shape& shape, int rings, int sides, double sc
         return stations;
     }
     const double low = -0.5 * scale, high = 0.5 * scale;
-    for (int k = 0; k < rings; ++k) stations.push_back({middle + half, low + (high - low) * k / rings, FirstSide});
+    for (int k = 0; k < rings; ++k)
+        stations.push_back({middle + half, low + (high - low) * k / rings, FirstSide});
     stations.push_back({middle + half, high, HeadFace});
-    for (int k = rings; k > 0; --k)
-        stations.push_back({middle - half, low + (high - low) * k / rings, Bore});
+    for (int k = rings; k > 0; --k) stations.push_back({middle - half, low + (high - low) * k / rings, Bore});
     stations.push_back({middle - half, low, FootFace});
     return stations;
 }
@@ -113,9 +114,11 @@ public:
         // Where an edge takes the place of an end, what is cut, hollow or twisted would not close.
         const bool plain = shape.hollow <= 0 && shape.gap <= 0 && shape.twist == 0 && !isTurned(shape.kind);
         const auto widths = [&](glm::dvec2 end) {
-            const bool point = end.x < narrow && end.y < narrow; // a round end lies on an edge nowhere just so
+            const bool point =
+                end.x < narrow && end.y < narrow; // a round end lies on an edge nowhere just so
             for (int k = 0; k < 2; ++k)
-                if (end[k] < narrow) end[k] = plain && (point || ownOutline(shape.kind) == Outline::Square) ? 0 : narrow;
+                if (end[k] < narrow)
+                    end[k] = plain && (point || ownOutline(shape.kind) == Outline::Square) ? 0 : narrow;
             return end;
         };
         foot_ = widths(shape.foot), head_ = widths(shape.head);
@@ -133,7 +136,8 @@ public:
         // Within the outline, whatever the hollow's own one is.
         const double share = shape_.hollow * narrowest();
         if (isTurned(shape_.kind)) {
-            const auto outside = section(shape_, rings_, sides_ / 2, 1), within = section(shape_, rings_, sides_ / 2, share);
+            const auto outside = section(shape_, rings_, sides_ / 2, 1),
+                       within = section(shape_, rings_, sides_ / 2, share);
             around(outside, outer_, true, false);
             if (hollow) around(within, outer_, true, true);
             if (!closed_) walls(outside, within, hollow, true);
@@ -155,8 +159,7 @@ private:
     /// By how much another outline has to shrink so that it stays within the solid's own.
     double narrowest() const {
         double out = 1;
-        for (const double angle : angles_)
-            out = std::min(out, reach(outer_, angle) / reach(inner_, angle));
+        for (const double angle : angles_) out = std::min(out, reach(outer_, angle) / reach(inner_, angle));
         return out;
     }
 
@@ -179,7 +182,8 @@ private:
     };
     void triangle(const Corner& a, const Corner& b, const Corner& c, int face) {
         const glm::dvec3 normal = glm::cross(b.at - a.at, c.at - a.at);
-        const double size = std::max({glm::distance(a.at, b.at), glm::distance(b.at, c.at), glm::distance(c.at, a.at)});
+        const double size =
+            std::max({glm::distance(a.at, b.at), glm::distance(b.at, c.at), glm::distance(c.at, a.at)});
         if (glm::length(normal) <= none * size * size || !(size > 0)) return;
         // Edges as floats keep them: what falls together there has no area either.
         const glm::vec3 p[] = {glm::vec3(a.at), glm::vec3(b.at), glm::vec3(c.at)};
@@ -232,11 +236,12 @@ private:
         const auto corner = [&](std::size_t i, const Station& at, Outline outline) {
             const glm::dvec3 place = bent(angleAt(i), at, outline);
             const double far = at.out * reach(outline, angles_[i]);
-            return Corner{place, {float(0.5 + far * std::sin(angles_[i])), float(0.5 - far * std::cos(angles_[i]))}};
+            return Corner{place,
+                          {float(0.5 + far * std::sin(angles_[i])), float(0.5 - far * std::cos(angles_[i]))}};
         };
         for (const bool head : {false, true}) {
-            const Station out = head ? outside.back() : outside.front(), in = head ? within.back() : within.front(),
-                          axis{0, out.height};
+            const Station out = head ? outside.back() : outside.front(),
+                          in = head ? within.back() : within.front(), axis{0, out.height};
             for (std::size_t i = 0; i + 1 < angles_.size(); ++i) {
                 const Corner a = corner(i, out, outer_), b = corner(i + 1, out, outer_);
                 const Corner c = hollow ? corner(i + 1, in, inner_) : corner(i, axis, outer_),
@@ -248,7 +253,8 @@ private:
     }
 
     /// What the gap lays open, on both of its sides.
-    void walls(const std::vector<Station>& outside, const std::vector<Station>& within, bool hollow, bool loops) {
+    void walls(const std::vector<Station>& outside, const std::vector<Station>& within, bool hollow,
+               bool loops) {
         const std::size_t steps = loops ? outside.size() : outside.size() - 1;
         for (const bool end : {false, true}) {
             const double angle = end ? angles_.back() : angles_.front();
@@ -261,8 +267,8 @@ private:
                 if (hollow) low = within[k], high = within[next];
                 if (loops && !hollow) low = high = {1 - shape_.thick / 2, 0}; // in the middle of the section
                 const Outline inner = loops ? outer_ : inner_;
-                const Corner a = corner(low, inner), b = corner(outside[k], outer_), c = corner(outside[next], outer_),
-                             d = corner(high, inner);
+                const Corner a = corner(low, inner), b = corner(outside[k], outer_),
+                             c = corner(outside[next], outer_), d = corner(high, inner);
                 end ? quad(a, d, c, b, GapFrom) : quad(a, b, c, d, GapTo);
             }
         }
@@ -292,7 +298,8 @@ SolidMesh meshOf(const Shape& shape, int sides) {
 }
 
 double plainVolume(const Shape& shape) {
-    const double box = shape.size.x * shape.size.y * shape.size.z, left = 1 - shape.gap / 360, h = shape.hollow;
+    const double box = shape.size.x * shape.size.y * shape.size.z, left = 1 - shape.gap / 360,
+                 h = shape.hollow;
     const double r = shape.thick / 4, far = 0.5 - r; // of a ring's section, and of its middle, in a box of 1
     switch (shape.kind) {
     case Kind::Box:

@@ -5,8 +5,8 @@
 namespace zl::solids {
 
 /// The mesh of a solid about its middle: what it is exactly where its faces are flat, and with `sides` edges
-/// around where they are round (at least 8). `faces` gets the Face of each triangle. Closed, facing outward, and
-/// without triangles of no area; UVs run once over each face. Throws Error as demandShape() does.
+/// around where they are round (at least 8). `faces` gets the Face of each triangle. Closed, facing outward,
+/// and without triangles of no area; UVs run once over each face. Throws Error as demandShape() does.
 struct SolidMesh {
     Mesh mesh;
     std::vector<int> faces;

@@ -84,13 +84,13 @@ std::span<const std::unique_ptr<Step>> allSteps() {
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, Number, PlaceOnMap, WeldAndClean, ReduceTriangles, SplitParts,
                JoinParts, RemoveWrappers, RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape,
-               LeaveOut, RemoveHidden, LevelsOfDetail, BuildOfBlocks, ByHand, SetPictures, PartMaterial, PlatformSettings,
-               OneMaterial, ColourToPicture, PictureToColour, PictureSize, PictureKind, PictureBytes,
-               PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement, RunOn, StopAtSeam, UvsAnew,
-               Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate, RenameClips, ClipsFrom,
-               Slots, CornerWeights, LeaveOutBones, ScaleRig, RestPose, StandStill, RigidSegments, Hide, AvatarSetup,
-               TakeSetup, AvatarLicence, SurfaceKind, ColliderBox, ColliderCylinder, ColliderFrom, ConvexPieces,
-               CollisionMesh, Holder, Marks, EngineVersion>();
+               LeaveOut, RemoveHidden, LevelsOfDetail, BuildOfBlocks, ByHand, SetPictures, PartMaterial,
+               PlatformSettings, OneMaterial, ColourToPicture, PictureToColour, PictureSize, PictureKind,
+               PictureBytes, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement, RunOn,
+               StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate,
+               RenameClips, ClipsFrom, Slots, CornerWeights, LeaveOutBones, ScaleRig, RestPose, StandStill,
+               RigidSegments, Hide, AvatarSetup, TakeSetup, AvatarLicence, SurfaceKind, ColliderBox,
+               ColliderCylinder, ColliderFrom, ConvexPieces, CollisionMesh, Holder, Marks, EngineVersion>();
     return list;
 }
 

@@ -59,7 +59,7 @@ blocks::Wanted wantedOf(const BuildOfBlocks& step, StepContext& context) {
 }
 
 std::string percent(double share) {
-    return showNumber(100 * share, 1) + " %";
+    return showNumber(100 * share, 1) + "\u00a0%";
 }
 
 /// What stays behind, in words; empty where nothing does.
@@ -76,7 +76,8 @@ std::string leftBehind(const Model& in) {
     if (!usedImages(in).empty()) what.insert("pictures");
     if (!in.materials.empty()) what.insert("materials");
     for (const auto& clip : in.clips) keys += clip->channels.size();
-    if (!in.clips.empty()) what.insert(showCount(long(in.clips.size()), "clip", "clips") + (keys ? " with all keys" : ""));
+    if (!in.clips.empty())
+        what.insert(showCount(long(in.clips.size()), "clip", "clips") + (keys ? " with all keys" : ""));
     if (!in.colliders.empty()) what.insert(showCount(long(in.colliders.size()), "collider", "colliders"));
     return inARow(what);
 }

@@ -44,10 +44,10 @@ struct BuildOfBlocks {
     static constexpr Choice axes[] = {{"across", "across"}, {"up", "up"}, {"along", "along"}};
     static constexpr Choice slopeUses[] = {
         {"none", "none"}, {"where-they-help", "where they help"}, {"everywhere", "everywhere"}};
-    static constexpr Choice halves[] = {{"better", "the better side on both"},
-                                        {"left", "the left side on both"},
-                                        {"right", "the right side on both"},
-                                        {"averaged", "both sides averaged"},
+    static constexpr Choice halves[] = {{"better", "the better side"},
+                                        {"left", "the left side"},
+                                        {"right", "the right side"},
+                                        {"averaged", "averaged"},
                                         {"no", "as they are"}};
     static constexpr Choice planes[] = {{"found", "found by itself"}, {"given", "given"}};
     static constexpr Choice insides[] = {
@@ -61,7 +61,10 @@ struct BuildOfBlocks {
             .oneOf(axes)
             .when("by", "blocks length like")
             .help("Across is from side to side, along from the back to the front."),
-        field<&BuildOfBlocks::blocks>("blocks", "Blocks").between(1, 2000).when("by", "blocks").help("So many from end to end."),
+        field<&BuildOfBlocks::blocks>("blocks", "Blocks")
+            .between(1, 2000)
+            .when("by", "blocks")
+            .help("So many from end to end."),
         field<&BuildOfBlocks::length>("length", "Length")
             .metres()
             .between(0.001, 100000)
@@ -71,11 +74,14 @@ struct BuildOfBlocks {
             .when("by", "like")
             .leastIs("the first yardstick")
             .help("A yardstick, or another piece as it comes out here."),
-        field<&BuildOfBlocks::factor>("factor", "Times").between(1e-4, 1e4).when("by", "factor").help("1 is as large as the model."),
+        field<&BuildOfBlocks::factor>("factor", "Times")
+            .between(1e-4, 1e4)
+            .when("by", "factor")
+            .help("1 is as large as the model."),
         field<&BuildOfBlocks::slopes>("slopes", "Slopes")
             .oneOf(slopeUses)
             .help("Half blocks and corners, each where it comes nearest to the model's volume."),
-        field<&BuildOfBlocks::both>("both", "Both sides")
+        field<&BuildOfBlocks::both>("both", "Both sides as")
             .oneOf(halves)
             .help("Alike, they have one block on the centre line."),
         field<&BuildOfBlocks::where>("where", "Centre line")

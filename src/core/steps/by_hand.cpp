@@ -20,10 +20,11 @@ Model ByHand::apply(const Model& in, StepContext& context) const {
     if (done == 0 && laid.idle.empty())
         context.note("nothing yet: put, take away or turn blocks in the view");
     else
-        context.note(fmt::format("{} put, {} taken away, {} made another; {}", laid.put, laid.taken, laid.other,
-                                 laid.idle.empty() ? std::string("all of them still touch the build")
-                                                   : fmt::format("{} nothing any more",
-                                                                 showCount(long(laid.idle.size()), "does", "do"))));
+        context.note(fmt::format(
+            "{} put, {} taken away, {} made another; {}", laid.put, laid.taken, laid.other,
+            laid.idle.empty()
+                ? std::string("all of them still touch the build")
+                : fmt::format("{} nothing any more", showCount(long(laid.idle.size()), "does", "do"))));
     auto idle = nlohmann::json::array();
     const glm::dmat4 place = worldMatrices(in)[std::size_t(shownNodes(in)[0])];
     for (const glm::ivec3& cell : laid.idle) {
@@ -31,7 +32,8 @@ Model ByHand::apply(const Model& in, StepContext& context) const {
             place * glm::dvec4(laid.hull.cornerOf(cell) + glm::dvec3(laid.hull.edge / 2), 1);
         idle.push_back({at.x, at.y, at.z});
     }
-    context.facts = {{"put", laid.put}, {"taken", laid.taken}, {"turned", laid.other}, {"idle", std::move(idle)}};
+    context.facts = {
+        {"put", laid.put}, {"taken", laid.taken}, {"turned", laid.other}, {"idle", std::move(idle)}};
 
     Model built = blocks::modelOf(laid.hull, in.name);
     Model out = in; // where it stands, and everything else

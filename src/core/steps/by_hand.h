@@ -4,10 +4,10 @@
 namespace zl::steps {
 
 /// Lays blocks that are put by hand over a build of blocks, and takes away those that are taken away by hand:
-/// a document of blocks, which the window edits and which stays when the build below comes out otherwise. Says
-/// how many still touch the build; `facts` has put, taken, turned, and idle: places, in metres of the world, at
-/// which nothing is done any more. Throws Error for a model that is no build, and where the document is not to
-/// be had.
+/// a document of blocks, which the window edits and which stays when the build below comes out otherwise.
+/// Says how many still touch the build; `facts` has put, taken, turned, and idle: places, in metres of the
+/// world, at which nothing is done any more. Throws Error for a model that is no build, and where the
+/// document is not to be had.
 struct ByHand {
     ModelRef document{ModelRef::Kind::File, ""};
 

@@ -60,8 +60,7 @@ Lift liftOf(const Hull& hull, int layers) {
     Lift out;
     const auto wet = wetUpTo(hull, layers);
     for (std::size_t i = 0; i < hull.cells.size(); ++i) {
-        const auto x = int(i % std::size_t(hull.size.x)),
-                   y = int(i / std::size_t(hull.size.x)) % hull.size.y,
+        const auto x = int(i % std::size_t(hull.size.x)), y = int(i / std::size_t(hull.size.x)) % hull.size.y,
                    z = int(i / std::size_t(hull.size.x) / std::size_t(hull.size.y));
         if (y >= layers) continue;
         const double part = !wet[i] ? 1 : hull.cells[i].piece > 0 ? 0 : hull.volumeOf(i);
@@ -70,7 +69,8 @@ Lift liftOf(const Hull& hull, int layers) {
         out.volume += part, out.moment += part * at;
         if (y != layers - 1) continue;
         out.area += part, out.along += part * at.z;
-        out.acrossSquared += part * (at.x * at.x + 1 / 12.0), out.alongSquared += part * (at.z * at.z + 1 / 12.0);
+        out.acrossSquared += part * (at.x * at.x + 1 / 12.0),
+            out.alongSquared += part * (at.z * at.z + 1 / 12.0);
     }
     return out;
 }
@@ -82,8 +82,7 @@ Floating floatingOf(const Hull& hull) {
     double volume = 0;
     for (std::size_t i = 0; i < hull.cells.size(); ++i) {
         if (hull.cells[i].piece != 0) continue;
-        const auto x = int(i % std::size_t(hull.size.x)),
-                   y = int(i / std::size_t(hull.size.x)) % hull.size.y,
+        const auto x = int(i % std::size_t(hull.size.x)), y = int(i / std::size_t(hull.size.x)) % hull.size.y,
                    z = int(i / std::size_t(hull.size.x) / std::size_t(hull.size.y));
         const double own = hull.volumeOf(i);
         volume += own;
@@ -106,11 +105,13 @@ Floating floatingOf(const Hull& hull) {
         out.floats = true;
         out.draught = layers - 1 + std::clamp(part, 0.0, 1.0);
         glm::dvec3 moment = before.moment + part * (now.moment - before.moment);
-        moment.y -= part * (now.volume - before.volume) * (1 - part) / 2; // of the last layer only its lower part
+        moment.y -=
+            part * (now.volume - before.volume) * (1 - part) / 2; // of the last layer only its lower part
         out.lift = moment / wanted;
         const double middle = now.area > 0 ? now.along / now.area : 0;
         out.righting = out.lift.y + now.acrossSquared / wanted - out.weight.y;
-        out.rightingAlong = out.lift.y + (now.alongSquared - now.area * middle * middle) / wanted - out.weight.y;
+        out.rightingAlong =
+            out.lift.y + (now.alongSquared - now.area * middle * middle) / wanted - out.weight.y;
         for (int above = layers; above <= hull.size.y; ++above) { // until it lifts less than one layer lower
             if (above == hull.size.y || liftOf(hull, above + 1).volume < liftOf(hull, above).volume - 1e-9) {
                 out.freeboard = above - out.draught;

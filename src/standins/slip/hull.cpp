@@ -38,7 +38,8 @@ constexpr const char* paintKeys[] = {"name", "rgb"};
 template <std::size_t n>
 void knowAll(const pugi::xml_node& node, const char* const (&keys)[n]) {
     for (const pugi::xml_attribute& attribute : node.attributes())
-        if (std::ranges::none_of(keys, [&](const char* key) { return std::string_view(key) == attribute.name(); }))
+        if (std::ranges::none_of(keys,
+                                 [&](const char* key) { return std::string_view(key) == attribute.name(); }))
             stop(fmt::format("<{}> has \"{}\", which is not known here", node.name(), attribute.name()));
 }
 
@@ -72,7 +73,8 @@ void putRun(Hull& hull, const pugi::xml_node& run) {
     Hull::Cell block;
     for (const auto& [name, form] : forms)
         if (run.attribute("shape").value() == std::string_view(name)) block.form = form;
-    if (block.form == Form::None) stop(fmt::format("there is no block \"{}\"", run.attribute("shape").value()));
+    if (block.form == Form::None)
+        stop(fmt::format("there is no block \"{}\"", run.attribute("shape").value()));
     std::size_t up = 0;
     if (const pugi::xml_attribute top = run.attribute("top")) {
         while (up < std::size(ups) && ups[up] != std::string_view(top.value())) ++up;
@@ -123,7 +125,8 @@ Hull parsed(const std::string& bytes) {
 using Polygon = std::vector<glm::vec3>;
 
 std::vector<Polygon> facesOf(Form form) {
-    const glm::vec3 a{0, 0, 0}, b{1, 0, 0}, c{1, 0, 1}, d{0, 0, 1}, e{0, 1, 0}, f{1, 1, 0}, g{1, 1, 1}, h{0, 1, 1};
+    const glm::vec3 a{0, 0, 0}, b{1, 0, 0}, c{1, 0, 1}, d{0, 0, 1}, e{0, 1, 0}, f{1, 1, 0}, g{1, 1, 1},
+        h{0, 1, 1};
     switch (form) {
     case Form::Whole:
         return {{a, b, c, d}, {a, e, f, b}, {a, d, h, e}, {e, h, g, f}, {d, c, g, h}, {b, f, g, c}};
@@ -207,7 +210,8 @@ void findPieces(Hull& hull) {
                     glm::ivec3 next = cell;
                     ++next[axis];
                     const Hull::Cell* there = hull.at(next);
-                    if (!there || there->form == Form::None || sharedSide(here, axis, *there).first == 0) continue;
+                    if (!there || there->form == Form::None || sharedSide(here, axis, *there).first == 0)
+                        continue;
                     up[std::size_t(head(int(hull.number(next))))] = head(int(hull.number(cell)));
                 }
             }
@@ -243,10 +247,10 @@ void judge(const Hull& hull, const std::string& file, const world::Files& files)
                               showCount(long(hull.pieces.size() - 1), "piece", "pieces")));
     bool keel = false;
     for (int y = 0; y < hull.size.y && hull.size.x % 2 == 1; ++y)
-        for (int z = 0; z < hull.size.z; ++z)
-            keel |= hull.at({hull.size.x / 2, y, z})->form != Form::None;
+        for (int z = 0; z < hull.size.z; ++z) keel |= hull.at({hull.size.x / 2, y, z})->form != Form::None;
     files.say(keel ? Kind::Fine : Kind::Refused, file,
-              keel ? "A keel can be laid on the middle column" : "There is no column in the middle to lay a keel on",
+              keel ? "A keel can be laid on the middle column"
+                   : "There is no column in the middle to lay a keel on",
               fmt::format("{} wide", showCount(hull.size.x, "block", "blocks")));
 }
 
@@ -276,7 +280,8 @@ std::optional<Hull> readHull(const std::filesystem::path& folder, TryReport& rep
         if (const std::string name = entry.path().filename().string(); name.ends_with(".hull.xml"))
             found.push_back(name);
     if (found.size() != 1) {
-        files.say(Kind::Refused, "", fmt::format("There are {} hulls (NAME.hull.xml) in the folder", found.size()),
+        files.say(Kind::Refused, "",
+                  fmt::format("There are {} hulls (NAME.hull.xml) in the folder", found.size()),
                   "The slip holds one");
         return std::nullopt;
     }
@@ -304,16 +309,17 @@ world::Shape shapeOf(const Hull& hull, std::size_t paint, bool strays) {
     for (std::size_t i = 0; i < hull.cells.size(); ++i) {
         const Hull::Cell& cell = hull.cells[i];
         if (cell.form == Form::None || cell.paint != paint || (cell.piece > 0) != strays) continue;
-        const glm::ivec3 at(int(i % std::size_t(hull.size.x)), int(i / std::size_t(hull.size.x)) % hull.size.y,
+        const glm::ivec3 at(int(i % std::size_t(hull.size.x)),
+                            int(i / std::size_t(hull.size.x)) % hull.size.y,
                             int(i / std::size_t(hull.size.x) / std::size_t(hull.size.y)));
         const glm::mat3 turn = matrixOf(cell.turn);
         for (const Polygon& face : facesOf(cell.form)) {
             Polygon placed;
             for (const glm::vec3& p : face) placed.push_back(turn * (p - 0.5f) + 0.5f);
-            const glm::vec3 normal =
-                glm::normalize(glm::cross(placed[1] - placed[0], placed[2] - placed[0]));
+            const glm::vec3 normal = glm::normalize(glm::cross(placed[1] - placed[0], placed[2] - placed[0]));
             // A whole side against a whole one is never seen.
-            if (face.size() == 4 && std::max({std::abs(normal.x), std::abs(normal.y), std::abs(normal.z)}) > 0.99f) {
+            if (face.size() == 4 &&
+                std::max({std::abs(normal.x), std::abs(normal.y), std::abs(normal.z)}) > 0.99f) {
                 const Hull::Cell* beside = hull.at(at + glm::ivec3(glm::round(normal)));
                 if (beside && beside->form == Form::Whole && (beside->piece > 0) == strays) continue;
             }

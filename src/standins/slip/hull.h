@@ -14,14 +14,14 @@ struct Hull {
     enum class Form { None, Whole, Half, Third, TwoThirds };
     struct Cell {
         Form form = Form::None;
-        std::uint8_t turn = 0;  ///< of the 24: six ways for what was up, four for what was ahead
+        std::uint8_t turn = 0; ///< of the 24: six ways for what was up, four for what was ahead
         std::uint8_t paint = 0;
         int piece = -1; ///< which it hangs with, the largest first
     };
     std::string name;
     glm::ivec3 size{0};
-    std::vector<Cell> cells; ///< X first, then Y, then Z
-    std::vector<glm::vec3> paints; ///< sRGB, 0 to 1
+    std::vector<Cell> cells;         ///< X first, then Y, then Z
+    std::vector<glm::vec3> paints;   ///< sRGB, 0 to 1
     std::vector<std::size_t> pieces; ///< blocks of each
 
     const Cell* at(glm::ivec3 cell) const;

@@ -18,12 +18,13 @@ namespace {
 
 constexpr double figureBlocks = 7;
 constexpr double downSlip = 2.2, settling = 5; ///< seconds
-constexpr double shove = 24;              ///< degrees that it is rolled by
-constexpr double gravity = 9.81 / 0.25;   ///< blocks a second, a second
+constexpr double shove = 24;                   ///< degrees that it is rolled by
+constexpr double gravity = 9.81 / 0.25;        ///< blocks a second, a second
 
 class SlipArena : public world::Arena {
 public:
-    explicit SlipArena(Hull hull) : Arena("blocks", figureBlocks), hull_(std::move(hull)), lies_(floatingOf(hull_)) {
+    explicit SlipArena(Hull hull)
+        : Arena("blocks", figureBlocks), hull_(std::move(hull)), lies_(floatingOf(hull_)) {
         for (const bool strays : {false, true})
             for (std::size_t paint = 0; paint < std::max<std::size_t>(1, hull_.paints.size()); ++paint) {
                 world::Shape shape = shapeOf(hull_, paint, strays);
@@ -35,7 +36,8 @@ public:
                 items_.push_back({"blocks", std::move(shape), {}, colour, 0.05f});
             }
         const glm::vec3 half(float(hull_.size.x) / 2 + 4, 0, float(hull_.size.z) / 2 + 6);
-        const auto add = [&](const char* name, const glm::vec3& low, const glm::vec3& high, const glm::vec3& colour) {
+        const auto add = [&](const char* name, const glm::vec3& low, const glm::vec3& high,
+                             const glm::vec3& colour) {
             world::Item item{name, world::boxShape(low, high), {}, colour, 0.2f};
             world::makeFlat(item.shape);
             items_.push_back(std::move(item));
@@ -46,7 +48,8 @@ public:
         away_ = half.z + far / 2;
         rise_ = std::max(2.0f, float(lies_.draught) + 1.5f);
         water_ = add("water", {-wide, -0.4f, half.z}, {wide, 0, half.z + far}, {0.38f, 0.55f, 0.62f});
-        quay_ = add("quay", {-wide, -rise_ - 1.5f, -half.z - 6}, {wide, -1.25f, half.z}, {0.60f, 0.58f, 0.54f});
+        quay_ =
+            add("quay", {-wide, -rise_ - 1.5f, -half.z - 6}, {wide, -1.25f, half.z}, {0.60f, 0.58f, 0.54f});
     }
 
     bool hasGround() const override { return true; }
@@ -70,14 +73,16 @@ public:
         for (const auto* items : {&own_, &strays_})
             for (const int item : *items) {
                 out.push_back({item});
-                if (doing_ != Doing::Stands) out.push_back({item, glm::translate(glm::mat4(1), {0, -rise_, away_})});
+                if (doing_ != Doing::Stands)
+                    out.push_back({item, glm::translate(glm::mat4(1), {0, -rise_, away_})});
             }
         return out;
     }
     std::vector<world::Action> actions() const override {
-        return {{"launch", "Launch", "Down the slip and into the water: it floats as deep as its weight says"},
-                {"roll", "Roll it", "Over by 24° on the water, and let go"},
-                {"back", "Back on the slip", "As it was delivered"}};
+        return {
+            {"launch", "Launch", "Down the slip and into the water: it floats as deep as its weight says"},
+            {"roll", "Roll it", "Over by 24° on the water, and let go"},
+            {"back", "Back on the slip", "As it was delivered"}};
     }
     void act(const std::string& id) override {
         doing_ = id == "launch" ? Doing::Launch : id == "roll" ? Doing::Roll : Doing::Stands;
@@ -100,7 +105,8 @@ public:
                 }
         } else if (clock_ > downSlip) {
             const glm::vec3 at(float(hull_.size.x) / 2 + 2, -rise_, away_);
-            out.push_back({at, at, lies_.floats ? showNumber(lies_.draught) + " blocks under water" : "it goes under",
+            out.push_back({at, at,
+                           lies_.floats ? showNumber(lies_.draught) + " blocks under water" : "it goes under",
                            false, !lies_.floats});
         }
         return out;
@@ -109,16 +115,20 @@ public:
         const auto number = [](double v) { return showNumber(v, 2); };
         world::Table out{"On the water", {}, {}};
         out.rows.push_back({"weight", {number(lies_.tonnes) + " t"}});
-        out.rows.push_back({"draught", {lies_.floats ? number(lies_.draught) + " blocks" : "goes under"}, !lies_.floats});
+        out.rows.push_back(
+            {"draught", {lies_.floats ? number(lies_.draught) + " blocks" : "goes under"}, !lies_.floats});
         if (lies_.floats) {
             out.rows.push_back({"freeboard", {number(lies_.freeboard) + " blocks"}, lies_.freeboard < 1});
-            out.rows.push_back({"rights itself", {lies_.righting > 0 ? "yes" : "no, it turns over"}, lies_.righting <= 0});
+            out.rows.push_back(
+                {"rights itself", {lies_.righting > 0 ? "yes" : "no, it turns over"}, lies_.righting <= 0});
             const auto leans = [](double degrees, const char* one, const char* other) {
-                return std::abs(degrees) < 0.05 ? std::string("level")
-                                                : showNumber(std::abs(degrees), 1) + "° " + (degrees > 0 ? one : other);
+                return std::abs(degrees) < 0.05
+                           ? std::string("level")
+                           : showNumber(std::abs(degrees), 1) + "° " + (degrees > 0 ? one : other);
             };
             out.rows.push_back({"lies fore and aft", {leans(lies_.trim, "by the bow", "by the stern")}});
-            out.rows.push_back({"lies across", {leans(lies_.heel, "to its left", "to its right")},
+            out.rows.push_back({"lies across",
+                                {leans(lies_.heel, "to its left", "to its right")},
                                 std::abs(lies_.heel) > 2});
         }
         return {out};
@@ -135,7 +145,8 @@ private:
     glm::vec3 placeOf(std::size_t i) const {
         return {float(i % std::size_t(hull_.size.x)) + 0.5f - float(hull_.size.x) / 2,
                 float(int(i / std::size_t(hull_.size.x)) % hull_.size.y) + 0.5f,
-                float(i / std::size_t(hull_.size.x) / std::size_t(hull_.size.y)) + 0.5f - float(hull_.size.z) / 2};
+                float(i / std::size_t(hull_.size.x) / std::size_t(hull_.size.y)) + 0.5f -
+                    float(hull_.size.z) / 2};
     }
     bool isFirstOf(std::size_t i) const {
         for (std::size_t k = 0; k < i; ++k)
@@ -151,7 +162,8 @@ private:
     }
     /// What is left of a sway, so long after it began: it swings `a second` times and dies away.
     static double sway(double seconds, double aSecond) {
-        return seconds < 0 ? 0 : std::exp(-0.7 * seconds) * std::cos(glm::two_pi<double>() * aSecond * seconds);
+        return seconds < 0 ? 0
+                           : std::exp(-0.7 * seconds) * std::cos(glm::two_pi<double>() * aSecond * seconds);
     }
     glm::mat4 poseNow() const {
         const float down = slid();
@@ -162,11 +174,13 @@ private:
             sunk += std::max(0.0, since) * 1.5;
         else if (doing_ == Doing::Launch)
             sunk += 0.6 * sway(since, 0.5) * (since > 0), trim += 3 * sway(since, 0.35) * (since > 0);
-        const double deep = lies_.righting > 0 ? std::sqrt(gravity * lies_.righting) /
-                                                     (glm::two_pi<double>() * std::max(1.0, 0.35 * hull_.size.x))
-                                               : 0;
+        const double deep = lies_.righting > 0
+                                ? std::sqrt(gravity * lies_.righting) /
+                                      (glm::two_pi<double>() * std::max(1.0, 0.35 * hull_.size.x))
+                                : 0;
         if (doing_ == Doing::Roll)
-            heel += lies_.righting > 0 ? shove * sway(since, deep) : shove + std::min(since / 2, 1.0) * (180 - shove);
+            heel += lies_.righting > 0 ? shove * sway(since, deep)
+                                       : shove + std::min(since / 2, 1.0) * (180 - shove);
         else if (lies_.righting <= 0 && lies_.floats && since > 0.8)
             heel += std::min((since - 0.8) / 2, 1.0) * 180;
         const float entered = doing_ == Doing::Launch ? std::clamp((down - 0.5f) * 2, 0.0f, 1.0f) : 1;

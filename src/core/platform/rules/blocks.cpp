@@ -54,7 +54,8 @@ Finding measureBlockBounds(const Measures& m, const Sheet&, const RuleSpec& rule
     finding.measured = words(size);
     static constexpr const char* sides[] = {"wide", "high", "long"};
     const int worst = share.x >= share.y && share.x >= share.z ? 0 : share.y >= share.z ? 1 : 2;
-    finding.note = fmt::format("It is {} blocks {}, and {} are taken", size[worst], sides[worst], most[worst]);
+    finding.note =
+        fmt::format("It is {} blocks {}, and {} are taken", size[worst], sides[worst], most[worst]);
     return finding;
 }
 
@@ -76,8 +77,8 @@ Finding measureBlockKinds(const Measures& m, const Sheet&, const RuleSpec& rule)
     finding.holds = others.empty();
     finding.value = double(used);
     finding.measured = fmt::format("{}", used);
-    finding.note = others.empty() ? "All kinds that it uses are known"
-                                  : fmt::format("Not taken: {}", inARow(others));
+    finding.note =
+        others.empty() ? "All kinds that it uses are known" : fmt::format("Not taken: {}", inARow(others));
     return finding;
 }
 
@@ -138,9 +139,9 @@ Finding measureHollow(const Measures& m, const Sheet&, const RuleSpec& rule) {
     finding.value = double(inside);
     finding.holds = inside == 0;
     finding.measured = inside == 0 ? "yes" : fmt::format("{} inside", inside);
-    finding.note = inside == 0 ? "Nothing lies behind the walls"
-                               : fmt::format("{} behind the walls",
-                                             showCount(long(inside), "block lies", "blocks lie"));
+    finding.note =
+        inside == 0 ? "Nothing lies behind the walls"
+                    : fmt::format("{} behind the walls", showCount(long(inside), "block lies", "blocks lie"));
     return finding;
 }
 
