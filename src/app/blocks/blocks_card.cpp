@@ -28,9 +28,7 @@ void BlocksCard::show(const CrossingState& state, const platform::Sheet& sheet) 
     empty();
     setVisible(hull);
     if (!hull) return;
-    std::array<std::size_t, std::size(blocks::kindNames)> kinds{};
-    for (std::size_t i = 0; i < hull->build.cellCount(); ++i)
-        if (hull->build.isThere(i)) ++kinds[std::size_t(hull->build.block(i).kind)];
+    const auto kinds = hull->build.countByKind();
     const glm::ivec3 size = hull->build.size();
     QString rows;
     const auto row = [&](const QString& name, const QString& value) { rows += factRow(name, value); };

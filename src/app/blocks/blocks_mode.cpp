@@ -22,6 +22,7 @@
 #include <QToolButton>
 
 #include <algorithm>
+#include <set>
 
 namespace zl::app {
 
@@ -124,9 +125,11 @@ BlocksMode::BlocksMode(Session& session, ModelView& view, WorkbenchScenes& scene
     tool_.boxed = [this](glm::ivec3 one, glm::ivec3 other, bool adds) {
         const blocks::Hull* shown = view_.restScene() ? blocks::hullOf(view_.restScene()->model) : nullptr;
         if (!shown) return;
-        if (!adds) tool_.chosen.clear();
-        for (const auto& [cell, block] : blocks::chunkWithin(*shown, one, other))
-            if (std::ranges::find(tool_.chosen, cell) == tool_.chosen.end()) tool_.chosen.push_back(cell);
+        // In order, so that each is there once however many there are.
+        std::set<glm::ivec3, project::BlocksDocument::Order> cells;
+        if (adds) cells.insert(tool_.chosen.begin(), tool_.chosen.end());
+        for (const auto& [cell, block] : blocks::chunkWithin(*shown, one, other)) cells.insert(cell);
+        tool_.chosen.assign(cells.begin(), cells.end());
         showTools();
     };
     tool_.keyed = [this](const QKeyEvent& event) { return keyed(event); };
@@ -208,12 +211,10 @@ void BlocksMode::showLayers() {
         return;
     }
     const Model& whole = session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model;
-    Model shown = whole;
-    Model cut = blocks::modelOf(cutAbove(*built, cutAt_), whole.name);
-    if (cut.meshes.empty()) return; // nothing stands so low
-    shown.meshes = cut.meshes, shown.blocks = cut.blocks;
-    shown.nodes[std::size_t(shownNodes(whole)[0])].mesh = 0;
-    scenes_.showInstead(std::move(shown), false, tr("cut away above layer %1").arg(cutAt_));
+    blocks::Hull cut = cutAbove(*built, cutAt_);
+    if (cut.build.count() == 0) return; // nothing stands so low
+    scenes_.showInstead(blocks::showing(std::move(cut), whole), false,
+                        tr("cut away above layer %1").arg(cutAt_));
 }
 
 fs::path BlocksMode::document() {
@@ -282,8 +283,9 @@ void BlocksMode::apply(const QString& what, project::InCells cells, const QStrin
     session_.undo().endMacro();
 }
 
-void BlocksMode::put(project::InCells& cells, const Chunk& chunk) const {
-    for (const auto& [cell, block] : chunk) cells[cell] = block;
+void BlocksMode::putChosen(project::InCells& cells, const Chunk& chunk) {
+    tool_.chosen.clear();
+    for (const auto& [cell, block] : chunk) cells[cell] = block, tool_.chosen.push_back(cell);
 }
 
 void BlocksMode::clicked(glm::ivec3 cell, int side, const glm::dvec3& toEye) {
@@ -325,9 +327,7 @@ void BlocksMode::replace(const QString& what, const std::function<Chunk(Chunk)>&
     const Chunk before = chosen(), after = change(before);
     project::InCells cells;
     for (const auto& [cell, block] : before) cells[cell] = std::nullopt;
-    put(cells, after);
-    tool_.chosen.clear();
-    for (const auto& [cell, block] : after) tool_.chosen.push_back(cell);
+    putChosen(cells, after);
     apply(what, std::move(cells), "blocks-move");
 }
 
@@ -363,9 +363,7 @@ void BlocksMode::paste() {
                                                 : from;
     const Chunk placed = blocks::movedBy(clipboard_, to - from);
     project::InCells cells;
-    put(cells, placed);
-    tool_.chosen.clear();
-    for (const auto& [cell, block] : placed) tool_.chosen.push_back(cell);
+    putChosen(cells, placed);
     apply(tr("paste blocks"), std::move(cells));
     showTools();
 }

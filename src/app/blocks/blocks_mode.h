@@ -35,7 +35,8 @@ private:
     bool keyed(const QKeyEvent& event);
     /// Everything done at once, as one step of undo.
     void apply(const QString& what, project::InCells cells, const QString& mergeKey = {});
-    void put(project::InCells& cells, const blocks::Chunk& chunk) const;
+    /// Puts them, and chooses them in place of what was chosen.
+    void putChosen(project::InCells& cells, const blocks::Chunk& chunk);
     /// The chosen blocks, taken away where they were and put anew.
     void replace(const QString& what, const std::function<blocks::Chunk(blocks::Chunk)>& change);
     void copy(), cut(), paste(), remove();

@@ -92,9 +92,9 @@ bool BlocksTool::key(ModelView&, const QKeyEvent& event, bool pressed) {
     return pressed && keyed && keyed(event);
 }
 
-void BlocksTool::outline(const ModelView& view, QPainter& painter, glm::ivec3 low, glm::ivec3 high) const {
+void BlocksTool::outline(const ModelView& view, QPainter& painter, const glm::dmat4& place, glm::ivec3 low,
+                         glm::ivec3 high) const {
     const blocks::Hull& hull = *hullIn(view);
-    const glm::dmat4 place = placeOf(view);
     const glm::dvec3 from = hull.cornerOf(low), to = hull.cornerOf(high + 1);
     QPointF corner[8];
     for (int k = 0; k < 8; ++k)
@@ -107,21 +107,22 @@ void BlocksTool::outline(const ModelView& view, QPainter& painter, glm::ivec3 lo
 
 void BlocksTool::draw(ModelView& view, QPainter& painter, const Label&) {
     if (!hullIn(view)) return;
+    const glm::dmat4 place = placeOf(view);
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(tokens().sea, 1.5));
     constexpr std::size_t most = 400; // more would be a carpet of lines: their box then
     if (chosen.size() <= most) {
-        for (const glm::ivec3& cell : chosen) outline(view, painter, cell, cell);
+        for (const glm::ivec3& cell : chosen) outline(view, painter, place, cell, cell);
     } else {
         glm::ivec3 low = chosen[0], high = chosen[0];
         for (const glm::ivec3& cell : chosen) low = glm::min(low, cell), high = glm::max(high, cell);
-        outline(view, painter, low, high);
+        outline(view, painter, place, low, high);
     }
     painter.setPen(QPen(tokens().zest, 2.5));
     if (from_ && to_)
-        outline(view, painter, glm::min(*from_, *to_), glm::max(*from_, *to_));
+        outline(view, painter, place, glm::min(*from_, *to_), glm::max(*from_, *to_));
     else if (under_)
-        outline(view, painter, *under_, *under_);
+        outline(view, painter, place, *under_, *under_);
 }
 
 void BlocksTool::putDown(ModelView& view) {

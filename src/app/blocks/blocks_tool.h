@@ -42,7 +42,8 @@ private:
         int side = 0;
     };
     std::optional<Hit> hit(const ModelView& view, QPointF at) const;
-    void outline(const ModelView& view, QPainter& painter, glm::ivec3 low, glm::ivec3 high) const;
+    void outline(const ModelView& view, QPainter& painter, const glm::dmat4& place, glm::ivec3 low,
+                 glm::ivec3 high) const;
 
     std::optional<glm::ivec3> under_, from_, to_;
 };

@@ -20,8 +20,7 @@ public:
         if (const Block* there = build_.at(cell)) block.colour = there->colour;
         build_.put(cell, block);
         ++count_;
-        glm::ivec3 image = cell;
-        image.x = build_.size().x - 1 - cell.x;
+        const glm::ivec3 image = imageOf(build_.size(), cell);
         if (!mirrored_ || image == cell) return;
         const Block* there = build_.at(image);
         if (there && there->kind == Kind::Cube) return;

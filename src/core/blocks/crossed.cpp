@@ -55,8 +55,7 @@ private:
 } // namespace
 
 bool Crossed::at(glm::ivec3 cell) const {
-    return cell.x >= 0 && cell.y >= 0 && cell.z >= 0 && cell.x < size.x && cell.y < size.y &&
-           cell.z < size.z && crossed[indexIn(size, cell)] != 0;
+    return isIn(size, cell) && crossed[indexIn(size, cell)] != 0;
 }
 
 Crossed crossedCells(const Model& model, const glm::dmat4& toBlocks, glm::ivec3 size,

@@ -184,7 +184,7 @@ Filled filled(const Mesh& mesh, glm::ivec3 size, const Mesh& sheets, const ThinP
             }
         });
     }
-    for (int axis = 0; axis < 3; ++axis) out.thin += thinTo(out, axis, along[axis].thin, thin.side);
+    for (int axis = 0; axis < 3; ++axis) thinTo(out, axis, along[axis].thin, thin.side);
     return out;
 }
 

@@ -14,7 +14,6 @@ struct Filled {
     std::vector<Samples> cells;
     /// Samples that lines could not tell, as the surface is open there; settled by the winding number.
     std::size_t unsure = 0;
-    std::size_t thin = 0; ///< cells that what is thin was given
 
     bool operator==(const Filled&) const = default;
 };

@@ -150,7 +150,7 @@ Model modelOf(Hull hull, const std::string& name) {
     for (const Paint& paint : hull.paints) {
         Material material;
         material.name = paint.name;
-        for (int k = 0; k < 3; ++k) material.baseColour[k] = texture::fromSrgb(paint.colour[k]);
+        material.baseColour = glm::vec4(texture::fromSrgb(paint.colour), 1);
         out.materials.push_back(std::move(material));
     }
     auto mesh = std::make_shared<const Mesh>(greedyMesh(hull));
@@ -163,6 +163,16 @@ Model modelOf(Hull hull, const std::string& name) {
         out.nodes.push_back(std::move(node));
     }
     out.blocks = std::make_shared<const Hull>(std::move(hull));
+    return out;
+}
+
+Model showing(Hull hull, const Model& of) {
+    Model built = modelOf(std::move(hull), of.name), out = of;
+    if (built.meshes.empty()) return out;
+    out.nodes[std::size_t(shownNodes(of)[0])].mesh = 0;
+    out.meshes = std::move(built.meshes);
+    out.materials = std::move(built.materials);
+    out.blocks = std::move(built.blocks);
     return out;
 }
 

@@ -13,4 +13,7 @@ Mesh greedyMesh(const Hull& hull, bool merges = true);
 /// The hull as a model: one object that shows it, a material a paint.
 Model modelOf(Hull hull, const std::string& name);
 
+/// A model that shows a build, with another in its place; as it is where that has no block.
+Model showing(Hull hull, const Model& of);
+
 } // namespace zl::blocks

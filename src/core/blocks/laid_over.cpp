@@ -17,9 +17,8 @@ std::vector<std::uint8_t> matched(const std::vector<Paint>& from, const std::vec
     std::vector<std::uint8_t> out;
     for (const Paint& paint : from) {
         const auto same = std::ranges::find(to, paint);
-        glm::vec3 light;
-        for (int k = 0; k < 3; ++k) light[k] = texture::fromSrgb(paint.colour[k]);
-        out.push_back(same != to.end() ? std::uint8_t(same - to.begin()) : box.nearest(light));
+        out.push_back(same != to.end() ? std::uint8_t(same - to.begin())
+                                       : box.nearest(texture::fromSrgb(paint.colour)));
     }
     return out;
 }
@@ -38,10 +37,6 @@ Hull grown(const Hull& hull, glm::ivec3 least, glm::ivec3 most) {
         if (hull.build.isThere(i))
             out.build.put(cellIn(hull.build.size(), i) + hull.first - least, hull.build.block(i));
     return out;
-}
-
-bool isAlike(const Block& a, const Block& b) {
-    return a.kind == b.kind && a.colour == b.colour && usual(a.kind, a.turn) == usual(b.kind, b.turn);
 }
 
 } // namespace

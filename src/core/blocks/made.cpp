@@ -76,7 +76,7 @@ Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
     tbb::parallel_invoke(
         fill, [&] { crossed = crossedCells(model, lattice.toBlocks, lattice.size, progress.silent()); });
     progress.report(0.75);
-    out.unsure = full.unsure, out.thin = full.thin;
+    out.unsure = full.unsure;
     for (const Samples one : full.cells) out.volume += misfitOfNone(one);
     demandSomething(hull.build, lattice);
     const bool mirrored = wanted.halves.has_value();

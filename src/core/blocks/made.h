@@ -35,7 +35,7 @@ struct Made {
     double volume = 0;              ///< of the model, in blocks
     double error = 0;               ///< volume that is wrong, before it was hollowed, in blocks
     double ofLeft = 0, ofRight = 0; ///< the same of either side on both
-    std::size_t objects = 0, sheets = 0, thin = 0, bridges = 0, hollowed = 0, withoutSlopes = 0;
+    std::size_t objects = 0, sheets = 0, bridges = 0, hollowed = 0, withoutSlopes = 0;
     std::size_t unsure = 0; ///< samples that were settled by the winding number
     std::vector<Stray> strays;
 };

@@ -1,7 +1,6 @@
 #pragma once
 #include "core/model/block_build.h"
 
-#include <span>
 #include <utility>
 #include <vector>
 

@@ -9,11 +9,8 @@
 namespace zl::blocks {
 
 PaintBox::PaintBox(const std::vector<Paint>& paints) {
-    for (std::size_t i = 0; i < paints.size() && i < 256; ++i) {
-        glm::vec3 light;
-        for (int k = 0; k < 3; ++k) light[k] = texture::fromSrgb(paints[i].colour[k]);
-        perceived_.push_back(texture::perceived(light));
-    }
+    for (std::size_t i = 0; i < paints.size() && i < 256; ++i)
+        perceived_.push_back(texture::perceived(texture::fromSrgb(paints[i].colour)));
 }
 
 std::uint8_t PaintBox::nearest(const glm::vec3& light) const {
@@ -41,11 +38,8 @@ void paint(Build& build, const Crossed& crossed, const std::vector<Paint>& paint
     for (std::size_t i = 0; i < build.cellCount(); ++i) {
         if (!build.isThere(i)) continue;
         glm::vec4 sum = crossed.colours[i];
-        if (mirrored) {
-            glm::ivec3 cell = cellIn(build.size(), i);
-            cell.x = build.size().x - 1 - cell.x;
-            sum += crossed.colours[indexIn(build.size(), cell)];
-        }
+        if (mirrored)
+            sum += crossed.colours[indexIn(build.size(), imageOf(build.size(), cellIn(build.size(), i)))];
         if (sum.w > 0) give(i, box.nearest(glm::vec3(sum) / sum.w));
     }
     while (!open.empty()) {
@@ -61,9 +55,7 @@ void paint(Build& build, const Crossed& crossed, const std::vector<Paint>& paint
     if (!mirrored) return;
     // What lies between two paints that are as near may have got another on either side.
     for (std::size_t i = 0; i < build.cellCount(); ++i) {
-        glm::ivec3 image = cellIn(build.size(), i);
-        const glm::ivec3 cell = image;
-        image.x = build.size().x - 1 - cell.x;
+        const glm::ivec3 cell = cellIn(build.size(), i), image = imageOf(build.size(), cell);
         if (image.x <= cell.x || !build.isThere(i) || !build.at(image)) continue;
         Block block = *build.at(image);
         block.colour = build.block(i).colour;

@@ -69,9 +69,7 @@ Beside besideOf(const Filled& filled, glm::ivec3 cell) {
     Beside out;
     for (int side = 0; side < 6; ++side) {
         const glm::ivec3 next = cell + sides[side];
-        const bool within = glm::all(glm::greaterThanEqual(next, glm::ivec3(0))) &&
-                            glm::all(glm::lessThan(next, filled.size));
-        const Samples samples = within ? filled.cells[indexIn(filled.size, next)] : 0;
+        const Samples samples = isIn(filled.size, next) ? filled.cells[indexIn(filled.size, next)] : 0;
         if (2 * misfitOfNone(samples) >= 1) out.full |= std::uint8_t(1 << side);
         if (4 * misfitOfNone(samples) < 1) out.empty |= std::uint8_t(1 << side);
     }

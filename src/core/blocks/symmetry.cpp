@@ -14,13 +14,12 @@ template <class Do>
 void forEachPair(glm::ivec3 size, const Do& does) {
     for (int z = 0; z < size.z; ++z)
         for (int y = 0; y < size.y; ++y)
-            for (int x = 0; x < (size.x + 1) / 2; ++x)
-                does(glm::ivec3(x, y, z), glm::ivec3(size.x - 1 - x, y, z));
+            for (int x = 0; x < (size.x + 1) / 2; ++x) does(glm::ivec3(x, y, z), imageOf(size, {x, y, z}));
 }
 
 /// What a cell on the left, or on the line, and its image come near to together.
 std::vector<Samples> nearTo(const Filled& filled, Halves from, glm::ivec3 left) {
-    const glm::ivec3 right(filled.size.x - 1 - left.x, left.y, left.z);
+    const glm::ivec3 right = imageOf(filled.size, left);
     const Samples here = filled.cells[indexIn(filled.size, left)],
                   there = mirrored(filled.cells[indexIn(filled.size, right)], 0);
     if (left == right || from == Halves::Averaged) return {here, there};
@@ -46,17 +45,15 @@ Build made(const Filled& filled, Slopes slopes, Halves from) {
         }
     });
     if (slopes != Slopes::WhereTheyHelp) return out;
-    const auto imageOf = [&](glm::ivec3 cell) {
-        return glm::ivec3(filled.size.x - 1 - cell.x, cell.y, cell.z);
-    };
     for (int round = 0; round < settlings; ++round)
         settle(
             out,
             [&](glm::ivec3 cell) {
-                return cell.x <= imageOf(cell).x ? nearTo(filled, from, cell) : std::vector<Samples>();
+                return cell.x <= imageOf(filled.size, cell).x ? nearTo(filled, from, cell)
+                                                              : std::vector<Samples>();
             },
             [&](glm::ivec3 cell, std::optional<Block> block) {
-                for (const glm::ivec3 one : {cell, imageOf(cell)})
+                for (const glm::ivec3 one : {cell, imageOf(filled.size, cell)})
                     block ? out.put(one, *block) : out.take(one);
             });
     return out;
@@ -87,9 +84,7 @@ std::size_t unlikeCells(const Build& build) {
             out += here != there;
             return;
         }
-        const Block image = mirrored(*there, 0);
-        out += image.kind != here->kind || image.colour != here->colour ||
-               usual(image.kind, image.turn) != usual(here->kind, here->turn);
+        out += !isAlike(mirrored(*there, 0), *here);
     });
     return out;
 }

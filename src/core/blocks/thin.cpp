@@ -1,9 +1,10 @@
 #include "core/blocks/thin.h"
 
+#include "core/base/groups.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numeric>
 
 namespace zl::blocks {
 
@@ -14,22 +15,6 @@ constexpr double steepest = 1.25 * apart; ///< from line to line; a little over 
 constexpr int around = 2;                 ///< lines on each side that a stretch must have to be no mere edge
 constexpr double leastArea = 2;           ///< of a part, in blocks
 constexpr int linesOfCell = samplesAlong * samplesAlong;
-
-class Joined {
-public:
-    explicit Joined(std::size_t count) : up_(count) { std::iota(up_.begin(), up_.end(), std::size_t(0)); }
-    std::size_t of(std::size_t i) {
-        while (up_[i] != i) i = up_[i] = up_[up_[i]];
-        return i;
-    }
-    void join(std::size_t a, std::size_t b) {
-        a = of(a), b = of(b);
-        up_[std::max(a, b)] = std::min(a, b);
-    }
-
-private:
-    std::vector<std::size_t> up_;
-};
 
 /// Stretches by the line that they are on.
 class Lines {
@@ -70,23 +55,23 @@ bool hasAllAround(const Lines& lines, const std::vector<ThinStretch>& all, std::
 
 } // namespace
 
-std::size_t thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& stretches, ThinSide side) {
+void thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& stretches, ThinSide side) {
     const int u = (axis + 1) % 3, v = (axis + 2) % 3;
     const Lines lines(stretches, samplesAlong * filled.size[u], samplesAlong * filled.size[v]);
-    Joined joined(stretches.size());
+    Groups joined(stretches.size());
     for (std::size_t i = 0; i < stretches.size(); ++i) {
         const ThinStretch& one = stretches[i];
         const double mid = (one.from + one.to) / 2;
         for (const std::size_t next : {lines.near(one.u + 1, one.v, mid), lines.near(one.u, one.v + 1, mid)})
-            if (next < stretches.size()) joined.join(i, next);
+            if (next < stretches.size()) joined.join(std::uint32_t(i), std::uint32_t(next));
     }
     std::vector<std::size_t> size(stretches.size(), 0);
     std::vector<char> isPart(stretches.size(), 0);
-    for (std::size_t i = 0; i < stretches.size(); ++i) ++size[joined.of(i)];
+    for (std::size_t i = 0; i < stretches.size(); ++i) ++size[joined.of(std::uint32_t(i))];
     for (std::size_t i = 0; i < stretches.size(); ++i)
-        if (const std::size_t part = joined.of(i); !isPart[part] &&
-                                                   double(size[part]) >= leastArea * linesOfCell &&
-                                                   hasAllAround(lines, stretches, i))
+        if (const std::size_t part = joined.of(std::uint32_t(i));
+            !isPart[part] && double(size[part]) >= leastArea * linesOfCell &&
+            hasAllAround(lines, stretches, i))
             isPart[part] = 1;
 
     struct Column {
@@ -95,7 +80,7 @@ std::size_t thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& str
     };
     std::map<std::array<std::size_t, 3>, Column> columns; // by part and cell
     for (std::size_t i = 0; i < stretches.size(); ++i) {
-        const std::size_t part = joined.of(i);
+        const std::size_t part = joined.of(std::uint32_t(i));
         if (!isPart[part]) continue;
         const ThinStretch& one = stretches[i];
         Column& column =
@@ -113,7 +98,6 @@ std::size_t thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& str
                 ~(Samples(1) << (in.x + samplesAlong * (in.y + samplesAlong * in.z)));
         }
     }
-    std::size_t given = 0;
     const double middle = filled.size[axis] / 2.0;
     for (const auto& [key, column] : columns) {
         if (2 * column.lines < linesOfCell) continue;
@@ -128,9 +112,7 @@ std::size_t thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& str
         cell[axis] = std::clamp(int(std::floor(at)), 0, filled.size[axis] - 1);
         cell[u] = int(key[2]), cell[v] = int(key[1]);
         filled.cells[indexIn(filled.size, cell)] = ~Samples(0);
-        ++given;
     }
-    return given;
 }
 
 } // namespace zl::blocks

@@ -12,7 +12,6 @@ struct ThinStretch {
 /// Gives what is thin along `axis` one block there and no more. Thin is what reaches over a block or more on
 /// both other axes and is made of stretches that go on from line to line, not steeper than half a right
 /// angle; edges of what is thick are not. `stretches` are all that are short enough, in order of their lines.
-/// Says how many blocks were given.
-std::size_t thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& stretches, ThinSide side);
+void thinTo(Filled& filled, int axis, const std::vector<ThinStretch>& stretches, ThinSide side);
 
 } // namespace zl::blocks

@@ -78,6 +78,10 @@ Turn usual(Kind kind, Turn turn) {
     return all[std::size_t(kind)][turn];
 }
 
+bool isAlike(const Block& a, const Block& b) {
+    return a.kind == b.kind && a.colour == b.colour && usual(a.kind, a.turn) == usual(b.kind, b.turn);
+}
+
 const std::vector<Turn>& turnsOf(Kind kind) {
     static const auto all = [] {
         std::array<std::vector<Turn>, std::size(kindNames)> made;

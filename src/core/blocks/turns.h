@@ -12,6 +12,8 @@ Turn back(Turn turn);
 /// The same turn, or the first of those that make the same of a kind: any turn of a cube is turn 0, and a
 /// slope's two ends can be told apart by nothing.
 Turn usual(Kind kind, Turn turn);
+/// Whether two blocks are the same to look at.
+bool isAlike(const Block& a, const Block& b);
 /// All turns that make something else of a kind: 1, 12, 24, 24.
 const std::vector<Turn>& turnsOf(Kind kind);
 

@@ -1,12 +1,12 @@
 #include "core/geometry/topology.h"
 
+#include "core/base/groups.h"
 #include "core/base/huge_pages.h"
 #include "core/geometry/weld.h"
 
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <numeric>
 
 namespace zl::geometry {
 
@@ -41,23 +41,13 @@ std::vector<HalfEdge> sortedHalfEdges(const Mesh& mesh, const std::vector<std::u
 
 std::vector<std::uint32_t> pieceOfTriangle(const Mesh& mesh, const std::vector<std::uint32_t>& place,
                                            std::size_t* pieces) {
-    std::vector<std::uint32_t> parent(mesh.positions.size());
-    std::iota(parent.begin(), parent.end(), 0u);
-    const auto rootOf = [&](std::uint32_t v) {
-        while (parent[v] != v) v = parent[v] = parent[parent[v]];
-        return v;
-    };
-    for (std::size_t i = 0; i + 2 < mesh.indices.size(); i += 3) {
-        const std::uint32_t a = rootOf(place[mesh.indices[i]]);
-        for (int k = 1; k < 3; ++k) {
-            const std::uint32_t b = rootOf(place[mesh.indices[i + k]]);
-            if (a != b) parent[b] = a;
-        }
-    }
+    Groups groups(mesh.positions.size());
+    for (std::size_t i = 0; i + 2 < mesh.indices.size(); i += 3)
+        for (std::size_t k = 1; k < 3; ++k) groups.join(place[mesh.indices[i]], place[mesh.indices[i + k]]);
     std::vector<std::uint32_t> number(mesh.positions.size(), ~0u), result(mesh.triangleCount());
     std::uint32_t count = 0;
     for (std::size_t t = 0; t < result.size(); ++t) {
-        std::uint32_t& n = number[rootOf(place[mesh.indices[3 * t]])];
+        std::uint32_t& n = number[groups.of(place[mesh.indices[3 * t]])];
         if (n == ~0u) n = count++;
         result[t] = n;
     }

@@ -26,6 +26,13 @@ std::size_t Build::count() const {
     return std::size_t(std::ranges::count(there_, 1));
 }
 
+std::array<std::size_t, std::size(kindNames)> Build::countByKind() const {
+    std::array<std::size_t, std::size(kindNames)> out{};
+    for (std::size_t i = 0; i < cellCount(); ++i)
+        if (isThere(i)) ++out[std::size_t(block(i).kind)];
+    return out;
+}
+
 const Hull* hullOf(const Model& model) {
     const auto shown = shownNodes(model);
     if (!model.blocks || shown.size() != 1) return nullptr;

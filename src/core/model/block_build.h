@@ -46,6 +46,14 @@ inline glm::ivec3 cellIn(glm::ivec3 size, std::size_t index) {
     const auto x = std::size_t(size.x), y = std::size_t(size.y);
     return {int(index % x), int(index / x % y), int(index / (x * y))};
 }
+/// Whether a cell is one of the box's.
+inline bool isIn(glm::ivec3 size, glm::ivec3 cell) {
+    return cell.x >= 0 && cell.y >= 0 && cell.z >= 0 && cell.x < size.x && cell.y < size.y && cell.z < size.z;
+}
+/// The cell behind a mirror across X in the box's middle.
+inline glm::ivec3 imageOf(glm::ivec3 size, glm::ivec3 cell) {
+    return {size.x - 1 - cell.x, cell.y, cell.z};
+}
 /// How many there are. Throws Error for more than can be worked with.
 std::size_t cellsIn(glm::ivec3 size);
 
@@ -57,10 +65,7 @@ public:
     explicit Build(glm::ivec3 size);
 
     glm::ivec3 size() const { return size_; }
-    bool holds(glm::ivec3 cell) const {
-        return cell.x >= 0 && cell.y >= 0 && cell.z >= 0 && cell.x < size_.x && cell.y < size_.y &&
-               cell.z < size_.z;
-    }
+    bool holds(glm::ivec3 cell) const { return isIn(size_, cell); }
     /// Null for an empty cell and for one outside.
     const Block* at(glm::ivec3 cell) const {
         return holds(cell) && isThere(indexIn(size_, cell)) ? &blocks_[indexIn(size_, cell)] : nullptr;
@@ -77,6 +82,8 @@ public:
         blocks_[indexIn(size_, cell)] = {};
     }
     std::size_t count() const;
+    /// In the order of Kind.
+    std::array<std::size_t, std::size(kindNames)> countByKind() const;
 
     std::size_t cellCount() const { return there_.size(); }
     bool isThere(std::size_t index) const { return there_[index] != 0; }

@@ -1,5 +1,6 @@
 #include "core/selection/grown.h"
 
+#include "core/base/groups.h"
 #include "core/geometry/topology.h"
 #include "core/geometry/weld.h"
 
@@ -11,20 +12,6 @@
 namespace zl::selection {
 
 namespace {
-
-/// Groups of triangles that were found to belong together (disjoint sets with path halving).
-class Groups {
-public:
-    explicit Groups(std::size_t count) : parent_(count) { std::iota(parent_.begin(), parent_.end(), 0u); }
-    std::uint32_t of(std::uint32_t t) {
-        while (parent_[t] != t) t = parent_[t] = parent_[parent_[t]];
-        return t;
-    }
-    void join(std::uint32_t a, std::uint32_t b) { parent_[of(a)] = of(b); }
-
-private:
-    std::vector<std::uint32_t> parent_;
-};
 
 template <class GroupOf>
 std::vector<char> allOfGroups(std::vector<char> marks, std::size_t groups, const GroupOf& groupOf) {

@@ -135,9 +135,7 @@ Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
                                  showCount(long(made.strays.size()), "piece", "pieces")));
     if (const std::string left = leftBehind(in); !left.empty()) context.note("stays behind: " + left);
 
-    std::array<std::size_t, std::size(blocks::kindNames)> kinds{};
-    for (std::size_t i = 0; i < made.hull.build.cellCount(); ++i)
-        if (made.hull.build.isThere(i)) ++kinds[std::size_t(made.hull.build.block(i).kind)];
+    const auto kinds = made.hull.build.countByKind();
     nlohmann::json byKind = nlohmann::json::object();
     for (std::size_t kind = 0; kind < kinds.size(); ++kind)
         byKind[std::string(blocks::kindNames[kind])] = kinds[kind];

@@ -35,13 +35,7 @@ Model ByHand::apply(const Model& in, StepContext& context) const {
     context.facts = {
         {"put", laid.put}, {"taken", laid.taken}, {"turned", laid.other}, {"idle", std::move(idle)}};
 
-    Model built = blocks::modelOf(laid.hull, in.name);
-    Model out = in; // where it stands, and everything else
-    out.meshes = std::move(built.meshes);
-    out.materials = std::move(built.materials);
-    out.nodes[std::size_t(shownNodes(in)[0])].mesh = 0;
-    out.blocks = std::move(built.blocks);
-    return out;
+    return blocks::showing(std::move(laid.hull), in);
 }
 
 } // namespace zl::steps

@@ -1,4 +1,6 @@
 #pragma once
+#include <glm/glm.hpp>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -13,6 +15,10 @@ inline float toSrgb(float linear) {
 }
 inline float fromSrgb(float encoded) {
     return encoded <= 0.04045f ? encoded / 12.92f : std::pow((encoded + 0.055f) / 1.055f, 2.4f);
+}
+
+inline glm::vec3 fromSrgb(const glm::vec3& encoded) {
+    return {fromSrgb(encoded.r), fromSrgb(encoded.g), fromSrgb(encoded.b)};
 }
 
 /// The same for a byte, from a table: pow() for every channel of every pixel would take most of a picture's

@@ -1,32 +1,15 @@
 #include "core/uv/islands.h"
 
+#include "core/base/groups.h"
 #include "core/geometry/weld.h"
 
 #include <tbb/parallel_sort.h>
 
 #include <bit>
-#include <numeric>
 
 namespace zl::uv {
 
 namespace {
-
-/// Numbers that grow together.
-class Groups {
-public:
-    explicit Groups(std::size_t count) : parent_(count) { std::iota(parent_.begin(), parent_.end(), 0u); }
-    std::uint32_t of(std::uint32_t i) {
-        while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
-        return i;
-    }
-    void join(std::uint32_t a, std::uint32_t b) {
-        a = of(a), b = of(b);
-        parent_[std::max(a, b)] = std::min(a, b);
-    }
-
-private:
-    std::vector<std::uint32_t> parent_;
-};
 
 /// What two corners have in common that hang together on the picture.
 struct CornerKey {

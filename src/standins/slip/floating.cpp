@@ -60,12 +60,11 @@ Lift liftOf(const Hull& hull, int layers) {
     Lift out;
     const auto wet = wetUpTo(hull, layers);
     for (std::size_t i = 0; i < hull.cells.size(); ++i) {
-        const auto x = int(i % std::size_t(hull.size.x)), y = int(i / std::size_t(hull.size.x)) % hull.size.y,
-                   z = int(i / std::size_t(hull.size.x) / std::size_t(hull.size.y));
+        const int y = hull.cellOf(i).y;
         if (y >= layers) continue;
         const double part = !wet[i] ? 1 : hull.cells[i].piece > 0 ? 0 : hull.volumeOf(i);
         if (part == 0) continue;
-        const glm::dvec3 at(x + 0.5 - hull.size.x / 2.0, y + 0.5, z + 0.5 - hull.size.z / 2.0);
+        const glm::dvec3 at = hull.middleOf(i);
         out.volume += part, out.moment += part * at;
         if (y != layers - 1) continue;
         out.area += part, out.along += part * at.z;
@@ -82,11 +81,9 @@ Floating floatingOf(const Hull& hull) {
     double volume = 0;
     for (std::size_t i = 0; i < hull.cells.size(); ++i) {
         if (hull.cells[i].piece != 0) continue;
-        const auto x = int(i % std::size_t(hull.size.x)), y = int(i / std::size_t(hull.size.x)) % hull.size.y,
-                   z = int(i / std::size_t(hull.size.x) / std::size_t(hull.size.y));
         const double own = hull.volumeOf(i);
         volume += own;
-        out.weight += own * glm::dvec3(x + 0.5 - hull.size.x / 2.0, y + 0.5, z + 0.5 - hull.size.z / 2.0);
+        out.weight += own * hull.middleOf(i);
     }
     if (volume == 0) return out;
     out.weight /= volume;

@@ -2,6 +2,7 @@
 
 #include "standins/world/files.h"
 
+#include "core/base/groups.h"
 #include "core/base/plain_number.h"
 #include "core/base/units.h"
 
@@ -9,7 +10,6 @@
 #include <pugixml.hpp>
 
 #include <algorithm>
-#include <numeric>
 #include <stdexcept>
 
 namespace zl::standins::slip {
@@ -176,9 +176,8 @@ bool isWithin(const Hull::Cell& cell, const glm::vec3& point) {
     return false;
 }
 
-/// How much of the side towards +`axis` both have, in sixteenths, and how much the first has.
-std::pair<int, int> sharedSide(const Hull::Cell& one, int axis, const Hull::Cell& other) {
-    int shared = 0, own = 0;
+/// Whether both have something of the side between them, towards +`axis` of the first.
+bool holdTogether(const Hull::Cell& one, int axis, const Hull::Cell& other) {
     for (int i = 0; i < 4; ++i)
         for (int j = 0; j < 4; ++j) {
             constexpr float near = 0.01f;
@@ -187,20 +186,14 @@ std::pair<int, int> sharedSide(const Hull::Cell& one, int axis, const Hull::Cell
             here[(axis + 1) % 3] = there[(axis + 1) % 3] = (float(i) + 0.53f) / 4;
             here[(axis + 2) % 3] = there[(axis + 2) % 3] = (float(j) + 0.49f) / 4;
             here[axis] = 1 - near, there[axis] = near;
-            const bool mine = isWithin(one, here), yours = isWithin(other, there);
-            own += mine, shared += mine && yours;
+            if (isWithin(one, here) && isWithin(other, there)) return true;
         }
-    return {shared, own};
+    return false;
 }
 
 /// Numbers what hangs together.
 void findPieces(Hull& hull) {
-    std::vector<int> up(hull.cells.size());
-    std::iota(up.begin(), up.end(), 0);
-    const auto head = [&](int i) {
-        while (up[std::size_t(i)] != i) i = up[std::size_t(i)] = up[std::size_t(up[std::size_t(i)])];
-        return i;
-    };
+    Groups groups(hull.cells.size());
     glm::ivec3 cell;
     for (cell.z = 0; cell.z < hull.size.z; ++cell.z)
         for (cell.y = 0; cell.y < hull.size.y; ++cell.y)
@@ -210,14 +203,13 @@ void findPieces(Hull& hull) {
                     glm::ivec3 next = cell;
                     ++next[axis];
                     const Hull::Cell* there = hull.at(next);
-                    if (!there || there->form == Form::None || sharedSide(here, axis, *there).first == 0)
-                        continue;
-                    up[std::size_t(head(int(hull.number(next))))] = head(int(hull.number(cell)));
+                    if (there && there->form != Form::None && holdTogether(here, axis, *there))
+                        groups.join(std::uint32_t(hull.number(cell)), std::uint32_t(hull.number(next)));
                 }
             }
     std::vector<std::pair<std::size_t, int>> sizes(hull.cells.size(), {0, 0});
     for (std::size_t i = 0; i < hull.cells.size(); ++i)
-        if (hull.cells[i].form != Form::None) ++sizes[std::size_t(head(int(i)))].first;
+        if (hull.cells[i].form != Form::None) ++sizes[groups.of(std::uint32_t(i))].first;
     for (std::size_t i = 0; i < sizes.size(); ++i) sizes[i].second = int(i);
     std::erase_if(sizes, [](const auto& one) { return one.first == 0; });
     std::ranges::stable_sort(sizes, [](const auto& a, const auto& b) { return a.first > b.first; });
@@ -227,7 +219,7 @@ void findPieces(Hull& hull) {
         hull.pieces.push_back(sizes[i].first);
     }
     for (std::size_t i = 0; i < hull.cells.size(); ++i)
-        if (hull.cells[i].form != Form::None) hull.cells[i].piece = place[std::size_t(head(int(i)))];
+        if (hull.cells[i].form != Form::None) hull.cells[i].piece = place[groups.of(std::uint32_t(i))];
 }
 
 void judge(const Hull& hull, const std::string& file, const world::Files& files) {
@@ -260,6 +252,15 @@ const Hull::Cell* Hull::at(glm::ivec3 cell) const {
     if (cell.x < 0 || cell.y < 0 || cell.z < 0 || cell.x >= size.x || cell.y >= size.y || cell.z >= size.z)
         return nullptr;
     return &cells[number(cell)];
+}
+
+glm::ivec3 Hull::cellOf(std::size_t number) const {
+    const auto x = std::size_t(size.x), y = std::size_t(size.y);
+    return {int(number % x), int(number / x % y), int(number / (x * y))};
+}
+
+glm::dvec3 Hull::middleOf(std::size_t number) const {
+    return glm::dvec3(cellOf(number)) + 0.5 - glm::dvec3(size.x / 2.0, 0, size.z / 2.0);
 }
 
 std::size_t Hull::count() const {
@@ -309,9 +310,7 @@ world::Shape shapeOf(const Hull& hull, std::size_t paint, bool strays) {
     for (std::size_t i = 0; i < hull.cells.size(); ++i) {
         const Hull::Cell& cell = hull.cells[i];
         if (cell.form == Form::None || cell.paint != paint || (cell.piece > 0) != strays) continue;
-        const glm::ivec3 at(int(i % std::size_t(hull.size.x)),
-                            int(i / std::size_t(hull.size.x)) % hull.size.y,
-                            int(i / std::size_t(hull.size.x) / std::size_t(hull.size.y)));
+        const glm::ivec3 at = hull.cellOf(i);
         const glm::mat3 turn = matrixOf(cell.turn);
         for (const Polygon& face : facesOf(cell.form)) {
             Polygon placed;

@@ -28,6 +28,9 @@ struct Hull {
     std::size_t number(glm::ivec3 cell) const {
         return std::size_t(cell.x) + std::size_t(size.x) * std::size_t(cell.y + size.y * cell.z);
     }
+    glm::ivec3 cellOf(std::size_t number) const;
+    /// Of a cell; from the middle column, the bottom and the middle of the length.
+    glm::dvec3 middleOf(std::size_t number) const;
     std::size_t count() const;
     double volumeOf(std::size_t number) const; ///< of a cube
 };

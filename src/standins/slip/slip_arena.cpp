@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace zl::standins::slip {
 
@@ -35,6 +36,12 @@ public:
                 const glm::vec3 colour = hull_.paints.empty() ? glm::vec3(0.7f) : hull_.paints[paint];
                 items_.push_back({"blocks", std::move(shape), {}, colour, 0.05f});
             }
+        constexpr std::size_t mostSaid = 12;
+        std::vector<char> said(hull_.pieces.size(), 0);
+        for (std::size_t i = 0; i < hull_.cells.size() && looseAt_.size() < mostSaid; ++i)
+            if (const int piece = hull_.cells[i].piece;
+                piece > 0 && !std::exchange(said[std::size_t(piece)], 1))
+                looseAt_.emplace_back(hull_.middleOf(i));
         const glm::vec3 half(float(hull_.size.x) / 2 + 4, 0, float(hull_.size.z) / 2 + 6);
         const auto add = [&](const char* name, const glm::vec3& low, const glm::vec3& high,
                              const glm::vec3& colour) {
@@ -98,11 +105,8 @@ public:
         const float half = float(hull_.size.z) / 2;
         if (doing_ == Doing::Stands) {
             out.push_back({{0, 0, -half}, {0, 0, half}, fmt::format("{} blocks long", hull_.size.z)});
-            for (std::size_t i = 0, said = 0; i < hull_.cells.size() && said < 12; ++i)
-                if (hull_.cells[i].piece > 0 && isFirstOf(i)) {
-                    const glm::vec3 at = placeOf(i);
-                    out.push_back({at + glm::vec3(0, 5, 0), at, "holds to nothing", true, true}), ++said;
-                }
+            for (const glm::vec3& at : looseAt_)
+                out.push_back({at + glm::vec3(0, 5, 0), at, "holds to nothing", true, true});
         } else if (clock_ > downSlip) {
             const glm::vec3 at(float(hull_.size.x) / 2 + 2, -rise_, away_);
             out.push_back({at, at,
@@ -142,17 +146,6 @@ public:
 private:
     enum class Doing { Stands, Launch, Roll };
 
-    glm::vec3 placeOf(std::size_t i) const {
-        return {float(i % std::size_t(hull_.size.x)) + 0.5f - float(hull_.size.x) / 2,
-                float(int(i / std::size_t(hull_.size.x)) % hull_.size.y) + 0.5f,
-                float(i / std::size_t(hull_.size.x) / std::size_t(hull_.size.y)) + 0.5f -
-                    float(hull_.size.z) / 2};
-    }
-    bool isFirstOf(std::size_t i) const {
-        for (std::size_t k = 0; k < i; ++k)
-            if (hull_.cells[k].piece == hull_.cells[i].piece) return false;
-        return true;
-    }
     /// How far down the slip, 0 to 1, gathering speed.
     float slid() const {
         if (doing_ == Doing::Stands) return 0;
@@ -201,6 +194,7 @@ private:
     Hull hull_;
     Floating lies_;
     std::vector<int> own_, strays_;
+    std::vector<glm::vec3> looseAt_; ///< the first of each piece that holds to nothing
     int beam_ = -1, water_ = -1, quay_ = -1;
     float away_ = 0, rise_ = 2;
     Doing doing_ = Doing::Stands;

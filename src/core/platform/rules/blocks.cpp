@@ -64,9 +64,7 @@ Finding measureBlockKinds(const Measures& m, const Sheet&, const RuleSpec& rule)
     Finding finding;
     const blocks::Hull* hull = hullOr(m, finding, fmt::format("of {}", taken.size()));
     if (!hull) return finding;
-    std::array<std::size_t, std::size(blocks::kindNames)> count{};
-    for (std::size_t i = 0; i < hull->build.cellCount(); ++i)
-        if (hull->build.isThere(i)) ++count[std::size_t(hull->build.block(i).kind)];
+    const auto count = hull->build.countByKind();
     std::vector<std::string> others;
     std::size_t used = 0;
     for (std::size_t kind = 0; kind < count.size(); ++kind) {
