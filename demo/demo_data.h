@@ -8,6 +8,9 @@
 namespace zl::project {
 struct Project;
 }
+namespace zl::solids {
+struct Scene;
+}
 
 namespace zl::demo {
 
@@ -35,6 +38,9 @@ KioskFiles pressKiosk();
 enum { Wood, Iron, Cloth, Fruit, Glass };
 /// A model that wears nothing yet, with the harbour's materials.
 Model withHarbourMaterials();
+
+/// The pergola of the quay's garden: 44 solids in six groups, two lamps and a sun.
+solids::Scene pergola();
 
 /// Small things of the harbour as they are handed round: a kit of OBJ files in folders, with an archive in
 /// it, and a locked archive of the same with the file that holds its key.

@@ -43,7 +43,7 @@ BlocksDocument documentOf(const BlocksDocument::Cells& cells) {
 }
 
 Hull layerOf(const BlocksDocument& document) {
-    return *document.model({}).blocks;
+    return *document.model({}, {}).blocks;
 }
 
 } // namespace

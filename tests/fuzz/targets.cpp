@@ -382,7 +382,7 @@ void blocksDocument(std::string_view bytes) {
     const auto json = parsedJson(bytes);
     if (json.is_discarded()) return;
     const auto document = project::BlocksDocument::read(json);
-    if (const std::string broken = brokenPromise(document->model({})); !broken.empty()) complain(broken);
+    if (const std::string broken = brokenPromise(document->model({}, {})); !broken.empty()) complain(broken);
     if (project::BlocksDocument::read(parsedJson(jsonText(document->toJson())))->toJson() !=
         document->toJson())
         complain("a document does not come back");

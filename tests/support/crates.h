@@ -14,7 +14,7 @@ struct Crates final : zl::project::Document {
         ++copies;
         return std::make_unique<Crates>(*this);
     }
-    zl::Model model(const zl::Progress&) const override {
+    zl::Model model(const std::filesystem::path&, const zl::Progress&) const override {
         zl::Model out;
         out.name = "pile";
         out.frame = {zl::unitNamed("m"), zl::Up::Y, false, false};

@@ -20,6 +20,8 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeClips());
     list.push_back(makeHulls());
     list.push_back(makeBlocks());
+    list.push_back(makeSolids());
+    list.push_back(makeBake());
     list.push_back(makeTwins());
     list.push_back(makeFigure());
     list.push_back(makePlatforms());

@@ -3,6 +3,7 @@
 #include "core/base/json_text.h"
 #include "core/base/unique_names.h"
 #include "core/deliver/placed_for.h"
+#include "core/deliver/solid_scene.h"
 #include "core/formats/format.h"
 #include "core/model/clothe_bare.h"
 #include "core/model/used_only.h"
@@ -17,6 +18,8 @@ std::vector<OutFile> FacedThing::make(const Model& model, const platform::Sheet&
                                       const Progress& progress) const {
     progress.report(0, "writing the thing");
     const std::string name = fileNameFrom(labels.name);
+    if (const solids::Shown* scene = solids::shownBy(model))
+        return solidSceneFiles(model, *scene, sheet, labels.name, progress);
     Model clothed = withUsedMaterialsOnly(model);
     clotheBare(clothed, name.substr(0, 40));
     const Model whole = withNormalsAdded(withMaterialNamesOnce(std::move(clothed)));

@@ -78,7 +78,7 @@ std::span<const Format> allFormats() {
          readLevelText,
          writeLevelText,
          and_(rig, {Hierarchy, UvPlacement, Colours})},
-        {"block-hull", "Hull of blocks", {"xml"}, readBlockHull, nullptr},
+        {"xml", "Hull of blocks or scene of solids", {"xml"}, readXml, nullptr},
         {"row-mesh", "Geometry of a row package", {"rowmesh"}, readRowMesh, nullptr},
     };
     return formats;

@@ -84,8 +84,8 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped);
 /// 3MF is Z up, in the asked unit where it knows it, else in millimetres.
 void fix3mfFrame(WriteOptions& options);
-/// A build of blocks (hull_file.h).
-Model readBlockHull(files::SourceFile& source, const Progress& progress);
+/// A build of blocks (hull_file.h) or a scene of solids (scene_file.h).
+Model readXml(files::SourceFile& source, const Progress& progress);
 Model readRowMesh(files::SourceFile& source, const Progress& progress);
 Model readLevelText(files::SourceFile& source, const Progress& progress);
 std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& options,

@@ -133,6 +133,29 @@ bool RayScene::blocked(const glm::vec3& origin, const glm::vec3& direction, floa
     return ray.tfar < 0;
 }
 
+std::uint32_t RayScene::blocked(std::span<const Ray> rays) const {
+    if (!tree_->scene) return 0;
+    alignas(64) int valid[together];
+    RTCRay16 packet;
+    for (std::size_t k = 0; k < together; ++k) {
+        const bool cast = k < rays.size() && canBeCast(rays[k].origin, rays[k].direction);
+        valid[k] = cast ? -1 : 0;
+        const Ray ray = cast ? rays[k] : Ray{glm::vec3(0), glm::vec3(0, 0, 1), 0};
+        packet.org_x[k] = ray.origin.x, packet.org_y[k] = ray.origin.y, packet.org_z[k] = ray.origin.z;
+        packet.dir_x[k] = ray.direction.x, packet.dir_y[k] = ray.direction.y;
+        packet.dir_z[k] = ray.direction.z;
+        packet.tnear[k] = 0, packet.tfar[k] = ray.most;
+        packet.time[k] = 0, packet.mask[k] = ~0u, packet.id[k] = unsigned(k), packet.flags[k] = 0;
+    }
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    context.flags = RTC_INTERSECT_CONTEXT_FLAG_COHERENT;
+    rtcOccluded16(valid, tree_->scene, &context, &packet);
+    std::uint32_t out = 0;
+    for (std::size_t k = 0; k < together; ++k) out |= std::uint32_t(valid[k] != 0 && packet.tfar[k] < 0) << k;
+    return out;
+}
+
 RayScene::Nearest RayScene::nearestTo(const glm::vec3& point, std::uint32_t guess) const {
     Nearest nearest{std::numeric_limits<float>::infinity(), 0};
     if (!tree_->scene || !isFinite(point)) return nearest;

@@ -14,6 +14,9 @@
 namespace zl::blocks {
 struct Hull;
 }
+namespace zl::solids {
+struct Shown;
+}
 
 namespace zl {
 
@@ -125,6 +128,7 @@ struct Model {
     std::shared_ptr<const OnMap> onMap;    ///< how and where a game's world has it, where it is to have it
     std::shared_ptr<const Avatar> avatar;  ///< its set-up, where it is one
     std::shared_ptr<const blocks::Hull> blocks; ///< what it is built of; ask blocks::hullOf()
+    std::shared_ptr<const solids::Shown> solids; ///< the scene that it shows; ask solids::shownBy()
     std::shared_ptr<const KeptExtensions> kept;
     glm::dmat4 placement{1.0};
     SourceFrame frame;

@@ -27,8 +27,8 @@ class Planner {
 public:
     Planner(const Model& model, const platform::Sheet& sheet, recipe::EvaluationCache* cache, Hash key,
             const Progress& progress, const recipe::Recipe& answers, const Sizes& sizes)
-        : start_(model), sheet_(sheet), progress_(progress), answers_(answers),
-          trials_(model, sheet, cache, key, progress, sizes) {}
+        : start_(model), sheet_(platform::asFor(model, sheet)), progress_(progress), answers_(answers),
+          trials_(model, sheet_, cache, key, progress, sizes) {}
 
     Plan make() {
         plan_.before = draft_.report = trials_.first();
@@ -319,7 +319,7 @@ private:
     }
 
     const Model& start_;
-    const platform::Sheet& sheet_;
+    const platform::Sheet sheet_; ///< with the rules that are about such a model
     const Progress& progress_;
     const recipe::Recipe& answers_;
     Trials trials_;

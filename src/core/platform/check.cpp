@@ -1,5 +1,7 @@
 #include "core/platform/check.h"
 
+#include "core/solids/scene_model.h"
+
 #include <algorithm>
 #include <set>
 
@@ -47,7 +49,18 @@ std::vector<std::string> namesIn(const Finding& finding, const Model& model) {
     return names;
 }
 
+bool isAbout(const RuleSpec& rule, const Model& model) {
+    return rule.of == Of::All || (rule.of == Of::Solids) == (solids::shownBy(model) != nullptr);
+}
+
 } // namespace
+
+Sheet asFor(const Model& model, const Sheet& sheet) {
+    Sheet out = sheet;
+    std::erase_if(out.rules, [&](const RuleSpec& rule) { return !isAbout(rule, model); });
+    for (RuleSpec& rule : out.rules) rule.of = Of::All;
+    return out;
+}
 
 FitReport check(const Model& model, const Sheet& sheet, const Progress& progress, const Sizes& sizes) {
     FitReport report;
@@ -55,6 +68,7 @@ FitReport check(const Model& model, const Sheet& sheet, const Progress& progress
     const Measures measures(model, sizes);
     for (std::size_t i = 0; i < sheet.rules.size(); ++i) {
         const RuleSpec& rule = sheet.rules[i];
+        if (!isAbout(rule, model)) continue;
         progress.report(double(i) / double(sheet.rules.size()), "checking " + rule.label);
         RuleResult result{rule.id, rule.label, rule.severity, State::Fits, {}, rule.message, rule.mends};
         result.finding = ruleKind(rule.check)->measure(measures, sheet, rule);

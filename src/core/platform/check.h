@@ -31,7 +31,11 @@ struct FitReport {
 /// Share of a limit from which a rule that holds is called tight.
 inline constexpr double tightShare = 0.85;
 
-/// Checks `model` against every rule of `sheet`; `sizes` holds its other sizes, for rules about those.
+/// The sheet with those rules alone that are about models of this sort, and as rules about all of them.
+Sheet asFor(const Model& model, const Sheet& sheet);
+
+/// Checks `model` against every rule of `sheet` that is about models of its sort; `sizes` holds its other
+/// sizes, for rules about those.
 FitReport check(const Model& model, const Sheet& sheet, const Progress& progress = {},
                 const Sizes& sizes = {});
 

@@ -19,6 +19,9 @@ namespace zl::platform {
 
 enum class Severity { Must, Should };
 
+/// What sort of model a rule is about.
+enum class Of { All, Meshes, Solids };
+
 /// One rule as a sheet states it. `check` names the kind of rule (platform/rules), `limits` are its numbers
 /// in the sheet's own words and units ("most", "least", …).
 struct RuleSpec {
@@ -30,6 +33,7 @@ struct RuleSpec {
     std::map<std::string, std::string> texts; ///< limits that are words, such as a pattern for names
     std::string message;                      ///< why the platform wants it, one sentence
     std::vector<std::string> mends;           ///< ids of steps that can make it hold, best first
+    Of of = Of::All;
 
     /// The limit called `name`, or `fallback` when the sheet does not state it.
     double limit(const std::string& name, double fallback) const;

@@ -24,6 +24,7 @@ public:
     }
     void operator()(const RuleSpec& rule) {
         (*this)(rule.id), (*this)(rule.check), (*this)(rule.label), (*this)(double(rule.severity));
+        (*this)(double(rule.of));
         (*this)(rule.limits), (*this)(rule.texts), (*this)(rule.message), (*this)(rule.mends);
     }
     void operator()(const Leg& leg) {

@@ -27,6 +27,10 @@ RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabula
         reader.fail(table.get("severity"), fmt::format("severity is \"{}\"", severity),
                     "\"must\" or \"should\"");
     rule.severity = severity == "must" ? Severity::Must : Severity::Should;
+    static constexpr std::string_view sorts[] = {"all", "meshes", "solids"};
+    const std::string of = reader.text("of", false, "all");
+    reader.demandWord(table.get("of"), "sort of model", of, {std::begin(sorts), std::end(sorts)});
+    rule.of = Of(std::ranges::find(sorts, of) - std::begin(sorts));
     rule.message = reader.text("message");
     rule.mends = reader.words("mend", "step", words.steps);
     for (const LimitName& limit : kind->limits)

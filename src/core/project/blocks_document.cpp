@@ -95,7 +95,7 @@ std::unique_ptr<Document> BlocksDocument::read(const nlohmann::json& content) {
     return out;
 }
 
-Model BlocksDocument::model(const Progress&) const {
+Model BlocksDocument::model(const std::filesystem::path&, const Progress&) const {
     blocks::Hull hull;
     hull.edge = edge, hull.paints = paints;
     glm::ivec3 least(furthest), most(-furthest);

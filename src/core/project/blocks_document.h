@@ -27,7 +27,7 @@ public:
     Cells cells;
 
     nlohmann::ordered_json toJson() const override;
-    Model model(const Progress& progress) const override;
+    Model model(const std::filesystem::path& folder, const Progress& progress) const override;
     std::unique_ptr<Document> copy() const override { return std::make_unique<BlocksDocument>(*this); }
     static std::unique_ptr<Document> read(const nlohmann::json& content);
 };

@@ -4,6 +4,7 @@
 
 #include <nlohmann/json_fwd.hpp>
 
+#include <filesystem>
 #include <memory>
 #include <span>
 #include <string_view>
@@ -18,8 +19,9 @@ public:
 
     /// What its file holds.
     virtual nlohmann::ordered_json toJson() const = 0;
-    /// Throws Error when nothing can be made of it.
-    virtual Model model(const Progress& progress) const = 0;
+    /// `folder` is where it is kept, for what it names beside it; files that it read, or would have, are in
+    /// Model::files. Throws Error when nothing can be made of it.
+    virtual Model model(const std::filesystem::path& folder, const Progress& progress) const = 0;
     /// For work that goes on in the background while this one is edited.
     virtual std::unique_ptr<Document> copy() const = 0;
 };

@@ -5,6 +5,7 @@
 #include "core/base/json_text.h"
 #include "core/base/letters.h"
 #include "core/project/blocks_document.h"
+#include "core/project/solids_document.h"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -29,8 +30,17 @@ constexpr std::size_t mostBytes = 1u << 30;
 } // namespace
 
 std::span<const DocumentKind> allDocumentKinds() {
-    static constexpr DocumentKind kinds[] = {blocksKind};
+    static constexpr DocumentKind kinds[] = {blocksKind, solidsKind};
     return kinds;
+}
+
+std::string documentText(const DocumentKind& kind, const Document& document) {
+    return jsonText(nlohmann::ordered_json{{"format", documentFormat},
+                                           {"version", documentVersion},
+                                           {"kind", kind.id},
+                                           {"content", document.toJson()}},
+                    1) +
+           "\n";
 }
 
 Documents::Documents(std::span<const DocumentKind> kinds) : kinds_(kinds) {
@@ -126,15 +136,6 @@ void Documents::takeBack(const fs::path& file, DocumentChange& change) {
     held.before.pop_back();
 }
 
-std::string Documents::textOf(const Open& open) const {
-    return jsonText(nlohmann::ordered_json{{"format", documentFormat},
-                                           {"version", documentVersion},
-                                           {"kind", open.kind},
-                                           {"content", open.document->toJson()}},
-                    1) +
-           "\n";
-}
-
 std::vector<fs::path> Documents::unsaved() const {
     const std::lock_guard lock(mutex_);
     std::vector<fs::path> out;
@@ -147,7 +148,7 @@ void Documents::save(const std::vector<fs::path>& used) {
     const std::lock_guard lock(mutex_);
     for (auto& [file, held] : open_) {
         if (held.state == held.saved || std::ranges::find(used, file) == used.end()) continue;
-        writeFile(file, textOf(held));
+        writeFile(file, documentText(*kindOf(file), *held.document));
         held.saved = held.state;
         held.fileStamp = zl::stampOf(file);
     }
@@ -157,7 +158,7 @@ nlohmann::ordered_json Documents::unsavedJson() const {
     const std::lock_guard lock(mutex_);
     auto out = nlohmann::ordered_json::object();
     for (const auto& [file, held] : open_)
-        if (held.state != held.saved) out[file.string()] = textOf(held);
+        if (held.state != held.saved) out[file.string()] = documentText(*kindOf(file), *held.document);
     return out;
 }
 

@@ -8,6 +8,9 @@
 
 namespace zl::project {
 
+/// What the file of a document holds.
+std::string documentText(const DocumentKind& kind, const Document& document);
+
 /// The documents of a project that were read or edited, by the whole paths of their files. A document is
 /// taken from here and not from its file once it is edited. May be asked by several threads; edited by one.
 class Documents {
@@ -58,7 +61,6 @@ private:
     /// Each with the lock held.
     Open& open(const std::filesystem::path& file);
     std::optional<std::string> stampOf(const std::filesystem::path& file) const;
-    std::string textOf(const Open& open) const;
     std::unique_ptr<Document> read(std::string_view text, const std::filesystem::path& file) const;
 
     std::span<const DocumentKind> kinds_;

@@ -39,11 +39,13 @@ LoadedPiece SourceCache::read(const fs::path& file, const Progress& progress) co
     LoadedPiece out;
     if (documents_->kindOf(file)) {
         const Documents::State now = documents_->now(file);
-        out.model = now.document->model(progress);
-        out.model.files = {file};
+        out.model = now.document->model(file.parent_path(), progress);
+        out.model.files.insert(out.model.files.begin(), file);
         // Of this very state, though it may be edited by now.
-        out.hash =
-            hashText(Stamps([&](const fs::path&) { return std::optional(now.stamp); }).of(out.model.files));
+        const auto stampOf = [&](const fs::path& of) {
+            return of == file ? std::optional(now.stamp) : std::nullopt;
+        };
+        out.hash = hashText(Stamps(stampOf).of(out.model.files));
     } else {
         out.model = formats::readModel(file, progress);
         out.hash = stampNow(out.model);

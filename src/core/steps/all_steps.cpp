@@ -1,6 +1,7 @@
 #include "core/steps/across_seam.h"
 #include "core/steps/avatar_licence.h"
 #include "core/steps/avatar_setup.h"
+#include "core/steps/bake_light.h"
 #include "core/steps/bake_placement.h"
 #include "core/steps/build_of_blocks.h"
 #include "core/steps/by_hand.h"
@@ -84,10 +85,10 @@ std::span<const std::unique_ptr<Step>> allSteps() {
         listOf<UnitAndUp, Turn, Heading, Size, MatchYardstick, CarryOverPlacement, StandOnFloor, Origin,
                BakePlacement, SetBeside, Number, PlaceOnMap, WeldAndClean, ReduceTriangles, SplitParts,
                JoinParts, RemoveWrappers, RenameParts, CutOut, JoinBack, KeepAside, TakeParts, Reshape,
-               LeaveOut, RemoveHidden, LevelsOfDetail, BuildOfBlocks, ByHand, SetPictures, PartMaterial,
-               PlatformSettings, OneMaterial, ColourToPicture, PictureToColour, PictureSize, PictureKind,
-               PictureBytes, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement, RunOn,
-               StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate,
+               LeaveOut, RemoveHidden, LevelsOfDetail, BuildOfBlocks, ByHand, SetPictures, BakeLight,
+               PartMaterial, PlatformSettings, OneMaterial, ColourToPicture, PictureToColour, PictureSize,
+               PictureKind, PictureBytes, PictureAlpha, TurnChannels, Seamless, ReliefStrength, UvPlacement,
+               RunOn, StopAtSeam, UvsAnew, Normals, Wear, Pose, StayOnTheSpot, TrimClips, LoopClips, ClipRate,
                RenameClips, ClipsFrom, Slots, CornerWeights, LeaveOutBones, ScaleRig, RestPose, StandStill,
                RigidSegments, Hide, AvatarSetup, TakeSetup, AvatarLicence, SurfaceKind, ColliderBox,
                ColliderCylinder, ColliderFrom, ConvexPieces, CollisionMesh, Holder, Marks, EngineVersion>();

@@ -89,6 +89,11 @@ std::span<const RuleKind> allRuleKinds() {
         {"centre-line", {}, measureCentreLine},
         {"symmetric", {}, measureSymmetric},
         {"hollow", {{"walls"}}, measureHollow},
+        {"solids-in-group", {{"most"}}, measureSolidsInGroup},
+        {"solid-size", {{"least"}, {"most"}}, measureSolidSize},
+        {"solid-faces", {{"most"}}, measureSolidFaces},
+        {"region-room", {{"most"}, {"shaped", false}}, measureRegionRoom},
+        {"light-baked", {}, measureLightBaked},
         {"file-size", {{"most-megabytes"}}, measureFileSize},
     };
     return kinds;

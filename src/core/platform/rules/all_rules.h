@@ -86,6 +86,13 @@ Finding measureOnePiece(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureCentreLine(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureSymmetric(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureHollow(const Measures&, const Sheet&, const RuleSpec&);
+
+// solids.cpp
+Finding measureSolidsInGroup(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSolidSize(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureSolidFaces(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureRegionRoom(const Measures&, const Sheet&, const RuleSpec&);
+Finding measureLightBaked(const Measures&, const Sheet&, const RuleSpec&);
 Finding measureFileSize(const Measures&, const Sheet&, const RuleSpec&);
 
 } // namespace zl::platform

@@ -1,0 +1,136 @@
+#include "core/solids/gathered_light.h"
+
+#include "core/solids/samples.h"
+
+#include <glm/gtc/constants.hpp>
+#include <glm/gtc/packing.hpp>
+
+#include <algorithm>
+#include <cmath>
+
+namespace zl::solids {
+
+namespace {
+
+/// Metres above a surface at which places on it see one another or not: lower than any wall.
+constexpr float sight = 5e-4f;
+
+/// A direction about `normal`, the likelier the nearer to it (cosine; Malley).
+glm::vec3 aroundNormal(const glm::vec3& normal, glm::dvec2 shares) {
+    const double r = std::sqrt(shares.x), angle = glm::two_pi<double>() * shares.y;
+    const auto x = float(r * std::cos(angle)), y = float(r * std::sin(angle)),
+               z = float(std::sqrt(std::max(0.0, 1 - shares.x)));
+    const glm::vec3 aside = std::abs(normal.x) > 0.5f ? glm::vec3(0, 1, 0) : glm::vec3(1, 0, 0);
+    const glm::vec3 u = glm::normalize(glm::cross(aside, normal)), v = glm::cross(normal, u);
+    return u * x + v * y + normal * z;
+}
+
+} // namespace
+
+FaceLight tilesOf(const LitScene& scene, const LitFace& face, const FaceTexels& texels) {
+    FaceLight out;
+    out.width = texels.width, out.height = texels.height;
+    out.across = texels.tilesAcross(), out.down = texels.tilesDown();
+    out.tiles.resize(std::size_t(out.across) * std::size_t(out.down));
+    for (int y = 0; y < out.down; ++y)
+        for (int x = 0; x < out.across; ++x) {
+            FaceLight::Tile& tile = out.tiles[std::size_t(y * out.across + x)];
+            const int middle = texels.middleOf(x, y);
+            if (middle < 0) continue;
+            tile.valid = true;
+            tile.at = texels.at[std::size_t(middle)], tile.normal = texels.normal[std::size_t(middle)];
+            const auto box = texels.boxOf(x, y);
+            // As wide again on all sides, as pixels look to the tiles beside their own; a little above.
+            const glm::dvec3 wide = (box->most - box->least) * 0.6;
+            const glm::dvec3 up = glm::dvec3(tile.normal) * (2.0 * double(sight));
+            Lamplight::Box over{box->least - wide + glm::min(up, 0.0), box->most + wide + glm::max(up, 0.0)};
+            if (face.flat) // without what it lies on, which touches the surface from below
+                for (int k = 0; k < 3; ++k) {
+                    if (face.normal[k] > 0.999) over.least[k] = box->least[k] + double(sight);
+                    if (face.normal[k] < -0.999) over.most[k] = box->most[k] - double(sight);
+                }
+            tile.crowded = scene.stands(face.part, over);
+            if (!tile.crowded) continue;
+            std::vector<glm::vec3>& places = out.places[y * out.across + x];
+            places.resize(tileSide * tileSide);
+            for (int j = 0; j < tileSide; ++j)
+                for (int i = 0; i < tileSide; ++i) {
+                    const int px = x * tileSide + i, py = y * tileSide + j;
+                    const bool there =
+                        px < texels.width && py < texels.height && texels.covered[texels.index(px, py)];
+                    places[std::size_t(j * tileSide + i)] = there ? texels.at[texels.index(px, py)] : tile.at;
+                }
+        }
+    return out;
+}
+
+bool Gatherer::sees(const glm::vec3& a, const glm::vec3& normalA, const glm::vec3& b,
+                    const glm::vec3& normalB) const {
+    const glm::vec3 from = a + normalA * sight, way = b + normalB * sight - from;
+    const float length = glm::length(way);
+    return length <= 0 || !scene_.blocked(from, way / length, length);
+}
+
+glm::vec3 Gatherer::thrownBack(const LitScene::Hit& hit, bool again) const {
+    const LitFace& face = scene_.faces()[std::size_t(hit.face)];
+    const FaceLight& light = faces_[std::size_t(hit.face)];
+    if (light.width == 0) return face.glow;
+    const int x = std::clamp(int(hit.uv.x * float(light.width)), 0, light.width - 1),
+              y = std::clamp(int(hit.uv.y * float(light.height)), 0, light.height - 1);
+    const FaceLight::Tile* tile = light.tile(x / tileSide, y / tileSide);
+    if (!tile) return face.glow;
+    if (tile->crowded) {
+        const auto& places = light.places.at(y / tileSide * light.across + x / tileSide);
+        const glm::vec3& pixel = places[std::size_t(y % tileSide * tileSide + x % tileSide)];
+        if (!sees(hit.at, tile->normal, pixel, tile->normal)) return face.glow;
+    }
+    const glm::u16vec3 packed = (*light.direct)[std::size_t(y) * std::size_t(light.width) + std::size_t(x)];
+    glm::vec3 falls(glm::unpackHalf1x16(packed.r), glm::unpackHalf1x16(packed.g),
+                    glm::unpackHalf1x16(packed.b));
+    if (again && (!tile->crowded || sees(hit.at, tile->normal, tile->at, tile->normal))) falls += tile->light;
+    return face.albedo * falls + face.glow;
+}
+
+glm::vec3 Gatherer::on(const glm::vec3& at, const glm::vec3& normal, int rays, std::uint64_t seed,
+                       bool again) const {
+    const glm::vec3 from = at + normal * scene_.above(at);
+    const glm::dvec2 start = sharesOf(seed);
+    glm::vec3 sum(0);
+    for (int k = 0; k < rays; ++k) {
+        const glm::vec3 way = aroundNormal(normal, evenly(k, start));
+        const LitScene::Hit hit = scene_.hit(from, way);
+        if (hit.face >= 0 && settings_.bounces > 0)
+            sum += thrownBack(hit, again);
+        else if (hit.face == -1 && way.y > 0)
+            sum += settings_.sky;
+    }
+    return sum / float(rays);
+}
+
+glm::vec3 Gatherer::onPixel(std::size_t face, const FaceTexels& texels, int x, int y,
+                            std::uint64_t seed) const {
+    const FaceLight& light = faces_[face];
+    const glm::vec2 at = (glm::vec2(x, y) + 0.5f) / float(tileSide) - 0.5f;
+    const glm::ivec2 first(glm::floor(at));
+    const glm::vec2 share = at - glm::vec2(first);
+    const std::size_t own = texels.index(x, y);
+    bool crowded = false;
+    for (int j = 0; j < 2; ++j)
+        for (int i = 0; i < 2; ++i)
+            if (const auto* tile = light.tile(first.x + i, first.y + j)) crowded |= tile->crowded;
+    glm::vec3 sum(0);
+    float all = 0;
+    for (int j = 0; j < 2; ++j)
+        for (int i = 0; i < 2; ++i) {
+            const FaceLight::Tile* tile = light.tile(first.x + i, first.y + j);
+            if (!tile) continue;
+            if (crowded && !sees(texels.at[own], texels.normal[own], tile->at, tile->normal)) continue;
+            const float weight = (i ? share.x : 1 - share.x) * (j ? share.y : 1 - share.y);
+            sum += tile->light * weight, all += weight;
+        }
+    constexpr float enough = 0.05f;
+    if (all > enough) return sum / all;
+    return on(texels.at[own], texels.normal[own], std::max(16, settings_.rays / 4), seed, true);
+}
+
+} // namespace zl::solids
