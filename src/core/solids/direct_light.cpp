@@ -9,8 +9,8 @@ namespace zl::solids {
 
 namespace {
 
-constexpr int firstLook = 16; ///< rays that tell light, shadow and what is between apart
-constexpr int step = 4;       ///< pixels between those that have all their rays where a shadow is very soft
+constexpr int firstLook = 4; ///< rays that tell light, shadow and what is between apart
+constexpr int step = 4;      ///< pixels between those that have all their rays where a shadow is very soft
 
 /// How much of a light a place sees.
 struct Seen {
@@ -45,7 +45,7 @@ private:
     enum class Found : char { AllOrNone, Soft, Free }; ///< Free: nothing can be between
 
     void lookAt(int tileX, int tileY, const std::vector<std::size_t>& among) {
-        const auto box = texels_.boxOf(tileX, tileY);
+        const auto box = texels_.boxOf({tileX, tileY});
         if (!box) return;
         const bool free = among.empty() || scene_.between(face_, *box, light_, among).empty();
         for (int y = tileY * tileSide; y < std::min(texels_.height, (tileY + 1) * tileSide); ++y)
@@ -57,6 +57,12 @@ private:
                     continue;
                 }
                 add(i, 0, light_.isPoint() ? 1 : firstLook);
+            }
+        if (free) return;
+        cast();
+        for (int y = tileY * tileSide; y < std::min(texels_.height, (tileY + 1) * tileSide); ++y)
+            for (int x = tileX * tileSide; x < std::min(texels_.width, (tileX + 1) * tileSide); ++x) {
+                const std::size_t i = texels_.index(x, y);
                 if (seen_[i].lit > 0 && seen_[i].lit < seen_[i].all) found_[i] = Found::Soft;
             }
     }
@@ -66,7 +72,7 @@ private:
     /// A pixel that may lie in a soft shadow with all its rays.
     double finely(int x, int y) {
         const std::size_t i = texels_.index(x, y);
-        if (isNearSoft(x, y) && !fine_[i]) add(i, firstLook, samples_), fine_[i] = 1;
+        if (isNearSoft(x, y) && !fine_[i]) add(i, firstLook, samples_), cast(), fine_[i] = 1;
         return seen_[i].share();
     }
 
@@ -82,7 +88,7 @@ private:
                 soft = soft || isNearSoft(x, y);
             }
         if (!soft) return;
-        constexpr double alike = 0.04, unlike = 0.3;
+        constexpr double alike = 0.04, unlike = 0.6;
         double corners[4] = {};
         if (whole) {
             corners[0] = finely(left, top), corners[1] = finely(right, top);
@@ -108,30 +114,26 @@ private:
             }
     }
 
+    /// Rays wait until enough are there to go together; cast() sends those that are left.
     void add(std::size_t i, int first, int end) {
         const glm::vec3 from = texels_.at[i] + texels_.normal[i] * scene_.above(texels_.at[i]);
         const Lamplight::Aim aim = light_.aim(from, texels_.normal[i], glm::vec2(sharesOf(seed_ + i)));
-        using Ray = geometry::RayScene::Ray;
-        constexpr std::size_t most = geometry::RayScene::together;
-        std::array<Ray, most> rays;
-        std::array<float, most> weights{};
-        std::size_t count = 0;
-        const auto cast = [&] {
-            const std::uint32_t blocked = scene_.blocked(std::span(rays).first(count));
-            for (std::size_t k = 0; k < count; ++k) {
-                seen_[i].all += weights[k];
-                if (!(blocked >> k & 1)) seen_[i].lit += weights[k];
-            }
-            count = 0;
-        };
         for (int k = first; k < end; ++k) {
             const Lamplight::Aim::Ray ray = aim.ray(k);
             if (ray.weight <= 0) continue;
-            weights[count] = ray.weight;
-            rays[count] = {from, ray.towards, ray.length * (1 - 1e-5f)};
-            if (++count == most) cast();
+            waiting_[count_] = {i, ray.weight};
+            rays_[count_] = {from, ray.towards, ray.length * (1 - 1e-5f)};
+            if (++count_ == rays_.size()) cast();
         }
-        if (count > 0) cast();
+    }
+    void cast() {
+        const std::uint32_t blocked = scene_.blocked(std::span(rays_).first(count_));
+        for (std::size_t k = 0; k < count_; ++k) {
+            Seen& seen = seen_[waiting_[k].first];
+            seen.all += waiting_[k].second;
+            if (!(blocked >> k & 1)) seen.lit += waiting_[k].second;
+        }
+        count_ = 0;
     }
 
     /// A pixel beside one that sees a part of the light may do so too, though its first rays missed it.
@@ -152,6 +154,9 @@ private:
     std::uint64_t seed_;
     int samples_;
     std::vector<Seen> seen_;
+    std::array<geometry::RayScene::Ray, geometry::RayScene::together> rays_;
+    std::array<std::pair<std::size_t, float>, geometry::RayScene::together> waiting_; ///< pixel, weight
+    std::size_t count_ = 0;
     std::vector<Found> found_;
     std::vector<char> fine_;     ///< has all its rays
     std::vector<float> between_; ///< what is taken from pixels beside it; below 0 where nothing is

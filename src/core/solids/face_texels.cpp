@@ -42,31 +42,53 @@ FaceTexels texelsOf(const LitScene& scene, const LitFace& face, int width, int h
     return out;
 }
 
-std::optional<Lamplight::Box> FaceTexels::boxOf(int tileX, int tileY) const {
+namespace {
+
+/// Calls `visit` with each covered pixel of a tile.
+template <class F>
+void eachOf(const FaceTexels& texels, glm::ivec2 tile, glm::ivec2 side, F visit) {
+    const glm::ivec2 first = tile * side,
+                     end = glm::min(first + side, glm::ivec2(texels.width, texels.height));
+    for (int y = first.y; y < end.y; ++y)
+        for (int x = first.x; x < end.x; ++x)
+            if (texels.covered[texels.index(x, y)]) visit(x, y);
+}
+
+} // namespace
+
+std::optional<Lamplight::Box> FaceTexels::boxOf(glm::ivec2 tile, glm::ivec2 side) const {
     glm::vec3 least(std::numeric_limits<float>::max()), most(-least);
     bool any = false;
-    for (int y = tileY * tileSide; y < std::min(height, (tileY + 1) * tileSide); ++y)
-        for (int x = tileX * tileSide; x < std::min(width, (tileX + 1) * tileSide); ++x) {
-            const std::size_t i = index(x, y);
-            if (!covered[i]) continue;
-            least = glm::min(least, at[i]), most = glm::max(most, at[i]);
-            any = true;
-        }
+    eachOf(*this, tile, side, [&](int x, int y) {
+        least = glm::min(least, at[index(x, y)]), most = glm::max(most, at[index(x, y)]);
+        any = true;
+    });
     if (!any) return std::nullopt;
     return Lamplight::Box{glm::dvec3(least), glm::dvec3(most)};
 }
 
-int FaceTexels::middleOf(int tileX, int tileY) const {
-    const glm::vec2 middle = (glm::vec2(tileX, tileY) + 0.5f) * float(tileSide) - 0.5f;
+int FaceTexels::middleOf(glm::ivec2 tile, glm::ivec2 side) const {
+    const glm::vec2 middle = (glm::vec2(tile) + 0.5f) * glm::vec2(side) - 0.5f;
     int best = -1;
     float nearest = std::numeric_limits<float>::max();
-    for (int y = tileY * tileSide; y < std::min(height, (tileY + 1) * tileSide); ++y)
-        for (int x = tileX * tileSide; x < std::min(width, (tileX + 1) * tileSide); ++x) {
-            if (!covered[index(x, y)]) continue;
-            const glm::vec2 way = glm::vec2(x, y) - middle;
-            if (const float d = glm::dot(way, way); d < nearest) nearest = d, best = int(index(x, y));
-        }
+    eachOf(*this, tile, side, [&](int x, int y) {
+        const glm::vec2 way = (glm::vec2(x, y) - middle) / glm::vec2(side);
+        if (const float d = glm::dot(way, way); d < nearest) nearest = d, best = int(index(x, y));
+    });
     return best;
+}
+
+glm::vec2 FaceTexels::metres() const {
+    glm::dvec2 sum(0), count(0);
+    constexpr int step = 4; // a sixteenth of the pixels tells enough
+    for (int y = 0; y + 1 < height; y += step)
+        for (int x = 0; x + 1 < width; x += step) {
+            const std::size_t here = index(x, y), right = index(x + 1, y), below = index(x, y + 1);
+            if (!covered[here]) continue;
+            if (covered[right]) sum.x += glm::distance(at[here], at[right]), ++count.x;
+            if (covered[below]) sum.y += glm::distance(at[here], at[below]), ++count.y;
+        }
+    return glm::vec2(sum / glm::max(count, 1.0)) * glm::vec2(width, height);
 }
 
 } // namespace zl::solids

@@ -16,10 +16,12 @@ struct FaceTexels {
     int tilesDown() const { return (height + tileSide - 1) / tileSide; }
     std::size_t index(int x, int y) const { return std::size_t(y) * std::size_t(width) + std::size_t(x); }
 
-    /// The box around a tile's covered places; nothing where there are none.
-    std::optional<Lamplight::Box> boxOf(int tileX, int tileY) const;
+    /// The box around the covered places of a tile of `side` pixels; nothing where there are none.
+    std::optional<Lamplight::Box> boxOf(glm::ivec2 tile, glm::ivec2 side = glm::ivec2(tileSide)) const;
     /// The covered pixel nearest to a tile's middle, or −1.
-    int middleOf(int tileX, int tileY) const;
+    int middleOf(glm::ivec2 tile, glm::ivec2 side) const;
+    /// Metres that the picture takes, to the right and down, on the mean.
+    glm::vec2 metres() const;
 };
 
 /// Lays a face's triangles on a picture of its UVs. Pixels whose middles no triangle covers but whose

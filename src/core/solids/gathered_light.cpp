@@ -14,6 +14,8 @@ namespace {
 
 /// Metres above a surface at which places on it see one another or not: lower than any wall.
 constexpr float sight = 5e-4f;
+/// Metres between places that light is gathered at, at least.
+constexpr float narrowest = 0.03f;
 
 /// A direction about `normal`, the likelier the nearer to it (cosine; Malley).
 glm::vec3 aroundNormal(const glm::vec3& normal, glm::dvec2 shares) {
@@ -30,16 +32,22 @@ glm::vec3 aroundNormal(const glm::vec3& normal, glm::dvec2 shares) {
 FaceLight tilesOf(const LitScene& scene, const LitFace& face, const FaceTexels& texels) {
     FaceLight out;
     out.width = texels.width, out.height = texels.height;
-    out.across = texels.tilesAcross(), out.down = texels.tilesDown();
+    const glm::vec2 metres = texels.metres(), pixels(out.width, out.height);
+    for (int k = 0; k < 2; ++k) { // thrown back, light changes slowly along a surface
+        const float tiles = std::max(3.0f, std::ceil(metres[k] / narrowest));
+        out.side[k] = std::max(tileSide, int(std::ceil(pixels[k] / tiles)));
+    }
+    out.across = (out.width + out.side.x - 1) / out.side.x;
+    out.down = (out.height + out.side.y - 1) / out.side.y;
     out.tiles.resize(std::size_t(out.across) * std::size_t(out.down));
     for (int y = 0; y < out.down; ++y)
         for (int x = 0; x < out.across; ++x) {
-            FaceLight::Tile& tile = out.tiles[std::size_t(y * out.across + x)];
-            const int middle = texels.middleOf(x, y);
+            FaceLight::Tile& tile = out.tiles[std::size_t(out.numberOf(x, y))];
+            const int middle = texels.middleOf({x, y}, out.side);
             if (middle < 0) continue;
             tile.valid = true;
             tile.at = texels.at[std::size_t(middle)], tile.normal = texels.normal[std::size_t(middle)];
-            const auto box = texels.boxOf(x, y);
+            const auto box = texels.boxOf({x, y}, out.side);
             // As wide again on all sides, as pixels look to the tiles beside their own; a little above.
             const glm::dvec3 wide = (box->most - box->least) * 0.6;
             const glm::dvec3 up = glm::dvec3(tile.normal) * (2.0 * double(sight));
@@ -51,15 +59,35 @@ FaceLight tilesOf(const LitScene& scene, const LitFace& face, const FaceTexels& 
                 }
             tile.crowded = scene.stands(face.part, over);
             if (!tile.crowded) continue;
-            std::vector<glm::vec3>& places = out.places[y * out.across + x];
-            places.resize(tileSide * tileSide);
-            for (int j = 0; j < tileSide; ++j)
-                for (int i = 0; i < tileSide; ++i) {
-                    const int px = x * tileSide + i, py = y * tileSide + j;
+            std::vector<glm::vec3>& places = out.places[out.numberOf(x, y)];
+            for (int j = 0; j < out.side.y; ++j)
+                for (int i = 0; i < out.side.x; ++i) {
+                    const int px = x * out.side.x + i, py = y * out.side.y + j;
                     const bool there =
                         px < texels.width && py < texels.height && texels.covered[texels.index(px, py)];
-                    places[std::size_t(j * tileSide + i)] = there ? texels.at[texels.index(px, py)] : tile.at;
+                    places.push_back(there ? texels.at[texels.index(px, py)] : tile.at);
                 }
+        }
+    return out;
+}
+
+std::vector<glm::vec3> smoothed(const FaceLight& face, const std::vector<glm::vec3>& gathered) {
+    std::vector<glm::vec3> out = gathered;
+    constexpr float alike = 0.95f; // cosine between normals of what is one surface
+    for (int y = 0; y < face.down; ++y)
+        for (int x = 0; x < face.across; ++x) {
+            const FaceLight::Tile* own = face.tile(x, y);
+            if (!own || own->crowded) continue;
+            glm::vec3 sum(0);
+            float all = 0;
+            for (int j = -1; j <= 1; ++j)
+                for (int i = -1; i <= 1; ++i) {
+                    const FaceLight::Tile* tile = face.tile(x + i, y + j);
+                    if (!tile || tile->crowded || glm::dot(tile->normal, own->normal) < alike) continue;
+                    const float weight = (i ? 1.0f : 2.0f) * (j ? 1.0f : 2.0f);
+                    sum += gathered[std::size_t(face.numberOf(x + i, y + j))] * weight, all += weight;
+                }
+            out[std::size_t(face.numberOf(x, y))] = sum / all;
         }
     return out;
 }
@@ -77,11 +105,12 @@ glm::vec3 Gatherer::thrownBack(const LitScene::Hit& hit, bool again) const {
     if (light.width == 0) return face.glow;
     const int x = std::clamp(int(hit.uv.x * float(light.width)), 0, light.width - 1),
               y = std::clamp(int(hit.uv.y * float(light.height)), 0, light.height - 1);
-    const FaceLight::Tile* tile = light.tile(x / tileSide, y / tileSide);
+    const glm::ivec2 in = glm::ivec2(x, y) / light.side, rest = glm::ivec2(x, y) - in * light.side;
+    const FaceLight::Tile* tile = light.tile(in.x, in.y);
     if (!tile) return face.glow;
     if (tile->crowded) {
-        const auto& places = light.places.at(y / tileSide * light.across + x / tileSide);
-        const glm::vec3& pixel = places[std::size_t(y % tileSide * tileSide + x % tileSide)];
+        const auto& places = light.places.at(light.numberOf(in.x, in.y));
+        const glm::vec3& pixel = places[std::size_t(rest.y * light.side.x + rest.x)];
         if (!sees(hit.at, tile->normal, pixel, tile->normal)) return face.glow;
     }
     const glm::u16vec3 packed = (*light.direct)[std::size_t(y) * std::size_t(light.width) + std::size_t(x)];
@@ -110,7 +139,7 @@ glm::vec3 Gatherer::on(const glm::vec3& at, const glm::vec3& normal, int rays, s
 glm::vec3 Gatherer::onPixel(std::size_t face, const FaceTexels& texels, int x, int y,
                             std::uint64_t seed) const {
     const FaceLight& light = faces_[face];
-    const glm::vec2 at = (glm::vec2(x, y) + 0.5f) / float(tileSide) - 0.5f;
+    const glm::vec2 at = (glm::vec2(x, y) + 0.5f) / glm::vec2(light.side) - 0.5f;
     const glm::ivec2 first(glm::floor(at));
     const glm::vec2 share = at - glm::vec2(first);
     const std::size_t own = texels.index(x, y);

@@ -9,6 +9,7 @@ namespace zl::solids {
 /// What a face has of light while it is worked out.
 struct FaceLight {
     int width = 0, height = 0, across = 0, down = 0; ///< pixels; tiles
+    glm::ivec2 side{tileSide}; ///< of a tile, pixels: more where a face is small or narrow
     std::shared_ptr<const LightStore::Direct> direct;
     struct Tile {
         bool valid = false;
@@ -24,10 +25,15 @@ struct FaceLight {
         const Tile& out = tiles[std::size_t(y) * std::size_t(across) + std::size_t(x)];
         return out.valid ? &out : nullptr;
     }
+    int numberOf(int x, int y) const { return y * across + x; }
 };
 
 /// The tiles of a face, not lit yet.
 FaceLight tilesOf(const LitScene& scene, const LitFace& face, const FaceTexels& texels);
+
+/// Light that was gathered on a face's tiles with less grain: each tile's with its neighbours' (1 2 1 both
+/// ways) where nothing stands between them.
+std::vector<glm::vec3> smoothed(const FaceLight& face, const std::vector<glm::vec3>& gathered);
 
 /// Light that comes from other faces and from the sky.
 class Gatherer {

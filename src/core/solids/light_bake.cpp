@@ -180,8 +180,11 @@ private:
                 found[i][t] = gatherer.on(tile.at, tile.normal, rays, mixed(seedOf(faces[i]) + t + 1), again);
             });
         });
-        for (std::size_t i = 0; i < faces.size(); ++i)
-            for (std::size_t t = 0; t < found[i].size(); ++t) lights_[faces[i]].tiles[t].light = found[i][t];
+        for (std::size_t i = 0; i < faces.size(); ++i) {
+            FaceLight& light = lights_[faces[i]];
+            const auto smooth = smoothed(light, found[i]);
+            for (std::size_t t = 0; t < smooth.size(); ++t) light.tiles[t].light = smooth[t];
+        }
     }
 
     void pictures(const std::vector<std::size_t>& open, Baked& out, const Progress& progress) {

@@ -11,7 +11,7 @@ struct BakeSettings {
     int bounces = 2;     ///< how often light is thrown back
     glm::vec3 sky{0.3f}; ///< linear light from all around above the horizon on what lies open to it
     int samples = 128;   ///< rays to a light where its shadow is soft
-    int rays = 256;      ///< rays into the scene for light thrown back, from each tile of 8 by 8 pixels
+    int rays = 512;      ///< rays into the scene for light thrown back, from each place that gathers it
     std::uint64_t seed = 1;
 };
 
@@ -23,9 +23,10 @@ struct Baked {
 };
 
 /// A picture for each face of a scene with all light that falls on it: straight from the lights (every
-/// pixel), from the sky and thrown back by other faces (gathered for tiles of pixels, Ward and others 1988),
-/// times the face's own colour. The same scene and settings give the same bytes, whatever the store holds.
-/// Cancelled, the store keeps the faces that are done. Throws Cancelled, and Error where a picture is broken.
+/// pixel), from the sky and thrown back by other faces (gathered at places some way apart, after Ward and
+/// others 1988), times the face's own colour. The same scene and settings give the same bytes, whatever the
+/// store holds. Cancelled, the store keeps the faces that are done. Throws Cancelled, and Error where a
+/// picture is broken.
 Baked bakeLight(const Model& model, const Shown& shown, const BakeSettings& settings, LightStore& store,
                 const Progress& progress);
 

@@ -3,6 +3,7 @@
 #include <glm/gtc/constants.hpp>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace zl::solids {
@@ -150,12 +151,31 @@ public:
             if (shape_.kind != Kind::Ball) ends(outside, within, hollow);
             if (!closed_) walls(outside, within, hollow, false);
         }
+        fillPictures();
         out_.mesh.name = std::string(kindNames[std::size_t(shape_.kind)]);
         out_.mesh.runs = {{0, std::uint32_t(out_.mesh.triangleCount()), -1}};
         return std::move(out_);
     }
 
 private:
+    /// UVs once over each face: those of sides are shares of all that goes around.
+    void fillPictures() {
+        if (out_.mesh.uvSets.empty()) return;
+        auto& uvs = out_.mesh.uvSets[0];
+        std::array<glm::vec2, faceCount> least, most;
+        least.fill(glm::vec2(1e9f)), most.fill(glm::vec2(-1e9f));
+        for (std::size_t i = 0; i < uvs.size(); ++i) {
+            const auto face = std::size_t(out_.faces[i / 3]);
+            least[face] = glm::min(least[face], uvs[i]), most[face] = glm::max(most[face], uvs[i]);
+        }
+        for (std::size_t i = 0; i < uvs.size(); ++i) {
+            const auto face = std::size_t(out_.faces[i / 3]);
+            for (int k = 0; k < 2; ++k)
+                if (const float wide = most[face][k] - least[face][k]; wide > 0)
+                    uvs[i][k] = (uvs[i][k] - least[face][k]) / wide;
+        }
+    }
+
     /// By how much another outline has to shrink so that it stays within the solid's own.
     double narrowest() const {
         double out = 1;

@@ -20,7 +20,7 @@ Model BakeLight::apply(const Model& in, StepContext& context) const {
     settings.bounces = bounces;
     for (int k = 0; k < 3; ++k)
         settings.sky[k] = texture::lightOf(skyColour.rgb[std::size_t(k)]) * float(sky);
-    settings.samples = 64 * fineness, settings.rays = 128 * fineness;
+    settings.samples = 64 * fineness, settings.rays = 256 * fineness;
     settings.seed = std::uint64_t(seed);
     const solids::Baked baked =
         solids::bakeLight(in, *shown, settings, solids::LightStore::shared(), context.progress);
