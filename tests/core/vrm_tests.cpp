@@ -3,6 +3,7 @@
 #include "core/base/error.h"
 #include "core/formats/format.h"
 #include "core/model/promises.h"
+#include "core/texture/picture_file.h"
 #include "standins/mirror/figure.h"
 #include "standins/mirror/mirror_arena.h"
 #include "standins/world/arena.h"

@@ -3,6 +3,7 @@
 
 #include <catch2/catch.hpp>
 
+#include <fstream>
 using namespace zl;
 using nlohmann::json;
 

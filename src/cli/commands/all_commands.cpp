@@ -22,6 +22,8 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeBlocks());
     list.push_back(makeSolids());
     list.push_back(makeBake());
+    list.push_back(makeUpload());
+    list.push_back(makeServeRegion());
     list.push_back(makeTwins());
     list.push_back(makeFigure());
     list.push_back(makePlatforms());

@@ -21,6 +21,8 @@ std::unique_ptr<Command> makeClips();
 std::unique_ptr<Command> makeBlocks();
 std::unique_ptr<Command> makeSolids();
 std::unique_ptr<Command> makeBake();
+std::unique_ptr<Command> makeUpload();
+std::unique_ptr<Command> makeServeRegion();
 std::unique_ptr<Command> makeHulls();
 std::unique_ptr<Command> makeTwins();
 std::unique_ptr<Command> makeFigure();
