@@ -251,7 +251,7 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     project::Piece pergola;
     pergola.name = "Pergola";
     pergola.sources = {{"pergola.solids", "Odd Fennel", "own", project::Permission::OwnWork}};
-    pergola.crossings = {{"commonmoor", {entry("bake-light", none)}}};
+    pergola.crossings = {{"commonmoor", {entry("bake-light", {{"pixels", 128}, {"fineness", 1}})}}};
     fair.pieces = {bell,  kiosk, hoist, cart, props, bollard,  lantern, net,   hand,
                    apron, derby, dandy, pip,  fish,  lastYear, lamp,    clock, airship, pergola};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};

@@ -224,6 +224,14 @@ private:
         triangle(a, c, d, face);
     }
 
+    /// How far around, evenly along a straight side and by the angle where it is round.
+    /// `middle` is an angle on the same side.
+    static double along(double angle, double middle, Outline outline) {
+        if (outline != Outline::Square) return angle;
+        const double quarter = glm::half_pi<double>(), side = std::floor(middle / quarter + 0.5);
+        return side + std::tan(angle - side * quarter) / 2;
+    }
+
     /// The last is the first again where nothing is left out.
     double angleAt(std::size_t i) const { return angles_[closed_ && i + 1 == angles_.size() ? 0 : i]; }
 
@@ -240,9 +248,10 @@ private:
         for (std::size_t i = 0; i + 1 < angles_.size(); ++i)
             for (std::size_t k = 0; k < steps; ++k) {
                 const Station &low = stations[k], &high = stations[(k + 1) % stations.size()];
+                const double middle = (angles_[i] + angles_[i + 1]) / 2;
                 const auto corner = [&](std::size_t angle, const Station& at, double v) {
                     return Corner{bent(angleAt(angle), at, outline),
-                                  {float(double(angle) / double(angles_.size() - 1)), float(1 - v)}};
+                                  {float(along(angles_[angle], middle, outline)), float(1 - v)}};
                 };
                 const double v0 = double(k) / double(steps), v1 = double(k + 1) / double(steps);
                 const Corner a = corner(i, low, v0), b = corner(i + 1, low, v0), c = corner(i + 1, high, v1),

@@ -1,7 +1,9 @@
-// The dressing room: every face of a thing takes another picture, by dropping it there.
+// The dressing room: every face of a thing takes another picture, by dropping it there. A scene of solids stands in
+// its region instead.
 #include "standins/dressing/dressing_arena.h"
 
 #include "standins/dressing/thing.h"
+#include "standins/region/region_arena.h"
 #include "standins/world/arena.h"
 #include "standins/world/files.h"
 #include "standins/world/measures.h"
@@ -106,11 +108,13 @@ private:
 } // namespace
 
 std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
+    if (region::holdsScene(folder)) return region::open(folder, report);
     auto thing = loadThing(folder, report);
     return thing ? std::make_unique<DressingArena>(std::move(*thing)) : nullptr;
 }
 
 TryReport tryFolder(const std::filesystem::path& folder) {
+    if (region::holdsScene(folder)) return region::tryFolder(folder);
     TryReport report;
     const auto thing = loadThing(folder, report);
     if (!thing) return report;

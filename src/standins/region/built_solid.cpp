@@ -65,6 +65,7 @@ BuiltSolid readSolid(std::string_view xml) {
     out.physics = node.attribute("physics") ? node.attribute("physics").value() : "stands";
     static const std::set<std::string> physics{"stands", "falls", "lets-through"};
     if (!physics.contains(out.physics)) throw Error(fmt::format("it cannot be \"{:.40}\"", out.physics));
+    out.outline = node.attribute("outline") ? node.attribute("outline").value() : "same";
     take(node, "at", &out.at.x, 3), take(node, "turn", &out.turn.x, 3), take(node, "size", &out.size.x, 3);
     for (int k = 0; k < 3; ++k) {
         if (out.size[k] < smallest || out.size[k] > largest)

@@ -11,7 +11,7 @@ namespace zl::standins::region {
 struct BuiltSolid {
     int number = 0;
     int group = 0;
-    std::string name, kind, physics;
+    std::string name, kind, physics, outline;
     glm::dvec3 at{0}, turn{0}, size{1};
     std::map<std::string, double> shape; ///< the other numbers that shape it
     std::map<int, std::string> pictures; ///< by face; −1 for all others
