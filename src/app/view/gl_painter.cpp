@@ -22,7 +22,7 @@ void main() {
 
 const char* solidFragment = R"(#version 330 core
 in vec3 at; in vec3 facing; in vec2 texel; in float warmth;
-uniform vec4 colour, tint, grid; uniform vec3 eye, above, below; uniform float gloss, opacity; uniform bool textured, heated, wired, faceted; uniform sampler2D picture;
+uniform vec4 colour, tint, grid; uniform vec3 eye, above, below; uniform float gloss, opacity; uniform bool textured, heated, wired, faceted, lit; uniform sampler2D picture;
 out vec4 pixel;
 vec3 scale(float t) { // dark blue, teal, green, yellow: brighter means more, also without colour vision
     vec3 a = vec3(0.24, 0.29, 0.54), b = vec3(0.13, 0.57, 0.55), c = vec3(0.48, 0.77, 0.38), d = vec3(0.97, 0.87, 0.20);
@@ -41,6 +41,7 @@ void main() {
     if (heated) base = scale(clamp(warmth, 0.0, 1.0));
     if (grid.w > 0.0) base *= 1.0 - 0.42 * edges();
     base = mix(base, tint.rgb, tint.a);
+    if (lit) { pixel = vec4(base, opacity); return; }
     vec3 toEye = normalize(eye - at), n = normalize(faceted ? cross(dFdx(at), dFdy(at)) : facing);
     if (dot(n, toEye) < 0.0) n = -n;
     vec3 right = normalize(cross(vec3(0.0, 1.0, 0.0), toEye) + vec3(1e-5, 0.0, 0.0));
@@ -154,7 +155,7 @@ GlMesh::GlMesh(const GlGeometry& geometry) : indexCount_(geometry.indices.size()
             }
             texture = known;
         }
-        ranges_.push_back({range.first, range.count, range.colour, texture, range.material});
+        ranges_.push_back({range.first, range.count, range.colour, texture, range.material, range.lit});
     }
 }
 
@@ -219,6 +220,7 @@ void GlPainter::draw(GlMesh& mesh, const Look& look, std::size_t first, std::siz
                                                                : QVector4D(0.72f, 0.70f, 0.66f, 1);
         solid_.setUniformValue("colour", look.wire ? qt(look.tint) : colour);
         solid_.setUniformValue("textured", pictured);
+        solid_.setUniformValue("lit", pictured && range.lit && !look.heat);
         if (pictured) range.texture->bind(0);
         glDrawElements(GL_TRIANGLES, GLsizei(to - from), GL_UNSIGNED_INT,
                        reinterpret_cast<const void*>(from * 4));

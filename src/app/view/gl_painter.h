@@ -37,6 +37,7 @@ struct GlGeometry {
         std::shared_ptr<const Pixels> picture;
         Sampler sampler;
         int material = -1; ///< of the model
+        bool lit = false;  ///< the picture is what is seen, whatever light there is
     };
     std::vector<Range> ranges;
 };
@@ -57,6 +58,7 @@ private:
         glm::vec4 colour;
         std::shared_ptr<QOpenGLTexture> texture;
         int material;
+        bool lit;
     };
     QOpenGLVertexArrayObject array_;
     QOpenGLBuffer corners_{QOpenGLBuffer::VertexBuffer}, indices_{QOpenGLBuffer::IndexBuffer};

@@ -34,8 +34,13 @@ GlGeometry upload(const Mesh& mesh, const Model& model) {
         if (run.material >= 0) {
             const Material& m = model.materials[run.material];
             using texture::toSrgb;
-            range.colour = {toSrgb(m.baseColour.r), toSrgb(m.baseColour.g), toSrgb(m.baseColour.b), 1};
-            if (const PictureUse& use = m.picture(PictureRole::Colour); use && !mesh.uvSets.empty()) {
+            // What is black but for a glow, as pictures with light in them are, shows that.
+            const PictureUse& glow = m.picture(PictureRole::Emission);
+            range.lit = glow && glm::vec3(m.baseColour) == glm::vec3(0);
+            const glm::vec3 shown = range.lit ? m.emission : glm::vec3(m.baseColour);
+            range.colour = {toSrgb(shown.r), toSrgb(shown.g), toSrgb(shown.b), 1};
+            if (const PictureUse& use = range.lit ? glow : m.picture(PictureRole::Colour);
+                use && !mesh.uvSets.empty()) {
                 auto& picture = pictures[use.image];
                 range.sampler = use.sampler;
                 try {

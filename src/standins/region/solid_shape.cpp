@@ -54,6 +54,7 @@ public:
             turned();
         else
             upright();
+        std::erase_if(out_, [](const auto& one) { return one.second.indices.empty(); });
         for (auto& [face, shape] : out_) fill(shape), world::addMissingNormals(shape);
         return std::move(out_);
     }
