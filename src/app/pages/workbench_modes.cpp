@@ -11,6 +11,7 @@
 #include "core/geometry/levels.h"
 
 #include <QToolButton>
+#include <QTreeWidget>
 
 #include <cmath>
 
@@ -123,6 +124,12 @@ void WorkbenchPage::addModes() {
     tool("faces", tr("Pick faces"), tr("Select faces by clicking or drawing around them"), *faces_);
     blocks_ = new BlocksMode(
         session_, *view_, *scenes_, *modes,
+        [this](const QString& name, const QString& text, const QString& tip, bool on,
+               std::function<void(bool)> set) { return modeButton(name, text, tip, on, set); },
+        this);
+    solidsCard_ = new SolidsCard;
+    solids_ = new SolidsMode(
+        session_, *view_, *scenes_, *modes, *solidsCard_,
         [this](const QString& name, const QString& text, const QString& tip, bool on,
                std::function<void(bool)> set) { return modeButton(name, text, tip, on, set); },
         this);
@@ -274,6 +281,12 @@ void WorkbenchPage::showMode(const QString& mode, bool on) {
     if (modes_.contains(mode)) return modes_[mode]->setChecked(on);
     if (mode == "parts") return rail_->partsButton().setChecked(on);
     if (mode.startsWith("clip-")) return clips_->choose(mode.section('-', 1));
+    if (mode.startsWith("row-")) { // a row of the scene's tree, by its name: "row-bench"
+        for (auto* item : solidsCard_->findChild<QTreeWidget*>()->findItems(
+                 mode.mid(4), Qt::MatchExactly | Qt::MatchRecursive))
+            item->setSelected(true);
+        return;
+    }
     if (mode.startsWith("slide-")) { // a slider and its percent: "slide-happy-80"
         if (auto* slider = findChild<QSlider*>(mode.section('-', 0, -2)))
             slider->setValue(mode.section('-', -1).toInt());

@@ -92,6 +92,7 @@ QWidget* WorkbenchPage::makeSide() {
     for (SideCard* card : std::initializer_list<SideCard*>{
              noticeCard_, ruleCard_, measureCard_, clippingCard_, sizesCard_, pickingCard_, selectionCard_})
         inner->addWidget(card);
+    inner->addWidget(solidsCard_);
     faceCard_ = new FaceCard;
     inner->addWidget(faceCard_);
     layoutCard_ = new LayoutCard;
@@ -275,6 +276,8 @@ void WorkbenchPage::showContact() {
         contact_->showBodies(state.evaluation.model.colliders, sheet->figureMetres());
     contact_->refresh(piece_, platform_, own && stage_ == Stage::Contact);
     blocks_->refresh(piece_, platform_, own && stage_ == Stage::Shape);
+    solids_->refresh(piece_, platform_,
+                     own && (stage_ == Stage::Gather || stage_ == Stage::Shape || stage_ == Stage::Surface));
     if (const auto sheet = session_.sheet(platform_.toStdString()); sheet && own && stage_ == Stage::Shape)
         blocksCard_->show(state, *sheet);
     else

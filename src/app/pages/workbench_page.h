@@ -1,6 +1,7 @@
 #pragma once
 #include "app/blocks/blocks_card.h"
 #include "app/blocks/blocks_mode.h"
+#include "app/solids/solids_mode.h"
 #include "app/map/map_mode.h"
 #include "app/pages/cards.h"
 #include "app/pages/clip_bar.h"
@@ -141,6 +142,8 @@ private:
     ContactMode* contact_;
     BlocksMode* blocks_;
     BlocksCard* blocksCard_;
+    SolidsMode* solids_;
+    SolidsCard* solidsCard_;
     MaterialsPanel* materials_;
     LayoutCard* layoutCard_;
     BindPanel* bind_;

@@ -1,0 +1,428 @@
+#include "app/solids/solids_mode.h"
+
+#include "app/fields/choice_box.h"
+#include "app/qt_text.h"
+#include "app/solids/solid_forms.h"
+#include "app/widgets/flow_row.h"
+
+#include "core/project/dependencies.h"
+
+#include <QKeyEvent>
+#include <QToolButton>
+
+#include <algorithm>
+
+namespace zl::app {
+
+namespace fs = std::filesystem;
+using solids::Number;
+using solids::Solid;
+
+namespace {
+
+constexpr double snapSteps[] = {0, 0.01, 0.05, 0.1, 0.25, 0.5, 1};
+constexpr int usualSnap = 3;
+
+} // namespace
+
+SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scenes, FlowRow& row, SolidsCard& card,
+                       const MakeSwitch& make, QObject* parent)
+    : QObject(parent), session_(session), view_(view), scenes_(scenes), card_(card) {
+    edits_ = make("solids", tr("Edit solids"), tr("Choose, move and change the solids and lights of the scene"), false,
+                  [this](bool on) {
+                      if (on || isInHand()) view_.setTool(on ? &tool_ : nullptr);
+                      if (on) view_.setFocus();
+                  });
+    row.add(edits_);
+    kinds_ = new ChoiceBox;
+    kinds_->setObjectName("mode-solid-kind");
+    kinds_->setAccessibleName(tr("What to put down"));
+    kinds_->addItem(tr("Put down…"));
+    for (const std::string_view kind : solids::kindNames) kinds_->addItem(qs(std::string(kind)));
+    for (const std::string_view kind : solids::lightNames) kinds_->addItem(tr("light: %1").arg(qs(std::string(kind))));
+    connect(kinds_, &QComboBox::activated, this, [this](int index) {
+        constexpr int count = int(std::size(solids::kindNames));
+        if (index > count)
+            addLight(solids::LightKind(index - 1 - count));
+        else if (index > 0)
+            add(solids::Kind(index - 1));
+        kinds_->setCurrentIndex(0);
+        view_.setFocus();
+    });
+    row.add(kinds_);
+    always_.push_back(kinds_);
+    snaps_ = new ChoiceBox;
+    snaps_->setObjectName("mode-solid-snap");
+    snaps_->setAccessibleName(tr("Steps of moves"));
+    snaps_->setMinimumContentsLength(13);
+    snaps_->setToolTip(tr("Moves are whole steps of this"));
+    for (const double step : snapSteps)
+        snaps_->addItem(step > 0 ? tr("steps of %1 cm").arg(qRound(100 * step)) : tr("any step"));
+    snaps_->setCurrentIndex(usualSnap);
+    tool_.snap = snapSteps[usualSnap];
+    connect(snaps_, &QComboBox::currentIndexChanged, this,
+            [this](int index) { tool_.snap = snapSteps[std::clamp(index, 0, int(std::size(snapSteps)) - 1)]; });
+    row.add(snaps_);
+    always_.push_back(snaps_);
+    const auto action = [&](const char* name, const QString& text, const QString& tip, auto work) {
+        auto* made = new QToolButton;
+        made->setObjectName(QString("mode-solid-") + name);
+        made->setText(text);
+        made->setToolTip(tip);
+        made->setProperty("mode", true);
+        connect(made, &QToolButton::clicked, this, work);
+        row.add(made);
+        forChosen_.push_back(made);
+    };
+    action("copy", tr("Copy"), tr("The same once more, a step aside (Ctrl+D)"), [this] { copy(); });
+    action("group", tr("Group"), tr("What is chosen as one group (Ctrl+G)"), [this] { group(); });
+    action("ungroup", tr("Ungroup"), tr("Out of its group (Ctrl+Shift+G)"), [this] { ungroup(); });
+    action("lead", tr("Leads"), tr("The others of its group go by the chosen one"), [this] { lead(); });
+    action("remove", tr("Remove"), tr("Takes it out of the scene (Delete)"), [this] { remove(); });
+    aloneSwitch_ = make("solid-alone", tr("This group alone"), tr("Sees through all but the group of what is chosen"),
+                        false, [this](bool on) {
+                            alone_ = on;
+                            showAll();
+                        });
+    row.add(aloneSwitch_);
+    forChosen_.push_back(aloneSwitch_);
+    tool_.scene = [this]() -> const solids::Scene* { return held_ ? &held_->scene : nullptr; };
+    tool_.place = [this] {
+        // Steps move the whole; all solids go along alike.
+        const Model& made = session_.state(piece_.toStdString(), platform_.toStdString()).evaluation.model;
+        const solids::Shown* shown = solids::shownBy(made);
+        if (!shown || shown->parts.empty()) return glm::dmat4(1);
+        const Solid& first = shown->scene.solids.at(shown->parts[0].solid);
+        return worldMatrices(made)[std::size_t(solids::nodesOf(made)[0])] *
+               glm::inverse(solids::placeOf(first.at, first.turn));
+    };
+    tool_.choseAnother = [this] { showAll(); };
+    tool_.moved = [this](const glm::dvec3& by) { moveBy(tr("move solids"), by); };
+    tool_.keyed = [this](const QKeyEvent& event) { return keyed(event); };
+    connect(&view_, &ModelView::toolChanged, this, [this] {
+        edits_->setChecked(isInHand());
+        showAll();
+    });
+    connect(&card_, &SolidsCard::chose, this, [this](const std::set<Number>& numbers) {
+        tool_.chosen = numbers;
+        showAll();
+    });
+    connect(&card_, &SolidsCard::edited, this, &SolidsMode::take);
+    edits_->hide();
+    for (QWidget* one : always_) one->hide();
+    for (QWidget* one : forChosen_) one->hide();
+}
+
+std::shared_ptr<const project::SolidsDocument> SolidsMode::document() const {
+    if (file_.empty()) return nullptr;
+    try {
+        return std::dynamic_pointer_cast<const project::SolidsDocument>(session_.documents().now(file_).document);
+    } catch (const Error&) {
+        return nullptr; // the piece says so itself
+    }
+}
+
+void SolidsMode::refresh(const QString& piece, const QString& platform, bool here) {
+    if (piece != piece_ || platform != platform_) tool_.chosen.clear(), shownOf_ = nullptr, alone_ = false;
+    piece_ = piece, platform_ = platform, here_ = here;
+    file_.clear();
+    const auto& project = session_.project();
+    const project::Piece* of = project.piece(piece.toStdString());
+    if (here && of && of->sources.size() == 1) {
+        const fs::path file = project::wholePath(project, of->sources[0].path);
+        const project::DocumentKind* kind = session_.documents().kindOf(file);
+        if (kind && kind->id == project::solidsKind.id) file_ = file;
+    }
+    held_ = document();
+    edits_->setVisible(bool(held_));
+    if (!held_ && isInHand()) view_.setTool(nullptr);
+    showAll();
+}
+
+std::set<Number> SolidsMode::chosenSolids(const solids::Scene& scene) const {
+    std::set<Number> out;
+    for (const Number number : tool_.chosen)
+        if (scene.solids.contains(number)) out.insert(number);
+    return out;
+}
+
+void SolidsMode::showAll() {
+    held_ = document();
+    const bool inHand = held_ && isInHand();
+    if (held_)
+        std::erase_if(tool_.chosen, [&](Number number) {
+            return !held_->scene.solids.contains(number) && !held_->scene.lights.contains(number);
+        });
+    const bool any = inHand && !chosenSolids(held_->scene).empty();
+    for (QWidget* one : always_) one->setVisible(inHand);
+    for (QWidget* one : forChosen_) one->setVisible(any);
+    aloneSwitch_->setVisible(inHand && (any || alone_));
+    aloneSwitch_->setChecked(alone_);
+    card_.show(inHand ? &held_->scene : nullptr, tool_.chosen, session_.sheet(platform_.toStdString()));
+    showScene();
+    view_.repaintOver();
+}
+
+void SolidsMode::showScene() {
+    const bool inHand = held_ && isInHand() && !held_->scene.solids.empty();
+    if (!inHand) {
+        if (shownOf_) {
+            shownOf_ = nullptr;
+            view_.setGhost(nullptr);
+            scenes_.showInstead(std::nullopt);
+            scenes_.refresh();
+        }
+        return;
+    }
+    const auto chosen = chosenSolids(held_->scene);
+    const std::optional<Number> group =
+        alone_ && !chosen.empty() ? std::optional(held_->scene.solids.at(*chosen.begin()).group) : std::nullopt;
+    if (shownOf_ == held_ && shownGroup_ == group) return;
+    shownOf_ = held_, shownGroup_ = group;
+    solids::Scene seen = held_->scene, behind;
+    if (group) {
+        behind = seen;
+        std::erase_if(seen.solids, [&](const auto& one) { return one.second.group != *group; });
+        std::erase_if(behind.solids, [&](const auto& one) { return one.second.group == *group; });
+        for (solids::Scene* scene : {&seen, &behind})
+            for (auto& [number, one] : scene->groups) one.lead = 0;
+    }
+    const glm::dmat4 place = tool_.place();
+    scenes_.showInstead(moved(solids::modelOf(std::move(seen), piece_.toStdString()), place), false,
+                        tr("as it is edited"));
+    view_.setGhost(behind.solids.empty()
+                       ? nullptr
+                       : makeScene(moved(solids::modelOf(std::move(behind), "rest"), place), {}));
+}
+
+void SolidsMode::edit(const QString& what, const std::function<void(solids::Scene&)>& change, const QString& mergeKey) {
+    if (!held_) return;
+    solids::Scene after = held_->scene;
+    change(after);
+    project::SceneParts parts = project::SceneParts::between(held_->scene, after);
+    if (parts.empty()) return;
+    try {
+        session_.editDocument(what, file_, std::make_unique<project::SolidsChange>(std::move(parts)), mergeKey);
+    } catch (const Error& error) {
+        Q_EMIT session_.said(qs(error.whole()));
+    }
+    showAll();
+}
+
+void SolidsMode::add(solids::Kind kind) {
+    edit(tr("put down a solid"), [&](solids::Scene& scene) {
+        const Number number = scene.fresh();
+        Solid solid;
+        const auto chosen = chosenSolids(scene);
+        if (!chosen.empty()) { // like it, beside it and in its group
+            const Solid& beside = scene.solids.at(*chosen.rbegin());
+            solid.look = beside.look, solid.group = beside.group;
+            solid.at = beside.at + glm::dvec3(beside.shape.size.x / 2 + 0.5, 0, 0);
+            solid.at.y = 0.5;
+        } else {
+            const glm::dvec3 target(glm::inverse(tool_.place()) * glm::dvec4(view_.camera().target, 1));
+            solid.at = tool_.snapped({scene.solids.empty() ? 0 : target.x, 0, scene.solids.empty() ? 0 : target.z});
+            solid.at.y = 0.5;
+        }
+        solid.shape.kind = kind;
+        solid.name = std::string(solids::kindNames[std::size_t(kind)]);
+        scene.solids[number] = std::move(solid);
+        tool_.chosen = {number};
+    });
+}
+
+void SolidsMode::addLight(solids::LightKind kind) {
+    edit(tr("put up a light"), [&](solids::Scene& scene) {
+        const Number number = scene.fresh();
+        solids::Light light;
+        light.kind = kind, light.name = std::string(solids::lightNames[std::size_t(kind)]);
+        light.at = {0, 2.5, 0};
+        if (kind == solids::LightKind::Sun) light.turn = {40, 30, 0}, light.size = {1, 1};
+        if (kind == solids::LightKind::Area) light.size = {1, 1};
+        scene.lights[number] = std::move(light);
+        tool_.chosen = {number};
+    });
+}
+
+void SolidsMode::copy() {
+    edit(tr("copy solids"), [&](solids::Scene& scene) {
+        std::set<Number> made;
+        for (const Number number : tool_.chosen) {
+            const Number fresh = scene.fresh();
+            const glm::dvec3 aside(std::max(tool_.snap, 0.1), 0, std::max(tool_.snap, 0.1));
+            if (const auto solid = scene.solids.find(number); solid != scene.solids.end()) {
+                Solid another = solid->second;
+                another.at += aside;
+                scene.solids[fresh] = std::move(another);
+            } else {
+                solids::Light another = scene.lights.at(number);
+                another.at += aside;
+                scene.lights[fresh] = std::move(another);
+            }
+            made.insert(fresh);
+        }
+        tool_.chosen = std::move(made);
+    });
+}
+
+void SolidsMode::remove() {
+    edit(tr("remove solids"), [&](solids::Scene& scene) {
+        for (const Number number : tool_.chosen) {
+            scene.solids.erase(number), scene.lights.erase(number);
+            for (auto& [of, group] : scene.groups)
+                if (group.lead == number) group.lead = 0;
+        }
+        tool_.chosen.clear();
+    });
+}
+
+void SolidsMode::group() {
+    edit(tr("group solids"), [&](solids::Scene& scene) {
+        const auto chosen = chosenSolids(scene);
+        if (chosen.empty()) return;
+        const Number number = scene.fresh();
+        // Where all came from one group, the new one is within it.
+        Number within = scene.solids.at(*chosen.begin()).group;
+        for (const Number one : chosen)
+            if (scene.solids.at(one).group != within) within = 0;
+        scene.groups[number] = {"group", within, *chosen.begin()};
+        for (const Number one : chosen) {
+            for (auto& [of, group] : scene.groups)
+                if (group.lead == one && of != number) group.lead = 0;
+            scene.solids.at(one).group = number;
+        }
+        // A group with nothing in it is none.
+        for (bool again = true; again;) {
+            again = false;
+            const auto in = scene.solidsIn();
+            const auto groups = scene.groupsWithin();
+            for (const auto& [of, group] : scene.groups)
+                if (!in.contains(of) && !groups.contains(of)) {
+                    scene.groups.erase(of);
+                    again = true;
+                    break;
+                }
+        }
+    });
+}
+
+void SolidsMode::ungroup() {
+    edit(tr("ungroup solids"), [&](solids::Scene& scene) {
+        std::set<Number> groups;
+        for (const Number number : chosenSolids(scene)) groups.insert(scene.solids.at(number).group);
+        groups.erase(0);
+        for (const Number group : groups) {
+            const Number within = scene.groups.at(group).within;
+            for (auto& [number, solid] : scene.solids)
+                if (solid.group == group) solid.group = within;
+            for (auto& [number, other] : scene.groups)
+                if (other.within == group) other.within = within;
+            scene.groups.erase(group);
+        }
+    });
+}
+
+void SolidsMode::lead() {
+    edit(tr("choose what leads"), [&](solids::Scene& scene) {
+        const auto chosen = chosenSolids(scene);
+        if (chosen.size() != 1) return;
+        const Number group = scene.solids.at(*chosen.begin()).group;
+        if (group != 0) scene.groups.at(group).lead = *chosen.begin();
+    });
+}
+
+void SolidsMode::moveBy(const QString& what, const glm::dvec3& by, const QString& mergeKey) {
+    edit(
+        what,
+        [&](solids::Scene& scene) {
+            for (const Number number : tool_.chosen) {
+                if (const auto solid = scene.solids.find(number); solid != scene.solids.end()) solid->second.at += by;
+                if (const auto light = scene.lights.find(number); light != scene.lights.end()) light->second.at += by;
+            }
+        },
+        mergeKey);
+}
+
+void SolidsMode::take(const QString& form, const QString& field, const nlohmann::json& value, int face) {
+    const nlohmann::json given{{field.toStdString(), value}};
+    const auto into = [&](auto values, auto& part) {
+        using Form = decltype(values);
+        fields::readInto(Form::fields, &values, given, form.toStdString());
+        values.to(part);
+    };
+    try {
+        edit(
+            form == "light" ? tr("change a light") : tr("change solids"),
+            [&](solids::Scene& scene) {
+                for (const Number number : tool_.chosen) {
+                    const auto solid = scene.solids.find(number);
+                    const auto light = scene.lights.find(number);
+                    if (form == "solid" && solid != scene.solids.end())
+                        into(SolidForm::of(solid->second), solid->second);
+                    if (form == "light" && light != scene.lights.end())
+                        into(LightForm::of(light->second), light->second);
+                    if (form != "look" || solid == scene.solids.end()) continue;
+                    if (face >= 0) {
+                        solids::Look look = solid->second.lookOf(face);
+                        into(LookForm::of(look), look);
+                        solid->second.faces[face] = look;
+                        continue;
+                    }
+                    into(LookForm::of(solid->second.look), solid->second.look);
+                    for (auto& [own, look] : solid->second.faces) into(LookForm::of(look), look);
+                }
+            },
+            "solids-" + form + "-" + field);
+    } catch (const Error& error) {
+        Q_EMIT session_.said(qs(error.whole()));
+    }
+}
+
+bool SolidsMode::keyed(const QKeyEvent& event) {
+    if (!held_) return false;
+    const bool ctrl = event.modifiers() & Qt::ControlModifier, shift = event.modifiers() & Qt::ShiftModifier;
+    if (ctrl && event.key() == Qt::Key_A) {
+        tool_.chosen.clear();
+        for (const auto& [number, solid] : held_->scene.solids) tool_.chosen.insert(number);
+        return showAll(), true;
+    }
+    if (tool_.chosen.empty()) return false;
+    if (ctrl && event.key() == Qt::Key_D) return copy(), true;
+    if (ctrl && event.key() == Qt::Key_G) return shift ? ungroup() : group(), true;
+    if (event.key() == Qt::Key_Delete) return remove(), true;
+    if (event.key() == Qt::Key_Escape) return tool_.chosen.clear(), showAll(), true;
+    const double step = tool_.snap > 0 ? tool_.snap : 0.01;
+    const glm::dvec3 right = view_.camera().right(), ahead = -glm::dvec3(view_.camera().back());
+    // The axis that is nearest to the way on the screen.
+    const auto level = [&](const glm::dvec3& way, double sign) {
+        return std::abs(way.z) > std::abs(way.x) ? glm::dvec3(0, 0, way.z > 0 ? sign : -sign)
+                                                 : glm::dvec3(way.x > 0 ? sign : -sign, 0, 0);
+    };
+    glm::dvec3 by(0);
+    switch (event.key()) {
+    case Qt::Key_Right:
+        by = level(right, step);
+        break;
+    case Qt::Key_Left:
+        by = level(right, -step);
+        break;
+    case Qt::Key_Up:
+        by = level(ahead, step);
+        break;
+    case Qt::Key_Down:
+        by = level(ahead, -step);
+        break;
+    case Qt::Key_PageUp:
+        by = {0, step, 0};
+        break;
+    case Qt::Key_PageDown:
+        by = {0, -step, 0};
+        break;
+    default:
+        return false;
+    }
+    moveBy(tr("move solids"), by, "solids-move");
+    return true;
+}
+
+} // namespace zl::app

@@ -1,0 +1,150 @@
+#include "app/solids/solids_tool.h"
+
+#include "app/theme.h"
+#include "app/qt_text.h"
+#include "app/view/model_view.h"
+
+#include "core/base/units.h"
+
+#include <cmath>
+
+namespace zl::app {
+
+namespace {
+
+constexpr double lampReach = 14; ///< pixels around a light's sign that take a click
+
+glm::dvec3 at(const glm::dmat4& place, const glm::dvec3& point) {
+    return glm::dvec3(place * glm::dvec4(point, 1));
+}
+
+} // namespace
+
+solids::Number SolidsTool::under(const ModelView& view, QPointF pixel) const {
+    const solids::Scene* now = scene();
+    if (!now) return 0;
+    const glm::dmat4 placed = place();
+    for (const auto& [number, light] : now->lights)
+        if (light.kind != solids::LightKind::Sun &&
+            (view.onScreen(at(placed, light.at)) - pixel).manhattanLength() < lampReach)
+            return number;
+    const auto shown = view.restScene();
+    const auto pick = shown ? view.pick(pixel) : std::nullopt;
+    const solids::Shown* parts = shown ? solids::shownBy(shown->model) : nullptr;
+    if (!pick || !parts) return 0;
+    const std::vector<int> nodes = solids::nodesOf(shown->model);
+    for (std::size_t p = 0; p < nodes.size(); ++p)
+        if (nodes[p] == pick->node) return parts->parts[p].solid;
+    return 0;
+}
+
+glm::dvec3 SolidsTool::snapped(glm::dvec3 by) const {
+    if (snap > 0)
+        for (int k = 0; k < 3; ++k) by[k] = std::round(by[k] / snap) * snap;
+    return by;
+}
+
+glm::dvec3 SolidsTool::dragged(const ModelView& view, QPointF to, bool up) const {
+    const Camera& camera = view.camera();
+    const glm::dvec3 ray = camera.ray(to.x(), to.y(), view.width(), view.height()), eye = camera.eye();
+    // Level, or upright and across the line of sight.
+    const glm::dvec3 back = camera.back(),
+                     normal = up ? glm::normalize(glm::dvec3(back.x, 0, back.z) + glm::dvec3(0, 0, 1e-9))
+                                 : glm::dvec3(0, 1, 0);
+    const double facing = glm::dot(ray, normal);
+    if (std::abs(facing) < 1e-3) return by_;
+    const double way = glm::dot(*from_ - eye, normal) / facing;
+    if (way <= 0) return by_;
+    glm::dvec3 by = eye + ray * way - *from_;
+    if (up) by = {0, by.y, 0};
+    const glm::dmat3 turn(place());
+    return snapped(glm::inverse(turn) * by);
+}
+
+bool SolidsTool::press(ModelView& view, const Hand& hand) {
+    const solids::Number number = under(view, hand.at);
+    from_.reset(), drags_ = false, by_ = {};
+    if (number == 0) return false; // the view turns; a click beside everything is told by release
+    const bool adds = hand.keys & Qt::ShiftModifier;
+    if (adds) {
+        if (!chosen.erase(number)) chosen.insert(number);
+        choseAnother();
+    } else if (!chosen.contains(number)) {
+        chosen = {number};
+        choseAnother();
+    }
+    const solids::Scene* now = scene();
+    const auto light = now->lights.find(number);
+    const auto pick = view.pick(hand.at);
+    from_ = light != now->lights.end() ? std::optional(at(place(), light->second.at))
+            : pick                     ? std::optional(pick->at)
+                                       : std::nullopt;
+    view.repaintOver();
+    return true;
+}
+
+void SolidsTool::move(ModelView& view, const Hand& hand) {
+    if (!from_ || (!drags_ && !hand.hasMoved())) return;
+    drags_ = true;
+    by_ = dragged(view, hand.at, hand.keys & Qt::AltModifier);
+    view.repaintOver();
+}
+
+void SolidsTool::release(ModelView& view, const Hand&) {
+    const glm::dvec3 by = by_;
+    const bool moves = drags_ && by != glm::dvec3(0);
+    from_.reset(), drags_ = false, by_ = {};
+    if (moves) moved(by);
+    view.repaintOver();
+}
+
+std::optional<Qt::CursorShape> SolidsTool::hover(ModelView& view, QPointF pixel) {
+    const solids::Number number = under(view, pixel);
+    if (number == 0) return std::nullopt;
+    return chosen.contains(number) ? Qt::SizeAllCursor : Qt::PointingHandCursor;
+}
+
+bool SolidsTool::key(ModelView&, const QKeyEvent& event, bool pressed) {
+    return pressed && keyed && keyed(event);
+}
+
+void SolidsTool::draw(ModelView& view, QPainter& painter, const Label& label) {
+    const solids::Scene* now = scene();
+    if (!now) return;
+    const glm::dmat4 placed = place();
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(tokens().zest, 1.6));
+    for (const solids::Number number : chosen) {
+        const auto found = now->solids.find(number);
+        if (found == now->solids.end()) continue;
+        const solids::Solid& solid = found->second;
+        const glm::dmat4 own = placed * solids::placeOf(solid.at + by_, solid.turn);
+        QPointF corner[8];
+        for (int k = 0; k < 8; ++k)
+            corner[k] = view.onScreen(at(own, solid.shape.size * 0.5 *
+                                                  glm::dvec3(k & 1 ? 1 : -1, k & 2 ? 1 : -1, k & 4 ? 1 : -1)));
+        for (int k = 0; k < 8; ++k)
+            for (const int bit : {1, 2, 4})
+                if (!(k & bit)) painter.drawLine(corner[k], corner[k | bit]);
+    }
+    for (const auto& [number, light] : now->lights) {
+        if (light.kind == solids::LightKind::Sun) continue;
+        const bool own = chosen.contains(number);
+        const QPointF middle = view.onScreen(at(placed, light.at + (own ? by_ : glm::dvec3(0))));
+        painter.setPen(QPen(own ? tokens().zest : tokens().ink, own ? 2.2 : 1.2));
+        painter.setBrush(QColor::fromRgbF(light.colour.r, light.colour.g, light.colour.b));
+        painter.drawEllipse(middle, 6, 6);
+        painter.setBrush(Qt::NoBrush);
+        for (int ray = 0; ray < 8; ++ray) {
+            const double angle = ray * 0.7853981633974483;
+            const QPointF way(std::cos(angle), std::sin(angle));
+            painter.drawLine(middle + way * 8.5, middle + way * 12);
+        }
+    }
+    if (drags_ && from_)
+        label(view.onScreen(*from_ + glm::dmat3(placed) * by_),
+              QObject::tr("%1 × %2 × %3 m").arg(qs(showNumber(by_.x, 2)), qs(showNumber(by_.y, 2)), qs(showNumber(by_.z, 2))),
+              tokens().ink, true, Qt::AlignCenter);
+}
+
+} // namespace zl::app
