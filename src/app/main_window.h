@@ -48,6 +48,8 @@ public:
     /// Brings models in as pieces; of an archive among them the contents are shown.
     void bringIn(const QStringList& files);
     void showWorkbench(const QString& piece, const QString& platform);
+    /// A piece whose source is a new scene of solids beside the project, opened.
+    void newScene();
     void suggestFor(const QString& piece, const QString& platform);
     void build();
     void buildAll();

@@ -20,6 +20,7 @@ void MainWindow::makeActions() {
         {tr("Open a project"), QKeySequence::Open, [this] { Q_EMIT start_->openAsked(); }},
         {tr("Save"), QKeySequence::Save, [this] { save(); }},
         {tr("Bring in models"), QKeySequence("Ctrl+I"), [this] { chooseModels(); }},
+        {tr("New scene of solids"), {}, [this] { newScene(); }},
     };
     for (const figure::Kind& kind : figure::allKinds())
         commands_.push_back(

@@ -8,6 +8,7 @@
 #include "core/figure/figure.h"
 #include "core/formats/file_kind.h"
 #include "core/formats/format.h"
+#include "core/project/solids_document.h"
 
 #include <QDragEnterEvent>
 #include <QFileDialog>
@@ -105,6 +106,25 @@ void MainWindow::dropEvent(QDropEvent* event) {
     }
     bringIn(files);
     event->acceptProposedAction();
+}
+
+void MainWindow::newScene() {
+    if (!session_.isOpen()) newProject();
+    const std::string name = session_.project().freeName(tr("Scene").toStdString());
+    try {
+        session_.addDocument(project::solidsKind, qs(name));
+    } catch (const Error& error) {
+        Q_EMIT session_.said(qs(error.whole()));
+        return;
+    }
+    // On the platform that takes scenes, where the project makes for it.
+    const auto& platforms = session_.project().platforms;
+    std::string on = platforms.empty() ? std::string() : platforms[0];
+    for (const std::string& id : platforms)
+        if (const SheetPointer sheet = session_.sheet(id))
+            for (const platform::RuleSpec& rule : sheet->rules)
+                if (rule.of == platform::Of::Solids) on = id;
+    if (!on.empty()) showWorkbench(qs(name), qs(on));
 }
 
 void MainWindow::bringInFigure(const figure::Kind& kind) {

@@ -11,9 +11,11 @@
 
 #include "standins/stand_in.h"
 
+#include <QCoreApplication>
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
+#include <QPointer>
 #include <QUndoCommand>
 
 namespace fs = std::filesystem;
@@ -215,6 +217,23 @@ void Session::refresh() {
                           stamps);
 }
 
+std::function<void(const Model&)> Session::comesTo(const std::pair<std::string, std::string>& id, Hash key) {
+    return [self = QPointer(this), id, key](const Model& model) {
+        const auto shared = std::make_shared<const Model>(model);
+        QMetaObject::invokeMethod(
+            qApp,
+            [self, id, key, shared] {
+                if (!self) return;
+                const auto found = self->states_.find(id);
+                if (found == self->states_.end() || found->second.key != key ||
+                    found->second.kind != CrossingState::Kind::Working)
+                    return;
+                Q_EMIT self->crossingComes(qs(id.first), qs(id.second), shared);
+            },
+            Qt::QueuedConnection);
+    };
+}
+
 void Session::startCrossing(const std::string& pieceName, const std::string& platform, Urgency urgency,
                             Stamps& stamps) {
     const project::Piece* piece = project_.piece(pieceName);
@@ -243,15 +262,17 @@ void Session::startCrossing(const std::string& pieceName, const std::string& pla
     };
     working_[id] = jobs_.start<Result>(
         tr("%1 on %2").arg(qs(pieceName), qs(sheet->name)), this,
-        [project = snapshot(), pieceName, platform, sheet, sources = sources_,
-         cache = cache_](const Progress& progress) {
+        [project = snapshot(), pieceName, platform, sheet, sources = sources_, cache = cache_,
+         comes = comesTo(id, key)](const Progress& progress) {
             const project::Piece& piece = *project->piece(pieceName);
             Result result;
             result.loaded = sources->load(*project, piece, progress.between(0, 0.4));
             const project::Companions around(*project, piece, *sheet, *sources, cache.get(), progress);
-            result.evaluation = recipe::evaluate(
-                result.loaded.model, result.loaded.hash, recipeFor(piece, platform), {sheet.get(), &around},
-                cache.get(), progress.between(0.4, 0.7), recipe::OnProblem::PassOn);
+            recipe::Setting setting(sheet.get(), &around);
+            setting.meanwhile = comes;
+            result.evaluation =
+                recipe::evaluate(result.loaded.model, result.loaded.hash, recipeFor(piece, platform), setting,
+                                 cache.get(), progress.between(0.4, 0.7), recipe::OnProblem::PassOn);
             result.files = around.filesWith(result.loaded.model);
             const auto others = project::otherSizes(*project, piece, *sheet, *sources, cache.get(),
                                                     progress.between(0.7, 0.8));

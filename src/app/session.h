@@ -149,6 +149,8 @@ Q_SIGNALS:
     void projectChanged();
     void projectExchanged(); ///< another project is open: nothing that was made of the old one holds
     void crossingChanged(const QString& piece, const QString& platform);
+    /// What a long step has so far, as long as the crossing is worked on.
+    void crossingComes(const QString& piece, const QString& platform, const std::shared_ptr<const Model>& model);
     void pieceRenamed(const QString& from, const QString& to);
     void saveStateChanged();
     void said(const QString& text);
@@ -162,6 +164,8 @@ private:
     void followNames(const project::Project& before);
     void startCrossing(const std::string& piece, const std::string& platform, Urgency urgency,
                        Stamps& stamps);
+    /// Takes what a long step has so far to the window's thread.
+    std::function<void(const Model&)> comesTo(const std::pair<std::string, std::string>& id, Hash key);
     void diskChanged(const DiskChanges& changes);
     std::filesystem::path autosaveFile() const;
     void dropAutosave();

@@ -5,6 +5,7 @@
 #include "core/motion/posed.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace zl::app {
 
@@ -69,7 +70,7 @@ void ClipPlayer::work() {
     const bool moves = rest && wanted_.clip >= 0 && std::size_t(wanted_.clip) < rest->model.clips.size();
     if (!rest || (!moves && !wanted_.weighed && !before && !wanted_.face)) {
         shownOf_ = nullptr;
-        view_.setGhost(nullptr);
+        if (std::exchange(shown_.ghost, false)) view_.setGhost(nullptr); // others show some too
         return view_.setPosed(nullptr);
     }
     if (working_ || (wanted_ == shown_ && rest == shownOf_ && before == shownBefore_)) return;

@@ -4,6 +4,7 @@
 #include "app/pages/bytes_panel.h"
 #include "app/pages/cost_panel.h"
 #include "app/pages/install_panel.h"
+#include "app/pages/upload_dialog.h"
 #include "app/fields/field_editor.h"
 #include "app/qt_text.h"
 #include "app/widgets/chain_table.h"
@@ -345,6 +346,20 @@ void DeliverPanel::addResult(const Built& last) {
     connect(open, &QPushButton::clicked, this,
             [this] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder())); });
     layout_->addWidget(open, 0, Qt::AlignLeft);
+    const bool scene = std::ranges::any_of(last.result.files, [](const auto& file) {
+        return std::string_view(file.first).ends_with(".scene.xml");
+    });
+    if (!scene) return;
+    auto* upload = button(tr("Upload…"), nullptr, "upload");
+    upload->setObjectName("uploadAsked");
+    connect(upload, &QPushButton::clicked, this, [this] {
+        try {
+            (new UploadDialog(folder(), window()))->open();
+        } catch (const Error& error) {
+            Q_EMIT session_.said(qs(error.whole()));
+        }
+    });
+    layout_->addWidget(upload, 0, Qt::AlignLeft);
 }
 
 void DeliverPanel::addChain(const platform::Sheet& sheet) {

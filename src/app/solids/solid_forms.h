@@ -4,8 +4,8 @@
 
 namespace zl::app {
 
-// What the side card edits of a scene of solids, as tables of fields. Across, up and ahead are the scene's own
-// X, Y and Z, whatever a platform calls them.
+// What the side card edits of a scene of solids, as tables of fields. Across, up and ahead are the scene's
+// own X, Y and Z, whatever a platform calls them.
 
 /// How a solid is shaped and where it stands.
 struct SolidForm {
@@ -32,10 +32,16 @@ struct SolidForm {
         fields::field<&SolidForm::across>("across", "Across").below("Size").metres().between(0.001, 10000),
         fields::field<&SolidForm::up>("up", "High").metres().between(0.001, 10000),
         fields::field<&SolidForm::along>("along", "Along").metres().between(0.001, 10000),
-        fields::field<&SolidForm::atAcross>("at-across", "Across").below("Its middle").metres().between(-1e5, 1e5),
+        fields::field<&SolidForm::atAcross>("at-across", "Across")
+            .below("Its middle")
+            .metres()
+            .between(-1e5, 1e5),
         fields::field<&SolidForm::atUp>("at-up", "Up").metres().between(-1e5, 1e5),
         fields::field<&SolidForm::atAhead>("at-ahead", "Ahead").metres().between(-1e5, 1e5),
-        fields::field<&SolidForm::turnAcross>("turn-across", "About across").below("Turned").degrees().between(-360, 360),
+        fields::field<&SolidForm::turnAcross>("turn-across", "About across")
+            .below("Turned")
+            .degrees()
+            .between(-360, 360),
         fields::field<&SolidForm::turnUp>("turn-up", "About up").degrees().between(-360, 360),
         fields::field<&SolidForm::turnAhead>("turn-ahead", "About ahead").degrees().between(-360, 360),
         fields::field<&SolidForm::hollow>("hollow", "Hollow")
@@ -43,13 +49,19 @@ struct SolidForm {
             .between(0, 0.95)
             .help("Share of its width that is taken out of the middle."),
         fields::field<&SolidForm::outline>("outline", "Hollow's outline").oneOf(outlines),
-        fields::field<&SolidForm::thick>("thick", "Wall").between(0.05, 1).when("kind", "tube ring").help(
-            "Of a tube or ring: a share of its half width."),
-        fields::field<&SolidForm::gap>("gap", "Left out").degrees().between(0, 350).help(
-            "So much of the way around."),
+        fields::field<&SolidForm::thick>("thick", "Wall")
+            .between(0.05, 1)
+            .when("kind", "tube ring")
+            .help("Of a tube or ring: a share of its half width."),
+        fields::field<&SolidForm::gap>("gap", "Left out")
+            .degrees()
+            .between(0, 350)
+            .help("So much of the way around."),
         fields::field<&SolidForm::gapFrom>("gap-from", "Left out from").degrees().between(-360, 360),
-        fields::field<&SolidForm::twist>("twist", "Twist").degrees().between(-720, 720).help(
-            "The head is turned so much further than the foot."),
+        fields::field<&SolidForm::twist>("twist", "Twist")
+            .degrees()
+            .between(-720, 720)
+            .help("The head is turned so much further than the foot."),
         fields::field<&SolidForm::footAcross>("foot-across", "Foot across").below("Ends").between(0, 2),
         fields::field<&SolidForm::footAlong>("foot-along", "Foot along").between(0, 2),
         fields::field<&SolidForm::headAcross>("head-across", "Head across").between(0, 2),
@@ -93,19 +105,45 @@ struct LightForm {
     static constexpr auto fields = fields::describe(
         fields::field<&LightForm::name>("name", "Name"),
         fields::field<&LightForm::kind>("kind", "Kind").oneOf(kinds),
-        fields::field<&LightForm::strength>("strength", "Strength").between(0, 1e4).help(
-            "Light on what faces it: a sun's anywhere, others' at one metre. 1 makes white as bright as it can be."),
+        fields::field<&LightForm::strength>("strength", "Strength")
+            .between(0, 1e4)
+            .help("Light on what faces it: a sun's anywhere, others' at one metre. 1 makes white as bright "
+                  "as it can be."),
         fields::field<&LightForm::colour>("colour", "Colour"),
-        fields::field<&LightForm::across>("across", "Across").metres().between(0, 1000).when("kind", "lamp area"),
+        fields::field<&LightForm::across>("across", "Across")
+            .metres()
+            .between(0, 1000)
+            .when("kind", "lamp area"),
         fields::field<&LightForm::along>("along", "Along").metres().between(0, 1000).when("kind", "area"),
-        fields::field<&LightForm::wide>("wide", "Wide").degrees().between(0, 90).when("kind", "sun").help(
-            "As it is seen in the sky: wider, and shadows are softer."),
-        fields::field<&LightForm::atAcross>("at-across", "Stands across").metres().between(-1e5, 1e5).when("kind", "lamp area"),
-        fields::field<&LightForm::atUp>("at-up", "Stands high").metres().between(-1e5, 1e5).when("kind", "lamp area"),
-        fields::field<&LightForm::atAhead>("at-ahead", "Stands ahead").metres().between(-1e5, 1e5).when("kind", "lamp area"),
-        fields::field<&LightForm::turnAcross>("turn-across", "Turned about across").degrees().between(-360, 360).when("kind", "sun area"),
-        fields::field<&LightForm::turnUp>("turn-up", "Turned about up").degrees().between(-360, 360).when("kind", "sun area"),
-        fields::field<&LightForm::turnAhead>("turn-ahead", "Turned about ahead").degrees().between(-360, 360).when("kind", "sun area"));
+        fields::field<&LightForm::wide>("wide", "Wide")
+            .degrees()
+            .between(0, 90)
+            .when("kind", "sun")
+            .help("As it is seen in the sky: wider, and shadows are softer."),
+        fields::field<&LightForm::atAcross>("at-across", "Stands across")
+            .metres()
+            .between(-1e5, 1e5)
+            .when("kind", "lamp area"),
+        fields::field<&LightForm::atUp>("at-up", "Stands high")
+            .metres()
+            .between(-1e5, 1e5)
+            .when("kind", "lamp area"),
+        fields::field<&LightForm::atAhead>("at-ahead", "Stands ahead")
+            .metres()
+            .between(-1e5, 1e5)
+            .when("kind", "lamp area"),
+        fields::field<&LightForm::turnAcross>("turn-across", "Turned about across")
+            .degrees()
+            .between(-360, 360)
+            .when("kind", "sun area"),
+        fields::field<&LightForm::turnUp>("turn-up", "Turned about up")
+            .degrees()
+            .between(-360, 360)
+            .when("kind", "sun area"),
+        fields::field<&LightForm::turnAhead>("turn-ahead", "Turned about ahead")
+            .degrees()
+            .between(-360, 360)
+            .when("kind", "sun area"));
 
     static LightForm of(const solids::Light& light);
     void to(solids::Light& light) const;

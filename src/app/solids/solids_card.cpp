@@ -105,8 +105,9 @@ void SolidsCard::buildTree(const solids::Scene& scene) {
         const int lead = group == 0 ? 0 : scene.leadOf(group);
         if (const auto found = within.find(group); found != within.end())
             for (const int inner : found->second) {
-                auto* item = row(parent, inner, nameOf(scene.groups.at(inner).name, tr("group %1").arg(inner)),
-                                 qs(showCount(long(countIn(inner)), "solid", "solids")));
+                auto* item =
+                    row(parent, inner, nameOf(scene.groups.at(inner).name, tr("group %1").arg(inner)),
+                        qs(showCount(long(countIn(inner)), "solid", "solids")));
                 fill(item, inner);
                 item->setExpanded(first ? scene.groups.at(inner).within == 0 && scene.solids.size() < 12
                                         : !closed.contains(inner));
@@ -146,30 +147,32 @@ void SolidsCard::buildForms() {
     column->setContentsMargins(0, 4, 0, 0);
     layout_->addWidget(forms_);
     std::vector<int> solidsIn, lights;
-    for (const int number : chosen_)
-        (scene_.solids.contains(number) ? solidsIn : lights).push_back(number);
+    for (const int number : chosen_) (scene_.solids.contains(number) ? solidsIn : lights).push_back(number);
     EditingPlace place;
     place.sheet = sheet_;
     const auto form = [&](const char* name, auto values) {
         using Form = decltype(values);
         auto* editor = new FieldEditor(
             Form::fields, fields::printed(Form::fields, &values),
-            [&values](const fields::Field& field) { return fields::isShown(Form::fields, &values, field); }, place);
+            [&values](const fields::Field& field) { return fields::isShown(Form::fields, &values, field); },
+            place);
         editor->setObjectName(QString("form-") + name);
-        connect(editor, &FieldEditor::changed, this, [this, name](const QString& field, const nlohmann::json& value) {
-            Q_EMIT edited(name, field, value, face_);
-        });
+        connect(editor, &FieldEditor::changed, this,
+                [this, name](const QString& field, const nlohmann::json& value) {
+                    Q_EMIT edited(name, field, value, face_);
+                });
         column->addWidget(editor);
     };
     if (solidsIn.empty() && lights.empty()) {
-        column->addWidget(textLabel(tr("Click a solid or a light to edit it; with Shift several. A drag moves it level, "
-                                       "with Alt up and down."),
-                                    "dim"));
+        column->addWidget(
+            textLabel(tr("Click a solid or a light to edit it; with Shift several. A drag moves it level, "
+                         "with Alt up and down."),
+                      "dim"));
         return;
     }
     if (solidsIn.size() > 1)
-        column->addWidget(textLabel(tr("%n solids are edited together; the first one's numbers are shown.", nullptr,
-                                       int(solidsIn.size())),
+        column->addWidget(textLabel(tr("%n solids are edited together; the first one's numbers are shown.",
+                                       nullptr, int(solidsIn.size())),
                                     "dim"));
     if (!solidsIn.empty()) {
         const solids::Solid& solid = scene_.solids.at(solidsIn[0]);
@@ -178,14 +181,22 @@ void SolidsCard::buildForms() {
         faces->setObjectName("solid-face");
         faces->setAccessibleName(tr("Face"));
         faces->addItem(tr("all faces"), -1);
-        const QString names[] = {tr("foot"),       tr("head"), tr("front, or all around"), tr("side +X"), tr("back"),
-                                 tr("side −X"),    tr("bore"), tr("inside of the hollow"), tr("where the gap begins"),
+        const QString names[] = {tr("foot"),
+                                 tr("head"),
+                                 tr("front, or all around"),
+                                 tr("side +X"),
+                                 tr("back"),
+                                 tr("side −X"),
+                                 tr("bore"),
+                                 tr("inside of the hollow"),
+                                 tr("where the gap begins"),
                                  tr("where it ends")};
         for (int face = 0; face < solids::faceCount; ++face) faces->addItem(names[face], face);
         faces->setCurrentIndex(face_ + 1);
         connect(faces, &QComboBox::currentIndexChanged, this, [this](int index) {
             face_ = index - 1;
-            QMetaObject::invokeMethod(this, [this] { buildForms(); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this, [this] { buildForms(); }, Qt::QueuedConnection);
         });
         column->addWidget(faces);
         form("look", LookForm::of(face_ < 0 ? solid.look : solid.lookOf(face_)));

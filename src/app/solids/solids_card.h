@@ -11,8 +11,8 @@ class QTreeWidget;
 
 namespace zl::app {
 
-/// A scene of solids beside the view: its groups as a tree, and what is chosen by its numbers. Several that are
-/// chosen are edited together.
+/// A scene of solids beside the view: its groups as a tree, and what is chosen by its numbers. Several that
+/// are chosen are edited together.
 class SolidsCard : public SideCard {
     Q_OBJECT
 public:

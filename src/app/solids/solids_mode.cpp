@@ -25,11 +25,11 @@ constexpr int usualSnap = 3;
 
 } // namespace
 
-SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scenes, FlowRow& row, SolidsCard& card,
-                       const MakeSwitch& make, QObject* parent)
+SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scenes, FlowRow& row,
+                       SolidsCard& card, const MakeSwitch& make, QObject* parent)
     : QObject(parent), session_(session), view_(view), scenes_(scenes), card_(card) {
-    edits_ = make("solids", tr("Edit solids"), tr("Choose, move and change the solids and lights of the scene"), false,
-                  [this](bool on) {
+    edits_ = make("solids", tr("Edit solids"),
+                  tr("Choose, move and change the solids and lights of the scene"), false, [this](bool on) {
                       if (on || isInHand()) view_.setTool(on ? &tool_ : nullptr);
                       if (on) view_.setFocus();
                   });
@@ -39,7 +39,8 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
     kinds_->setAccessibleName(tr("What to put down"));
     kinds_->addItem(tr("Put down…"));
     for (const std::string_view kind : solids::kindNames) kinds_->addItem(qs(std::string(kind)));
-    for (const std::string_view kind : solids::lightNames) kinds_->addItem(tr("light: %1").arg(qs(std::string(kind))));
+    for (const std::string_view kind : solids::lightNames)
+        kinds_->addItem(tr("light: %1").arg(qs(std::string(kind))));
     connect(kinds_, &QComboBox::activated, this, [this](int index) {
         constexpr int count = int(std::size(solids::kindNames));
         if (index > count)
@@ -60,8 +61,9 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
         snaps_->addItem(step > 0 ? tr("steps of %1 cm").arg(qRound(100 * step)) : tr("any step"));
     snaps_->setCurrentIndex(usualSnap);
     tool_.snap = snapSteps[usualSnap];
-    connect(snaps_, &QComboBox::currentIndexChanged, this,
-            [this](int index) { tool_.snap = snapSteps[std::clamp(index, 0, int(std::size(snapSteps)) - 1)]; });
+    connect(snaps_, &QComboBox::currentIndexChanged, this, [this](int index) {
+        tool_.snap = snapSteps[std::clamp(index, 0, int(std::size(snapSteps)) - 1)];
+    });
     row.add(snaps_);
     always_.push_back(snaps_);
     const auto action = [&](const char* name, const QString& text, const QString& tip, auto work) {
@@ -75,12 +77,12 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
         forChosen_.push_back(made);
     };
     action("copy", tr("Copy"), tr("The same once more, a step aside (Ctrl+D)"), [this] { copy(); });
-    action("group", tr("Group"), tr("What is chosen as one group (Ctrl+G)"), [this] { group(); });
-    action("ungroup", tr("Ungroup"), tr("Out of its group (Ctrl+Shift+G)"), [this] { ungroup(); });
+    action("group", tr("Group"), tr("What is chosen as one group (G)"), [this] { group(); });
+    action("ungroup", tr("Ungroup"), tr("Out of its group (Shift+G)"), [this] { ungroup(); });
     action("lead", tr("Leads"), tr("The others of its group go by the chosen one"), [this] { lead(); });
     action("remove", tr("Remove"), tr("Takes it out of the scene (Delete)"), [this] { remove(); });
-    aloneSwitch_ = make("solid-alone", tr("This group alone"), tr("Sees through all but the group of what is chosen"),
-                        false, [this](bool on) {
+    aloneSwitch_ = make("solid-alone", tr("This group alone"),
+                        tr("Sees through all but the group of what is chosen"), false, [this](bool on) {
                             alone_ = on;
                             showAll();
                         });
@@ -108,6 +110,12 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
         showAll();
     });
     connect(&card_, &SolidsCard::edited, this, &SolidsMode::take);
+    connect(&session_, &Session::crossingComes, this,
+            [this](const QString& piece, const QString& platform, const std::shared_ptr<const Model>& model) {
+                if (piece != piece_ || platform != platform_ || isInHand()) return;
+                comes_ = true;
+                scenes_.showInstead(*model, false, tr("getting finer"));
+            });
     edits_->hide();
     for (QWidget* one : always_) one->hide();
     for (QWidget* one : forChosen_) one->hide();
@@ -116,15 +124,22 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
 std::shared_ptr<const project::SolidsDocument> SolidsMode::document() const {
     if (file_.empty()) return nullptr;
     try {
-        return std::dynamic_pointer_cast<const project::SolidsDocument>(session_.documents().now(file_).document);
+        return std::dynamic_pointer_cast<const project::SolidsDocument>(
+            session_.documents().now(file_).document);
     } catch (const Error&) {
         return nullptr; // the piece says so itself
     }
 }
 
 void SolidsMode::refresh(const QString& piece, const QString& platform, bool here) {
-    if (piece != piece_ || platform != platform_) tool_.chosen.clear(), shownOf_ = nullptr, alone_ = false;
-    piece_ = piece, platform_ = platform, here_ = here;
+    const bool other = piece != piece_ || platform != platform_;
+    if (other) tool_.chosen.clear(), shownOf_ = nullptr, alone_ = false;
+    piece_ = piece, platform_ = platform;
+    if (comes_ && (other || session_.state(piece.toStdString(), platform.toStdString()).kind !=
+                                CrossingState::Kind::Working)) {
+        comes_ = false;
+        if (!isInHand()) scenes_.showInstead(std::nullopt), scenes_.refresh();
+    }
     file_.clear();
     const auto& project = session_.project();
     const project::Piece* of = project.piece(piece.toStdString());
@@ -175,8 +190,9 @@ void SolidsMode::showScene() {
         return;
     }
     const auto chosen = chosenSolids(held_->scene);
-    const std::optional<Number> group =
-        alone_ && !chosen.empty() ? std::optional(held_->scene.solids.at(*chosen.begin()).group) : std::nullopt;
+    const std::optional<Number> group = alone_ && !chosen.empty()
+                                            ? std::optional(held_->scene.solids.at(*chosen.begin()).group)
+                                            : std::nullopt;
     if (shownOf_ == held_ && shownGroup_ == group) return;
     shownOf_ = held_, shownGroup_ = group;
     solids::Scene seen = held_->scene, behind;
@@ -195,14 +211,16 @@ void SolidsMode::showScene() {
                        : makeScene(moved(solids::modelOf(std::move(behind), "rest"), place), {}));
 }
 
-void SolidsMode::edit(const QString& what, const std::function<void(solids::Scene&)>& change, const QString& mergeKey) {
+void SolidsMode::edit(const QString& what, const std::function<void(solids::Scene&)>& change,
+                      const QString& mergeKey) {
     if (!held_) return;
     solids::Scene after = held_->scene;
     change(after);
     project::SceneParts parts = project::SceneParts::between(held_->scene, after);
     if (parts.empty()) return;
     try {
-        session_.editDocument(what, file_, std::make_unique<project::SolidsChange>(std::move(parts)), mergeKey);
+        session_.editDocument(what, file_, std::make_unique<project::SolidsChange>(std::move(parts)),
+                              mergeKey);
     } catch (const Error& error) {
         Q_EMIT session_.said(qs(error.whole()));
     }
@@ -221,7 +239,8 @@ void SolidsMode::add(solids::Kind kind) {
             solid.at.y = 0.5;
         } else {
             const glm::dvec3 target(glm::inverse(tool_.place()) * glm::dvec4(view_.camera().target, 1));
-            solid.at = tool_.snapped({scene.solids.empty() ? 0 : target.x, 0, scene.solids.empty() ? 0 : target.z});
+            solid.at =
+                tool_.snapped({scene.solids.empty() ? 0 : target.x, 0, scene.solids.empty() ? 0 : target.z});
             solid.at.y = 0.5;
         }
         solid.shape.kind = kind;
@@ -336,8 +355,10 @@ void SolidsMode::moveBy(const QString& what, const glm::dvec3& by, const QString
         what,
         [&](solids::Scene& scene) {
             for (const Number number : tool_.chosen) {
-                if (const auto solid = scene.solids.find(number); solid != scene.solids.end()) solid->second.at += by;
-                if (const auto light = scene.lights.find(number); light != scene.lights.end()) light->second.at += by;
+                if (const auto solid = scene.solids.find(number); solid != scene.solids.end())
+                    solid->second.at += by;
+                if (const auto light = scene.lights.find(number); light != scene.lights.end())
+                    light->second.at += by;
             }
         },
         mergeKey);
@@ -388,7 +409,7 @@ bool SolidsMode::keyed(const QKeyEvent& event) {
     }
     if (tool_.chosen.empty()) return false;
     if (ctrl && event.key() == Qt::Key_D) return copy(), true;
-    if (ctrl && event.key() == Qt::Key_G) return shift ? ungroup() : group(), true;
+    if (!ctrl && event.key() == Qt::Key_G) return shift ? ungroup() : group(), true;
     if (event.key() == Qt::Key_Delete) return remove(), true;
     if (event.key() == Qt::Key_Escape) return tool_.chosen.clear(), showAll(), true;
     const double step = tool_.snap > 0 ? tool_.snap : 0.01;

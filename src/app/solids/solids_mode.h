@@ -12,9 +12,9 @@ namespace zl::app {
 class ChoiceBox;
 class FlowRow;
 
-/// A scene of solids edited in the workbench's view, where the piece is one of a document: made, chosen, moved,
-/// copied, grouped. While it is in hand the view shows the scene itself, plain and at once; put down, what the
-/// recipe makes of it.
+/// A scene of solids edited in the workbench's view, where the piece is one of a document: made, chosen,
+/// moved, copied, grouped. While it is in hand the view shows the scene itself, plain and at once; put down,
+/// what the recipe makes of it.
 class SolidsMode : public QObject {
     Q_OBJECT
 public:
@@ -33,7 +33,8 @@ private:
     void showAll();
     void showScene();
     /// Changes the scene as one step of undo; `mergeKey` as Session::edit() has it.
-    void edit(const QString& what, const std::function<void(solids::Scene&)>& change, const QString& mergeKey = {});
+    void edit(const QString& what, const std::function<void(solids::Scene&)>& change,
+              const QString& mergeKey = {});
     void add(solids::Kind kind);
     void addLight(solids::LightKind kind);
     void copy(), remove(), group(), ungroup(), lead();
@@ -51,7 +52,8 @@ private:
     std::filesystem::path file_; ///< of the document; empty where there is none
     std::shared_ptr<const project::SolidsDocument> held_, shownOf_;
     std::optional<solids::Number> shownGroup_; ///< that is seen alone
-    bool here_ = false, alone_ = false;
+    bool alone_ = false;
+    bool comes_ = false; ///< the view shows what a step has so far
     QToolButton *edits_, *aloneSwitch_;
     ChoiceBox *kinds_, *snaps_;
     std::vector<QWidget*> always_, forChosen_;

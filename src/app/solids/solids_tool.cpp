@@ -121,8 +121,8 @@ void SolidsTool::draw(ModelView& view, QPainter& painter, const Label& label) {
         const glm::dmat4 own = placed * solids::placeOf(solid.at + by_, solid.turn);
         QPointF corner[8];
         for (int k = 0; k < 8; ++k)
-            corner[k] = view.onScreen(at(own, solid.shape.size * 0.5 *
-                                                  glm::dvec3(k & 1 ? 1 : -1, k & 2 ? 1 : -1, k & 4 ? 1 : -1)));
+            corner[k] = view.onScreen(
+                at(own, solid.shape.size * 0.5 * glm::dvec3(k & 1 ? 1 : -1, k & 2 ? 1 : -1, k & 4 ? 1 : -1)));
         for (int k = 0; k < 8; ++k)
             for (const int bit : {1, 2, 4})
                 if (!(k & bit)) painter.drawLine(corner[k], corner[k | bit]);
@@ -143,7 +143,8 @@ void SolidsTool::draw(ModelView& view, QPainter& painter, const Label& label) {
     }
     if (drags_ && from_)
         label(view.onScreen(*from_ + glm::dmat3(placed) * by_),
-              QObject::tr("%1 × %2 × %3 m").arg(qs(showNumber(by_.x, 2)), qs(showNumber(by_.y, 2)), qs(showNumber(by_.z, 2))),
+              QObject::tr("%1 × %2 × %3 m")
+                  .arg(qs(showNumber(by_.x, 2)), qs(showNumber(by_.y, 2)), qs(showNumber(by_.z, 2))),
               tokens().ink, true, Qt::AlignCenter);
 }
 

@@ -7,8 +7,8 @@
 
 namespace zl::app {
 
-/// The hand on a scene of solids: a click chooses one (with Shift more), a drag moves what is chosen level, or
-/// up and down with Alt. What is chosen is outlined, and lights are drawn.
+/// The hand on a scene of solids: a click chooses one (with Shift more), a drag moves what is chosen level,
+/// or up and down with Alt. What is chosen is outlined, and lights are drawn.
 class SolidsTool final : public ViewTool {
 public:
     std::set<solids::Number> chosen; ///< solids and lights

@@ -120,6 +120,7 @@ std::shared_ptr<const EvaluationCache::Result> run(const steps::Step& step, cons
     const Stopwatch watch;
     try {
         steps::StepContext context{progress, step.inputs().sheet ? setting.sheet : nullptr, setting.around};
+        context.meanwhile = setting.meanwhile;
         progress.report(0, step.info().name);
         result->model = work(context);
         assert(brokenPromise(result->model).empty());

@@ -2,6 +2,7 @@
 #include "core/base/hash.h"
 #include "core/steps/step.h"
 
+#include <functional>
 #include <list>
 #include <mutex>
 #include <unordered_map>
@@ -82,6 +83,8 @@ enum class OnProblem { Throw, PassOn };
 struct Setting {
     const platform::Sheet* sheet = nullptr;      ///< null outside a crossing
     const steps::Surroundings* around = nullptr; ///< null where there is no project
+    /// Gets what a step that takes long would look like, roughly at first; from any thread.
+    std::function<void(const Model&)> meanwhile{};
 
     // One of them alone is a setting too.
     Setting(const platform::Sheet* forSheet = nullptr, const steps::Surroundings* among = nullptr)

@@ -30,10 +30,9 @@ public:
     Baker(const Model& model, const Shown& shown, const BakeSettings& settings, LightStore& store)
         : model_(model), settings_(settings), store_(store), scene_(model, shown) {}
 
-    Baked take(const Progress& progress) {
-        const Stopwatch watch;
+    /// What is known already goes into `out`; the faces that are not.
+    std::vector<std::size_t> look(Baked& out) {
         const std::size_t count = scene_.faces().size();
-        Baked out;
         out.pictures.resize(count);
         keys();
         std::vector<std::size_t> open;
@@ -43,6 +42,13 @@ public:
             if (!out.pictures[f]) open.push_back(f);
         }
         out.anew = open.size();
+        return open;
+    }
+
+    Baked take(const Progress& progress) {
+        const std::size_t count = scene_.faces().size();
+        Baked out;
+        const std::vector<std::size_t> open = look(out);
         if (!open.empty()) {
             lights_.resize(count);
             straight(progress.between(0, 0.5));
@@ -55,7 +61,7 @@ public:
             }
             pictures(open, out, progress.between(0.9, 1));
         }
-        out.seconds = watch.seconds();
+        out.seconds = watch_.seconds();
         return out;
     }
 
@@ -240,6 +246,7 @@ private:
     const BakeSettings& settings_;
     LightStore& store_;
     LitScene scene_;
+    Stopwatch watch_;
     std::vector<Hash> directKeys_, pictureKeys_;
     std::vector<FaceLight> lights_;
 };
@@ -249,6 +256,12 @@ private:
 Baked bakeLight(const Model& model, const Shown& shown, const BakeSettings& settings, LightStore& store,
                 const Progress& progress) {
     return Baker(model, shown, settings, store).take(progress);
+}
+
+std::size_t facesToBake(const Model& model, const Shown& shown, const BakeSettings& settings,
+                        LightStore& store) {
+    Baked known;
+    return Baker(model, shown, settings, store).look(known).size();
 }
 
 Model litModel(const Model& model, const Shown& shown, const Baked& baked) {

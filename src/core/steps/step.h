@@ -5,6 +5,7 @@
 #include "core/fields/table.h"
 #include "core/steps/surroundings.h"
 
+#include <functional>
 #include <memory>
 #include <optional>
 
@@ -59,6 +60,8 @@ struct StepContext {
     std::string shortfall{};                         ///< the last note that says what could not be done
     double lost = 0;                      ///< metres: what is smaller than this may be gone or off for good
     std::shared_ptr<const Aside> aside{}; ///< set by a step that has a bracket
+    /// Where somebody looks on: gets what a long step has so far, as its result would be. May be empty.
+    std::function<void(const Model&)> meanwhile{};
 
     void note(std::string text) { notes.push_back(std::move(text)); }
     /// Notes what the step could not do, and why not: a plan gives it as the reason where a limit stays

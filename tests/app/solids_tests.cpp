@@ -1,0 +1,186 @@
+// Solids in the window: a scene from nothing, chosen, moved, changed, grouped, undone and saved; light that
+// comes roughly first.
+#include "desk.h"
+
+#include "core/project/solids_document.h"
+#include "core/solids/scene_model.h"
+
+#include <QComboBox>
+#include <QTreeWidget>
+
+using namespace zl;
+using namespace zl::app;
+using namespace desk;
+
+namespace {
+
+/// Two boxes and a lamp on Commonmoor, taken in hand.
+struct Moor : Desk {
+    WorkbenchPage* page = nullptr;
+    std::filesystem::path file;
+
+    Moor() : Desk(24) {
+        solids::Scene scene;
+        scene.groups[1] = {"yard", 0, 0};
+        for (const int k : {0, 1}) {
+            solids::Solid& box = scene.solids[2 + k];
+            box.name = k ? "crate" : "slab", box.group = 1;
+            box.shape.size = k ? glm::dvec3(0.6) : glm::dvec3(3, 0.2, 3);
+            box.at = k ? glm::dvec3(0.5, 0.5, 0.5) : glm::dvec3(0, 0.1, 0);
+        }
+        scene.lights[4] = {"lamp", solids::LightKind::Lamp, {-0.8, 1.4, 0.2}, {}, {1, 1, 1}, 1, {0.1, 0.1}};
+        project::SolidsDocument document;
+        document.scene = scene;
+        file = folder / "yard.solids";
+        writeFile(file, project::documentText(project::solidsKind, document));
+        session().edit("bring in", [&](project::Project& project) {
+            project.platforms.push_back("commonmoor");
+            project::Piece piece;
+            piece.name = "Yard";
+            piece.sources = {{file, "", "", project::Permission::OwnWork}};
+            piece.crossings = {{"commonmoor", {}}};
+            project.pieces.push_back(piece);
+        });
+        REQUIRE(idle());
+        window->showWorkbench("Yard", "commonmoor");
+        page = &window->workbench();
+        page->setStage(steps::Stage::Shape);
+        REQUIRE(settled());
+    }
+    bool settled() {
+        return idle() && waitFor([&] { return page->isSettled(); }, 30000);
+    }
+    solids::Scene scene() {
+        return std::dynamic_pointer_cast<const project::SolidsDocument>(
+                   session().documents().now(file).document)
+            ->scene;
+    }
+    QPoint on(const glm::dvec3& place) { return page->view().onScreen(place).toPoint(); }
+    void press(const glm::dvec3& place, Qt::KeyboardModifiers keys = Qt::NoModifier) {
+        QTest::mouseClick(&page->view(), Qt::LeftButton, keys, on(place));
+    }
+    void type(Qt::Key key, Qt::KeyboardModifiers keys = Qt::NoModifier) {
+        page->view().setFocus();
+        QTest::keyClick(&page->view(), key, keys);
+    }
+};
+
+} // namespace
+
+TEST_CASE("solids are chosen by clicks, moved by drags in steps, and it is all undone") {
+    Moor moor;
+    moor.click("mode-solids");
+    REQUIRE(moor.settled());
+    moor.page->view().lookFrom(ModelView::From::Above);
+    REQUIRE(moor.settled());
+    moor.press({0.5, 0.8, 0.5});
+    auto* tree = moor.find<QTreeWidget>("solidsTree");
+    REQUIRE(tree->selectedItems().size() == 1);
+    CHECK(tree->selectedItems()[0]->text(0) == "crate");
+
+    const glm::dvec3 before = moor.scene().solids.at(3).at;
+    drag(moor.page->view(), Qt::LeftButton, moor.on({0.5, 0.8, 0.5}), moor.on({-0.42, 0.8, 0.1}));
+    REQUIRE(moor.settled());
+    const glm::dvec3 after = moor.scene().solids.at(3).at;
+    CHECK(after.y == before.y);
+    CHECK(after.x == Approx(-0.4).margin(0.101));
+    CHECK(after.z == Approx(0.1).margin(0.101));
+    CHECK(std::abs(std::remainder(after.x - before.x, 0.1)) < 1e-9); // whole steps of 10 cm
+    CHECK(moor.scene().solids.at(2).at == glm::dvec3(0, 0.1, 0));
+    moor.type(Qt::Key_PageUp);
+    CHECK(moor.scene().solids.at(3).at.y == Approx(0.6));
+    moor.session().undo().undo();
+    moor.session().undo().undo();
+    CHECK(moor.scene().solids.at(3).at == before);
+    REQUIRE(moor.settled());
+}
+
+TEST_CASE("several solids are edited together, grouped, copied and removed") {
+    Moor moor;
+    moor.click("mode-solids");
+    moor.page->view().lookFrom(ModelView::From::Above);
+    REQUIRE(moor.settled());
+    moor.press({0.5, 0.8, 0.5});
+    moor.press({-1.2, 0.2, -1.2}, Qt::ShiftModifier);
+    REQUIRE(moor.find<QTreeWidget>("solidsTree")->selectedItems().size() == 2);
+    CHECK(showsText(*moor.window, "2 solids are edited together"));
+    auto* stuff = moor.find<QWidget>("form-look")->findChild<QComboBox*>();
+    REQUIRE(stuff);
+    stuff->setCurrentIndex(int(solids::Stuff::Stone));
+    Q_EMIT stuff->activated(int(solids::Stuff::Stone));
+    CHECK(moor.scene().solids.at(2).look.stuff == solids::Stuff::Stone);
+    CHECK(moor.scene().solids.at(3).look.stuff == solids::Stuff::Stone);
+    CHECK(moor.scene().solids.at(2).shape.size == glm::dvec3(3, 0.2, 3)); // nothing else of them
+
+    moor.press({0.5, 0.8, 0.5});
+    moor.type(Qt::Key_G);
+    solids::Scene scene = moor.scene();
+    REQUIRE(scene.groups.size() == 2);
+    const int made = scene.solids.at(3).group;
+    CHECK(made != 1);
+    CHECK(scene.groups.at(made).within == 1);
+    CHECK(scene.groups.at(made).lead == 3);
+    moor.type(Qt::Key_D, Qt::ControlModifier);
+    REQUIRE(moor.scene().solids.size() == 3);
+    moor.type(Qt::Key_Delete);
+    CHECK(moor.scene().solids.size() == 2);
+    moor.press({0.5, 0.8, 0.5});
+    moor.type(Qt::Key_G, Qt::ShiftModifier);
+    CHECK(moor.scene().groups.size() == 1);
+    CHECK(moor.scene().solids.at(3).group == 1);
+    REQUIRE(moor.settled());
+}
+
+TEST_CASE("a scene begins with nothing, is filled, saved and opened again") {
+    Moor moor;
+    moor.session().undo().setClean();
+    moor.window->newScene();
+    REQUIRE(moor.idle());
+    moor.page->setStage(steps::Stage::Shape);
+    moor.click("mode-solids");
+    auto* kinds = moor.find<QComboBox>("mode-solid-kind");
+    for (const int index : {2, 4, 8}) { // a cylinder, a ball, a lamp
+        kinds->setCurrentIndex(index);
+        Q_EMIT kinds->activated(index);
+    }
+    REQUIRE(moor.settled());
+    const auto file = moor.folder / "Scene.solids";
+    const auto now = [&] {
+        return std::dynamic_pointer_cast<const project::SolidsDocument>(
+                   moor.session().documents().now(file).document)
+            ->scene;
+    };
+    REQUIRE(now().solids.size() == 2);
+    CHECK(now().lights.size() == 1);
+    moor.session().saveAs(moor.session().project().file);
+    REQUIRE(std::filesystem::exists(file));
+    CHECK(moor.session().documents().unsaved().empty());
+    moor.click("mode-solids");
+    REQUIRE(moor.settled());
+    CHECK(solids::shownBy(moor.session().state("Scene", "commonmoor").evaluation.model));
+}
+
+TEST_CASE("light is rough at first and becomes what is delivered") {
+    Moor moor;
+    std::vector<int> sizes;
+    QObject::connect(&moor.session(), &Session::crossingComes, moor.window.get(),
+                     [&](const QString&, const QString&, const std::shared_ptr<const Model>& model) {
+                         sizes.push_back(model->images.empty() ? 0 : model->images[0]->width);
+                     });
+    moor.session().editCrossing("bake", "Yard", "commonmoor", [](project::Crossing& crossing) {
+        recipe::Entry entry{"bake-light", true, {{"pixels", 128}}};
+        entry.params = steps::makeStep(entry.step, entry.params)->params();
+        crossing.recipe.push_back(entry);
+    });
+    REQUIRE(moor.settled());
+    REQUIRE(sizes == std::vector<int>{16, 64});
+    const Model& made = moor.session().state("Yard", "commonmoor").evaluation.model;
+    REQUIRE(solids::shownBy(made));
+    CHECK(solids::shownBy(made)->lit);
+    CHECK(made.images.size() == 12);
+    CHECK(made.images[0]->width == 128);
+    REQUIRE(waitFor([&] {
+        const auto shown = moor.page->view().restScene();
+        return shown && shown->model.images.size() == 12 && shown->model.images[0]->width == 128;
+    }));
+}
