@@ -103,7 +103,7 @@ TEST_CASE("several solids are edited together, grouped, copied and removed") {
     moor.press({0.5, 0.8, 0.5});
     moor.press({-1.2, 0.2, -1.2}, Qt::ShiftModifier);
     REQUIRE(moor.find<QTreeWidget>("solidsTree")->selectedItems().size() == 2);
-    CHECK(showsText(*moor.window, "2 solids are edited together"));
+    CHECK(waitFor([&] { return showsText(*moor.window, "2 solids are edited together"); }, 5000));
     auto* stuff = moor.find<QWidget>("form-look")->findChild<QComboBox*>();
     REQUIRE(stuff);
     stuff->setCurrentIndex(int(solids::Stuff::Stone));

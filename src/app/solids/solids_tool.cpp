@@ -63,7 +63,7 @@ glm::dvec3 SolidsTool::dragged(const ModelView& view, QPointF to, bool up) const
 
 bool SolidsTool::press(ModelView& view, const Hand& hand) {
     const solids::Number number = under(view, hand.at);
-    from_.reset(), drags_ = false, by_ = {};
+    from_.reset(), drags_ = false, by_ = {}, pressed_ = 0;
     if (number == 0) return false; // the view turns; a click beside everything is told by release
     const bool adds = hand.keys & Qt::ShiftModifier;
     if (adds) {
@@ -72,7 +72,8 @@ bool SolidsTool::press(ModelView& view, const Hand& hand) {
     } else if (!chosen.contains(number)) {
         chosen = {number};
         choseAnother();
-    }
+    } else
+        pressed_ = number;
     const solids::Scene* now = scene();
     const auto light = now->lights.find(number);
     const auto pick = view.pick(hand.at);
@@ -94,7 +95,12 @@ void SolidsTool::release(ModelView& view, const Hand&) {
     const glm::dvec3 by = by_;
     const bool moves = drags_ && by != glm::dvec3(0);
     from_.reset(), drags_ = false, by_ = {};
-    if (moves) moved(by);
+    if (moves)
+        moved(by);
+    else if (pressed_ != 0 && chosen.size() > 1) { // one of several was clicked, and not dragged
+        chosen = {pressed_};
+        choseAnother();
+    }
     view.repaintOver();
 }
 

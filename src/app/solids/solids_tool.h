@@ -39,6 +39,7 @@ private:
     std::optional<glm::dvec3> from_; ///< the place in the world that is dragged
     glm::dvec3 by_{0};
     bool drags_ = false;
+    solids::Number pressed_ = 0; ///< one that was chosen already
 };
 
 } // namespace zl::app
