@@ -1,8 +1,8 @@
 // What docs/performance.md is made of: our work and a peer library's on the same data in the same run.
-//   build/release/bin/zest-loom-bench [FOLDER [pictures | motion | worlds | contact | blocks]]
+//   build/release/bin/zest-loom-bench [FOLDER [pictures | motion | worlds | contact | blocks | light]]
 // FOLDER (default: a temporary one) receives the test data: a 2.1-million-triangle OBJ with UVs and a
 // 0.8-million-triangle binary STL. Peak memory is that of a child process that does nothing else. With
-// `pictures`, `motion`, `worlds`, `contact` or `blocks` only the rows about those are measured.
+// `pictures`, `motion`, `worlds`, `contact`, `blocks` or `light` only the rows about those are measured.
 #include "demo_data.h"
 #include "measure.h"
 
@@ -49,6 +49,7 @@ int main(int argc, char** argv) {
         if (only == "pictures") bench::texturingRows();
         if (only == "motion") bench::motionRows();
         if (only == "worlds") bench::worldRows(folder);
+        if (only == "light") bench::lightRows();
         return 0;
     }
     const auto obj = folder / "scan.obj", stl = folder / "bell.stl";
@@ -84,6 +85,7 @@ int main(int argc, char** argv) {
     bench::motionRows();
     bench::worldRows(folder);
     bench::blockRows(stl);
+    bench::lightRows();
     bench::wholeWayRow(stl, std::filesystem::canonical(argv[0]).parent_path() / "zest-loom-cli");
 
     const Model model = formats::readModel(stl);

@@ -81,6 +81,8 @@ void worldRows(const std::filesystem::path& folder);
 void contactRows(const std::filesystem::path& stl, const std::filesystem::path& shapes);
 /// Rows about builds of blocks, on that STL.
 void blockRows(const std::filesystem::path& stl);
+/// Rows about light baked into the demo's pergola.
+void lightRows();
 /// The whole way of that STL to the table's files, by the command line.
 void wholeWayRow(const std::filesystem::path& stl, const std::filesystem::path& program);
 

@@ -2,10 +2,14 @@
 // comes roughly first.
 #include "desk.h"
 
+#include "app/pages/upload_dialog.h"
 #include "core/project/solids_document.h"
 #include "core/solids/scene_model.h"
+#include "standins/region/region_server.h"
+#include "standins/region/region_store.h"
 
 #include <QComboBox>
+#include <QPlainTextEdit>
 #include <QTreeWidget>
 
 using namespace zl;
@@ -183,4 +187,37 @@ TEST_CASE("light is rough at first and becomes what is delivered") {
         const auto shown = moor.page->view().restScene();
         return shown && shown->model.images.size() == 12 && shown->model.images[0]->width == 128;
     }));
+}
+
+TEST_CASE("a built scene is uploaded from the window, after a wrong password with the right one") {
+    Moor moor;
+    const TemporaryFolder data;
+    const standins::region::RegionServer server({data.path()});
+    moor.page->setStage(steps::Stage::Deliver);
+    moor.window->build();
+    REQUIRE(moor.settled());
+    moor.click("uploadAsked");
+    auto* dialog = moor.window->findChild<UploadDialog*>();
+    REQUIRE(dialog);
+    const auto field = [&](const char* name) { return dialog->findChild<QLineEdit*>(name); };
+    auto* go = dialog->findChild<QAbstractButton*>("uploadGo");
+    auto* words = dialog->findChild<QLabel*>("uploadWords");
+    field("uploadServer")->setText(QString::fromStdString(server.url()));
+    CHECK_FALSE(go->isEnabled()); // nobody is named yet
+    field("uploadUser")->setText("mira");
+    QTest::keyClicks(field("uploadPassword"), "not-this");
+    QTest::mouseClick(go, Qt::LeftButton);
+    REQUIRE(waitFor([&] { return words->text().contains("wrong"); }, 20000));
+    CHECK(field("uploadPassword")->text().isEmpty());
+    QTest::keyClicks(field("uploadPassword"), QString("lantern-on-the-") + "quay");
+    QTest::mouseClick(go, Qt::LeftButton);
+    REQUIRE(waitFor([&] { return words->text().contains("stands in the test region"); }, 20000));
+    const QString log = dialog->findChild<QPlainTextEdit*>("uploadLog")->toPlainText();
+    CHECK(log.contains("solid 3 crate"));
+    CHECK(log.contains("group 1 yard"));
+    CHECK_FALSE(log.contains("lantern"));
+    CHECK(standins::region::RegionStore(data.path()).build("test", "yard")->solids.size() == 2);
+    for (const QString& key : QSettings().allKeys())
+        CHECK_FALSE(QSettings().value(key).toString().contains("lantern"));
+    QTest::mouseClick(dialog->findChild<QAbstractButton*>("uploadClose"), Qt::LeftButton);
 }
