@@ -37,6 +37,7 @@ nlohmann::json sensible(const steps::Field& field) {
     const std::string_view type = field.type().name();
     if (type == "choice") return field.choices.back().id;
     if (type == "flag") return true;
+    if (type == "colour") return "#e59a12";
     if (type == "text") return "lamp*";
     if (type == "parts") return nlohmann::json::array({"lamp*", "crate\\, large"});
     if (type == "point") return {0.5, 1, -2};
