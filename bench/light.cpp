@@ -19,8 +19,8 @@ void lightRows() {
         solids::LightStore none(0);
         faces = solids::bakeLight(model, shown, {}, none, {}).pictures.size();
     });
-    fmt::print("| light of {} faces at 256 px | {:.1f} s | | | 150 faces in 20 s: {:.0f} s |\n", faces, seconds,
-               20.0 * double(faces) / 150);
+    fmt::print("| light of {} faces at 256 px | {:.1f} s | | | 150 faces in 20 s: {:.0f} s |\n", faces,
+               seconds, 20.0 * double(faces) / 150);
     std::fflush(stdout);
     solids::LightStore store(1u << 30);
     solids::bakeLight(model, shown, {}, store, {});
@@ -30,7 +30,8 @@ void lightRows() {
     moved = solids::modelOf(std::move(scene), "pergola");
     const Stopwatch watch;
     const std::size_t anew = solids::bakeLight(moved, *solids::shownBy(moved), {}, store, {}).anew;
-    fmt::print("| the same after a wreath was moved, {} of them anew | {:.1f} s | | | |\n", anew, watch.seconds());
+    fmt::print("| the same after a wreath was moved, {} of them anew | {:.1f} s | | | |\n", anew,
+               watch.seconds());
     std::fflush(stdout);
 
     // What the grain is, at a size at which a reference of 64 times the rays can be waited for.

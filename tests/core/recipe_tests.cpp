@@ -76,8 +76,9 @@ TEST_CASE("every field of every step refuses what is not of its kind, naming its
     for (const auto& made : steps::allSteps())
         for (const auto& field : made->fields()) {
             std::vector<nlohmann::json> wrong{nullptr, nlohmann::json::object(), nlohmann::json::array({1})};
-            if (!field.isOf(fields::text) && !field.isOf(fields::word) && !field.isOf(fields::choice) && !field.isOf(fields::parts) &&
-                !field.isOf(fields::modelRef) && !field.isOf(fields::nodeRef) && !field.isOf(fields::clipRef))
+            if (!field.isOf(fields::text) && !field.isOf(fields::word) && !field.isOf(fields::choice) &&
+                !field.isOf(fields::parts) && !field.isOf(fields::modelRef) && !field.isOf(fields::nodeRef) &&
+                !field.isOf(fields::clipRef))
                 wrong.push_back("many");
             if (field.isOf(fields::choice)) wrong.push_back("no-such-choice");
             if (field.isOf(fields::text))

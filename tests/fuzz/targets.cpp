@@ -20,6 +20,10 @@
 #include "core/package/references.h"
 #include "core/package/tokens.h"
 #include "core/project/blocks_document.h"
+#include "core/project/solids_document.h"
+#include "core/formats/scene_file.h"
+#include "core/solids/scene_model.h"
+#include "standins/region/solid_shape.h"
 #include "core/project/project.h"
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
@@ -388,6 +392,35 @@ void blocksDocument(std::string_view bytes) {
         complain("a document does not come back");
 }
 
+/// A scene of solids in XML, as a scene and as text again.
+void sceneXml(std::string_view bytes) {
+    const formats::SceneFile file = formats::readScene(bytes, "fuzz");
+    const formats::SceneFile again =
+        formats::readScene(formats::writeScene({"fuzz", file.scene, file.lit}, Up::Y, "+Z"), "again");
+    if (again.scene != file.scene) complain("a scene does not come back");
+    if (file.scene.solids.empty() || file.scene.solids.size() > 50) return;
+    if (const std::string broken = brokenPromise(solids::modelOf(file.scene, "fuzz")); !broken.empty())
+        complain(broken);
+}
+
+/// A document of solids in the same way.
+void solidsDocument(std::string_view bytes) {
+    const auto json = parsedJson(bytes);
+    if (json.is_discarded()) return;
+    const auto document = project::SolidsDocument::read(json);
+    if (project::SolidsDocument::read(parsedJson(jsonText(document->toJson())))->toJson() !=
+        document->toJson())
+        complain("a document does not come back");
+}
+
+/// A solid as the region reads it, with what it shows of it.
+void regionSolid(std::string_view bytes) {
+    for (const auto& [face, shape] : standins::region::shapesOf(standins::region::readSolid(bytes)))
+        for (const glm::vec3& at : shape.positions)
+            if (!std::isfinite(at.x) || !std::isfinite(at.y) || !std::isfinite(at.z))
+                complain("a corner is nowhere");
+}
+
 } // namespace
 
 const std::vector<Target>& allTargets() {
@@ -442,7 +475,10 @@ const std::vector<Target>& allTargets() {
                                              {"console-header", consoleHeader},
                                              {"hull", reader<xml>},
                                              {"stand-in-hull", slipHull},
-                                             {"blocks-document", blocksDocument}};
+                                             {"blocks-document", blocksDocument},
+                                             {"scene-xml", sceneXml},
+                                             {"solids-document", solidsDocument},
+                                             {"region-solid", regionSolid}};
     return targets;
 }
 

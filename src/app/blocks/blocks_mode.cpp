@@ -2,6 +2,7 @@
 
 #include "app/fields/choice_box.h"
 #include "app/qt_text.h"
+#include "app/view/tools/key_way.h"
 #include "app/widgets/flow_row.h"
 #include "app/widgets/ui.h"
 
@@ -83,20 +84,15 @@ BlocksMode::BlocksMode(Session& session, ModelView& view, WorkbenchScenes& scene
     paints_->setAccessibleName(tr("Paint of the block"));
     row.add(paints_);
     const auto action = [&](const char* name, const QString& text, const QString& tip, auto work) {
-        auto* made = new QToolButton;
-        made->setObjectName(QString("mode-block-") + name);
-        made->setText(text);
-        made->setToolTip(tip);
-        made->setProperty("mode", true);
+        auto* made = row.addButton(name, text, tip);
         connect(made, &QToolButton::clicked, this, work);
-        row.add(made);
         forChosen_.push_back(made);
     };
-    action("copy", tr("Copy"), tr("Keep the chosen blocks for pasting (Ctrl+C)"), [this] { copy(); });
-    action("cut", tr("Cut"), tr("The same, and take them away (Ctrl+X)"), [this] { cut(); });
-    action("paste", tr("Paste"), tr("Put what was copied on the chosen blocks (Ctrl+V)"),
+    action("block-copy", tr("Copy"), tr("Keep the chosen blocks for pasting (Ctrl+C)"), [this] { copy(); });
+    action("block-cut", tr("Cut"), tr("The same, and take them away (Ctrl+X)"), [this] { cut(); });
+    action("block-paste", tr("Paste"), tr("Put what was copied on the chosen blocks (Ctrl+V)"),
            [this] { paste(); });
-    static constexpr const char* flips[] = {"flip-across", "flip-up", "flip-along"};
+    static constexpr const char* flips[] = {"block-flip-across", "block-flip-up", "block-flip-along"};
     const QString words[] = {tr("Flip across"), tr("Flip over"), tr("Flip along")};
     for (int axis = 0; axis < 3; ++axis)
         action(flips[axis], words[axis], tr("The chosen blocks the other way round"), [this, axis] {
@@ -376,37 +372,9 @@ bool BlocksMode::keyed(const QKeyEvent& event) {
     if (ctrl && event.key() == Qt::Key_C) return copy(), true;
     if (ctrl && event.key() == Qt::Key_X) return cut(), true;
     if (event.key() == Qt::Key_Delete) return remove(), true;
-    // The axis that is nearest to the way on the screen.
-    const glm::dvec3 right = view_.camera().right(), ahead = -glm::dvec3(view_.camera().back());
-    const auto level = [](const glm::dvec3& way, int sign) {
-        const bool along = std::abs(way.z) > std::abs(way.x);
-        return along ? glm::ivec3(0, 0, way.z > 0 ? sign : -sign)
-                     : glm::ivec3(way.x > 0 ? sign : -sign, 0, 0);
-    };
-    glm::ivec3 way(0);
-    switch (event.key()) {
-    case Qt::Key_Right:
-        way = level(right, 1);
-        break;
-    case Qt::Key_Left:
-        way = level(right, -1);
-        break;
-    case Qt::Key_Up:
-        way = level(ahead, 1);
-        break;
-    case Qt::Key_Down:
-        way = level(ahead, -1);
-        break;
-    case Qt::Key_PageUp:
-        way = {0, 1, 0};
-        break;
-    case Qt::Key_PageDown:
-        way = {0, -1, 0};
-        break;
-    default:
-        return false;
-    }
-    replace(tr("move blocks"), [way](Chunk chunk) { return blocks::movedBy(std::move(chunk), way); });
+    const auto way = wayOf(event, view_.camera());
+    if (!way) return false;
+    replace(tr("move blocks"), [way](Chunk chunk) { return blocks::movedBy(std::move(chunk), *way); });
     return true;
 }
 

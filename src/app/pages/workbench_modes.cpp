@@ -135,14 +135,7 @@ void WorkbenchPage::addModes() {
         this);
     auto* sides = new FlowRow(view_, Qt::BottomEdge);
     const auto look = [&](const char* name, const QString& text, const QString& tip, auto does) {
-        auto* made = new QToolButton;
-        made->setObjectName(QString("mode-") + name);
-        made->setText(text);
-        made->setToolTip(tip);
-        made->setProperty("mode", true);
-        connect(made, &QToolButton::clicked, view_, does);
-        sides->add(made);
-        return made;
+        connect(sides->addButton(name, text, tip), &QToolButton::clicked, view_, does);
     };
     const auto from = [this](ModelView::From side) { return [this, side] { view_->lookFrom(side); }; };
     look("ahead", tr("Ahead"), tr("Look at its front, once more at its back (A)"),

@@ -3,6 +3,7 @@
 #include "app/fields/choice_box.h"
 #include "app/qt_text.h"
 #include "app/solids/solid_forms.h"
+#include "app/view/tools/key_way.h"
 #include "app/widgets/flow_row.h"
 
 #include "core/project/dependencies.h"
@@ -67,20 +68,15 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
     row.add(snaps_);
     always_.push_back(snaps_);
     const auto action = [&](const char* name, const QString& text, const QString& tip, auto work) {
-        auto* made = new QToolButton;
-        made->setObjectName(QString("mode-solid-") + name);
-        made->setText(text);
-        made->setToolTip(tip);
-        made->setProperty("mode", true);
+        auto* made = row.addButton(name, text, tip);
         connect(made, &QToolButton::clicked, this, work);
-        row.add(made);
         forChosen_.push_back(made);
     };
-    action("copy", tr("Copy"), tr("The same once more, a step aside (Ctrl+D)"), [this] { copy(); });
-    action("group", tr("Group"), tr("What is chosen as one group (G)"), [this] { group(); });
-    action("ungroup", tr("Ungroup"), tr("Out of its group (Shift+G)"), [this] { ungroup(); });
-    action("lead", tr("Leads"), tr("The others of its group go by the chosen one"), [this] { lead(); });
-    action("remove", tr("Remove"), tr("Takes it out of the scene (Delete)"), [this] { remove(); });
+    action("solid-copy", tr("Copy"), tr("The same once more, a step aside (Ctrl+D)"), [this] { copy(); });
+    action("solid-group", tr("Group"), tr("What is chosen as one group (G)"), [this] { group(); });
+    action("solid-ungroup", tr("Ungroup"), tr("Out of its group (Shift+G)"), [this] { ungroup(); });
+    action("solid-lead", tr("Leads"), tr("The others of its group go by the chosen one"), [this] { lead(); });
+    action("solid-remove", tr("Remove"), tr("Takes it out of the scene (Delete)"), [this] { remove(); });
     aloneSwitch_ = make("solid-alone", tr("This group alone"),
                         tr("Sees through all but the group of what is chosen"), false, [this](bool on) {
                             alone_ = on;
@@ -413,36 +409,9 @@ bool SolidsMode::keyed(const QKeyEvent& event) {
     if (event.key() == Qt::Key_Delete) return remove(), true;
     if (event.key() == Qt::Key_Escape) return tool_.chosen.clear(), showAll(), true;
     const double step = tool_.snap > 0 ? tool_.snap : 0.01;
-    const glm::dvec3 right = view_.camera().right(), ahead = -glm::dvec3(view_.camera().back());
-    // The axis that is nearest to the way on the screen.
-    const auto level = [&](const glm::dvec3& way, double sign) {
-        return std::abs(way.z) > std::abs(way.x) ? glm::dvec3(0, 0, way.z > 0 ? sign : -sign)
-                                                 : glm::dvec3(way.x > 0 ? sign : -sign, 0, 0);
-    };
-    glm::dvec3 by(0);
-    switch (event.key()) {
-    case Qt::Key_Right:
-        by = level(right, step);
-        break;
-    case Qt::Key_Left:
-        by = level(right, -step);
-        break;
-    case Qt::Key_Up:
-        by = level(ahead, step);
-        break;
-    case Qt::Key_Down:
-        by = level(ahead, -step);
-        break;
-    case Qt::Key_PageUp:
-        by = {0, step, 0};
-        break;
-    case Qt::Key_PageDown:
-        by = {0, -step, 0};
-        break;
-    default:
-        return false;
-    }
-    moveBy(tr("move solids"), by, "solids-move");
+    const auto way = wayOf(event, view_.camera());
+    if (!way) return false;
+    moveBy(tr("move solids"), glm::dvec3(*way) * step, "solids-move");
     return true;
 }
 

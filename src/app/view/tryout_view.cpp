@@ -32,6 +32,7 @@ GlGeometry geometryOf(const Item& item) {
     out.corners = cornersOf(shape);
     out.indices = shape.indices;
     GlGeometry::Range range{0, out.indices.size()};
+    range.lit = item.picture && item.glow > 0;
     if (item.picture) {
         auto pixels = std::make_shared<Pixels>();
         pixels->width = item.picture->width, pixels->height = item.picture->height;
@@ -285,8 +286,6 @@ void TryoutView::drawItems(const std::vector<Drawn>& drawn, const glm::mat4& toC
         look.gloss = item.gloss;
         // A picture that glows shines as it is; anything else goes over into warm light.
         const bool screen = item.picture && item.glow > 0;
-        look.above = screen ? glm::vec3(1.4f) : GlPainter::Look{}.above;
-        look.below = screen ? look.above : GlPainter::Look{}.below;
         look.tint = glm::vec4(glm::mix(item.colour, glm::vec3(1, 0.97f, 0.9f), 0.55f),
                               screen ? 0 : 0.85f * item.glow);
         if (const Shape* bent = arena_->bent(one.item))

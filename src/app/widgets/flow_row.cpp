@@ -1,6 +1,7 @@
 #include "app/widgets/flow_row.h"
 
 #include <QEvent>
+#include <QToolButton>
 
 namespace zl::app {
 
@@ -20,6 +21,16 @@ void FlowRow::add(QWidget* widget) {
         widget->show(); // Qt shows children along with their parent, but not those that come later
     items_.push_back({widget, std::exchange(gapNext_, false)});
     arrange();
+}
+
+QToolButton* FlowRow::addButton(const char* name, const QString& text, const QString& tip) {
+    auto* made = new QToolButton;
+    made->setObjectName(QString("mode-") + name);
+    made->setText(text);
+    made->setToolTip(tip);
+    made->setProperty("mode", true);
+    add(made);
+    return made;
 }
 
 void FlowRow::addGap() {
