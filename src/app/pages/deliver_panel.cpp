@@ -245,13 +245,26 @@ void DeliverPanel::addCredit(const project::Piece& piece) {
         layout_->addWidget(textLabel(qs(warning), "warn"));
 }
 
-void DeliverPanel::addFile(const QString& name, std::size_t bytes) {
-    auto* row = new QHBoxLayout;
-    row->addWidget(textLabel(name), 1);
-    auto* size = textLabel(qs(showBytes(double(bytes))), "dim");
-    size->setWordWrap(false);
-    row->addWidget(size);
-    layout_->addLayout(row);
+void DeliverPanel::addFiles(const std::vector<std::pair<std::string, std::size_t>>& files) {
+    constexpr std::size_t most = 14; // of hundreds nobody reads more
+    const std::size_t listed = files.size() > most ? most - 2 : files.size();
+    std::size_t rest = 0;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        if (i >= listed) {
+            rest += files[i].second;
+            continue;
+        }
+        auto* row = new QHBoxLayout;
+        const QFileInfo file(qs(files[i].first)); // within its folder, where it is not written yet
+        row->addWidget(textLabel(file.isAbsolute() ? file.fileName() : qs(files[i].first)), 1);
+        auto* size = textLabel(qs(showBytes(double(files[i].second))), "dim");
+        size->setWordWrap(false);
+        row->addWidget(size);
+        layout_->addLayout(row);
+    }
+    if (listed < files.size())
+        layout_->addWidget(textLabel(
+            tr("and %1 more, %2").arg(files.size() - listed).arg(qs(showBytes(double(rest)))), "dim"));
 }
 
 void DeliverPanel::addOutlook(const SheetPointer& sheet) {
@@ -282,7 +295,8 @@ void DeliverPanel::addOutlook(const SheetPointer& sheet) {
         layout_->addWidget(textLabel(tr("Working out which files…"), "dim"));
     } else {
         std::size_t all = 0;
-        for (const auto& [name, bytes] : outlook_.files) addFile(qs(name), bytes), all += bytes;
+        for (const auto& [name, bytes] : outlook_.files) all += bytes;
+        addFiles(outlook_.files);
         layout_->addWidget(textLabel(
             tr("%1 together, %2")
                 .arg(qs(showCount(long(outlook_.files.size()), "file", "files")), qs(showBytes(double(all)))),
@@ -335,7 +349,7 @@ void DeliverPanel::addResult(const Built& last) {
     layout_->addWidget(headingLabel(last.result.fits ? tr("Written at %1").arg(last.when.toString("HH:mm:ss"))
                                                      : tr("Nothing was written"),
                                     2));
-    for (const auto& [path, bytes] : last.result.files) addFile(QFileInfo(qs(path)).fileName(), bytes);
+    addFiles(last.result.files);
     for (const auto& rule : last.result.report.rules)
         if (rule.state == platform::State::Broken && rule.severity == platform::Severity::Must)
             layout_->addWidget(textLabel(qs(rule.finding.note), "bad"));

@@ -50,7 +50,8 @@ private:
     void lookAhead(const SheetPointer& sheet, Hash key);
     /// The picture that the delivery shows itself by, where it has one.
     void addPreview();
-    void addFile(const QString& name, std::size_t bytes);
+    /// The first of them by name and size, and what the rest comes to.
+    void addFiles(const std::vector<std::pair<std::string, std::size_t>>& files);
     void addChain(const platform::Sheet& sheet);
     void addFolder();
     void addCredit(const project::Piece& piece);
