@@ -132,6 +132,10 @@ TEST_CASE("several solids are edited together, grouped, copied and removed") {
     moor.type(Qt::Key_G, Qt::ShiftModifier);
     CHECK(moor.scene().groups.size() == 1);
     CHECK(moor.scene().solids.at(3).group == 1);
+    auto* tree = moor.find<QTreeWidget>("solidsTree");
+    tree->topLevelItem(0)->setText(0, "back yard"); // as its editor does
+    REQUIRE(waitFor([&] { return moor.scene().groups.at(1).name == "back yard"; }, 5000));
+    CHECK(tree->topLevelItem(0)->text(0) == "back yard");
     REQUIRE(moor.settled());
 }
 

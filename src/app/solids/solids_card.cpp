@@ -54,6 +54,10 @@ SolidsCard::SolidsCard(QWidget* parent) : SideCard(parent) {
         for (QTreeWidgetItem* item : tree_->selectedItems()) add(item);
         if (numbers != chosen_) Q_EMIT chose(numbers);
     });
+    tree_->setToolTip(tr("F2 or a double click names a group, a solid or a light"));
+    connect(tree_, &QTreeWidget::itemChanged, this, [this](QTreeWidgetItem* item, int column) {
+        if (column == 0) Q_EMIT renamed(item->data(0, numberRole).toInt(), item->text(0).trimmed().left(100));
+    });
     hide();
 }
 
@@ -92,6 +96,7 @@ void SolidsCard::buildTree(const solids::Scene& scene) {
     const auto row = [&](QTreeWidgetItem* parent, int number, const QString& name, const QString& what) {
         auto* item = new QTreeWidgetItem(parent, {name, what});
         item->setData(0, numberRole, number);
+        item->setFlags(item->flags() | Qt::ItemIsEditable);
         return item;
     };
     const std::function<std::size_t(int)> countIn = [&](int group) {

@@ -22,6 +22,7 @@ public:
 
 Q_SIGNALS:
     void chose(const std::set<solids::Number>& numbers);
+    void renamed(solids::Number number, const QString& name);
     /// A field of the form "solid", "look" or "light" was given a value; of a look, for `face` or −1
     /// for all.
     void edited(const QString& form, const QString& field, const nlohmann::json& value, int face);

@@ -106,6 +106,20 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
         showAll();
     });
     connect(&card_, &SolidsCard::edited, this, &SolidsMode::take);
+    // Once the tree is done with it: it is built anew.
+    connect(
+        &card_, &SolidsCard::renamed, this,
+        [this](Number number, const QString& name) {
+            edit(tr("rename %1").arg(name), [&](solids::Scene& scene) {
+                if (const auto of = scene.groups.find(number); of != scene.groups.end())
+                    of->second.name = name.toStdString();
+                if (const auto of = scene.solids.find(number); of != scene.solids.end())
+                    of->second.name = name.toStdString();
+                if (const auto of = scene.lights.find(number); of != scene.lights.end())
+                    of->second.name = name.toStdString();
+            });
+        },
+        Qt::QueuedConnection);
     connect(&session_, &Session::crossingComes, this,
             [this](const QString& piece, const QString& platform, const std::shared_ptr<const Model>& model) {
                 if (piece != piece_ || platform != platform_ || isInHand()) return;
