@@ -48,23 +48,20 @@ private:
         const auto box = texels_.boxOf({tileX, tileY});
         if (!box) return;
         const bool free = among.empty() || scene_.between(face_, *box, light_, among).empty();
-        for (int y = tileY * tileSide; y < std::min(texels_.height, (tileY + 1) * tileSide); ++y)
-            for (int x = tileX * tileSide; x < std::min(texels_.width, (tileX + 1) * tileSide); ++x) {
-                const std::size_t i = texels_.index(x, y);
-                if (!texels_.covered[i]) continue;
-                if (free) {
-                    seen_[i] = {1, 1}, found_[i] = Found::Free;
-                    continue;
-                }
+        const glm::ivec2 tile(tileX, tileY), side(tileSide);
+        texels_.eachOf(tile, side, [&](int x, int y) {
+            const std::size_t i = texels_.index(x, y);
+            if (free)
+                seen_[i] = {1, 1}, found_[i] = Found::Free;
+            else
                 add(i, 0, light_.isPoint() ? 1 : firstLook);
-            }
+        });
         if (free) return;
         cast();
-        for (int y = tileY * tileSide; y < std::min(texels_.height, (tileY + 1) * tileSide); ++y)
-            for (int x = tileX * tileSide; x < std::min(texels_.width, (tileX + 1) * tileSide); ++x) {
-                const std::size_t i = texels_.index(x, y);
-                if (seen_[i].lit > 0 && seen_[i].lit < seen_[i].all) found_[i] = Found::Soft;
-            }
+        texels_.eachOf(tile, side, [&](int x, int y) {
+            const std::size_t i = texels_.index(x, y);
+            if (seen_[i].lit > 0 && seen_[i].lit < seen_[i].all) found_[i] = Found::Soft;
+        });
     }
 
     double shareOf(std::size_t i) const { return between_[i] >= 0 ? between_[i] : seen_[i].share(); }

@@ -42,24 +42,10 @@ FaceTexels texelsOf(const LitScene& scene, const LitFace& face, int width, int h
     return out;
 }
 
-namespace {
-
-/// Calls `visit` with each covered pixel of a tile.
-template <class F>
-void eachOf(const FaceTexels& texels, glm::ivec2 tile, glm::ivec2 side, F visit) {
-    const glm::ivec2 first = tile * side,
-                     end = glm::min(first + side, glm::ivec2(texels.width, texels.height));
-    for (int y = first.y; y < end.y; ++y)
-        for (int x = first.x; x < end.x; ++x)
-            if (texels.covered[texels.index(x, y)]) visit(x, y);
-}
-
-} // namespace
-
 std::optional<Lamplight::Box> FaceTexels::boxOf(glm::ivec2 tile, glm::ivec2 side) const {
     glm::vec3 least(std::numeric_limits<float>::max()), most(-least);
     bool any = false;
-    eachOf(*this, tile, side, [&](int x, int y) {
+    eachOf(tile, side, [&](int x, int y) {
         least = glm::min(least, at[index(x, y)]), most = glm::max(most, at[index(x, y)]);
         any = true;
     });
@@ -71,7 +57,7 @@ int FaceTexels::middleOf(glm::ivec2 tile, glm::ivec2 side) const {
     const glm::vec2 middle = (glm::vec2(tile) + 0.5f) * glm::vec2(side) - 0.5f;
     int best = -1;
     float nearest = std::numeric_limits<float>::max();
-    eachOf(*this, tile, side, [&](int x, int y) {
+    eachOf(tile, side, [&](int x, int y) {
         const glm::vec2 way = (glm::vec2(x, y) - middle) / glm::vec2(side);
         if (const float d = glm::dot(way, way); d < nearest) nearest = d, best = int(index(x, y));
     });

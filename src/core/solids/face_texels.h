@@ -16,6 +16,14 @@ struct FaceTexels {
     int tilesDown() const { return (height + tileSide - 1) / tileSide; }
     std::size_t index(int x, int y) const { return std::size_t(y) * std::size_t(width) + std::size_t(x); }
 
+    /// Calls `visit` with each covered pixel of a tile of `side` pixels.
+    template <class F>
+    void eachOf(glm::ivec2 tile, glm::ivec2 side, F visit) const {
+        const glm::ivec2 first = tile * side, end = glm::min(first + side, glm::ivec2(width, height));
+        for (int y = first.y; y < end.y; ++y)
+            for (int x = first.x; x < end.x; ++x)
+                if (covered[index(x, y)]) visit(x, y);
+    }
     /// The box around the covered places of a tile of `side` pixels; nothing where there are none.
     std::optional<Lamplight::Box> boxOf(glm::ivec2 tile, glm::ivec2 side = glm::ivec2(tileSide)) const;
     /// The covered pixel nearest to a tile's middle, or −1.

@@ -3,7 +3,6 @@
 #include "core/solids/samples.h"
 
 #include <glm/gtc/constants.hpp>
-#include <glm/gtc/packing.hpp>
 
 #include <algorithm>
 #include <cmath>
@@ -113,9 +112,8 @@ glm::vec3 Gatherer::thrownBack(const LitScene::Hit& hit, bool again) const {
         const glm::vec3& pixel = places[std::size_t(rest.y * light.side.x + rest.x)];
         if (!sees(hit.at, tile->normal, pixel, tile->normal)) return face.glow;
     }
-    const glm::u16vec3 packed = (*light.direct)[std::size_t(y) * std::size_t(light.width) + std::size_t(x)];
-    glm::vec3 falls(glm::unpackHalf1x16(packed.r), glm::unpackHalf1x16(packed.g),
-                    glm::unpackHalf1x16(packed.b));
+    glm::vec3 falls =
+        LightStore::unpacked((*light.direct)[std::size_t(y) * std::size_t(light.width) + std::size_t(x)]);
     if (again && (!tile->crowded || sees(hit.at, tile->normal, tile->at, tile->normal))) falls += tile->light;
     return face.albedo * falls + face.glow;
 }

@@ -9,7 +9,6 @@
 #include "core/texture/worn_look.h"
 
 #include <fmt/format.h>
-#include <glm/gtc/packing.hpp>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -87,10 +86,12 @@ private:
     /// sees. Worked out like the light itself.
     void keys() {
         const std::size_t count = scene_.faces().size(), parts = scene_.shown().parts.size();
-        const double words[] = {double(settings_.pixels),  settings_.perMetre,     double(settings_.bounces),
-                                settings_.sky.r,           settings_.sky.g,        settings_.sky.b,
-                                double(settings_.samples), double(settings_.rays), double(settings_.seed)};
-        const Hash settings = hashBytes(words, sizeof words);
+        // Light straight from the lights does not rest on what is thrown back.
+        const double straight[] = {double(settings_.pixels), settings_.perMetre, double(settings_.samples),
+                                   double(settings_.seed)};
+        const double thrown[] = {double(settings_.bounces), settings_.sky.r, settings_.sky.g, settings_.sky.b,
+                                 double(settings_.rays)};
+        const Hash settings = hashBytes(straight, sizeof straight), back = hashBytes(thrown, sizeof thrown);
         directKeys_.resize(count), pictureKeys_.resize(count);
         std::vector<Hash> ofPart(parts, 0);
         tbb::parallel_for(std::size_t(0), count, [&](std::size_t f) {
@@ -119,6 +120,7 @@ private:
             }
             ofPart = std::move(next), pictureKeys_ = std::move(faces);
         }
+        for (Hash& key : pictureKeys_) key = hashBytes(&back, sizeof back, key);
     }
 
     std::vector<std::size_t> everyFace() const {
@@ -161,9 +163,7 @@ private:
                 const auto falls =
                     directLight(scene_, face, texels, settings_.samples, seedOf(f), progress.silent());
                 LightStore::Direct packed(falls.size());
-                for (std::size_t i = 0; i < falls.size(); ++i)
-                    packed[i] = {glm::packHalf1x16(falls[i].r), glm::packHalf1x16(falls[i].g),
-                                 glm::packHalf1x16(falls[i].b)};
+                std::ranges::transform(falls, packed.begin(), LightStore::packed);
                 light.direct = std::make_shared<const LightStore::Direct>(std::move(packed));
                 store_.keep(directKeys_[f], light.direct);
             }
@@ -223,9 +223,7 @@ private:
                 all &= bool(texels.covered[i]);
                 if (!texels.covered[i]) continue;
                 any = true;
-                const glm::u16vec3 packed = (*light.direct)[i];
-                glm::vec3 falls(glm::unpackHalf1x16(packed.r), glm::unpackHalf1x16(packed.g),
-                                glm::unpackHalf1x16(packed.b));
+                glm::vec3 falls = LightStore::unpacked((*light.direct)[i]);
                 if (gathers) falls += gatherer.onPixel(f, texels, x, y, mixed(seedOf(f) ^ mixed(i)));
                 const glm::vec2 uv =
                     (glm::vec2(x, y) + 0.5f) / glm::vec2(float(light.width), float(light.height));

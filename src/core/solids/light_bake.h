@@ -31,7 +31,8 @@ Baked bakeLight(const Model& model, const Shown& shown, const BakeSettings& sett
                 const Progress& progress);
 
 /// How many faces bakeLight() would have to work out.
-std::size_t facesToBake(const Model& model, const Shown& shown, const BakeSettings& settings, LightStore& store);
+std::size_t facesToBake(const Model& model, const Shown& shown, const BakeSettings& settings,
+                        LightStore& store);
 
 /// The model with each face wearing its picture.
 Model litModel(const Model& model, const Shown& shown, const Baked& baked);

@@ -3,6 +3,7 @@
 #include "core/model/image.h"
 
 #include <glm/glm.hpp>
+#include <glm/gtc/packing.hpp>
 
 #include <list>
 #include <memory>
@@ -20,6 +21,12 @@ public:
 
     /// Light straight from the lights, a pixel each, in half precision.
     using Direct = std::vector<glm::u16vec3>;
+    static glm::u16vec3 packed(const glm::vec3& light) {
+        return {glm::packHalf1x16(light.r), glm::packHalf1x16(light.g), glm::packHalf1x16(light.b)};
+    }
+    static glm::vec3 unpacked(const glm::u16vec3& light) {
+        return {glm::unpackHalf1x16(light.r), glm::unpackHalf1x16(light.g), glm::unpackHalf1x16(light.b)};
+    }
     std::shared_ptr<const Direct> direct(Hash key) { return find<Direct>(key); }
     void keep(Hash key, std::shared_ptr<const Direct> light);
     std::shared_ptr<const Image> picture(Hash key) { return find<Image>(key); }

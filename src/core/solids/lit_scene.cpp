@@ -75,22 +75,28 @@ std::string wordOf(const T& value) {
         return fmt::format("{}", value);
 }
 
+/// The pictures' bytes, as their names stay when their files are written anew.
+Hash keyOfPictures(const Model& model) {
+    Hash key = 0;
+    for (const auto& image : model.images) key = hashText(image->encoded, key);
+    return key;
+}
+
 /// What is seen of a solid; its name and group are not.
-Hash keyOfSolid(const Solid& solid, int sides, const Model& model) {
+Hash keyOfSolid(const Solid& solid, int sides, Hash pictures) {
     std::string words = fmt::format("{} {} {} ", sides, wordOf(solid.at), wordOf(solid.turn));
     const auto add = [&](std::string_view, const auto& field) { words += wordOf(field) + ";"; };
     eachOfShape(solid.shape, add);
     eachOfLook(solid.look, add);
     for (const auto& [face, look] : solid.faces)
         words += fmt::format("face {} ", face), eachOfLook(look, add);
-    // A picture's name stays when its file is written anew.
-    for (const auto& image : model.images) words += fmt::format("{} ", hashText(image->encoded));
-    return hashText(words);
+    return hashText(words, pictures);
 }
 
 } // namespace
 
 LitScene::LitScene(const Model& model, const Shown& shown) : shown_(shown) {
+    const Hash pictures = keyOfPictures(model);
     glm::dvec3 least(1e30), most(-1e30);
     for (std::size_t p = 0; p < shown.parts.size(); ++p) {
         const Part& part = shown.parts[p];
@@ -99,7 +105,7 @@ LitScene::LitScene(const Model& model, const Shown& shown) : shown_(shown) {
         body.place = solids::placeOf(solid.at, solid.turn);
         body.back = glm::inverse(body.place);
         body.convex = isConvex(solid.shape);
-        body.key = keyOfSolid(solid, shown.scene.sides, model);
+        body.key = keyOfSolid(solid, shown.scene.sides, pictures);
         Mesh placed = *part.mesh;
         const glm::dmat3 turn(body.place);
         body.least = glm::dvec3(1e30), body.most = glm::dvec3(-1e30);
