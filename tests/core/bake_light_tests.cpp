@@ -319,6 +319,25 @@ TEST_CASE("a change bakes anew what it touches and leaves what it does not", "[l
     CHECK(bake(scene, settings, store).baked.anew == 0);
 }
 
+TEST_CASE("what a step made of a material is baked anew, too", "[light]") {
+    const Model model = modelOf(floorWith(lamp({0, 1, 0}, 1)), "worn");
+    LightStore store(roomy);
+    bakeLight(model, *shownBy(model), plain(16), store, {});
+    Model other = model;
+    other.materials[0].baseColour = {0.2f, 0.1f, 0, 1};
+    CHECK(facesToBake(model, *shownBy(model), plain(16), store) == 0);
+    CHECK(facesToBake(other, *shownBy(other), plain(16), store) == 6);
+}
+
+TEST_CASE("another sky is another picture", "[light]") {
+    const Model model = modelOf(floorWith(lamp({0, 1, 0}, 1)), "sky");
+    LightStore store(roomy);
+    BakeSettings settings = plain(16);
+    bakeLight(model, *shownBy(model), settings, store, {});
+    settings.sky = glm::vec3(0.5f);
+    CHECK(facesToBake(model, *shownBy(model), settings, store) == 6);
+}
+
 TEST_CASE("a bake that is stopped keeps the faces that are done", "[light]") {
     Scene scene;
     for (int k = 0; k < 24; ++k)

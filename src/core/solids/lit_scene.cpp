@@ -78,18 +78,29 @@ std::string wordOf(const T& value) {
 /// The pictures' bytes, as their names stay when their files are written anew.
 Hash keyOfPictures(const Model& model) {
     Hash key = 0;
-    for (const auto& image : model.images) key = hashText(image->encoded, key);
+    for (const auto& image : model.images)
+        key = image->pixels ? hashBytes(image->pixels->rgba.data(), image->pixels->rgba.size(), key)
+                            : hashText(image->encoded, key);
     return key;
 }
 
 /// What is seen of a solid; its name and group are not.
-Hash keyOfSolid(const Solid& solid, int sides, Hash pictures) {
+Hash keyOfSolid(const Solid& solid, int sides, const Model& model, const Mesh& mesh, Hash pictures) {
     std::string words = fmt::format("{} {} {} ", sides, wordOf(solid.at), wordOf(solid.turn));
     const auto add = [&](std::string_view, const auto& field) { words += wordOf(field) + ";"; };
     eachOfShape(solid.shape, add);
     eachOfLook(solid.look, add);
     for (const auto& [face, look] : solid.faces)
         words += fmt::format("face {} ", face), eachOfLook(look, add);
+    // As steps have left its materials, which need not be as its looks say any more.
+    for (const MaterialRun& run : mesh.runs) {
+        if (run.material < 0) continue;
+        const Material& worn = model.materials[std::size_t(run.material)];
+        const PictureUse& colour = worn.picture(PictureRole::Colour);
+        words += fmt::format("{}{} {} {}{}{};", wordOf(worn.baseColour), colour.image,
+                             wordOf(colour.placement.offset), wordOf(colour.placement.scale),
+                             colour.placement.turn, int(colour.channel));
+    }
     return hashText(words, pictures);
 }
 
@@ -105,7 +116,7 @@ LitScene::LitScene(const Model& model, const Shown& shown) : shown_(shown) {
         body.place = solids::placeOf(solid.at, solid.turn);
         body.back = glm::inverse(body.place);
         body.convex = isConvex(solid.shape);
-        body.key = keyOfSolid(solid, shown.scene.sides, pictures);
+        body.key = keyOfSolid(solid, shown.scene.sides, model, *part.mesh, pictures);
         Mesh placed = *part.mesh;
         const glm::dmat3 turn(body.place);
         body.least = glm::dvec3(1e30), body.most = glm::dvec3(-1e30);
