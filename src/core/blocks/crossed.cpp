@@ -3,7 +3,7 @@
 #include "core/geometry/world.h"
 #include "core/model/block_build.h"
 #include "core/model/finite.h"
-#include "core/texture/worn_look.h"
+#include "core/texture/corners_worn.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,42 +15,6 @@ namespace {
 constexpr double behind = 0.25; ///< blocks
 constexpr double density = 1.5; ///< places a block along a triangle's longest edge
 constexpr int mostPlaces = 512; ///< on one triangle
-constexpr double pictureDots = 1024;
-
-/// Looks up what a triangle's corners wear.
-class Worn {
-public:
-    Worn(const Mesh& mesh, const Model& model, int material, std::map<int, texture::WornLook>& looks)
-        : mesh_(mesh) {
-        if (material < 0) return;
-        auto found = looks.find(material);
-        if (found == looks.end()) {
-            found = looks.try_emplace(material, model.materials[std::size_t(material)], model).first;
-            found->second.decode({pictureDots, pictureDots});
-        }
-        look_ = &found->second;
-        if (const PictureUse* use = look_->leading(); use && std::size_t(use->uvSet) < mesh.uvSets.size())
-            uvs_ = &mesh.uvSets[std::size_t(use->uvSet)], place_ = use->placement;
-    }
-    glm::vec4 at(const std::uint32_t* corners, const glm::dvec3& weight) const {
-        glm::vec2 uv(0);
-        if (uvs_)
-            for (int k = 0; k < 3; ++k) uv += float(weight[k]) * place_.of((*uvs_)[corners[k]]);
-        glm::vec4 out = look_ ? look_->colour(isFinite(uv) ? uv : glm::vec2(0)) : glm::vec4(1);
-        if (!mesh_.colours.empty()) {
-            glm::vec4 mixed(0);
-            for (int k = 0; k < 3; ++k) mixed += float(weight[k]) * mesh_.colours[corners[k]];
-            out *= mixed;
-        }
-        return out;
-    }
-
-private:
-    const Mesh& mesh_;
-    const texture::WornLook* look_ = nullptr;
-    const std::vector<glm::vec2>* uvs_ = nullptr;
-    decltype(PictureUse::placement) place_{};
-};
 
 } // namespace
 
@@ -62,7 +26,7 @@ Crossed crossedCells(const Model& model, const glm::dmat4& toBlocks, glm::ivec3 
                      const Progress& progress) {
     Crossed out{size, std::vector<char>(cellsIn(size), 0),
                 std::vector<glm::vec4>(cellsIn(size), glm::vec4(0))};
-    std::map<int, texture::WornLook> looks;
+    texture::WornLooks looks;
     const auto cellOf = [&](const glm::dvec3& p) {
         return glm::clamp(glm::ivec3(glm::floor(p)), glm::ivec3(0), size - 1);
     };
@@ -72,7 +36,7 @@ Crossed crossedCells(const Model& model, const glm::dmat4& toBlocks, glm::ivec3 
         std::vector<glm::dvec3> placed(mesh.vertexCount());
         for (std::size_t v = 0; v < placed.size(); ++v) placed[v] = place * glm::dvec4(mesh.positions[v], 1);
         for (const MaterialRun& run : mesh.runs) {
-            const Worn worn(mesh, model, run.material, looks);
+            const texture::CornersWorn worn(mesh, model, run.material, looks);
             for (std::size_t t = run.firstTriangle; t < run.firstTriangle + run.triangleCount; ++t) {
                 if (t % 65536 == 0) progress.checkCancel();
                 const std::uint32_t* corners = &mesh.indices[3 * t];

@@ -3,7 +3,7 @@
 #include "core/base/error.h"
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
-#include "core/base/words.h"
+#include "core/base/units.h"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
