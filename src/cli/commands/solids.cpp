@@ -1,10 +1,14 @@
-// `solids`: what a scene of solids holds. `bake`: its light in pictures, as files.
+// `solids`: what a scene of solids holds, or what a mesh's loose parts would be as solids. `bake`: its light
+// in pictures, as files.
 #include "cli/commands/all_commands.h"
 
 #include "core/base/file_set.h"
 #include "core/base/words.h"
 #include "core/deliver/solid_scene.h"
 #include "core/project/source_cache.h"
+#include "core/project/documents.h"
+#include "core/project/solids_document.h"
+#include "core/solids/recognised.h"
 #include "core/solids/scene_fields.h"
 #include "core/steps/bake_light.h"
 
@@ -29,10 +33,19 @@ public:
     std::string help() const override { return "list the groups of a scene of solids, and count its faces"; }
     void declare(CLI::App& app) override {
         app.add_option("FILE", file_, "a .solids document or a .scene.xml")->required();
+        app.add_flag("--recognise", recognise_,
+                     "find a box, cylinder or ball for each loose part of a model's meshes instead");
+        app.add_option("--within", within_,
+                       "leave out parts further off than this share of their length (0.05)")
+            ->check(CLI::Range(0.0, 1.0));
+        app.add_option("--out", out_, "document to write what was found to, ending in .solids");
     }
 
     int execute(const Progress& progress) override {
-        const Model model = project::SourceCache().load(file_, progress).model;
+        const Model model = project::SourceCache().load(file_, progress.between(0, 0.3)).model;
+        if (recognise_) return recognise(model, progress.between(0.3, 1));
+        if (!out_.empty())
+            throw Error("--out goes with --recognise", file_, "What the file holds is a scene already.");
         const solids::Scene& scene = sceneIn(model, file_).scene;
         std::size_t faces = 0;
         for (const solids::Part& part : model.solids->parts) faces += part.faces.size();
@@ -71,7 +84,50 @@ public:
     }
 
 private:
-    std::string file_;
+    int recognise(const Model& model, const Progress& progress) const {
+        const auto found = solids::recognisedIn(model, progress);
+        std::vector<solids::Recognised> kept;
+        auto parts = nlohmann::ordered_json::array();
+        for (const solids::Recognised& one : found) {
+            const bool near = one.share <= within_;
+            if (near) kept.push_back(one);
+            const glm::dvec3& size = one.solid.shape.size;
+            const std::string_view kind = solids::nameOf(one.solid.shape.kind);
+            parts.push_back({{"part", one.part},
+                             {"kind", kind},
+                             {"size", {size.x, size.y, size.z}},
+                             {"error", one.error},
+                             {"share", one.share},
+                             {"kept", near}});
+            if (!json)
+                std::cout << fmt::format("  {:<28} {:<9} {:>8} × {} × {} m, off by {} mm ({} %){}\n",
+                                         one.part, kind, showNumber(size.x, 3), showNumber(size.y, 3),
+                                         showNumber(size.z, 3), showNumber(1000 * one.error, 1),
+                                         showNumber(100 * one.share, 1), near ? "" : ", left out");
+        }
+        if (!out_.empty()) {
+            if (std::filesystem::path(out_).extension() != ".solids")
+                throw Error("a scene of solids ends in .solids", out_);
+            if (kept.empty())
+                throw Error("has no part that is near enough to a box, cylinder or ball", file_,
+                            "Give a wider --within.");
+            project::SolidsDocument document;
+            document.scene = solids::sceneOf(kept);
+            writeFile(out_, project::documentText(project::solidsKind, document));
+        }
+        if (json)
+            print(nlohmann::ordered_json{
+                {"solids", kept.size()}, {"leftOut", found.size() - kept.size()}, {"parts", parts}});
+        else
+            std::cout << fmt::format("  {} of {}{}\n", kept.size(),
+                                     showCount(long(found.size()), "part", "parts"),
+                                     out_.empty() ? "" : ", written to " + out_);
+        return kept.empty() ? DoesNotFit : Fine;
+    }
+
+    std::string file_, out_;
+    bool recognise_ = false;
+    double within_ = 0.05;
 };
 
 class Bake : public Command {

@@ -27,43 +27,50 @@ bool canBeCast(const glm::vec3& origin, const glm::vec3& direction) {
 }
 
 /// Closest point of the way from `a` along `edge`, which may have no length.
-glm::vec3 closestOnEdge(const glm::vec3& p, const glm::vec3& a, const glm::vec3& edge) {
-    const float length2 = glm::dot(edge, edge);
-    return length2 > 0 ? a + edge * glm::clamp(glm::dot(p - a, edge) / length2, 0.0f, 1.0f) : a;
+glm::dvec3 closestOnEdge(const glm::dvec3& p, const glm::dvec3& a, const glm::dvec3& edge) {
+    const double length2 = glm::dot(edge, edge);
+    return length2 > 0 ? a + edge * glm::clamp(glm::dot(p - a, edge) / length2, 0.0, 1.0) : a;
 }
 
 /// The same of all three edges: for triangles that have collapsed into a line or a point.
-glm::vec3 closestOnEdges(const glm::vec3& p, const glm::vec3& a, const glm::vec3& b, const glm::vec3& c) {
-    glm::vec3 nearest = closestOnEdge(p, a, b - a);
-    for (const glm::vec3& other : {closestOnEdge(p, b, c - b), closestOnEdge(p, c, a - c)})
+glm::dvec3 closestOnEdges(const glm::dvec3& p, const glm::dvec3& a, const glm::dvec3& b,
+                          const glm::dvec3& c) {
+    glm::dvec3 nearest = closestOnEdge(p, a, b - a);
+    for (const glm::dvec3& other : {closestOnEdge(p, b, c - b), closestOnEdge(p, c, a - c)})
         if (glm::distance(p, other) < glm::distance(p, nearest)) nearest = other;
     return nearest;
 }
 
-/// Closest point of a triangle: Ericson, Real-Time Collision Detection, section 5.1.5.
-glm::vec3 closestOnTriangle(const glm::vec3& p, const glm::vec3& a, const glm::vec3& b, const glm::vec3& c) {
-    const glm::vec3 ab = b - a, ac = c - a, ap = p - a, normal = glm::cross(ab, ac);
-    // Rounding leaves no plane to go by where the angle is below 3e-5.
-    if (glm::dot(normal, normal) <= 1e-9f * glm::dot(ab, ab) * glm::dot(ac, ac))
+/// Closest point of a triangle: Ericson, Real-Time Collision Detection, section 5.1.5. In double precision,
+/// since what the regions are told apart by is areas squared: nothing is left of them on slivers otherwise.
+glm::dvec3 closestOnTriangle(const glm::dvec3& p, const glm::dvec3& a, const glm::dvec3& b,
+                             const glm::dvec3& c) {
+    const glm::dvec3 ab = b - a, ac = c - a, ap = p - a, normal = glm::cross(ab, ac);
+    // Rounding leaves no plane to go by where the angle is below 1e-9.
+    if (glm::dot(normal, normal) <= 1e-18 * glm::dot(ab, ab) * glm::dot(ac, ac))
         return closestOnEdges(p, a, b, c);
-    const float d1 = glm::dot(ab, ap), d2 = glm::dot(ac, ap);
+    const double d1 = glm::dot(ab, ap), d2 = glm::dot(ac, ap);
     if (d1 <= 0 && d2 <= 0) return a;
-    const glm::vec3 bp = p - b;
-    const float d3 = glm::dot(ab, bp), d4 = glm::dot(ac, bp);
+    const glm::dvec3 bp = p - b;
+    const double d3 = glm::dot(ab, bp), d4 = glm::dot(ac, bp);
     if (d3 >= 0 && d4 <= d3) return b;
-    const float vc = d1 * d4 - d3 * d2;
+    const double vc = d1 * d4 - d3 * d2;
     if (vc <= 0 && d1 >= 0 && d3 <= 0) return a + ab * (d1 / (d1 - d3));
-    const glm::vec3 cp = p - c;
-    const float d5 = glm::dot(ab, cp), d6 = glm::dot(ac, cp);
+    const glm::dvec3 cp = p - c;
+    const double d5 = glm::dot(ab, cp), d6 = glm::dot(ac, cp);
     if (d6 >= 0 && d5 <= d6) return c;
-    const float vb = d5 * d2 - d1 * d6;
+    const double vb = d5 * d2 - d1 * d6;
     if (vb <= 0 && d2 >= 0 && d6 <= 0) return a + ac * (d2 / (d2 - d6));
-    const float va = d3 * d6 - d5 * d4;
+    const double va = d3 * d6 - d5 * d4;
     if (va <= 0 && (d4 - d3) >= 0 && (d5 - d6) >= 0)
         return b + (c - b) * ((d4 - d3) / ((d4 - d3) + (d5 - d6)));
-    const float v = vb / (va + vb + vc), w = vc / (va + vb + vc);
+    const double v = vb / (va + vb + vc), w = vc / (va + vb + vc);
     if (!(v >= 0 && w >= 0 && v + w <= 1)) return closestOnEdges(p, a, b, c);
     return a + ab * v + ac * w;
+}
+
+double toTriangle(const glm::dvec3& p, const glm::dvec3& a, const glm::dvec3& b, const glm::dvec3& c) {
+    return glm::distance(p, closestOnTriangle(p, a, b, c));
 }
 
 } // namespace
@@ -168,7 +175,7 @@ RayScene::Nearest RayScene::nearestTo(const glm::vec3& point, std::uint32_t gues
     if (3 * std::size_t(guess) < tree_->indices.size()) {
         const std::uint32_t* c = &tree_->indices[3 * std::size_t(guess)];
         const auto& at = tree_->positions;
-        const float distance = glm::distance(point, closestOnTriangle(point, at[c[0]], at[c[1]], at[c[2]]));
+        const auto distance = float(toTriangle(point, at[c[0]], at[c[1]], at[c[2]]));
         if (std::isfinite(distance)) nearest = {distance, guess};
         if (nearest.distance == 0) return nearest;
     }
@@ -180,8 +187,7 @@ RayScene::Nearest RayScene::nearestTo(const glm::vec3& point, std::uint32_t gues
         const std::uint32_t* c = &search->tree->indices[3 * std::size_t(arguments->primID)];
         const auto& positions = search->tree->positions;
         const glm::vec3 p(arguments->query->x, arguments->query->y, arguments->query->z);
-        const float distance =
-            glm::distance(p, closestOnTriangle(p, positions[c[0]], positions[c[1]], positions[c[2]]));
+        const auto distance = float(toTriangle(p, positions[c[0]], positions[c[1]], positions[c[2]]));
         if (!(distance < arguments->query->radius)) return false;
         arguments->query->radius = distance;
         *search->nearest = {distance, arguments->primID};
