@@ -122,8 +122,7 @@ void MainWindow::newScene() {
     std::string on = platforms.empty() ? std::string() : platforms[0];
     for (const std::string& id : platforms)
         if (const SheetPointer sheet = session_.sheet(id))
-            for (const platform::RuleSpec& rule : sheet->rules)
-                if (rule.of == platform::Of::Solids) on = id;
+            if (platform::takesScenes(*sheet)) on = id;
     if (!on.empty()) showWorkbench(qs(name), qs(on));
 }
 

@@ -113,9 +113,10 @@ public:
     std::vector<std::string> figures() const;
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);
-    /// Adds a piece whose source is a new document beside the project's file. Throws Error when the project
-    /// has no file yet.
-    void addDocument(const project::DocumentKind& kind, const QString& name);
+    /// Adds a piece whose source is a new document beside the project's file, and says what it is called.
+    /// Throws Error when the project has no file yet.
+    std::string addDocument(const project::DocumentKind& kind, const QString& name,
+                            std::unique_ptr<project::Document> content = nullptr);
     /// Changes a document that is a source, as one step of undo among the project's; edits of it with the
     /// same non-empty `mergeKey` in a row become one step. Throws Error as the change does.
     void editDocument(const QString& what, const std::filesystem::path& file,

@@ -228,15 +228,17 @@ void Session::addYardstick(const QString& file) {
     });
 }
 
-void Session::addDocument(const project::DocumentKind& kind, const QString& name) {
+std::string Session::addDocument(const project::DocumentKind& kind, const QString& name,
+                                 std::unique_ptr<project::Document> content) {
     if (project_.file.empty())
         throw Error("has no file yet", project_.name, "Save the project; its documents lie beside it.");
     const std::string called = project_.freeName(name.toStdString());
     const fs::path file = project_.folder() / (called + "." + std::string(kind.extension));
-    documents_->make(file);
+    documents_->make(file, std::move(content));
     edit(tr("add %1").arg(qs(called)), [&](project::Project& project) {
         addPiece(project, {called, {file, "", "", project::Permission::OwnWork}});
     });
+    return called;
 }
 
 void Session::editDocument(const QString& what, const fs::path& file,

@@ -133,6 +133,9 @@ void WorkbenchPage::addModes() {
         [this](const QString& name, const QString& text, const QString& tip, bool on,
                std::function<void(bool)> set) { return modeButton(name, text, tip, on, set); },
         this);
+    partsToSolids_ = new PartsToSolids(session_, *modes, this);
+    connect(partsToSolids_, &PartsToSolids::made, this,
+            [this](const QString& piece) { open(piece, platform_); });
     auto* sides = new FlowRow(view_, Qt::BottomEdge);
     const auto look = [&](const char* name, const QString& text, const QString& tip, auto does) {
         connect(sides->addButton(name, text, tip), &QToolButton::clicked, view_, does);

@@ -278,6 +278,7 @@ void WorkbenchPage::showContact() {
     blocks_->refresh(piece_, platform_, own && stage_ == Stage::Shape);
     solids_->refresh(piece_, platform_,
                      own && (stage_ == Stage::Gather || stage_ == Stage::Shape || stage_ == Stage::Surface));
+    partsToSolids_->refresh(piece_, platform_, own && stage_ == Stage::Shape);
     if (const auto sheet = session_.sheet(platform_.toStdString()); sheet && own && stage_ == Stage::Shape)
         blocksCard_->show(state, *sheet);
     else

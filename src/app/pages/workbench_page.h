@@ -1,6 +1,7 @@
 #pragma once
 #include "app/blocks/blocks_card.h"
 #include "app/blocks/blocks_mode.h"
+#include "app/solids/parts_to_solids.h"
 #include "app/solids/solids_mode.h"
 #include "app/map/map_mode.h"
 #include "app/pages/cards.h"
@@ -143,6 +144,7 @@ private:
     BlocksMode* blocks_;
     BlocksCard* blocksCard_;
     SolidsMode* solids_;
+    PartsToSolids* partsToSolids_;
     SolidsCard* solidsCard_;
     MaterialsPanel* materials_;
     LayoutCard* layoutCard_;

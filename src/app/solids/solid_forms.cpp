@@ -15,6 +15,13 @@ fields::Colour bytesOf(const glm::vec3& colour) {
 glm::vec3 shareOf(const fields::Colour& colour) {
     return glm::vec3(colour.rgb[0], colour.rgb[1], colour.rgb[2]) / 255.0f;
 }
+// Forms hold angles in radians; scenes have them in degrees, as round as they were typed.
+double inDegrees(double radians) {
+    return std::round(glm::degrees(radians) * 1e9) / 1e9;
+}
+glm::dvec3 inDegrees(const glm::dvec3& radians) {
+    return {inDegrees(radians.x), inDegrees(radians.y), inDegrees(radians.z)};
+}
 /// The colour, as it was where it is the same in bytes.
 void take(const fields::Colour& bytes, glm::vec3& colour) {
     if (bytesOf(colour) != bytes) colour = shareOf(bytes);
@@ -24,13 +31,15 @@ void take(const fields::Colour& bytes, glm::vec3& colour) {
 
 SolidForm SolidForm::of(const solids::Solid& solid) {
     const solids::Shape& shape = solid.shape;
+    const glm::dvec3 turn = glm::radians(solid.turn);
     SolidForm out;
     out.name = solid.name, out.kind = shape.kind, out.physics = solid.physics;
     out.across = shape.size.x, out.up = shape.size.y, out.along = shape.size.z;
     out.atAcross = solid.at.x, out.atUp = solid.at.y, out.atAhead = solid.at.z;
-    out.turnAcross = solid.turn.x, out.turnUp = solid.turn.y, out.turnAhead = solid.turn.z;
+    out.turnAcross = turn.x, out.turnUp = turn.y, out.turnAhead = turn.z;
     out.hollow = shape.hollow, out.outline = shape.outline, out.thick = shape.thick;
-    out.gap = shape.gap, out.gapFrom = shape.gapFrom, out.twist = shape.twist;
+    out.gap = glm::radians(shape.gap), out.gapFrom = glm::radians(shape.gapFrom);
+    out.twist = glm::radians(shape.twist);
     out.footAcross = shape.foot.x, out.footAlong = shape.foot.y;
     out.headAcross = shape.head.x, out.headAlong = shape.head.y;
     out.leanAcross = shape.lean.x, out.leanAlong = shape.lean.y;
@@ -41,9 +50,9 @@ void SolidForm::to(solids::Solid& solid) const {
     solids::Shape& shape = solid.shape;
     solid.name = name, shape.kind = kind, solid.physics = physics;
     shape.size = {across, up, along}, solid.at = {atAcross, atUp, atAhead};
-    solid.turn = {turnAcross, turnUp, turnAhead};
+    solid.turn = inDegrees({turnAcross, turnUp, turnAhead});
     shape.hollow = hollow, shape.outline = outline, shape.thick = thick;
-    shape.gap = gap, shape.gapFrom = gapFrom, shape.twist = twist;
+    shape.gap = inDegrees(gap), shape.gapFrom = inDegrees(gapFrom), shape.twist = inDegrees(twist);
     shape.foot = {footAcross, footAlong}, shape.head = {headAcross, headAlong};
     shape.lean = {leanAcross, leanAlong};
 }
@@ -56,21 +65,30 @@ void LookForm::to(solids::Look& look) const {
     take(colour, look.colour);
 }
 
+PictureForm PictureForm::of(const solids::Look& look) {
+    const UvPlacement& lies = look.placement;
+    return {lies.offset.x, lies.offset.y, lies.scale.x, lies.scale.y, lies.turn};
+}
+void PictureForm::to(solids::Look& look) const {
+    look.placement = {glm::vec2(across, down), glm::vec2(repeatsAcross, repeatsDown), float(turn)};
+}
+
 LightForm LightForm::of(const solids::Light& light) {
+    const glm::dvec3 turn = glm::radians(light.turn);
     LightForm out;
     out.name = light.name, out.kind = light.kind, out.strength = light.strength;
     out.colour = bytesOf(light.colour);
-    out.across = out.wide = light.size.x, out.along = light.size.y;
+    out.across = light.size.x, out.along = light.size.y, out.wide = glm::radians(light.size.x);
     out.atAcross = light.at.x, out.atUp = light.at.y, out.atAhead = light.at.z;
-    out.turnAcross = light.turn.x, out.turnUp = light.turn.y, out.turnAhead = light.turn.z;
+    out.turnAcross = turn.x, out.turnUp = turn.y, out.turnAhead = turn.z;
     return out;
 }
 void LightForm::to(solids::Light& light) const {
     light.name = name, light.kind = kind, light.strength = strength;
     take(colour, light.colour);
-    light.size = {kind == solids::LightKind::Sun ? wide : across, along};
+    light.size = {kind == solids::LightKind::Sun ? inDegrees(wide) : across, along};
     light.at = {atAcross, atUp, atAhead};
-    light.turn = {turnAcross, turnUp, turnAhead};
+    light.turn = inDegrees({turnAcross, turnUp, turnAhead});
 }
 
 } // namespace zl::app

@@ -92,6 +92,39 @@ struct LookForm {
     void to(solids::Look& look) const;
 };
 
+/// How a picture lies on a face. Where all faces are edited, on each of them alike.
+struct PictureForm {
+    double across = 0, down = 0, repeatsAcross = 1, repeatsDown = 1, turn = 0;
+
+    static constexpr auto fields = fields::describe(
+        fields::field<&PictureForm::repeatsAcross>("repeats-across", "Repeats across")
+            .below("The picture on it")
+            .between(-1000, 1000)
+            .help("So often it lies along the face; below zero mirrored."),
+        fields::field<&PictureForm::repeatsDown>("repeats-down", "Repeats down").between(-1000, 1000),
+        fields::field<&PictureForm::across>("across", "Moved across")
+            .between(-1000, 1000)
+            .help("In widths of the picture."),
+        fields::field<&PictureForm::down>("down", "Moved down").between(-1000, 1000),
+        fields::field<&PictureForm::turn>("turn", "Turned").degrees().between(-360, 360));
+
+    static PictureForm of(const solids::Look& look);
+    void to(solids::Look& look) const;
+};
+
+/// What a scene has on the whole.
+struct SceneForm {
+    int sides = 32;
+
+    static constexpr auto fields =
+        fields::describe(fields::field<&SceneForm::sides>("sides", "Edges around what is round")
+                             .between(solids::sidesAround.least, solids::sidesAround.most)
+                             .help("More are rounder, and more triangles."));
+
+    static SceneForm of(const solids::Scene& scene) { return {scene.sides}; }
+    void to(solids::Scene& scene) const { scene.sides = sides; }
+};
+
 struct LightForm {
     std::string name;
     solids::LightKind kind = solids::LightKind::Lamp;

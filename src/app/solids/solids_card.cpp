@@ -7,6 +7,7 @@
 #include "app/widgets/ui.h"
 
 #include "core/base/units.h"
+#include "core/solids/scene_model.h"
 
 #include <QHeaderView>
 #include <QLabel>
@@ -62,15 +63,15 @@ SolidsCard::SolidsCard(QWidget* parent) : SideCard(parent) {
 }
 
 void SolidsCard::show(const solids::Scene* scene, const std::set<solids::Number>& chosen,
-                      const SheetPointer& sheet) {
+                      const SheetPointer& sheet, const QStringList& pictures) {
     setVisible(scene);
     if (!scene) {
         shown_ = false;
         return;
     }
     const bool same = shown_ && *scene == scene_;
-    if (same && chosen == chosen_ && sheet == sheet_) return;
-    sheet_ = sheet;
+    if (same && chosen == chosen_ && sheet == sheet_ && pictures == pictures_) return;
+    sheet_ = sheet, pictures_ = pictures;
     if (!same) {
         scene_ = *scene;
         buildTree(scene_);
@@ -173,6 +174,7 @@ void SolidsCard::buildForms() {
             textLabel(tr("Click a solid or a light to edit it; with Shift several. A drag moves it level, "
                          "with Alt up and down."),
                       "dim"));
+        form("scene", SceneForm::of(scene_));
         return;
     }
     if (solidsIn.size() > 1)
@@ -181,36 +183,69 @@ void SolidsCard::buildForms() {
                                     "dim"));
     if (!solidsIn.empty()) {
         const solids::Solid& solid = scene_.solids.at(solidsIn[0]);
+        const solids::Look& look = face_ < 0 ? solid.look : solid.lookOf(face_);
         column->addWidget(headingLabel(tr("Looks"), 3));
-        auto* faces = new ChoiceBox;
-        faces->setObjectName("solid-face");
-        faces->setAccessibleName(tr("Face"));
-        faces->addItem(tr("all faces"), -1);
-        const QString names[] = {tr("foot"),
-                                 tr("head"),
-                                 tr("front, or all around"),
-                                 tr("side +X"),
-                                 tr("back"),
-                                 tr("side −X"),
-                                 tr("bore"),
-                                 tr("inside of the hollow"),
-                                 tr("where the gap begins"),
-                                 tr("where it ends")};
-        for (int face = 0; face < solids::faceCount; ++face) faces->addItem(names[face], face);
-        faces->setCurrentIndex(face_ + 1);
-        connect(faces, &QComboBox::currentIndexChanged, this, [this](int index) {
-            face_ = index - 1;
-            QMetaObject::invokeMethod(
-                this, [this] { buildForms(); }, Qt::QueuedConnection);
-        });
-        column->addWidget(faces);
-        form("look", LookForm::of(face_ < 0 ? solid.look : solid.lookOf(face_)));
+        column->addWidget(makeFaces());
+        form("look", LookForm::of(look));
+        column->addWidget(makePictures(look));
+        if (!look.picture.empty()) form("picture", PictureForm::of(look));
         column->addWidget(headingLabel(tr("Solid"), 3));
         form("solid", SolidForm::of(solid));
     } else {
         column->addWidget(headingLabel(tr("Light"), 3));
         form("light", LightForm::of(scene_.lights.at(lights[0])));
     }
+}
+
+QWidget* SolidsCard::makeFaces() {
+    auto* faces = new ChoiceBox;
+    faces->setObjectName("solid-face");
+    faces->setAccessibleName(tr("Face"));
+    faces->addItem(tr("all faces"), -1);
+    const QString names[] = {tr("foot"),
+                             tr("head"),
+                             tr("front, or all around"),
+                             tr("side +X"),
+                             tr("back"),
+                             tr("side −X"),
+                             tr("bore"),
+                             tr("inside of the hollow"),
+                             tr("where the gap begins"),
+                             tr("where it ends")};
+    for (int face = 0; face < solids::faceCount; ++face) faces->addItem(names[face], face);
+    faces->setCurrentIndex(face_ + 1);
+    connect(faces, &QComboBox::currentIndexChanged, this, [this](int index) {
+        face_ = index - 1;
+        QMetaObject::invokeMethod(
+            this, [this] { buildForms(); }, Qt::QueuedConnection);
+    });
+    return faces;
+}
+
+QWidget* SolidsCard::makePictures(const solids::Look& look) {
+    auto* pictures = new ChoiceBox;
+    pictures->setObjectName("solid-picture");
+    pictures->setAccessibleName(tr("Picture"));
+    pictures->addItem(tr("no picture"));
+    QStringList names = pictures_;
+    for (const std::string& name : solids::picturesOf(scene_))
+        if (!names.contains(qs(name))) names << qs(name);
+    pictures->addItems(names);
+    pictures->insertSeparator(pictures->count());
+    pictures->addItem(tr("another file…"));
+    const int last = pictures->count() - 1;
+    pictures->setCurrentIndex(look.picture.empty() ? 0 : 1 + int(names.indexOf(qs(look.picture))));
+    connect(
+        pictures, &QComboBox::activated, this,
+        [this, names, last](int index) {
+            const int face = face_;
+            if (index == last)
+                Q_EMIT pictureSought(face);
+            else
+                Q_EMIT pictured(index > 0 && index <= names.size() ? names[index - 1] : QString(), face);
+        },
+        Qt::QueuedConnection); // this card may be built anew by it
+    return pictures;
 }
 
 } // namespace zl::app

@@ -7,7 +7,9 @@
 #include "app/widgets/flow_row.h"
 
 #include "core/project/dependencies.h"
+#include "core/solids/scene_edits.h"
 
+#include <QFileDialog>
 #include <QKeyEvent>
 #include <QToolButton>
 
@@ -28,7 +30,8 @@ constexpr int usualSnap = 3;
 
 SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scenes, FlowRow& row,
                        SolidsCard& card, const MakeSwitch& make, QObject* parent)
-    : QObject(parent), session_(session), view_(view), scenes_(scenes), card_(card) {
+    : QObject(parent), session_(session), view_(view), scenes_(scenes), card_(card),
+      pictures_(session, this) {
     edits_ = make("solids", tr("Edit solids"),
                   tr("Choose, move and change the solids and lights of the scene"), false, [this](bool on) {
                       if (on || isInHand()) view_.setTool(on ? &tool_ : nullptr);
@@ -57,13 +60,16 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
     snaps_->setObjectName("mode-solid-snap");
     snaps_->setAccessibleName(tr("Steps of moves"));
     snaps_->setMinimumContentsLength(13);
-    snaps_->setToolTip(tr("Moves are whole steps of this"));
+    snaps_->setToolTip(tr("Moves are whole steps of this, or end where ends or middles meet other solids'"));
     for (const double step : snapSteps)
         snaps_->addItem(step > 0 ? tr("steps of %1 cm").arg(qRound(100 * step)) : tr("any step"));
+    snaps_->addItem(tr("onto others"));
     snaps_->setCurrentIndex(usualSnap);
     tool_.snap = snapSteps[usualSnap];
     connect(snaps_, &QComboBox::currentIndexChanged, this, [this](int index) {
-        tool_.snap = snapSteps[std::clamp(index, 0, int(std::size(snapSteps)) - 1)];
+        constexpr int steps = int(std::size(snapSteps));
+        tool_.onOthers = index == steps;
+        tool_.snap = index >= 0 && index < steps ? snapSteps[index] : 0;
     });
     row.add(snaps_);
     always_.push_back(snaps_);
@@ -75,7 +81,12 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
     action("solid-copy", tr("Copy"), tr("The same once more, a step aside (Ctrl+D)"), [this] { copy(); });
     action("solid-group", tr("Group"), tr("What is chosen as one group (G)"), [this] { group(); });
     action("solid-ungroup", tr("Ungroup"), tr("Out of its group (Shift+G)"), [this] { ungroup(); });
-    action("solid-lead", tr("Leads"), tr("The others of its group go by the chosen one"), [this] { lead(); });
+    action("solid-lead", tr("Leads"), tr("The others of its group go by the chosen one"), [this] {
+        edit(tr("choose what leads"), [&](solids::Scene& scene) {
+            const auto chosen = solids::solidsAmong(scene, tool_.chosen);
+            if (chosen.size() == 1) solids::lead(scene, *chosen.begin());
+        });
+    });
     action("solid-remove", tr("Remove"), tr("Takes it out of the scene (Delete)"), [this] { remove(); });
     aloneSwitch_ = make("solid-alone", tr("This group alone"),
                         tr("Sees through all but the group of what is chosen"), false, [this](bool on) {
@@ -106,18 +117,18 @@ SolidsMode::SolidsMode(Session& session, ModelView& view, WorkbenchScenes& scene
         showAll();
     });
     connect(&card_, &SolidsCard::edited, this, &SolidsMode::take);
+    connect(&pictures_, &ScenePictures::came, this, [this] {
+        shownOf_ = nullptr;
+        showScene();
+    });
+    connect(&card_, &SolidsCard::pictured, this, &SolidsMode::showPicture);
+    connect(&card_, &SolidsCard::pictureSought, this, &SolidsMode::seekPicture);
     // Once the tree is done with it: it is built anew.
     connect(
         &card_, &SolidsCard::renamed, this,
         [this](Number number, const QString& name) {
-            edit(tr("rename %1").arg(name), [&](solids::Scene& scene) {
-                if (const auto of = scene.groups.find(number); of != scene.groups.end())
-                    of->second.name = name.toStdString();
-                if (const auto of = scene.solids.find(number); of != scene.solids.end())
-                    of->second.name = name.toStdString();
-                if (const auto of = scene.lights.find(number); of != scene.lights.end())
-                    of->second.name = name.toStdString();
-            });
+            edit(tr("rename %1").arg(name),
+                 [&](solids::Scene& scene) { solids::rename(scene, number, name.toStdString()); });
         },
         Qt::QueuedConnection);
     connect(&session_, &Session::crossingComes, this,
@@ -164,13 +175,6 @@ void SolidsMode::refresh(const QString& piece, const QString& platform, bool her
     showAll();
 }
 
-std::set<Number> SolidsMode::chosenSolids(const solids::Scene& scene) const {
-    std::set<Number> out;
-    for (const Number number : tool_.chosen)
-        if (scene.solids.contains(number)) out.insert(number);
-    return out;
-}
-
 void SolidsMode::showAll() {
     held_ = document();
     const bool inHand = held_ && isInHand();
@@ -178,12 +182,13 @@ void SolidsMode::showAll() {
         std::erase_if(tool_.chosen, [&](Number number) {
             return !held_->scene.solids.contains(number) && !held_->scene.lights.contains(number);
         });
-    const bool any = inHand && !chosenSolids(held_->scene).empty();
+    const bool any = inHand && !solids::solidsAmong(held_->scene, tool_.chosen).empty();
     for (QWidget* one : always_) one->setVisible(inHand);
     for (QWidget* one : forChosen_) one->setVisible(any);
     aloneSwitch_->setVisible(inHand && (any || alone_));
     aloneSwitch_->setChecked(alone_);
-    card_.show(inHand ? &held_->scene : nullptr, tool_.chosen, session_.sheet(platform_.toStdString()));
+    card_.show(inHand ? &held_->scene : nullptr, tool_.chosen, session_.sheet(platform_.toStdString()),
+               any ? pictures_.beside() : QStringList());
     showScene();
     view_.repaintOver();
 }
@@ -199,7 +204,8 @@ void SolidsMode::showScene() {
         }
         return;
     }
-    const auto chosen = chosenSolids(held_->scene);
+    pictures_.show(held_->scene, file_);
+    const auto chosen = solids::solidsAmong(held_->scene, tool_.chosen);
     const std::optional<Number> group = alone_ && !chosen.empty()
                                             ? std::optional(held_->scene.solids.at(*chosen.begin()).group)
                                             : std::nullopt;
@@ -214,8 +220,8 @@ void SolidsMode::showScene() {
             for (auto& [number, one] : scene->groups) one.lead = 0;
     }
     const glm::dmat4 place = tool_.place();
-    scenes_.showInstead(moved(solids::modelOf(std::move(seen), piece_.toStdString()), place), false,
-                        tr("as it is edited"));
+    scenes_.showInstead(moved(solids::modelOf(std::move(seen), piece_.toStdString(), pictures_.now()), place),
+                        false, tr("as it is edited"));
     view_.setGhost(behind.solids.empty()
                        ? nullptr
                        : makeScene(moved(solids::modelOf(std::move(behind), "rest"), place), {}));
@@ -241,7 +247,7 @@ void SolidsMode::add(solids::Kind kind) {
     edit(tr("put down a solid"), [&](solids::Scene& scene) {
         const Number number = scene.fresh();
         Solid solid;
-        const auto chosen = chosenSolids(scene);
+        const auto chosen = solids::solidsAmong(scene, tool_.chosen);
         if (!chosen.empty()) { // like it, beside it and in its group
             const Solid& beside = scene.solids.at(*chosen.rbegin());
             solid.look = beside.look, solid.group = beside.group;
@@ -275,103 +281,59 @@ void SolidsMode::addLight(solids::LightKind kind) {
 
 void SolidsMode::copy() {
     edit(tr("copy solids"), [&](solids::Scene& scene) {
-        std::set<Number> made;
-        for (const Number number : tool_.chosen) {
-            const Number fresh = scene.fresh();
-            const glm::dvec3 aside(std::max(tool_.snap, 0.1), 0, std::max(tool_.snap, 0.1));
-            if (const auto solid = scene.solids.find(number); solid != scene.solids.end()) {
-                Solid another = solid->second;
-                another.at += aside;
-                scene.solids[fresh] = std::move(another);
-            } else {
-                solids::Light another = scene.lights.at(number);
-                another.at += aside;
-                scene.lights[fresh] = std::move(another);
-            }
-            made.insert(fresh);
-        }
-        tool_.chosen = std::move(made);
-    });
-}
-
-void SolidsMode::remove() {
-    edit(tr("remove solids"), [&](solids::Scene& scene) {
-        for (const Number number : tool_.chosen) {
-            scene.solids.erase(number), scene.lights.erase(number);
-            for (auto& [of, group] : scene.groups)
-                if (group.lead == number) group.lead = 0;
-        }
-        tool_.chosen.clear();
+        const double step = std::max(tool_.snap, 0.1);
+        tool_.chosen = solids::copy(scene, tool_.chosen, {step, 0, step});
     });
 }
 
 void SolidsMode::group() {
-    edit(tr("group solids"), [&](solids::Scene& scene) {
-        const auto chosen = chosenSolids(scene);
-        if (chosen.empty()) return;
-        const Number number = scene.fresh();
-        // Where all came from one group, the new one is within it.
-        Number within = scene.solids.at(*chosen.begin()).group;
-        for (const Number one : chosen)
-            if (scene.solids.at(one).group != within) within = 0;
-        scene.groups[number] = {"group", within, *chosen.begin()};
-        for (const Number one : chosen) {
-            for (auto& [of, group] : scene.groups)
-                if (group.lead == one && of != number) group.lead = 0;
-            scene.solids.at(one).group = number;
-        }
-        // A group with nothing in it is none.
-        for (bool again = true; again;) {
-            again = false;
-            const auto in = scene.solidsIn();
-            const auto groups = scene.groupsWithin();
-            for (const auto& [of, group] : scene.groups)
-                if (!in.contains(of) && !groups.contains(of)) {
-                    scene.groups.erase(of);
-                    again = true;
-                    break;
-                }
-        }
-    });
+    edit(tr("group solids"), [&](solids::Scene& scene) { solids::group(scene, tool_.chosen); });
 }
 
 void SolidsMode::ungroup() {
-    edit(tr("ungroup solids"), [&](solids::Scene& scene) {
-        std::set<Number> groups;
-        for (const Number number : chosenSolids(scene)) groups.insert(scene.solids.at(number).group);
-        groups.erase(0);
-        for (const Number group : groups) {
-            const Number within = scene.groups.at(group).within;
-            for (auto& [number, solid] : scene.solids)
-                if (solid.group == group) solid.group = within;
-            for (auto& [number, other] : scene.groups)
-                if (other.within == group) other.within = within;
-            scene.groups.erase(group);
-        }
-    });
+    edit(tr("ungroup solids"), [&](solids::Scene& scene) { solids::ungroup(scene, tool_.chosen); });
 }
 
-void SolidsMode::lead() {
-    edit(tr("choose what leads"), [&](solids::Scene& scene) {
-        const auto chosen = chosenSolids(scene);
-        if (chosen.size() != 1) return;
-        const Number group = scene.solids.at(*chosen.begin()).group;
-        if (group != 0) scene.groups.at(group).lead = *chosen.begin();
+void SolidsMode::remove() {
+    edit(tr("remove solids"), [&](solids::Scene& scene) {
+        solids::remove(scene, tool_.chosen);
+        tool_.chosen.clear();
     });
 }
 
 void SolidsMode::moveBy(const QString& what, const glm::dvec3& by, const QString& mergeKey) {
     edit(
-        what,
-        [&](solids::Scene& scene) {
-            for (const Number number : tool_.chosen) {
-                if (const auto solid = scene.solids.find(number); solid != scene.solids.end())
-                    solid->second.at += by;
-                if (const auto light = scene.lights.find(number); light != scene.lights.end())
-                    light->second.at += by;
-            }
-        },
-        mergeKey);
+        what, [&](solids::Scene& scene) { solids::move(scene, tool_.chosen, by); }, mergeKey);
+}
+
+void SolidsMode::eachLook(solids::Scene& scene, int face, const std::function<void(solids::Look&)>& change) {
+    for (const Number number : solids::solidsAmong(scene, tool_.chosen)) {
+        Solid& solid = scene.solids.at(number);
+        if (face >= 0) {
+            solids::Look look = solid.lookOf(face);
+            change(look);
+            solid.faces[face] = look;
+            continue;
+        }
+        change(solid.look);
+        for (auto& [own, look] : solid.faces) change(look);
+    }
+}
+
+void SolidsMode::showPicture(const QString& picture, int face) {
+    edit(tr("choose a picture"), [&](solids::Scene& scene) {
+        eachLook(scene, face, [&](solids::Look& look) { look.picture = picture.toStdString(); });
+    });
+}
+
+void SolidsMode::seekPicture(int face) {
+    const QString chosen =
+        QFileDialog::getOpenFileName(&view_, tr("A picture for it"), qs(file_.parent_path().string()),
+                                     tr("Pictures (%1)").arg(ScenePictures::endings().join(' ')));
+    if (!chosen.isEmpty())
+        pictures_.bringIn(chosen, [this, face, of = file_](const QString& name) {
+            if (of == file_) showPicture(name, face);
+        });
 }
 
 void SolidsMode::take(const QString& form, const QString& field, const nlohmann::json& value, int face) {
@@ -385,6 +347,7 @@ void SolidsMode::take(const QString& form, const QString& field, const nlohmann:
         edit(
             form == "light" ? tr("change a light") : tr("change solids"),
             [&](solids::Scene& scene) {
+                if (form == "scene") into(SceneForm::of(scene), scene);
                 for (const Number number : tool_.chosen) {
                     const auto solid = scene.solids.find(number);
                     const auto light = scene.lights.find(number);
@@ -392,16 +355,11 @@ void SolidsMode::take(const QString& form, const QString& field, const nlohmann:
                         into(SolidForm::of(solid->second), solid->second);
                     if (form == "light" && light != scene.lights.end())
                         into(LightForm::of(light->second), light->second);
-                    if (form != "look" || solid == scene.solids.end()) continue;
-                    if (face >= 0) {
-                        solids::Look look = solid->second.lookOf(face);
-                        into(LookForm::of(look), look);
-                        solid->second.faces[face] = look;
-                        continue;
-                    }
-                    into(LookForm::of(solid->second.look), solid->second.look);
-                    for (auto& [own, look] : solid->second.faces) into(LookForm::of(look), look);
                 }
+                if (form == "look")
+                    eachLook(scene, face, [&](solids::Look& look) { into(LookForm::of(look), look); });
+                if (form == "picture")
+                    eachLook(scene, face, [&](solids::Look& look) { into(PictureForm::of(look), look); });
             },
             "solids-" + form + "-" + field);
     } catch (const Error& error) {

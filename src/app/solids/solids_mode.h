@@ -1,5 +1,6 @@
 #pragma once
 #include "app/pages/workbench_scenes.h"
+#include "app/solids/scene_pictures.h"
 #include "app/solids/solids_card.h"
 #include "app/solids/solids_tool.h"
 
@@ -37,17 +38,21 @@ private:
               const QString& mergeKey = {});
     void add(solids::Kind kind);
     void addLight(solids::LightKind kind);
-    void copy(), remove(), group(), ungroup(), lead();
+    void copy(), remove(), group(), ungroup();
     void moveBy(const QString& what, const glm::dvec3& by, const QString& mergeKey = {});
     void take(const QString& form, const QString& field, const nlohmann::json& value, int face);
     bool keyed(const QKeyEvent& event);
-    std::set<solids::Number> chosenSolids(const solids::Scene& scene) const;
+    /// Changes what the chosen solids look like, on one face or (−1) on all.
+    void eachLook(solids::Scene& scene, int face, const std::function<void(solids::Look&)>& change);
+    void showPicture(const QString& picture, int face);
+    void seekPicture(int face);
 
     Session& session_;
     ModelView& view_;
     WorkbenchScenes& scenes_;
     SolidsCard& card_;
     SolidsTool tool_;
+    ScenePictures pictures_;
     QString piece_, platform_;
     std::filesystem::path file_; ///< of the document; empty where there is none
     std::shared_ptr<const project::SolidsDocument> held_, shownOf_;

@@ -5,6 +5,7 @@
 #include "app/view/model_view.h"
 
 #include "core/base/units.h"
+#include "core/solids/solid_mesh.h"
 
 #include <cmath>
 
@@ -13,6 +14,8 @@ namespace zl::app {
 namespace {
 
 constexpr double lampReach = 14; ///< pixels around a light's sign that take a click
+constexpr double snapPixels = 8; ///< that ends are apart when they meet
+constexpr int roughSides = 16;
 
 glm::dvec3 at(const glm::dmat4& place, const glm::dvec3& point) {
     return glm::dvec3(place * glm::dvec4(point, 1));
@@ -44,7 +47,23 @@ glm::dvec3 SolidsTool::snapped(glm::dvec3 by) const {
     return by;
 }
 
-glm::dvec3 SolidsTool::dragged(const ModelView& view, QPointF to, bool up) const {
+void SolidsTool::measureOthers() {
+    moves_ = {}, others_.clear(), onto_ = {};
+    if (!onOthers) return;
+    const solids::Scene* now = scene();
+    for (const auto& [number, solid] : now->solids) {
+        const geometry::Bounds bounds = geometry::meshBounds(solids::meshOf(solid.shape, roughSides).mesh,
+                                                             solids::placeOf(solid.at, solid.turn));
+        if (chosen.contains(number))
+            moves_.add(bounds);
+        else
+            others_.push_back(bounds);
+    }
+    for (const auto& [number, light] : now->lights)
+        if (chosen.contains(number)) moves_.add(light.at);
+}
+
+glm::dvec3 SolidsTool::dragged(const ModelView& view, QPointF to, bool up) {
     const Camera& camera = view.camera();
     const glm::dvec3 ray = camera.ray(to.x(), to.y(), view.width(), view.height()), eye = camera.eye();
     // Level, or upright and across the line of sight.
@@ -58,7 +77,26 @@ glm::dvec3 SolidsTool::dragged(const ModelView& view, QPointF to, bool up) const
     glm::dvec3 by = eye + ray * way - *from_;
     if (up) by = {0, by.y, 0};
     const glm::dmat3 turn(place());
-    return snapped(glm::inverse(turn) * by);
+    const glm::dvec3 free = glm::inverse(turn) * by;
+    if (!onOthers) return snapped(free);
+    const double pixel =
+        2 * std::tan(Camera::fieldOfView / 2) * glm::distance(eye, *from_ + by) / view.height();
+    const double reach = snapPixels * pixel / glm::length(turn[0]);
+    onto_ = ontoOthers(moves_, others_, free, {!up, up, !up}, reach);
+    return onto_.by;
+}
+
+void SolidsTool::drawMeeting(ModelView& view, QPainter& painter) const {
+    painter.setPen(QPen(tokens().zest, 1.4, Qt::DashLine));
+    for (int axis = 0; axis < 3; ++axis) {
+        const int other = onto_.other[std::size_t(axis)];
+        if (other < 0) continue;
+        glm::dvec3 here = moves_.centre() + by_, there = others_[std::size_t(other)].centre();
+        here[axis] = there[axis] = onto_.at[std::size_t(axis)];
+        const glm::dmat4 placed = place();
+        painter.drawLine(view.onScreen(at(placed, here)), view.onScreen(at(placed, there)));
+        painter.drawEllipse(view.onScreen(at(placed, there)), 3, 3);
+    }
 }
 
 bool SolidsTool::press(ModelView& view, const Hand& hand) {
@@ -80,6 +118,7 @@ bool SolidsTool::press(ModelView& view, const Hand& hand) {
     from_ = light != now->lights.end() ? std::optional(at(place(), light->second.at))
             : pick                     ? std::optional(pick->at)
                                        : std::nullopt;
+    measureOthers();
     view.repaintOver();
     return true;
 }
@@ -147,6 +186,7 @@ void SolidsTool::draw(ModelView& view, QPainter& painter, const Label& label) {
             painter.drawLine(middle + way * 8.5, middle + way * 12);
         }
     }
+    if (drags_ && from_) drawMeeting(view, painter);
     if (drags_ && from_)
         label(view.onScreen(*from_ + glm::dmat3(placed) * by_),
               QObject::tr("%1 × %2 × %3 m")

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/solids/onto_others.h"
 #include "app/view/tools/view_tool.h"
 
 #include "core/solids/scene_model.h"
@@ -13,6 +14,7 @@ class SolidsTool final : public ViewTool {
 public:
     std::set<solids::Number> chosen; ///< solids and lights
     double snap = 0;                 ///< metres that moves are whole steps of; 0 for none
+    bool onOthers = false;           ///< moves end where ends or middles meet those of other solids
 
     /// What is chosen was changed by the hand.
     std::function<void()> choseAnother;
@@ -34,10 +36,15 @@ public:
 
 private:
     solids::Number under(const ModelView& view, QPointF at) const;
-    glm::dvec3 dragged(const ModelView& view, QPointF to, bool up) const;
+    glm::dvec3 dragged(const ModelView& view, QPointF to, bool up);
+    void measureOthers();
+    void drawMeeting(ModelView& view, QPainter& painter) const;
 
     std::optional<glm::dvec3> from_; ///< the place in the world that is dragged
     glm::dvec3 by_{0};
+    geometry::Bounds moves_;               ///< what is dragged, in the scene
+    std::vector<geometry::Bounds> others_; ///< and each that stays
+    OntoOthers onto_;
     bool drags_ = false;
     solids::Number pressed_ = 0; ///< one that was chosen already
 };

@@ -55,6 +55,10 @@ bool isAbout(const RuleSpec& rule, const Model& model) {
 
 } // namespace
 
+bool takesScenes(const Sheet& sheet) {
+    return std::ranges::any_of(sheet.rules, [](const RuleSpec& rule) { return rule.of == Of::Solids; });
+}
+
 Sheet asFor(const Model& model, const Sheet& sheet) {
     Sheet out = sheet;
     std::erase_if(out.rules, [&](const RuleSpec& rule) { return !isAbout(rule, model); });

@@ -31,6 +31,9 @@ struct FitReport {
 /// Share of a limit from which a rule that holds is called tight.
 inline constexpr double tightShare = 0.85;
 
+/// Whether rules of its are about scenes of solids.
+bool takesScenes(const Sheet& sheet);
+
 /// The sheet with those rules alone that are about models of this sort, and as rules about all of them.
 Sheet asFor(const Model& model, const Sheet& sheet);
 

@@ -55,7 +55,7 @@ const DocumentKind* Documents::kindOf(const fs::path& file) const {
     return nullptr;
 }
 
-void Documents::make(const fs::path& file) {
+void Documents::make(const fs::path& file, std::unique_ptr<Document> content) {
     const DocumentKind* kind = kindOf(file);
     if (!kind) throw Error("is no kind of document that is known", file.string());
     const std::lock_guard lock(mutex_);
@@ -63,7 +63,7 @@ void Documents::make(const fs::path& file) {
     if (open_.contains(file) || fs::exists(file, error))
         throw Error("is there already", file.string(), "Choose another name.");
     Open& made = open_[file];
-    made.document = kind->fresh();
+    made.document = content ? std::move(content) : kind->fresh();
     made.kind = kind->id;
     made.fileStamp = zl::stampOf(file);
     made.state = ++states_;

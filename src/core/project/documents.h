@@ -19,9 +19,9 @@ public:
 
     /// By the extension; null when no kind has it.
     const DocumentKind* kindOf(const std::filesystem::path& file) const;
-    /// A new, empty one; its file comes with save(). Throws Error when no kind has this extension, and when
-    /// there is such a file or document already.
-    void make(const std::filesystem::path& file);
+    /// A new one, empty where it is given no content; its file comes with save(). Throws Error when no kind
+    /// has this extension, and when there is such a file or document already.
+    void make(const std::filesystem::path& file, std::unique_ptr<Document> content = nullptr);
 
     /// The document as it is now, and what tells this state from all others. It does not change any more.
     /// Throws Error when its file is missing, no document, or of a newer version.

@@ -214,24 +214,27 @@ std::unique_ptr<Document> SolidsDocument::read(const nlohmann::json& content) {
     return out;
 }
 
-Model SolidsDocument::model(const fs::path& folder, const Progress& progress) const {
-    Pictures pictures;
-    std::vector<fs::path> files;
-    std::vector<std::string> warnings;
+PicturesBeside picturesBeside(const Scene& scene, const fs::path& folder, const Progress& progress) {
+    PicturesBeside out;
     for (const std::string& name : picturesOf(scene)) {
         progress.checkCancel();
-        files.push_back(folder / fs::path(name).relative_path());
+        out.files.push_back(folder / fs::path(name).relative_path());
         try {
-            const files::SourceFile source(files::addressOf(files.back()), progress);
-            pictures[name] = texture::pictureFromBytes(files.back().filename().string(),
-                                                       std::string(source.bytes().text()));
+            const files::SourceFile source(files::addressOf(out.files.back()), progress);
+            out.pictures[name] = texture::pictureFromBytes(out.files.back().filename().string(),
+                                                           std::string(source.bytes().text()));
         } catch (const Error& error) {
-            warnings.push_back(name + ": " + error.what());
+            out.warnings.push_back(name + ": " + error.what());
         }
     }
-    Model out = modelOf(scene, "solids", pictures);
-    out.files = std::move(files);
-    out.warnings.insert(out.warnings.end(), warnings.begin(), warnings.end());
+    return out;
+}
+
+Model SolidsDocument::model(const fs::path& folder, const Progress& progress) const {
+    PicturesBeside beside = picturesBeside(scene, folder, progress);
+    Model out = modelOf(scene, "solids", beside.pictures);
+    out.files = std::move(beside.files);
+    out.warnings.insert(out.warnings.end(), beside.warnings.begin(), beside.warnings.end());
     return out;
 }
 
@@ -240,6 +243,7 @@ SceneParts SceneParts::between(const Scene& before, const Scene& after) {
     different(before.solids, after.solids, out.solids);
     different(before.groups, after.groups, out.groups);
     different(before.lights, after.lights, out.lights);
+    if (before.sides != after.sides) out.sides = after.sides;
     return out;
 }
 
@@ -247,6 +251,7 @@ void SolidsChange::swap(Scene& scene) {
     exchange(scene.solids, wanted_.solids);
     exchange(scene.groups, wanted_.groups);
     exchange(scene.lights, wanted_.lights);
+    if (wanted_.sides) std::swap(scene.sides, *wanted_.sides);
 }
 
 void SolidsChange::make(Document& document) {

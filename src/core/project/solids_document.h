@@ -1,6 +1,6 @@
 #pragma once
 #include "core/project/document.h"
-#include "core/solids/scene.h"
+#include "core/solids/scene_model.h"
 
 #include <optional>
 
@@ -17,6 +17,15 @@ public:
     static std::unique_ptr<Document> read(const nlohmann::json& content);
 };
 
+/// The pictures that a scene names, from the folder that it lies in; what cannot be read, with the reason.
+struct PicturesBeside {
+    solids::Pictures pictures;
+    std::vector<std::filesystem::path> files;
+    std::vector<std::string> warnings;
+};
+PicturesBeside picturesBeside(const solids::Scene& scene, const std::filesystem::path& folder,
+                              const Progress& progress = {});
+
 inline constexpr DocumentKind solidsKind{"solids", "Solids", "solids",
                                          [] { return std::unique_ptr<Document>(new SolidsDocument); },
                                          SolidsDocument::read};
@@ -26,8 +35,9 @@ struct SceneParts {
     std::map<solids::Number, std::optional<solids::Solid>> solids;
     std::map<solids::Number, std::optional<solids::Group>> groups;
     std::map<solids::Number, std::optional<solids::Light>> lights;
+    std::optional<int> sides; ///< of the whole scene, where it is to change
 
-    bool empty() const { return solids.empty() && groups.empty() && lights.empty(); }
+    bool empty() const { return solids.empty() && groups.empty() && lights.empty() && !sides; }
     /// What makes `before` into `after`.
     static SceneParts between(const solids::Scene& before, const solids::Scene& after);
 };
