@@ -4,11 +4,14 @@
 
 #include "app/pages/upload_dialog.h"
 #include "core/project/solids_document.h"
+#include "app/solids/onto_others.h"
 #include "core/solids/scene_model.h"
+#include "core/texture/picture_file.h"
 #include "standins/region/region_server.h"
 #include "standins/region/region_store.h"
 
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QPlainTextEdit>
 #include <QTreeWidget>
 
@@ -137,6 +140,161 @@ TEST_CASE("several solids are edited together, grouped, copied and removed") {
     REQUIRE(waitFor([&] { return moor.scene().groups.at(1).name == "back yard"; }, 5000));
     CHECK(tree->topLevelItem(0)->text(0) == "back yard");
     REQUIRE(moor.settled());
+}
+
+TEST_CASE("angles are typed in degrees, and kept as such") {
+    Moor moor;
+    moor.click("mode-solids");
+    moor.page->view().lookFrom(ModelView::From::Above);
+    REQUIRE(moor.settled());
+    moor.press({0.5, 0.8, 0.5});
+    const auto box = [&](const char* form, const char* name) {
+        return moor.find<QWidget>(form)->findChild<QDoubleSpinBox*>(name);
+    };
+    box("form-solid", "field-turn-up")->setValue(30);
+    REQUIRE(waitFor([&] { return moor.scene().solids.at(3).turn.y == 30; }, 5000));
+    REQUIRE(waitFor([&] { return box("form-solid", "field-turn-up")->value() == 30; }, 5000));
+    box("form-solid", "field-twist")->setValue(-45);
+    REQUIRE(waitFor([&] { return moor.scene().solids.at(3).shape.twist == -45; }, 5000));
+    moor.session().undo().undo();
+    moor.session().undo().undo();
+    CHECK(moor.scene().solids.at(3).turn.y == 0);
+    moor.type(Qt::Key_Escape);
+    box("form-scene", "field-sides")->setValue(12);
+    REQUIRE(waitFor([&] { return moor.scene().sides == 12; }, 5000));
+    moor.session().undo().undo();
+    CHECK(moor.scene().sides == 32);
+    REQUIRE(moor.settled());
+}
+
+TEST_CASE("a face shows a picture from beside the scene, moved and repeated, and one from elsewhere is "
+          "brought beside it") {
+    Moor moor;
+    const TemporaryFolder elsewhere;
+    const auto png = [](std::uint8_t red) {
+        Pixels pixels;
+        pixels.width = pixels.height = 4;
+        pixels.rgba.assign(64, red);
+        return texture::encodePng(pixels);
+    };
+    writeFile(moor.folder / "tiles.png", png(200));
+    writeFile(elsewhere.path() / "tiles.png", png(40));
+    moor.click("mode-solids");
+    moor.page->view().lookFrom(ModelView::From::Above);
+    REQUIRE(moor.settled());
+    moor.press({0.5, 0.8, 0.5});
+    const auto choose = [&](const char* name, const QString& text) {
+        auto* box = moor.find<QComboBox>(name);
+        const int index = box->findText(text);
+        REQUIRE(index >= 0);
+        box->setCurrentIndex(index);
+        Q_EMIT box->activated(index);
+    };
+    choose("solid-face", "head");
+    REQUIRE(moor.settled());
+    choose("solid-picture", "tiles.png");
+    REQUIRE(waitFor([&] { return moor.scene().solids.at(3).lookOf(solids::HeadFace).picture == "tiles.png"; },
+                    5000));
+    CHECK(moor.scene().solids.at(3).look.picture.empty());
+    REQUIRE(waitFor([&] { return moor.window->findChild<QWidget*>("form-picture") != nullptr; }, 5000));
+    auto* repeats = moor.find<QWidget>("form-picture")->findChild<QDoubleSpinBox*>("field-repeats-across");
+    REQUIRE(repeats);
+    repeats->setFocus();
+    repeats->setValue(3);
+    REQUIRE(waitFor([&] { return moor.scene().solids.at(3).lookOf(solids::HeadFace).placement.scale.x == 3; },
+                    5000));
+    CHECK(QApplication::focusWidget()->objectName() == "field-repeats-across"); // made anew, still in hand
+    // It is seen while it is edited.
+    REQUIRE(waitFor([&] {
+        const auto shown = moor.page->view().restScene();
+        return shown && shown->model.images.size() == 1 && shown->model.images[0]->width == 4;
+    }));
+    answerDialog(QString::fromStdString((elsewhere.path() / "tiles.png").string()));
+    choose("solid-picture", "another file…");
+    REQUIRE(waitFor(
+        [&] { return moor.scene().solids.at(3).lookOf(solids::HeadFace).picture == "tiles-2.png"; }, 10000));
+    CHECK(readText(moor.folder / "tiles-2.png") == png(40));
+    CHECK(moor.scene().solids.at(3).lookOf(solids::HeadFace).placement.scale.x == 3);
+    REQUIRE(moor.settled());
+}
+
+TEST_CASE("what is dragged comes to lie on others where that is asked for") {
+    Moor moor;
+    moor.click("mode-solids");
+    moor.page->view().lookFrom(ModelView::From::Above);
+    REQUIRE(moor.settled());
+    auto* snaps = moor.find<QComboBox>("mode-solid-snap");
+    snaps->setCurrentIndex(snaps->findText("onto others"));
+    // The slab ends at 1.5; the crate is 0.6 wide, and is let go 2 cm short of it.
+    moor.press({0.5, 0.8, 0.5});
+    const double pixel = [&] {
+        const QPointF a = moor.page->view().onScreen({0, 0.8, 0}),
+                      b = moor.page->view().onScreen({1, 0.8, 0});
+        return 1 / std::hypot(b.x() - a.x(), b.y() - a.y());
+    }();
+    REQUIRE(pixel < 0.02);
+    drag(moor.page->view(), Qt::LeftButton, moor.on({0.5, 0.8, 0.5}), moor.on({1.2 - 3 * pixel, 0.8, 0.5}));
+    REQUIRE(moor.settled());
+    CHECK(moor.scene().solids.at(3).at.x == Approx(1.2).margin(1e-9));
+}
+
+TEST_CASE("moves onto others take the nearest end or middle within reach, on each axis by itself") {
+    geometry::Bounds moved, first, second;
+    moved.add({0, 0, 0}), moved.add({1, 1, 1});
+    first.add({3, 0, 0}), first.add({4, 2, 1});
+    second.add({10, 5, 5}), second.add({12, 6, 9});
+    const std::vector others{first, second};
+    const OntoOthers met = ontoOthers(moved, others, {1.95, 0, 0.02}, {true, false, true}, 0.1);
+    CHECK(met.by.x == Approx(2)); // its end at the first one's beginning
+    CHECK(met.by.y == 0);
+    CHECK(met.by.z == Approx(0).margin(1e-12));
+    CHECK(met.other[0] == 0);
+    CHECK(met.other[1] == -1);
+    const OntoOthers apart = ontoOthers(moved, others, {1.8, 0.3, 0}, {true, true, false}, 0.1);
+    CHECK(apart.by == glm::dvec3(1.8, 0.3, 0));
+    const OntoOthers level = ontoOthers(moved, others, {0, 0.52, 0}, {false, true, false}, 0.1);
+    CHECK(level.by.y == Approx(0.5)); // middle at middle
+}
+
+TEST_CASE("a scene is made of a mesh's parts, those that are near enough, as a piece of its own") {
+    Moor moor;
+    solids::Scene parts;
+    for (const int k : {1, 2, 3}) {
+        solids::Solid& solid = parts.solids[k];
+        solid.name = "part", solid.at = {2.0 * k, 1, 0};
+        solid.shape.kind = k == 1 ? solids::Kind::Box : k == 2 ? solids::Kind::Cylinder : solids::Kind::Tube;
+        solid.shape.size = glm::dvec3(1), solid.shape.thick = 0.3;
+    }
+    const Model model = solids::modelOf(parts, "stall");
+    for (const OutFile& file : formats::writeGlb(model, {"stall"}, nullptr))
+        writeFile(moor.folder / file.name, file.bytes);
+    moor.session().bringIn(QStringList{QString::fromStdString((moor.folder / "stall.glb").string())});
+    REQUIRE(moor.idle());
+    const std::string piece = moor.session().project().pieces.back().name;
+    moor.window->showWorkbench(QString::fromStdString(piece), "commonmoor");
+    moor.page->setStage(steps::Stage::Shape);
+    REQUIRE(moor.settled());
+    moor.click("mode-solids-from-parts");
+    QDialog* dialog = nullptr;
+    REQUIRE(waitFor(
+        [&] {
+            return (dialog = moor.window->findChild<QDialog*>("recognisedDialog")) && dialog->isVisible();
+        },
+        20000));
+    auto* words = dialog->findChild<QLabel*>("recognisedWords");
+    CHECK(words->text().contains("2 of 3"));
+    dialog->findChild<QDoubleSpinBox*>("recognisedWithin")->setValue(100);
+    CHECK(words->text().contains("3 of 3"));
+    dialog->findChild<QDoubleSpinBox*>("recognisedWithin")->setValue(5);
+    QTest::mouseClick(dialog->findChild<QAbstractButton*>("recognisedTake"), Qt::LeftButton);
+    REQUIRE(waitFor([&] { return moor.page->piece().endsWith("of solids"); }, 10000));
+    REQUIRE(moor.settled());
+    const auto* shown = solids::shownBy(
+        moor.session().state(moor.page->piece().toStdString(), "commonmoor").evaluation.model);
+    REQUIRE(shown);
+    REQUIRE(shown->scene.solids.size() == 2);
+    CHECK(shown->scene.solids.begin()->second.shape.kind == solids::Kind::Box);
+    CHECK(glm::distance(shown->scene.solids.begin()->second.at, glm::dvec3(2, 1, 0)) < 1e-4);
 }
 
 TEST_CASE("a scene begins with nothing, is filled, saved and opened again") {

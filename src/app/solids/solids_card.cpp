@@ -9,6 +9,7 @@
 #include "core/base/units.h"
 #include "core/solids/scene_model.h"
 
+#include <QApplication>
 #include <QHeaderView>
 #include <QLabel>
 #include <QTreeWidget>
@@ -147,7 +148,28 @@ void SolidsCard::choose(const std::set<solids::Number>& numbers) {
 }
 
 void SolidsCard::buildForms() {
-    delete forms_;
+    // What had the keyboard has it again: somebody tabs from field to field.
+    const QWidget* held = QApplication::focusWidget();
+    QString focus, focusForm;
+    if (forms_ && held && forms_->isAncestorOf(held)) {
+        focus = held->objectName();
+        focusForm = held->parentWidget()->objectName();
+        setFocusPolicy(Qt::ClickFocus);
+        setFocus();
+    }
+    if (forms_) { // gone later: one of its fields may be what asks for this
+        for (QWidget* child : forms_->findChildren<QWidget*>()) child->setObjectName(QString());
+        layout_->removeWidget(forms_);
+        forms_->hide();
+        forms_->deleteLater();
+    }
+    fillForms();
+    if (focus.isEmpty()) return;
+    for (QWidget* child : forms_->findChildren<QWidget*>(focus))
+        if (child->parentWidget()->objectName() == focusForm) child->setFocus();
+}
+
+void SolidsCard::fillForms() {
     forms_ = new QWidget;
     auto* column = new QVBoxLayout(forms_);
     column->setContentsMargins(0, 4, 0, 0);
@@ -187,7 +209,12 @@ void SolidsCard::buildForms() {
         column->addWidget(headingLabel(tr("Looks"), 3));
         column->addWidget(makeFaces());
         form("look", LookForm::of(look));
-        column->addWidget(makePictures(look));
+        auto* row = new QHBoxLayout;
+        auto* label = textLabel(tr("Picture"));
+        label->setWordWrap(false);
+        row->addWidget(label);
+        row->addWidget(makePictures(look), 1);
+        column->addLayout(row);
         if (!look.picture.empty()) form("picture", PictureForm::of(look));
         column->addWidget(headingLabel(tr("Solid"), 3));
         form("solid", SolidForm::of(solid));

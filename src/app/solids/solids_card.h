@@ -37,6 +37,7 @@ private:
     void buildTree(const solids::Scene& scene);
     void choose(const std::set<solids::Number>& numbers);
     void buildForms();
+    void fillForms();
     QWidget* makeFaces();
     QWidget* makePictures(const solids::Look& look);
 
