@@ -17,12 +17,15 @@ namespace zl::app {
 void MainWindow::openFind(const QString& text) {
     std::vector<Findable> all;
     if (session_.isOpen()) {
-        for (const auto& piece : session_.project().pieces)
-            for (const auto& id : session_.project().platforms)
-                if (const auto sheet = session_.sheet(id))
-                    all.push_back(
-                        {tr("%1 on %2").arg(qs(piece.name), qs(sheet->name)), tr("piece"),
-                         [this, piece = qs(piece.name), id = qs(id)] { showWorkbench(piece, id); }});
+        // Where a piece is set up already comes first.
+        for (const bool setUp : {true, false})
+            for (const auto& piece : session_.project().pieces)
+                for (const auto& id : session_.project().platforms)
+                    if (const auto sheet = session_.sheet(id); sheet && (piece.on(id) != nullptr) == setUp)
+                        all.push_back(
+                            {tr("%1 on %2").arg(qs(piece.name), qs(sheet->name)),
+                             setUp ? tr("piece") : tr("piece, set it up there"),
+                             [this, piece = qs(piece.name), id = qs(id)] { showWorkbench(piece, id); }});
         for (const auto& sheet : session_.sheets()) {
             const bool inLoom = std::ranges::find(session_.project().platforms, sheet->id) !=
                                 session_.project().platforms.end();

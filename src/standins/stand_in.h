@@ -1,4 +1,7 @@
 #pragma once
+#include "core/base/progress.h"
+#include "core/upload/secret.h"
+
 #include <nlohmann/json.hpp>
 
 #include <filesystem>
@@ -28,6 +31,12 @@ struct TryReport {
     std::vector<std::string_view> lengths; ///< which of them are lengths, in the stand-in's unit
 };
 
+/// Who goes where, for stand-ins that are a server: a region's viewer, say.
+struct Visit {
+    std::string url, user, place;
+    upload::Secret password;
+};
+
 /// A stand-in: loads a delivered folder, refuses like the game, runs its tests without a window, and shows
 /// the rest on an arena. Loading puts messages into `report`, and gives no arena when there is nothing to
 /// show.
@@ -37,6 +46,17 @@ struct StandIn {
     std::string_view unit; ///< what its lengths are in
     TryReport (*tryFolder)(const std::filesystem::path& folder) = nullptr;
     std::unique_ptr<world::Arena> (*open)(const std::filesystem::path& folder, TryReport& report) = nullptr;
+    /// What it is where it takes this folder otherwise than most; null where it is always the same.
+    std::string_view (*nameFor)(const std::filesystem::path& folder) = nullptr;
+    /// Logs in where it runs as a server, and shows what stands there; null where it is none. Throws Refused
+    /// with the server's reason, Error and Cancelled.
+    std::unique_ptr<world::Arena> (*visit)(Visit visit, TryReport& report,
+                                           const Progress& progress) = nullptr;
+    std::string_view places = {}; ///< that can be visited, separated by spaces
+
+    std::string_view calledFor(const std::filesystem::path& folder) const {
+        return nameFor ? nameFor(folder) : name;
+    }
 };
 
 const std::vector<StandIn>& allStandIns();

@@ -2,6 +2,7 @@
 // comes roughly first.
 #include "desk.h"
 
+#include "app/pages/tryout_page.h"
 #include "app/pages/upload_dialog.h"
 #include "core/project/solids_document.h"
 #include "app/solids/onto_others.h"
@@ -379,7 +380,39 @@ TEST_CASE("a built scene is uploaded from the window, after a wrong password wit
     CHECK(log.contains("group 1 yard"));
     CHECK_FALSE(log.contains("lantern"));
     CHECK(standins::region::RegionStore(data.path()).build("test", "yard")->solids.size() == 2);
+    QTest::mouseClick(dialog->findChild<QAbstractButton*>("uploadClose"), Qt::LeftButton);
+
+    // The tryout's viewer logs in and stands below it.
+    moor.window->tryOut();
+    auto* page = moor.window->findChild<TryoutPage*>();
+    REQUIRE(page);
+    REQUIRE(waitFor([&] { return page->isReady(); }, 30000));
+    CHECK(showsText(*moor.window, "Accepted by the region"));
+    const auto logIn = [&](const QString& password) {
+        moor.click("try-visit");
+        auto* visit = moor.window->findChild<QDialog*>("visitDialog");
+        REQUIRE(visit);
+        QTest::keyClicks(visit->findChild<QLineEdit*>("uploadPassword"), password);
+        QTest::mouseClick(visit->findChild<QAbstractButton*>("visitGo"), Qt::LeftButton);
+        REQUIRE(waitFor([&] { return !moor.window->findChild<QDialog*>("visitDialog"); }, 5000));
+    };
+    logIn("not-this");
+    REQUIRE(waitFor([&] { return page->isReady(); }, 30000)); // the delivered files are back
+    CHECK(waitFor([&] { return showsText(*moor.window, "Accepted by the region"); }, 5000));
+    logIn(QString("lantern-on-the-") + "quay");
+    REQUIRE(waitFor([&] { return page->isReady(); }, 30000));
+    REQUIRE(waitFor([&] { return showsText(*moor.window, "Accepted by the test region"); }, 5000));
+    CHECK(showsText(*moor.window, "2 solids in 1 group"));
+    auto& view = page->view();
+    const glm::vec3 stood = view.arena()->figureFoot();
+    const glm::dvec3 target = view.camera().target;
+    view.setFocus();
+    QTest::keyPress(&view, Qt::Key_Up);
+    QTest::qWait(400);
+    QTest::keyRelease(&view, Qt::Key_Up);
+    const glm::vec3 walked = view.arena()->figureFoot() - stood;
+    CHECK(glm::length(walked) > 0.2f);
+    CHECK(glm::distance(view.camera().target, target + glm::dvec3(walked)) < 1e-4); // the camera goes along
     for (const QString& key : QSettings().allKeys())
         CHECK_FALSE(QSettings().value(key).toString().contains("lantern"));
-    QTest::mouseClick(dialog->findChild<QAbstractButton*>("uploadClose"), Qt::LeftButton);
 }

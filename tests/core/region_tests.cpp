@@ -8,8 +8,11 @@
 #include "core/solids/light_bake.h"
 #include "core/solids/scene_model.h"
 #include "core/upload/upload.h"
+#include "standins/region/region_arena.h"
 #include "standins/region/region_server.h"
 #include "standins/region/region_store.h"
+#include "standins/region/region_visit.h"
+#include "standins/world/arena.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -125,6 +128,93 @@ TEST_CASE("a changed scene takes the place of what stood there", "[region]") {
     const RegionStore store(data.path());
     CHECK(store.builds("test").size() == 1);
     CHECK(store.build("test", "crates")->solids.size() == 5);
+}
+
+TEST_CASE("a visitor sees what was uploaded, with its pictures and groups, and nobody without the password",
+          "[region]") {
+    const TemporaryFolder data, delivered;
+    writeScene(delivered.path(), 5);
+    const RegionServer server({data.path()});
+    const auto as = [&](upload::Secret password, const char* place) {
+        return standins::Visit{server.url(), "mira", place, std::move(password)};
+    };
+    standins::TryReport report;
+    CHECK(reason([&] { standins::region::visit(as(mira(), "test"), report, {}); }).find("nothing stands") !=
+          std::string::npos);
+    uploaded(server, delivered.path());
+    const auto seen = standins::region::visited(as(mira(), "test"), {});
+    REQUIRE(seen.size() == 1);
+    CHECK(seen[0].name == "crates");
+    CHECK(seen[0].solids.size() == 5);
+    CHECK(seen[0].groups.size() == 2);
+    CHECK(seen[0].groups.at(2).within == 1);
+    CHECK(seen[0].pictures.size() >= 5);
+    // The same as the delivered folder's own.
+    standins::TryReport read;
+    standins::world::Files files(delivered.path(), read);
+    const auto own = standins::region::loadScene(files, read);
+    REQUIRE(own);
+    std::multiset<double> there, here;
+    for (const auto& solid : seen[0].solids) there.insert(solid.at.y);
+    for (const auto& solid : own->solids) here.insert(solid.at.y);
+    CHECK(there == here);
+    CHECK(seen[0].places == own->places);
+    CHECK(standins::region::visited(as(mira(), "main"), {}).empty());
+    CHECK(reason([&] { standins::region::visited(as(upload::Secret("guess"), "test"), {}); }).find("wrong") !=
+          std::string::npos);
+    CHECK(reason([&] { standins::region::visited(as(mira(), "attic"), {}); }).find("region") !=
+          std::string::npos);
+}
+
+TEST_CASE("one walks about in a region: up a step, not through a post, and through what lets one",
+          "[region]") {
+    namespace region = standins::region;
+    region::DeliveredScene scene;
+    scene.name = "yard";
+    const auto add = [&](const char* name, glm::dvec3 at, glm::dvec3 size, const char* physics) {
+        region::BuiltSolid solid;
+        solid.number = int(scene.solids.size()) + 1;
+        solid.name = name, solid.kind = "box", solid.physics = physics, solid.outline = "same";
+        solid.at = at, solid.size = size;
+        scene.solids.push_back(solid);
+    };
+    // The region's X is ahead, its Y to the left seen from behind; sizes are across, up, along of the solid.
+    add("slab", {0, 0, 0.1}, {4, 0.2, 4}, "stands");
+    add("post", {0, 0, 1.2}, {0.4, 2, 0.4}, "stands");
+    add("curtain", {0, 1.5, 1.2}, {0.4, 2, 0.4}, "lets-through");
+    std::vector<region::DeliveredScene> builds;
+    builds.push_back(scene);
+    const auto arena = region::arenaOf(std::move(builds), "");
+    arena->act("down");
+    const auto walk = [&](glm::vec2 to) {
+        const glm::vec3 from = arena->figureFoot();
+        const glm::vec2 way = to - glm::vec2(from.x, from.z);
+        arena->walk(glm::normalize(way));
+        const double seconds = double(glm::length(way)) / 2.2;
+        for (int k = 0; k < 200; ++k) arena->advance(seconds / 200);
+        arena->walk({0, 0});
+        CHECK_FALSE(arena->advance(0.1));
+    };
+    CHECK(arena->figureFoot().y == 0);
+    walk({1.5f, 1.5f});
+    CHECK(arena->figureFoot().y == Approx(0.2).margin(1e-4)); // on the slab
+    walk({0.0f, 1.0f});
+    walk({0.0f, -1.0f}); // there is a post between
+    CHECK(arena->figureFoot().z >= 0.2f + 0.2f);
+    CHECK(arena->figureFoot().z < 0.6f);
+    walk({1.5f, 1.0f});
+    walk({1.5f, -1.0f}); // a curtain
+    CHECK(arena->figureFoot().z == Approx(-1).margin(0.02));
+    walk({6.0f, -1.0f});
+    CHECK(arena->figureFoot().y == 0); // off the slab again
+    // A click tells what it is, and once more lets it be.
+    const int item = arena->itemAt({0, 1.5f, 5}, {0, 0, -1});
+    REQUIRE(item >= 0);
+    arena->click(item);
+    CHECK(arena->tables().at(0).title == "Clicked");
+    CHECK(arena->tables().at(0).rows.at(0).values.at(0) == "post");
+    arena->click(item);
+    CHECK(arena->tables().at(0).title != "Clicked");
 }
 
 TEST_CASE("who is not let in is told why", "[region]") {

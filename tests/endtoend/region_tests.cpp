@@ -158,7 +158,7 @@ TEST_CASE("an upload goes on through kills of the server, and is there once", "[
     auto server = std::make_unique<Running>(serving, words);
     waitForPort(port);
     Running uploading({"upload", pergola().string(), "--to", url, "--user", "mira", "--password-env", "WORD",
-                       "--tries", "100", "--json"},
+                       "--tries", "200", "--json"},
                       log, {"WORD=" + word});
     std::mt19937 random(5);
     bool seen = false;
@@ -169,12 +169,12 @@ TEST_CASE("an upload goes on through kills of the server, and is there once", "[
         for (const char* shown : {"cmdline", "environ"})
             seen |= bytesOf("/proc/" + std::to_string(uploading.id()) + "/" + shown).find(word) !=
                     std::string::npos;
-        if (kills >= 6) continue;
+        if (kills >= 20) continue;
         server->stop(SIGKILL);
         ++kills;
         server = std::make_unique<Running>(serving, words);
     }
-    CHECK(kills >= 3);
+    CHECK(kills >= 8);
     CHECK_FALSE(seen);
     CHECK(uploading.code() == 0);
     const std::string said = bytesOf(log);

@@ -1,5 +1,6 @@
 #include "app/pages/tryout_page.h"
 
+#include "app/pages/visit_dialog.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/elided_label.h"
@@ -8,6 +9,7 @@
 #include "app/widgets/ui.h"
 
 #include "core/contact/step_sound.h"
+#include "core/upload/keyring.h"
 
 #include <QApplication>
 #include <QComboBox>
@@ -58,7 +60,15 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     other->setObjectName("try-folder");
     other->setToolTip(tr("Try the files in another folder; one can also be dropped here"));
     connect(other, &QPushButton::clicked, this, &TryoutPage::askForFolder);
-    panelLayout->addWidget(other, 0, Qt::AlignLeft);
+    visit_ = button(tr("Log in to a region…"));
+    visit_->setObjectName("try-visit");
+    visit_->setToolTip(tr("Look at what was uploaded, as the region's server gives it"));
+    connect(visit_, &QPushButton::clicked, this, &TryoutPage::askForVisit);
+    auto* others = new QHBoxLayout;
+    others->addWidget(other);
+    others->addWidget(visit_);
+    others->addStretch(1);
+    panelLayout->addLayout(others);
     layout->addWidget(panel);
     connect(view_, &TryoutView::viewFailed, &session_, &Session::said);
     connect(view_, &TryoutView::refusedPicture, &session_, &Session::said);
@@ -77,18 +87,16 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
     if (!chosen) return;
     folder_ = folder;
     standIn_ = standIn;
-    ready_ = false;
-    verdict_ = tables_ = nullptr;
-    slidersCard_ = nullptr, sliders_ = nullptr;
-    clearLayout(side_);
-    const QString name = QString::fromUtf8(chosen->name.data(), qsizetype(chosen->name.size()));
-    side_->addWidget(textLabel(tr("The %1 is loading the files and trying them…").arg(name), "dim"));
-    side_->addStretch(1);
+    visit_->setVisible(chosen->visit);
+    const QString name = qs(std::string(chosen->calledFor(folder.toStdString())));
+    announce(tr("The %1 is loading the files and trying them…").arg(name));
     view_->setMessage(tr("Loading %1").arg(folder));
     session_.jobs().start<Loaded>(
         tr("Trying on the %1").arg(name), this,
         [folder, chosen](const Progress& progress) {
             Loaded loaded;
+            loaded.how = tr("its own reader, its own limits; only the delivered files");
+            loaded.what = tr("Only the files in \"%1\" are loaded.").arg(QDir(folder).dirName());
             progress.report(0.1, "loading the delivered files");
             loaded.arena = chosen->open(folder.toStdString(), loaded.report);
             return loaded;
@@ -101,6 +109,55 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
             if (folder == folder_)
                 view_->setMessage(tr("Loading was stopped. Press F5 to try the files again."));
         });
+}
+
+void TryoutPage::announce(const QString& words) {
+    ready_ = false;
+    verdict_ = tables_ = nullptr;
+    slidersCard_ = nullptr, sliders_ = nullptr;
+    clearLayout(side_);
+    side_->addWidget(textLabel(words, "dim"));
+    side_->addStretch(1);
+}
+
+void TryoutPage::askForVisit() {
+    QStringList places, words;
+    for (const QString& place : qs(std::string(standins::standInNamed(standIn_)->places)).split(' '))
+        places << place, words << tr("%1 region").arg(place);
+    auto* dialog = new VisitDialog(words, this);
+    connect(dialog, &VisitDialog::asked, this,
+            [this, places](const QString& server, const QString& user,
+                           const std::shared_ptr<upload::Secret>& password, bool keeps,
+                           int place) { visit(server, user, password, keeps, places[place]); });
+    dialog->open();
+}
+
+void TryoutPage::visit(const QString& server, const QString& user,
+                       const std::shared_ptr<upload::Secret>& password, bool keeps, const QString& place) {
+    const auto* standIn = standins::standInNamed(standIn_);
+    const QString before = std::exchange(folder_, server + "/" + place);
+    announce(tr("Logging in to %1…").arg(server));
+    session_.jobs().start<Loaded>(
+        tr("Looking at the %1 region").arg(place), this,
+        [standIn, password, keeps, url = server.toStdString(), name = user.toStdString(),
+         at = place.toStdString()](const Progress& progress) {
+            Loaded loaded;
+            loaded.how = tr("as its server gives it to whoever logs in");
+            loaded.what = tr("What stands in the %1 region of %2.").arg(qs(at), qs(url));
+            standins::Visit visit{url, name, at, upload::typedOrKept(std::move(*password), keeps, url, name)};
+            loaded.arena = standIn->visit(std::move(visit), loaded.report, progress);
+            return loaded;
+        },
+        [this, place, at = folder_](const Loaded& loaded) {
+            if (at != folder_) return;
+            Q_EMIT session_.said(tr("Logged in to the %1 region").arg(place));
+            show(loaded, tr("%1 region").arg(place));
+        },
+        [this, before](const QString& problem) {
+            Q_EMIT session_.said(problem);
+            load(before, standIn_); // what was there before
+        },
+        Urgency::Asked, [this, before] { load(before, standIn_); });
 }
 
 void TryoutPage::loadOther(const QString& folder) {
@@ -197,7 +254,7 @@ void TryoutPage::playHeard() {
 
 void TryoutPage::show(const Loaded& loaded, const QString& name) {
     clearLayout(side_);
-    name_ = name;
+    name_ = name, how_ = loaded.how;
     report_ = loaded.report;
     verdict_ = new QVBoxLayout;
     verdict_->setSpacing(8);
@@ -218,10 +275,9 @@ void TryoutPage::show(const Loaded& loaded, const QString& name) {
         for (const std::string& note : loaded.arena->notes()) side_->addWidget(textLabel(qs(note), "dim"));
     side_->addStretch(1);
     view_->setArena(loaded.arena);
-    view_->setMessage(loaded.arena ? tr("Only the files in \"%1\" are loaded.").arg(QDir(folder_).dirName()) +
-                                         (loaded.arena->physics().count() > 0
-                                              ? tr(" Drag a thing to carry it, let go to drop it.")
-                                              : QString())
+    view_->setMessage(loaded.arena ? loaded.what + (loaded.arena->physics().count() > 0
+                                                        ? tr(" Drag a thing to carry it, let go to drop it.")
+                                                        : QString())
                                    : tr("The files were refused; see why on the right."));
     makeTools();
     shown_.clear();
@@ -265,10 +321,8 @@ void TryoutPage::showVerdict() {
                                  1);
     if (!checking) restyle(verdict, report.accepted ? "good" : "bad", true);
     verdict_->addWidget(verdict);
-    verdict_->addWidget(textLabel(checking
-                                      ? tr("each object waits for its turn; the verdict comes with the last")
-                                      : tr("its own reader, its own limits; only the delivered files"),
-                                  "dim"));
+    verdict_->addWidget(textLabel(
+        checking ? tr("each object waits for its turn; the verdict comes with the last") : how_, "dim"));
     if (checking) return;
     for (const auto& message : report.messages) {
         verdict_->addWidget(line());

@@ -6,6 +6,7 @@
 
 #include <QFrame>
 
+class QPushButton;
 class QVBoxLayout;
 
 namespace zl::app {
@@ -31,6 +32,7 @@ Q_SIGNALS:
 
 private:
     struct Loaded {
+        QString what, how; ///< that is shown, in a sentence; and how it was judged
         standins::TryReport report;
         std::shared_ptr<standins::world::Arena> arena;
     };
@@ -40,6 +42,11 @@ private:
     void addSoundSwitch();
     void playHeard();
     void askForFolder();
+    void askForVisit();
+    void visit(const QString& server, const QString& user, const std::shared_ptr<upload::Secret>& password,
+               bool keeps, const QString& place);
+    /// The side says what is going on, until show().
+    void announce(const QString& words);
     void askForPicture();
     void showWhatChanged();
     void showVerdict();
@@ -51,11 +58,12 @@ private:
     QString noSound_; ///< why nothing is heard, once it was tried
     QVBoxLayout *side_, *verdict_ = nullptr, *tables_ = nullptr;
     FlowRow* tools_;
+    QPushButton* visit_;
     QFrame* slidersCard_ = nullptr; ///< null where the stand-in has none
     SliderRows* sliders_ = nullptr;
     QString folder_;
     std::string standIn_;
-    QString name_;               ///< of the stand-in
+    QString name_, how_;         ///< of the stand-in, and how it judges
     standins::TryReport report_; ///< as it was on opening
     QString saidVerdict_;        ///< what the verdict that is shown was made of
     std::vector<standins::world::Table> shown_;

@@ -1,6 +1,6 @@
 #include "app/pages/upload_dialog.h"
 
-#include "app/fields/choice_box.h"
+#include "app/pages/region_form.h"
 #include "app/qt_text.h"
 #include "app/widgets/ui.h"
 
@@ -8,15 +8,11 @@
 #include "core/base/units.h"
 #include "core/upload/keyring.h"
 
-#include <QCheckBox>
-#include <QFormLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPlainTextEdit>
 #include <QPointer>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QSettings>
 
 namespace zl::app {
 
@@ -36,31 +32,8 @@ UploadDialog::UploadDialog(const QString& folder, QWidget* parent)
                                          qs(showCount(long(cargo_.groups.size()), "group", "groups")),
                                          qs(showNumber(double(cargo_.bytes()) / 1000, 0))),
                                 "dim"));
-    auto* form = new QFormLayout;
-    form->setSpacing(8);
-    const auto field = [&](const char* name, const QString& label, const QString& text, const QString& hint) {
-        auto* made = new QLineEdit(text);
-        made->setObjectName(name);
-        made->setAccessibleName(label);
-        made->setPlaceholderText(hint);
-        form->addRow(label, made);
-        return made;
-    };
-    QSettings settings;
-    server_ = field("uploadServer", tr("Server"), settings.value("upload/server").toString(), "https://");
-    user_ =
-        field("uploadUser", tr("Name"), settings.value("upload/user").toString(), tr("that you log in with"));
-    password_ = field("uploadPassword", tr("Password"), QString(), tr("empty takes the keyring's"));
-    password_->setEchoMode(QLineEdit::Password);
-    keeps_ = new QCheckBox(tr("Keep it in the desktop's keyring"));
-    keeps_->setObjectName("uploadKeeps");
-    form->addRow(QString(), keeps_);
-    region_ = new ChoiceBox;
-    region_->setObjectName("uploadRegion");
-    region_->setAccessibleName(tr("Region"));
-    region_->addItems({tr("test region"), tr("main region, once it stands in the test region")});
-    form->addRow(tr("Region"), region_);
-    layout->addLayout(form);
+    form_ = new RegionForm({tr("test region"), tr("main region, once it stands in the test region")});
+    layout->addWidget(form_);
     log_ = new QPlainTextEdit;
     log_->setObjectName("uploadLog");
     log_->setAccessibleName(tr("What was made"));
@@ -88,11 +61,10 @@ UploadDialog::UploadDialog(const QString& folder, QWidget* parent)
     actions->addWidget(go_);
     actions->addWidget(close_);
     layout->addLayout(actions);
-    for (QLineEdit* one : {server_, user_, password_})
-        connect(one, &QLineEdit::textChanged, this, [this] { showReady(); });
+    connect(form_, &RegionForm::changed, this, &UploadDialog::showReady);
     connect(dry_, &QPushButton::clicked, this, [this] {
         log_->clear();
-        for (const std::string& line : upload::dryRun(cargo_, upload::Region(region_->currentIndex())))
+        for (const std::string& line : upload::dryRun(cargo_, upload::Region(form_->region())))
             log_->appendPlainText(qs(line));
     });
     connect(go_, &QPushButton::clicked, this, &UploadDialog::start);
@@ -112,26 +84,21 @@ UploadDialog::~UploadDialog() {
 }
 
 void UploadDialog::showReady() {
-    go_->setEnabled(!work_ && !server_->text().isEmpty() && !user_->text().isEmpty());
-    for (QWidget* one : std::initializer_list<QWidget*>{server_, user_, password_, keeps_, region_, dry_})
-        one->setEnabled(!work_);
+    go_->setEnabled(!work_ && form_->isFilled());
+    for (QWidget* one : std::initializer_list<QWidget*>{form_, dry_}) one->setEnabled(!work_);
     close_->setText(work_ ? tr("Stop") : tr("Close"));
     bar_->setVisible(bool(work_));
 }
 
 void UploadDialog::start() {
     upload::Connection::To to;
-    to.url = server_->text().trimmed().toStdString(), to.user = user_->text().trimmed().toStdString();
-    QSettings settings;
-    settings.setValue("upload/server", server_->text().trimmed());
-    settings.setValue("upload/user", user_->text().trimmed());
-    auto secret = std::make_shared<upload::Secret>(password_->text().toStdString());
-    password_->clear();
+    to.url = form_->server().toStdString(), to.user = form_->user().toStdString();
+    auto secret = form_->takePassword();
     log_->clear();
     words_->clear();
     stop_ = std::make_shared<std::atomic<bool>>(false);
-    const bool keeps = keeps_->isChecked();
-    const auto region = upload::Region(region_->currentIndex());
+    const bool keeps = form_->keeps();
+    const auto region = upload::Region(form_->region());
     const QPointer self(this);
     const auto tell = [self](std::function<void(UploadDialog&)> what) {
         QMetaObject::invokeMethod(
@@ -145,13 +112,7 @@ void UploadDialog::start() {
         QString words;
         const char* tone = "bad";
         try {
-            if (secret->empty()) {
-                auto kept = upload::keptSecret(to.url, to.user);
-                if (!kept)
-                    throw Error("no password is given, and the keyring has none", to.user, "Type it in.");
-                *secret = std::move(*kept);
-            } else if (keeps)
-                upload::keepSecret(to.url, to.user, *secret);
+            *secret = upload::typedOrKept(std::move(*secret), keeps, to.url, to.user);
             const upload::Log log = [tell](const std::string& line) {
                 tell([text = qs(line)](UploadDialog& dialog) { dialog.log_->appendPlainText(text); });
             };

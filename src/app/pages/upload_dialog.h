@@ -7,16 +7,14 @@
 #include <atomic>
 #include <memory>
 
-class QCheckBox;
 class QLabel;
-class QLineEdit;
 class QPlainTextEdit;
 class QProgressBar;
 class QPushButton;
 
 namespace zl::app {
 
-class ChoiceBox;
+class RegionForm;
 
 /// Puts a delivered scene up in a region: where to, who, the test region first; a log of what is made as it
 /// is made. The password stays in its field until it is used, and nowhere after that but in the desktop's
@@ -34,9 +32,7 @@ private:
     void end(const QString& words, const char* tone);
 
     upload::Cargo cargo_;
-    QLineEdit *server_, *user_, *password_;
-    QCheckBox* keeps_;
-    ChoiceBox* region_;
+    RegionForm* form_;
     QPlainTextEdit* log_;
     QProgressBar* bar_;
     QLabel* words_;

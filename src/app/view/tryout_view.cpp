@@ -7,6 +7,7 @@
 
 #include "core/base/units.h"
 
+#include <QApplication>
 #include <QFileInfo>
 #include <QMimeData>
 #include <QOpenGLFunctions>
@@ -202,7 +203,9 @@ void TryoutView::resizeGL(int w, int h) {
 
 void TryoutView::step() {
     if (!arena_) return timer_.stop();
+    const glm::dvec3 stood(arena_->figureFoot());
     const bool busy = arena_->advance(std::min(0.1, double(clock_.restart()) / 1000));
+    if (arena_->isWalked()) camera_.target += glm::dvec3(arena_->figureFoot()) - stood;
     if (const auto ride = arena_->ride()) camera_.lookAlong(ride->eye, ride->to);
     Q_EMIT stepped();
     redraw();
@@ -360,7 +363,7 @@ void TryoutView::paintLabels(QPainter& painter) {
 }
 
 void TryoutView::mousePressEvent(QMouseEvent* event) {
-    lastAt_ = event->position();
+    lastAt_ = pressedAt_ = event->position();
     if (event->button() != Qt::LeftButton || !arena_) return;
     const glm::dvec3 direction = camera_.ray(lastAt_.x(), lastAt_.y(), width(), height());
     if (!arena_->physics().grab(glm::vec3(camera_.eye()), glm::vec3(direction))) return;
@@ -385,8 +388,15 @@ void TryoutView::mouseMoveEvent(QMouseEvent* event) {
 
 void TryoutView::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton || !arena_) return;
+    const QPointF at = event->position();
+    const bool held = arena_->physics().holding();
     arena_->physics().release();
     unsetCursor();
+    if (held || (at - pressedAt_).manhattanLength() > QApplication::startDragDistance()) return;
+    if (arena_->click(arena_->itemAt(glm::vec3(camera_.eye()),
+                                     glm::vec3(camera_.ray(at.x(), at.y(), width(), height())))))
+        Q_EMIT dressed();
+    wake();
 }
 
 void TryoutView::wheelEvent(QWheelEvent* event) {
@@ -395,9 +405,42 @@ void TryoutView::wheelEvent(QWheelEvent* event) {
 
 void TryoutView::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_F) return frameAll();
+    if (arena_ && arena_->isWalked() && walkKey(event->key(), true)) return;
     if (!keyCamera(camera_, event->key())) return QOpenGLWidget::keyPressEvent(event);
     camera_.pitch = std::max(0.03, camera_.pitch);
     redraw();
+}
+
+void TryoutView::keyReleaseEvent(QKeyEvent* event) {
+    if (!event->isAutoRepeat() && walkKey(event->key(), false)) return;
+    QOpenGLWidget::keyReleaseEvent(event);
+}
+
+void TryoutView::focusOutEvent(QFocusEvent* event) {
+    walkKeys_.clear();
+    walk();
+    QOpenGLWidget::focusOutEvent(event);
+}
+
+bool TryoutView::walkKey(int key, bool down) {
+    if (key != Qt::Key_Left && key != Qt::Key_Right && key != Qt::Key_Up && key != Qt::Key_Down) return false;
+    if (down)
+        walkKeys_.insert(key);
+    else
+        walkKeys_.erase(key);
+    walk();
+    return true;
+}
+
+void TryoutView::walk() {
+    if (!arena_ || !arena_->isWalked()) return;
+    const auto pressed = [&](int key) { return walkKeys_.contains(key) ? 1.0 : 0.0; };
+    const glm::dvec3 ahead(-std::sin(camera_.yaw), 0, -std::cos(camera_.yaw));
+    const glm::dvec3 way = ahead * (pressed(Qt::Key_Up) - pressed(Qt::Key_Down)) +
+                           camera_.right() * (pressed(Qt::Key_Right) - pressed(Qt::Key_Left));
+    const double length = glm::length(way);
+    arena_->walk(length > 0 ? glm::vec2(glm::dvec2(way.x, way.z) / length) : glm::vec2(0));
+    if (length > 0) wake();
 }
 
 } // namespace zl::app

@@ -9,6 +9,8 @@
 #include <QOpenGLWidget>
 #include <QTimer>
 
+#include <set>
+
 namespace zl::app {
 
 /// A stand-in's arena, live: things under physics that can be picked up and dropped, the figure beside them.
@@ -35,7 +37,7 @@ Q_SIGNALS:
     void stepped();
     void viewFailed(const QString& why);
     void refusedPicture(const QString& why);
-    void dressed(); ///< a choice may stand elsewhere now
+    void dressed(); ///< or clicked: a choice may stand elsewhere now
 
 protected:
     void initializeGL() override;
@@ -46,6 +48,8 @@ protected:
     void mouseReleaseEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void keyReleaseEvent(QKeyEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -55,6 +59,9 @@ private:
     void wake();
     void makeRoom();
     void step();
+    /// A key that walks goes down or up; false for any other.
+    bool walkKey(int key, bool down);
+    void walk();
     void drawItems(const std::vector<standins::world::Drawn>& drawn, const glm::mat4& toClip);
     void drawGround(const glm::mat4& toClip);
     void drawShadows(const std::vector<standins::world::Drawn>& drawn, const glm::mat4& toClip);
@@ -73,7 +80,8 @@ private:
     QTimer timer_;
     QElapsedTimer clock_;
     QString message_;
-    QPointF lastAt_;
+    QPointF lastAt_, pressedAt_;
+    std::set<int> walkKeys_; ///< that are down
     int quietFrames_ = 0;
 };
 

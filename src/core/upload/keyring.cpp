@@ -48,4 +48,14 @@ void forgetSecret(const std::string& url, const std::string& user) {
     if (error) g_error_free(error);
 }
 
+Secret typedOrKept(Secret typed, bool keeps, const std::string& url, const std::string& user) {
+    if (typed.empty()) {
+        auto kept = keptSecret(url, user);
+        if (!kept) throw Error("no password is given, and the keyring has none", user, "Type it in.");
+        return std::move(*kept);
+    }
+    if (keeps) keepSecret(url, user, typed);
+    return typed;
+}
+
 } // namespace zl::upload

@@ -12,6 +12,9 @@ namespace zl::upload {
 std::optional<Secret> keptSecret(const std::string& url, const std::string& user);
 /// Throws Refused when there is no keyring to keep it in.
 void keepSecret(const std::string& url, const std::string& user, const Secret& secret);
+/// What was typed, kept where that is asked for; where nothing was typed, what is kept. Throws Error when
+/// there is neither, and as keepSecret() does.
+Secret typedOrKept(Secret typed, bool keeps, const std::string& url, const std::string& user);
 void forgetSecret(const std::string& url, const std::string& user);
 
 } // namespace zl::upload

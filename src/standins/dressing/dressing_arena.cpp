@@ -107,6 +107,10 @@ private:
 
 } // namespace
 
+std::string_view nameFor(const std::filesystem::path& folder) {
+    return region::holdsScene(folder) ? "region" : "dressing room";
+}
+
 std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
     if (region::holdsScene(folder)) return region::open(folder, report);
     auto thing = loadThing(folder, report);

@@ -15,6 +15,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace zl::standins::region {
 
@@ -22,6 +23,9 @@ namespace {
 
 constexpr double figureMetres = 1.85;
 constexpr float hover = 3, landed = 0; ///< metres
+constexpr double pace = 2.2;           ///< metres a second
+constexpr float stepUp = 0.45;         ///< metres that one steps up without a stair
+constexpr float girth = 0.25;          ///< metres from one's middle to what is in the way
 
 /// From the region's axes (Z up, +X ahead) to the shown world's.
 glm::dmat4 shown() {
@@ -41,16 +45,170 @@ glm::mat4 poseOf(const BuiltSolid& solid) {
 struct Bounds {
     glm::vec3 low{1e30f}, high{-1e30f};
     void add(const glm::vec3& at) { low = glm::min(low, at), high = glm::max(high, at); }
-    bool empty() const { return low.x > high.x; }
+    void add(const glm::mat4& placing, const Bounds& other) { // moved, not turned
+        add(glm::vec3(placing * glm::vec4(other.low, 1))), add(glm::vec3(placing * glm::vec4(other.high, 1)));
+    }
 };
 
 class RegionArena : public world::Arena {
 public:
-    explicit RegionArena(DeliveredScene scene) : Arena("m", figureMetres), scene_(std::move(scene)) {
-        for (const BuiltSolid& solid : scene_.solids) {
+    RegionArena(std::vector<DeliveredScene> builds, std::string note)
+        : Arena("m", figureMetres), note_(std::move(note)) {
+        for (DeliveredScene& scene : builds) addBuild(std::move(scene));
+        arrive();
+    }
+
+    std::vector<world::Drawn> drawn() const override {
+        std::vector<world::Drawn> out;
+        const Build& now = build();
+        const glm::mat4 up = raisedTo(height_);
+        for (const Thing& thing : now.things)
+            if (alone_ == 0 || isIn(thing.group, now.groups[std::size_t(alone_ - 1)]))
+                out.push_back({thing.item, up * thing.pose});
+        return out;
+    }
+    std::vector<world::Drawn> expected() const override {
+        std::vector<world::Drawn> out;
+        for (const float height : {landed, hover})
+            for (const Thing& thing : build().things)
+                out.push_back({thing.item, raisedTo(height) * thing.pose});
+        return out;
+    }
+    std::vector<world::Action> actions() const override {
+        return {{"down", "Set it down", "On the ground, to walk around in it"},
+                {"up", "As it arrives", "Hovering above the one who brought it"}};
+    }
+    void act(const std::string& id) override {
+        height_ = id == "down" ? landed : hover;
+        arrive();
+    }
+    std::vector<world::Choice> choices() const override {
+        std::vector<world::Choice> out;
+        if (builds_.size() > 1) {
+            std::vector<std::string> names;
+            for (const Build& one : builds_) names.push_back(one.scene.name);
+            out.push_back({"build", "Build", names, build_});
+        }
+        std::vector<std::string> names{"everything"};
+        for (const int number : build().groups) names.push_back(build().scene.groups.at(number).name);
+        out.push_back({"group", "Group", names, alone_});
+        return out;
+    }
+    void choose(const std::string& id, int option) override {
+        if (id == "build")
+            build_ = std::clamp(option, 0, int(builds_.size()) - 1), alone_ = 0, clicked_ = -1, arrive();
+        if (id == "group") alone_ = std::clamp(option, 0, int(build().groups.size()));
+    }
+
+    bool click(int item) override {
+        const int before = std::exchange(clicked_, -1);
+        for (const Thing& thing : build().things)
+            if (thing.item == item && thing.solid != before) clicked_ = thing.solid;
+        return false;
+    }
+    bool isWalked() const override { return true; }
+    void walk(const glm::vec2& way) override { way_ = way; }
+    bool advance(double seconds) override {
+        Arena::advance(seconds);
+        if (way_ == glm::vec2(0)) return false;
+        const glm::vec2 step = way_ * float(pace * seconds);
+        for (const glm::vec2& tried : {step, glm::vec2(step.x, 0), glm::vec2(0, step.y)})
+            if (tried != glm::vec2(0) && isFree(tried)) { // along what is in the way, where it is slanted to
+                foot_.x += tried.x, foot_.z += tried.y;
+                break;
+            }
+        foot_.y = groundBelow();
+        return true;
+    }
+
+    std::vector<world::Mark> marks() const override {
+        std::vector<world::Mark> out;
+        if (height_ > landed) {
+            const glm::vec3 head = foot_ + glm::vec3(0, float(figureMetres), 0);
+            out.push_back({head, {foot_.x, hover, foot_.z}, fmt::format("{} m above", hover), true});
+        }
+        if (clicked_ >= 0) {
+            Bounds around;
+            for (const Thing& thing : build().things)
+                if (thing.group == clickedGroup() && (thing.group != 0 || thing.solid == clicked_))
+                    around.add(raisedTo(height_), thing.bounds);
+            const glm::vec3 middle = (around.low + around.high) * 0.5f,
+                            top(middle.x, around.high.y, middle.z);
+            out.push_back({top + glm::vec3(0, 0.6f, 0), top, nameOf(clickedGroup()), true});
+        }
+        return out;
+    }
+    glm::vec3 figureFoot() const override { return foot_; }
+    std::vector<world::Table> tables() const override {
+        const DeliveredScene& scene = build().scene;
+        std::vector<world::Table> out;
+        if (clicked_ >= 0) {
+            const BuiltSolid& solid = scene.solids[std::size_t(clicked_)];
+            world::Table clicked{"Clicked", {}, {}};
+            clicked.rows.push_back({"solid", {solid.name}});
+            clicked.rows.push_back({"group", {nameOf(solid.group)}});
+            clicked.rows.push_back({"in the world", {solid.physics}});
+            out.push_back(std::move(clicked));
+        }
+        world::Table groups{"Groups", {"solids", "goes by"}, {}};
+        for (const int number : build().groups) {
+            const BuiltGroup& group = scene.groups.at(number);
+            std::size_t count = 0;
+            // The one it names, else its own first, else the first of those within.
+            const BuiltSolid* lead = nullptr;
+            const auto rank = [&](const BuiltSolid* solid) {
+                if (!solid) return 3;
+                return solid->number == group.lead ? 0 : solid->group == number ? 1 : 2;
+            };
+            for (const BuiltSolid& solid : scene.solids) {
+                if (!isIn(solid.group, number)) continue;
+                ++count;
+                if (rank(&solid) < rank(lead)) lead = &solid;
+            }
+            groups.rows.push_back({group.name, {showNumber(double(count), 0), lead ? lead->name : ""}});
+        }
+        world::Table room{"In the region", {}, {}};
+        room.rows.push_back({"solids", {showNumber(double(scene.solids.size()), 0)}});
+        room.rows.push_back({"places", {fmt::format("{} of {}", scene.places, mostPlaces)}});
+        out.insert(out.end(), {std::move(groups), std::move(room)});
+        return out;
+    }
+    std::vector<std::string> notes() const override {
+        return {note_, "The arrow keys walk, a click tells a solid and its group."};
+    }
+
+private:
+    struct Thing {
+        glm::mat4 pose;
+        int group, item, solid;
+        Bounds bounds; ///< posed
+    };
+    struct Build {
+        DeliveredScene scene;
+        std::vector<Thing> things;
+        std::vector<int> groups;
+        Bounds bounds;
+    };
+
+    const Build& build() const { return builds_[std::size_t(build_)]; }
+    glm::mat4 raisedTo(float height) const {
+        return glm::translate(glm::mat4(1), {0, height - build().bounds.low.y, 0});
+    }
+    std::string nameOf(int group) const {
+        const auto found = build().scene.groups.find(group);
+        return found == build().scene.groups.end() ? "in no group" : found->second.name;
+    }
+    int clickedGroup() const { return build().scene.solids[std::size_t(clicked_)].group; }
+
+    void addBuild(DeliveredScene scene) {
+        Build made;
+        for (std::size_t s = 0; s < scene.solids.size(); ++s) {
+            const BuiltSolid& solid = scene.solids[s];
             const glm::mat4 pose = poseOf(solid);
             for (auto& [face, shape] : shapesOf(solid)) {
-                for (const glm::vec3& at : shape.positions) bounds_.add(glm::vec3(pose * glm::vec4(at, 1)));
+                Bounds bounds;
+                for (const glm::vec3& at : shape.positions) bounds.add(glm::vec3(pose * glm::vec4(at, 1)));
+                made.bounds.add(glm::mat4(1), bounds);
                 const auto own = [&](const auto& map) {
                     const auto found = map.find(face);
                     return found == map.end() ? map.find(-1) : found;
@@ -59,96 +217,57 @@ public:
                 if (const auto colour = own(solid.colours); colour != solid.colours.end())
                     item.colour = colour->second;
                 if (const auto picture = own(solid.pictures); picture != solid.pictures.end()) {
-                    if (const auto found = scene_.pictures.find(picture->second);
-                        found != scene_.pictures.end())
+                    if (const auto found = scene.pictures.find(picture->second);
+                        found != scene.pictures.end())
                         item.picture = found->second;
                     item.glow = item.picture ? 1.0f : 0.0f; // all light that there is is in it
                 }
-                things_.push_back({pose, solid.group, int(items_.size())});
+                made.things.push_back({pose, solid.group, int(items_.size()), int(s), bounds});
+                stops_.push_back(solid.physics != "lets-through");
                 items_.push_back(std::move(item));
             }
         }
-        for (const auto& [number, group] : scene_.groups) groups_.push_back(number);
+        for (const auto& [number, group] : scene.groups) made.groups.push_back(number);
+        made.scene = std::move(scene);
+        builds_.push_back(std::move(made));
     }
 
-    std::vector<world::Drawn> drawn() const override {
-        std::vector<world::Drawn> out;
-        const glm::mat4 up = glm::translate(glm::mat4(1), {0, height_ - bounds_.low.y, 0});
-        for (const Thing& thing : things_)
-            if (chosen_ == 0 || isIn(thing.group, groups_[std::size_t(chosen_ - 1)]))
-                out.push_back({thing.item, up * thing.pose});
-        return out;
+    /// Where one stands at first: below what hovers, beside what is set down.
+    void arrive() {
+        const Bounds& bounds = build().bounds;
+        foot_ = height_ <= landed ? glm::vec3(bounds.high.x + 0.7f, 0, bounds.high.z + 0.5f) : glm::vec3(0);
     }
-    std::vector<world::Drawn> expected() const override {
-        std::vector<world::Drawn> out;
-        for (const float height : {landed, hover})
-            for (const Thing& thing : things_)
-                out.push_back(
-                    {thing.item, glm::translate(glm::mat4(1), {0, height - bounds_.low.y, 0}) * thing.pose});
-        return out;
+    bool isFree(const glm::vec2& step) const {
+        const glm::vec3 way(step.x / glm::length(step), 0, step.y / glm::length(step));
+        for (const float height : {stepUp, 1.0f, 1.6f})
+            if (wayTo(foot_ + glm::vec3(0, height, 0), way, girth + glm::length(step), stops())) return false;
+        return true;
     }
-    std::vector<world::Action> actions() const override {
-        return {{"down", "Set it down", "On the ground, to walk around in it"},
-                {"up", "As it arrives", "Hovering above the one who brought it"}};
+    float groundBelow() const {
+        const auto down = wayTo(foot_ + glm::vec3(0, stepUp, 0), {0, -1, 0}, foot_.y + stepUp, stops());
+        return down ? std::max(0.0f, foot_.y + stepUp - *down) : 0.0f;
     }
-    void act(const std::string& id) override { height_ = id == "down" ? landed : hover; }
-    std::vector<world::Choice> choices() const override {
-        std::vector<std::string> names{"everything"};
-        for (const int number : groups_) names.push_back(scene_.groups.at(number).name);
-        return {{"group", "Group", names, chosen_}};
+    std::function<bool(int)> stops() const {
+        return [this](int item) { return stops_[std::size_t(item)] != 0; };
     }
-    void choose(const std::string& id, int option) override {
-        if (id == "group") chosen_ = std::clamp(option, 0, int(groups_.size()));
-    }
-    std::vector<world::Mark> marks() const override {
-        if (height_ <= landed) return {};
-        const glm::vec3 foot = figureFoot(), under(foot.x, hover, foot.z);
-        return {{foot + glm::vec3(0, float(figureMetres), 0), under, fmt::format("{} m above", hover), true}};
-    }
-    glm::vec3 figureFoot() const override {
-        return height_ <= landed ? glm::vec3(bounds_.high.x + 0.7f, 0, bounds_.high.z + 0.5f) : glm::vec3(0);
-    }
-    std::vector<world::Table> tables() const override {
-        world::Table groups{"Groups", {"solids", "goes by"}, {}};
-        for (const int number : groups_) {
-            const BuiltGroup& group = scene_.groups.at(number);
-            std::size_t count = 0;
-            std::string lead;
-            for (const BuiltSolid& solid : scene_.solids) {
-                if (!isIn(solid.group, number)) continue;
-                ++count;
-                if (solid.number == group.lead || lead.empty()) lead = solid.name;
-            }
-            groups.rows.push_back({group.name, {showNumber(double(count), 0), lead}});
-        }
-        world::Table room{"In the region", {}, {}};
-        room.rows.push_back({"solids", {showNumber(double(scene_.solids.size()), 0)}});
-        room.rows.push_back({"places", {fmt::format("{} of {}", scene_.places, mostPlaces)}});
-        return {groups, room};
-    }
-    std::vector<std::string> notes() const override {
-        return {"It stands here as a region's own program reads it."};
-    }
-
-private:
-    struct Thing {
-        glm::mat4 pose;
-        int group, item;
-    };
     bool isIn(int group, int wanted) const {
-        for (std::size_t steps = 0; group != 0 && steps <= scene_.groups.size(); ++steps) {
+        const auto& groups = build().scene.groups;
+        for (std::size_t steps = 0; group != 0 && steps <= groups.size(); ++steps) {
             if (group == wanted) return true;
-            const auto found = scene_.groups.find(group);
-            group = found == scene_.groups.end() ? 0 : found->second.within;
+            const auto found = groups.find(group);
+            group = found == groups.end() ? 0 : found->second.within;
         }
         return false;
     }
 
-    DeliveredScene scene_;
-    std::vector<Thing> things_;
-    std::vector<int> groups_;
-    Bounds bounds_;
-    int chosen_ = 0; ///< 0 for all, else a place in groups_ and one
+    std::vector<Build> builds_;
+    std::vector<char> stops_; ///< of each item, whether one walks against it
+    std::string note_;
+    int build_ = 0;
+    int alone_ = 0;    ///< 0 for all, else a place in the build's groups and one
+    int clicked_ = -1; ///< the solid, by its place
+    glm::vec3 foot_{0};
+    glm::vec2 way_{0};
     float height_ = hover;
 };
 
@@ -161,10 +280,17 @@ bool holdsScene(const std::filesystem::path& folder) {
     return false;
 }
 
+std::unique_ptr<world::Arena> arenaOf(std::vector<DeliveredScene> builds, std::string note) {
+    return std::make_unique<RegionArena>(std::move(builds), std::move(note));
+}
+
 std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
     world::Files files(folder, report);
     auto scene = loadScene(files, report);
-    return scene ? std::make_unique<RegionArena>(std::move(*scene)) : nullptr;
+    if (!scene) return nullptr;
+    std::vector<DeliveredScene> builds;
+    builds.push_back(std::move(*scene));
+    return arenaOf(std::move(builds), "It stands here as a region's own program reads it.");
 }
 
 TryReport tryFolder(const std::filesystem::path& folder) {

@@ -205,6 +205,20 @@ struct RegionServer::Inside {
         server->Get(build, guarded([this](const std::string&, const Request& request, Response& response) {
                         sayProgress(request, response);
                     }));
+        server->Get(build + "/whole",
+                    guarded([this](const std::string&, const Request& request, Response& response) {
+                        const auto whole =
+                            store.build(demandRegion(request.matches[1]), demandName(request.matches[2]));
+                        if (!whole) throw Denied{404, "no such build stands here"};
+                        json groups = json::array(), solids = json::array();
+                        for (const auto& [number, group] : whole->groups)
+                            groups.push_back({{"number", number},
+                                              {"name", group.name},
+                                              {"within", group.within},
+                                              {"lead", group.lead}});
+                        for (const auto& [number, text] : whole->texts) solids.push_back(text);
+                        answer(response, 200, {{"groups", groups}, {"solids", solids}, {"above", hover}});
+                    }));
         server->Put(build,
                     guarded([this](const std::string& account, const Request& request, Response& response) {
                         const std::string in = demandRegion(request.matches[1]),

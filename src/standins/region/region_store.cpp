@@ -182,11 +182,11 @@ RegionStore::progressOf(const std::string& region, const std::string& build, con
 }
 
 WholeBuild RegionStore::read(const fs::path& folder, const std::string& name, const std::string& hash) const {
-    WholeBuild out{name, hash, {}, {}};
+    WholeBuild out{name, hash, {}, {}, {}};
     for (const auto& entry : fs::directory_iterator(folder)) {
         const std::string file = entry.path().filename().string();
         if (const auto number = numberIn(file, "solid-", ".xml"))
-            out.solids[*number] = readSolid(readText(entry.path(), mostFileBytes));
+            out.solids[*number] = readSolid(out.texts[*number] = readText(entry.path(), mostFileBytes));
         if (const auto number = numberIn(file, "group-", ".json")) {
             const auto said = nlohmann::json::parse(readText(entry.path(), mostFileBytes));
             out.groups[*number] = {said["name"], said["within"], said["lead"]};

@@ -32,6 +32,7 @@ struct WholeBuild {
     std::string name, hash;
     std::map<int, BuiltSolid> solids;
     std::map<int, BuiltGroup> groups;
+    std::map<int, std::string> texts; ///< of the solids, as they were sent
 };
 
 /// What the regions and inventories hold: files in a folder, each written whole, so that a server that is

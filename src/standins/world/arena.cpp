@@ -11,17 +11,37 @@ int Arena::addItem(Item item) {
     return static_cast<int>(items_.size()) - 1;
 }
 
-int Arena::itemAt(const glm::vec3& from, const glm::vec3& direction) const {
-    int found = -1;
-    float nearest = 1e30f;
-    for (const Drawn& one : drawn()) {
+namespace {
+
+struct Nearest {
+    int item = -1;
+    float distance = 1e30f;
+};
+
+Nearest nearest(const Arena& arena, const glm::vec3& from, const glm::vec3& direction,
+                const std::function<bool(int)>& counts) {
+    Nearest out;
+    for (const Drawn& one : arena.drawn()) {
+        if (counts && !counts(one.item)) continue;
         const glm::mat4 back = glm::inverse(one.pose);
         const glm::vec3 start(back * glm::vec4(from, 1)), way(back * glm::vec4(direction, 0));
-        const Shape& shape = items_[std::size_t(one.item)].shape;
-        if (const auto met = firstMet(shape, start, way); met && met->distance < nearest)
-            nearest = met->distance, found = one.item;
+        const Shape& shape = arena.items()[std::size_t(one.item)].shape;
+        if (const auto met = firstMet(shape, start, way); met && met->distance < out.distance)
+            out = {one.item, met->distance};
     }
-    return found;
+    return out;
+}
+
+} // namespace
+
+int Arena::itemAt(const glm::vec3& from, const glm::vec3& direction) const {
+    return nearest(*this, from, direction, {}).item;
+}
+
+std::optional<float> Arena::wayTo(const glm::vec3& from, const glm::vec3& direction, float most,
+                                  const std::function<bool(int)>& counts) const {
+    const Nearest met = nearest(*this, from, direction, counts);
+    return met.item >= 0 && met.distance <= most ? std::optional(met.distance) : std::nullopt;
 }
 
 std::vector<Drawn> Arena::drawn() const {

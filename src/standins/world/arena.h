@@ -2,6 +2,7 @@
 #include "standins/stand_in.h"
 #include "standins/world/physics.h"
 
+#include <functional>
 #include <utility>
 
 namespace zl::standins::world {
@@ -100,6 +101,15 @@ public:
     virtual void slide(const std::string& id, double value) { (void)id, (void)value; }
     /// The pointer is over the arena: its ray.
     virtual void pointAt(const glm::vec3& from, const glm::vec3& direction) { (void)from, (void)direction; }
+    /// An item was clicked; below 0 for none. Whether a choice stands elsewhere now.
+    virtual bool click(int item) {
+        (void)item;
+        return false;
+    }
+    /// Whether the figure goes where the keys say, and the camera along with it.
+    virtual bool isWalked() const { return false; }
+    /// The way that it is to go from now on, level, as long as its pace is a share of; zero to stand.
+    virtual void walk(const glm::vec2& way) { (void)way; }
     virtual std::vector<Table> tables() const { return {}; }
     /// Whether it wants to know how long a picture takes; drew() tells it then.
     virtual bool isTimed() const { return false; }
@@ -114,6 +124,9 @@ public:
     }
     /// The item that a ray meets first; below 0 for none.
     int itemAt(const glm::vec3& from, const glm::vec3& direction) const;
+    /// How far it is along a ray to the first item that `counts`; nothing where there is none within `most`.
+    std::optional<float> wayTo(const glm::vec3& from, const glm::vec3& direction, float most,
+                               const std::function<bool(int item)>& counts) const;
     /// Lines under the verdict, such as a credit.
     virtual std::vector<std::string> notes() const { return {}; }
     /// The stand-in has not come to a verdict yet: an upload still waits for its check, say.
