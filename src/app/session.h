@@ -114,9 +114,11 @@ public:
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);
     /// Adds a piece whose source is a new document beside the project's file, and says what it is called.
-    /// Throws Error when the project has no file yet.
+    /// Content that was made of another source's is by its author, under its licence. Throws Error when the
+    /// project has no file yet.
     std::string addDocument(const project::DocumentKind& kind, const QString& name,
-                            std::unique_ptr<project::Document> content = nullptr);
+                            std::unique_ptr<project::Document> content = nullptr,
+                            const project::Source* of = nullptr);
     /// Changes a document that is a source, as one step of undo among the project's; edits of it with the
     /// same non-empty `mergeKey` in a row become one step. Throws Error as the change does.
     void editDocument(const QString& what, const std::filesystem::path& file,
@@ -151,7 +153,8 @@ Q_SIGNALS:
     void projectExchanged(); ///< another project is open: nothing that was made of the old one holds
     void crossingChanged(const QString& piece, const QString& platform);
     /// What a long step has so far, as long as the crossing is worked on.
-    void crossingComes(const QString& piece, const QString& platform, const std::shared_ptr<const Model>& model);
+    void crossingComes(const QString& piece, const QString& platform,
+                       const std::shared_ptr<const Model>& model);
     void pieceRenamed(const QString& from, const QString& to);
     void saveStateChanged();
     void said(const QString& text);

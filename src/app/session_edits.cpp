@@ -229,14 +229,16 @@ void Session::addYardstick(const QString& file) {
 }
 
 std::string Session::addDocument(const project::DocumentKind& kind, const QString& name,
-                                 std::unique_ptr<project::Document> content) {
+                                 std::unique_ptr<project::Document> content, const project::Source* of) {
     if (project_.file.empty())
         throw Error("has no file yet", project_.name, "Save the project; its documents lie beside it.");
     const std::string called = project_.freeName(name.toStdString());
     const fs::path file = project_.folder() / (called + "." + std::string(kind.extension));
     documents_->make(file, std::move(content));
+    project::Source source{file, "", "", project::Permission::OwnWork};
+    if (of) source.author = of->author, source.licence = of->licence, source.permission = of->permission;
     edit(tr("add %1").arg(qs(called)), [&](project::Project& project) {
-        addPiece(project, {called, {file, "", "", project::Permission::OwnWork}});
+        addPiece(project, {called, source});
     });
     return called;
 }

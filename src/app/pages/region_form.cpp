@@ -36,6 +36,8 @@ RegionForm::RegionForm(const QStringList& regions, QWidget* parent) : QWidget(pa
     region_->setAccessibleName(tr("Region"));
     region_->addItems(regions);
     form->addRow(tr("Region"), region_);
+    for (QLineEdit* one : {password_, user_, server_})
+        if (one->text().isEmpty()) setFocusProxy(one);
 }
 
 bool RegionForm::isFilled() const {

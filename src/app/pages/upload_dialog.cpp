@@ -34,6 +34,7 @@ UploadDialog::UploadDialog(const QString& folder, QWidget* parent)
                                 "dim"));
     form_ = new RegionForm({tr("test region"), tr("main region, once it stands in the test region")});
     layout->addWidget(form_);
+    form_->setFocus();
     log_ = new QPlainTextEdit;
     log_->setObjectName("uploadLog");
     log_->setAccessibleName(tr("What was made"));
@@ -118,7 +119,11 @@ void UploadDialog::start() {
             };
             const Progress progress(
                 [tell](double fraction, std::string_view) {
-                    tell([fraction](UploadDialog& dialog) { dialog.bar_->setValue(int(1000 * fraction)); });
+                    tell([fraction](UploadDialog& dialog) {
+                        dialog.bar_->setValue(int(1000 * fraction));
+                        if (!dialog.stop_->load())
+                            dialog.words_->setText(tr("%1 %").arg(int(100 * fraction)));
+                    });
                 },
                 stop.get());
             upload::Connection connection(to, std::move(*secret), log);

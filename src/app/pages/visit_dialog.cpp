@@ -21,6 +21,7 @@ VisitDialog::VisitDialog(const QStringList& places, QWidget* parent) : QDialog(p
         "dim"));
     form_ = new RegionForm(places);
     layout->addWidget(form_);
+    form_->setFocus();
     layout->addStretch(1);
     auto* actions = new QHBoxLayout;
     auto* close = button(tr("Cancel"));

@@ -46,9 +46,11 @@ void PartsToSolids::look() {
 void PartsToSolids::take(const QString& piece, const std::vector<solids::Recognised>& parts) {
     auto document = std::make_unique<project::SolidsDocument>();
     document->scene = solids::sceneOf(parts);
+    const project::Piece* of = session_.project().piece(piece.toStdString());
+    const project::Source like = of && !of->sources.empty() ? of->sources[0] : project::Source{};
     try {
-        Q_EMIT made(qs(
-            session_.addDocument(project::solidsKind, tr("%1 of solids").arg(piece), std::move(document))));
+        Q_EMIT made(qs(session_.addDocument(project::solidsKind, tr("%1 of solids").arg(piece),
+                                            std::move(document), of ? &like : nullptr)));
     } catch (const Error& error) {
         Q_EMIT session_.said(qs(error.whole()));
     }

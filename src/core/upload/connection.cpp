@@ -18,6 +18,27 @@ namespace zl::upload {
 
 namespace {
 
+bool isUntrusted(httplib::Error error) {
+    return error == httplib::Error::SSLServerVerification || error == httplib::Error::SSLLoadingCerts;
+}
+
+/// Why there was no answer, in words.
+std::string troubleOf(httplib::Error error) {
+    using httplib::Error;
+    switch (error) {
+    case Error::Connection:
+        return "it cannot be reached";
+    case Error::ConnectionTimeout:
+        return "it takes too long";
+    case Error::Read:
+    case Error::Write:
+    case Error::SSLConnection:
+        return "the connection broke";
+    default:
+        return httplib::to_string(error);
+    }
+}
+
 struct Address {
     bool secure = false;
     std::string host;
@@ -86,7 +107,12 @@ struct Connection::Inside {
         if (!token.empty()) request.set_header("Authorization", "Bearer " + token);
         httplib::Response response;
         httplib::Error error = httplib::Error::Success;
-        if (!client->send(request, response, error)) return {0, httplib::to_string(error)};
+        if (!client->send(request, response, error)) {
+            if (isUntrusted(error)) // which no further try will change
+                throw Refused("its certificate is not trusted", to.url,
+                              "Have the system trust it, or name it with --trust on the command line.");
+            return {0, troubleOf(error)};
+        }
         return {response.status, std::move(response.body)};
     }
 
