@@ -3,6 +3,7 @@
 #include "core/blocks/faces.h"
 #include "core/blocks/filled.h"
 #include "core/blocks/hollow.h"
+#include "core/blocks/largest_difference.h"
 #include "core/blocks/pieces.h"
 #include "core/blocks/solid.h"
 #include "core/blocks/symmetry.h"
@@ -355,4 +356,51 @@ TEST_CASE("what hangs together is one piece, and strays are dropped by their siz
     apart.put({0, 0, 1}, {});
     CHECK(piecesOf(apart).blocks.size() == 2);
     CHECK(piecesOf(Build({2, 2, 2})).blocks.empty());
+}
+
+TEST_CASE("where a build and its surface differ most is found as by trying all pairs") {
+    std::mt19937 dice(11);
+    for (int round = 0; round < 40; ++round) {
+        const glm::ivec3 size(1 + int(dice() % 14), 1 + int(dice() % 14), 1 + int(dice() % 14));
+        Build build(size);
+        std::vector<char> crossed(cellsIn(size), 0);
+        std::vector<glm::ivec3> blocks, surface;
+        for (std::size_t k = 0; k < crossed.size(); ++k) {
+            const glm::ivec3 cell = cellIn(size, k);
+            if (dice() % 9 == 0) build.put(cell, {}), blocks.push_back(cell);
+            if (dice() % 13 == 0) crossed[k] = 1, surface.push_back(cell);
+        }
+        const auto nearest = [](glm::ivec3 from, const std::vector<glm::ivec3>& to) {
+            int least = 1 << 30;
+            for (const glm::ivec3& cell : to) {
+                const glm::ivec3 by = cell - from;
+                least = std::min(least, by.x * by.x + by.y * by.y + by.z * by.z);
+            }
+            return to.empty() ? 0 : least; // nothing to be near to counts for nothing
+        };
+        int most = 0;
+        for (const glm::ivec3& cell : surface) most = std::max(most, nearest(cell, blocks));
+        for (const glm::ivec3& cell : blocks) {
+            bool seen = false;
+            for (int axis = 0; axis < 3; ++axis)
+                for (const int way : {-1, 1}) {
+                    glm::ivec3 beside = cell;
+                    beside[axis] += way;
+                    seen |= !build.at(beside);
+                }
+            if (seen) most = std::max(most, nearest(cell, surface));
+        }
+        const Difference found = largestDifference(build, crossed);
+        CAPTURE(round, size.x, size.y, size.z);
+        CHECK(found.blocks == Approx(std::sqrt(double(most))).margin(1e-9));
+    }
+    Build build({9, 3, 3});
+    for (int x = 0; x < 3; ++x) build.put({x, 1, 1}, {});
+    std::vector<char> crossed(cellsIn(build.size()), 0);
+    crossed[indexIn(build.size(), {1, 1, 1})] = crossed[indexIn(build.size(), {8, 1, 1})] = 1;
+    const Difference rope = largestDifference(build, crossed);
+    CHECK(rope.blocks == 6);
+    CHECK(rope.isLeftOut);
+    CHECK(rope.cell == glm::ivec3(8, 1, 1));
+    CHECK(largestDifference(Build({2, 2, 2}), std::vector<char>(8, 0)).blocks == 0);
 }

@@ -22,6 +22,8 @@ TEST_CASE("the airship is built of blocks, counted, and read by another parser j
     CHECK(told["components"] == 1);
     CHECK(told["symmetric"] == true);
     CHECK(told["volumeError"].get<double>() < 0.12);
+    CHECK(told["largest"]["blocks"].get<double>() >= 1); // the mooring line ahead is a wire, and left out
+    CHECK(told["largest"]["leftOut"] == true);
     std::size_t kinds = 0;
     for (const auto& [kind, count] : told["byKind"].items()) kinds += count.get<std::size_t>();
     CHECK(kinds == told["count"]);

@@ -50,6 +50,10 @@ void BlocksCard::show(const CrossingState& state, const platform::Sheet& sheet) 
     }
     if (built) {
         row(tr("volume off"), tr("%1 %").arg(number(100 * built->value("volumeError", 0.0), 1)));
+        const auto& largest = built->at("largest");
+        row(tr("biggest difference"),
+            tr("%1 blocks, %2 m")
+                .arg(number(largest["blocks"].get<double>(), 1), number(largest["metres"].get<double>(), 2)));
         row(tr("without slopes"), number(built->value("withoutSlopes", 0.0)));
         row(tr("not hollow"), number(built->value("withoutHollow", 0.0)));
     }
@@ -72,7 +76,12 @@ void BlocksCard::show(const CrossingState& state, const platform::Sheet& sheet) 
         if (places.size() > mostListed)
             layout_->addWidget(textLabel(tr("and %n more", nullptr, int(places.size() - mostListed)), "dim"));
     };
-    std::vector<std::pair<QString, glm::dvec3>> strays, idle;
+    std::vector<std::pair<QString, glm::dvec3>> furthest, strays, idle;
+    if (built && built->at("largest")["blocks"].get<double>() > 0)
+        furthest.emplace_back(built->at("largest")["leftOut"].get<bool>()
+                                  ? tr("a surface that no block is near to")
+                                  : tr("a block that no surface is near to"),
+                              placeOf(built->at("largest")["at"]));
     if (built)
         for (const auto& one : (*built)["strays"])
             strays.emplace_back(tr("%n blocks that held to nothing", nullptr, one["blocks"].get<int>()),
@@ -80,6 +89,7 @@ void BlocksCard::show(const CrossingState& state, const platform::Sheet& sheet) 
     if (byHand)
         for (const auto& one : (*byHand)["idle"])
             idle.emplace_back(tr("done by hand, and nothing to do any more"), placeOf(one));
+    list(tr("Differs most"), furthest);
     list(tr("Left out"), strays);
     list(tr("Touches nothing"), idle);
 }

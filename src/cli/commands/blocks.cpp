@@ -66,9 +66,9 @@ public:
             writeFile(out_, formats::writeHull({built.name, hull.edge, hull.paints, hull.build}));
         if (json) {
             nlohmann::ordered_json told;
-            for (const char* fact :
-                 {"size", "metres", "count", "byKind", "components", "symmetric", "volumeError", "factor",
-                  "left", "right", "plane", "strays", "withoutSlopes", "withoutHollow", "kilograms"})
+            for (const char* fact : {"size", "metres", "count", "byKind", "components", "symmetric",
+                                     "volumeError", "largest", "factor", "left", "right", "plane", "strays",
+                                     "withoutSlopes", "withoutHollow", "kilograms"})
                 told[fact] = context.facts[fact];
             told["seconds"] = seconds;
             print(told);

@@ -20,14 +20,18 @@ namespace {
 
 constexpr int widestGap = 3; ///< blocks, over which what the model has in one piece is joined again
 
+/// In metres of the hull, whose X is counted from a block's middle.
+glm::dvec3 middleOf(glm::ivec3 cell, const Lattice& lattice) {
+    return (glm::dvec3(cell + lattice.first) + glm::dvec3(0, 0.5, 0.5)) * lattice.edge;
+}
+
 /// Takes out strays, one entry for each piece that they were.
 std::vector<Stray> straysOf(Build& build, std::size_t least, const Lattice& lattice) {
     const Pieces before = piecesOf(build);
     std::vector<Stray> all(before.blocks.size());
     for (const glm::ivec3& cell : dropStrays(build, least)) {
         const auto piece = std::size_t(before.of[indexIn(build.size(), cell)]);
-        if (all[piece].blocks++ == 0)
-            all[piece].at = (glm::dvec3(cell + lattice.first) + glm::dvec3(0, 0.5, 0.5)) * lattice.edge;
+        if (all[piece].blocks++ == 0) all[piece].at = middleOf(cell, lattice);
     }
     std::erase_if(all, [](const Stray& one) { return one.blocks == 0; });
     return all;
@@ -88,6 +92,8 @@ Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
     out.error = volumeError(hull.build, full);
     out.withoutSlopes =
         wanted.slopes == Slopes::None ? hull.build.count() : solidOf(full, Slopes::None).count();
+    out.largest = largestDifference(hull.build, crossed.crossed);
+    out.largestAt = middleOf(out.largest.cell, lattice);
     if (wanted.wall > 0)
         out.hollowed =
             hollowOut(hull.build, wanted.wall, wanted.braces ? crossed.crossed : std::vector<char>());

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/blocks/filled.h"
+#include "core/blocks/largest_difference.h"
 #include "core/blocks/lattice.h"
 #include "core/blocks/symmetry.h"
 #include "core/model/model.h"
@@ -35,6 +36,8 @@ struct Made {
     double volume = 0;              ///< of the model, in blocks
     double error = 0;               ///< volume that is wrong, before it was hollowed, in blocks
     double ofLeft = 0, ofRight = 0; ///< the same of either side on both
+    Difference largest;             ///< from the model's surface, before it was hollowed
+    glm::dvec3 largestAt{0};        ///< where that is, metres of the hull
     std::size_t objects = 0, sheets = 0, bridges = 0, hollowed = 0, withoutSlopes = 0;
     std::size_t unsure = 0; ///< samples that were settled by the winding number
     std::vector<Stray> strays;

@@ -106,6 +106,10 @@ Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
                              showCount(long(made.objects), "object", "objects"),
                              showCount(long(triangleCount(in)), "triangle", "triangles"),
                              showCount(long(count), "block", "blocks"), percent(made.error / volume)));
+    context.note(fmt::format(
+        "differs most by {} = {} m, where {}", showCount(std::lround(made.largest.blocks), "block", "blocks"),
+        showNumber(made.largest.blocks * wanted.edge),
+        made.largest.isLeftOut ? "a surface has no block near to it" : "a block has no surface near to it"));
     if (where == Where::Found && std::abs(made.plane) > 0.01 * wanted.edge)
         context.note(fmt::format("centre line found at X {}", context.showLength(made.plane)));
     if (wanted.halves && made.ofLeft != made.ofRight)
@@ -151,6 +155,11 @@ Model BuildOfBlocks::apply(const Model& in, StepContext& context) const {
     context.facts["right"] = made.ofRight / volume;
     context.facts["plane"] = made.plane;
     context.facts["strays"] = std::move(strayList);
+    const glm::dvec3 furthest = made.largestAt + made.origin;
+    context.facts["largest"] = {{"blocks", made.largest.blocks},
+                                {"metres", made.largest.blocks * wanted.edge},
+                                {"leftOut", made.largest.isLeftOut},
+                                {"at", {furthest.x, furthest.y, furthest.z}}};
     context.facts["withoutSlopes"] = made.withoutSlopes;
     context.facts["withoutHollow"] = before;
     if (context.sheet)
