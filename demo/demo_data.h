@@ -61,6 +61,9 @@ Model crateLamp();
 /// An airship for the fair: eight objects, among them an envelope with holes, fins thinner than a block, an
 /// open sail and ropes. Metres, Y up, facing +Z, 7.4 m long; one lamp makes its sides differ.
 Model fairAirship();
+/// A steam roller of six objects: rolls that stand on the ground, a thin canopy on posts, rods that are too
+/// thin for a block, and a flywheel on one side only. Metres, Y up, facing +Z, 5 m long.
+Model steamRoller();
 /// A clock with four faces on an iron post. Metres, Y up; its faces share a name.
 Model quayClock();
 /// A small installation of Port Calder, in games/port-calder: tables, an archive, and everything of others.

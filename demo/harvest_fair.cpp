@@ -248,12 +248,17 @@ project::Project harvestFair(const std::filesystem::path& folder) {
     airship.recipe = {entry("unit-and-up", {{"unit", "m"}, {"up", "z"}}),
                       entry("heading", {{"front", "+z"}})};
     airship.crossings = {{"hullyard", {entry("build-of-blocks", {{"by", "blocks"}, {"blocks", 33}})}}};
+    project::Piece roller;
+    roller.name = "Steam roller";
+    roller.sources = {{"steam-roller.glb", "Odd Fennel", "own", project::Permission::OwnWork}};
+    roller.recipe = {entry("heading", {{"front", "+z"}})};
+    roller.crossings = {{"hullyard", {entry("build-of-blocks", {{"by", "blocks"}, {"blocks", 40}})}}};
     project::Piece pergola;
     pergola.name = "Pergola";
     pergola.sources = {{"pergola.solids", "Odd Fennel", "own", project::Permission::OwnWork}};
     pergola.crossings = {{"commonmoor", {entry("bake-light", {{"pixels", 128}, {"fineness", 1}})}}};
-    fair.pieces = {bell,  kiosk, hoist, cart, props, bollard,  lantern, net,   hand,
-                   apron, derby, dandy, pip,  fish,  lastYear, lamp,    clock, airship, pergola};
+    fair.pieces = {bell,  kiosk, hoist, cart, props,    bollard, lantern, net,     hand,   apron,
+                   derby, dandy, pip,   fish, lastYear, lamp,    clock,   airship, roller, pergola};
     fair.yardsticks = {{"Market stall", "press-kiosk.obj", "m", "y"}};
     return fair;
 }

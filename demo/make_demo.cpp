@@ -142,6 +142,7 @@ int main(int argc, char** argv) try {
     add(formats::writeGlb(demo::crateLamp(), {"crate-lamp"}, nullptr));
     add(formats::writeObj(demo::quayClock(), {"quay-clock", 1.0, Up::Z}, nullptr));
     add(formats::writeObj(demo::fairAirship(), {"fair-airship", 1.0, Up::Z}, nullptr));
+    add(formats::writeGlb(demo::steamRoller(), {"steam-roller"}, nullptr));
     project::SolidsDocument pergola;
     pergola.scene = demo::pergola();
     add({{"pergola.solids", project::documentText(project::solidsKind, pergola)}});
@@ -171,7 +172,7 @@ int main(int argc, char** argv) try {
         "made the harvest fair in {}: a bell of {} triangles, a kiosk with sets of pictures, a hoist, a "
         "cart, a bollard, eight props, a figure, an apron in two sizes, two derby carts and games "
         "to put things into, a winder, as it is and as it was worn last year, a fish, a lamp in a crate, a "
-        "clock, an airship, a pergola, and a catalogue\n",
+        "clock, an airship, a steam roller, a pergola, and a catalogue\n",
         folder.string(),
         (scan.size() - 84) / 50); // the head and what a triangle takes in a binary STL
     return 0;
