@@ -5,6 +5,8 @@
 #include "app/widgets/elided_label.h"
 #include "app/widgets/ui.h"
 
+#include "core/solids/scene_model.h"
+
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -55,7 +57,8 @@ MaterialsPanel::MaterialsPanel(QWidget* parent) : QWidget(parent) {
 
 void MaterialsPanel::show(std::shared_ptr<const SurfaceLook> look) {
     look_ = std::move(look);
-    if (!look_->material(opened_)) opened_ = look_->materials.empty() ? QString() : look_->materials[0].name;
+    if (!look_->material(opened_))
+        opened_ = look_->materials.empty() || isLit() ? QString() : look_->materials[0].name;
     rebuild();
 }
 
@@ -83,9 +86,22 @@ void MaterialsPanel::setShown(std::optional<ChosenPicture> picture) {
                             row->property("index").toULongLong() == shown_->index);
 }
 
+bool MaterialsPanel::isLit() const {
+    const solids::Shown* scene = look_ ? solids::shownBy(look_->model) : nullptr;
+    return scene && scene->lit;
+}
+
 void MaterialsPanel::rebuild() {
     clearLayout(layout_);
     if (!look_) return;
+    if (isLit()) { // a material for each face, which tells nobody anything
+        layout_->addWidget(
+            textLabel(tr("All light is in %1, one a face. Click a face in the view to see its own.")
+                          .arg(qs(showCount(long(look_->materials.size()), "picture", "pictures"))),
+                      "dim"));
+        if (const MaterialLook* one = look_->material(opened_)) layout_->addWidget(card(*one));
+        return;
+    }
     const platform::SheetSurface& surface = look_->sheet->surface;
     const auto named = [](const MaterialLook& material) { return material.index >= 0; };
     const auto count = std::ranges::count_if(look_->materials, named);

@@ -35,6 +35,7 @@ Q_SIGNALS:
 
 private:
     void rebuild();
+    bool isLit() const; ///< whether a scene of solids is shown whose pictures hold its light
     QWidget* card(const MaterialLook& material);
     void addPictures(const MaterialLook& material, QVBoxLayout* into);
 

@@ -100,7 +100,10 @@ MaterialLook lookOf(const Model& model, const platform::Sheet& sheet, int index,
         if (const PictureUse& use = material.picture(role))
             out.pictures.push_back({role, use.channel, use.image,
                                     thumbOf(model.images[std::size_t(use.image)], role, use.channel)});
-    if (!out.pictures.empty() && out.pictures[0].role == PictureRole::Colour)
+    // What shines by its picture alone looks like that.
+    const bool shines = material.baseColour == glm::vec4(0, 0, 0, 1) && out.pictures.size() == 1 &&
+                        out.pictures[0].role == PictureRole::Emission;
+    if (!out.pictures.empty() && (out.pictures[0].role == PictureRole::Colour || shines))
         out.swatch = out.pictures[0].thumb;
     if (out.swatch.isNull()) out.swatch = plainSwatch(material.baseColour);
     if (!material.leading()) return out;
