@@ -152,7 +152,7 @@ Filled filled(const Mesh& mesh, glm::ivec3 size, const Mesh& sheets, const ThinP
         if (!sheets.indices.empty()) addSheets(along[axis].thin, axis, sheets, size, progress.silent());
     });
     progress.report(0.7);
-    const auto& [x, y, z] = along;
+    const Heard &x = along[0], &y = along[1], &z = along[2];
     out.cells.resize(x.in.size());
     std::vector<std::pair<std::size_t, Samples>> open;
     for (std::size_t i = 0; i < out.cells.size(); ++i) {

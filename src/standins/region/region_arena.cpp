@@ -209,7 +209,7 @@ private:
                 Bounds bounds;
                 for (const glm::vec3& at : shape.positions) bounds.add(glm::vec3(pose * glm::vec4(at, 1)));
                 made.bounds.add(glm::mat4(1), bounds);
-                const auto own = [&](const auto& map) {
+                const auto own = [face = face](const auto& map) {
                     const auto found = map.find(face);
                     return found == map.end() ? map.find(-1) : found;
                 };
