@@ -23,7 +23,10 @@ namespace {
 
 const solids::Shown& sceneIn(const Model& model, const std::string& file) {
     const solids::Shown* shown = solids::shownBy(model);
-    if (!shown) throw Error("holds no scene of solids", file, "A .solids document or a .scene.xml does.");
+    if (!shown)
+        throw Error(
+            "holds no scene of solids", file,
+            "A .solids document or a .scene.xml does; 'solids --recognise' finds solids in a mesh's parts.");
     return *shown;
 }
 
