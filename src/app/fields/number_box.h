@@ -2,6 +2,7 @@
 #include "core/base/units.h"
 
 #include <QDoubleSpinBox>
+#include <QWheelEvent>
 
 namespace zl::app {
 

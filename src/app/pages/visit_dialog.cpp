@@ -2,6 +2,7 @@
 
 #include "app/widgets/ui.h"
 
+#include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 

@@ -32,7 +32,7 @@ public:
             ->excludes(variable);
         app.add_option("--password", open_, "refused: others could read it")->group("");
         app.add_flag("--remember", remembers_, "keep the password in the desktop's keyring");
-        app.add_flag("--forget", forgets_, "take it out of the keyring");
+        app.add_flag("--forget", forgets_, "take what is kept out of the keyring first, and ask anew");
         app.add_flag("--dry-run", dry_, "say what would be done, and send nothing");
         app.add_option("--trust", to_.trust, "file with a certificate to trust (PEM)");
         app.add_option("--tries", to_.patience.tries, "how often to try before giving up")

@@ -1,6 +1,8 @@
 #include "core/blocks/largest_difference.h"
 
+#include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
+#include <tbb/parallel_reduce.h>
 
 #include <algorithm>
 #include <cmath>
@@ -52,7 +54,7 @@ private:
 /// Of each cell the square of how far the nearest of those is that are marked.
 std::vector<float> squaresTo(glm::ivec3 size, const std::vector<char>& marked) {
     std::vector<float> out(marked.size());
-    for (std::size_t k = 0; k < marked.size(); ++k) out[k] = marked[k] ? 0 : nowhere;
+    std::ranges::transform(marked, out.begin(), [](char mark) { return mark ? 0 : nowhere; });
     const std::size_t strides[] = {1, std::size_t(size.x), std::size_t(size.x) * std::size_t(size.y)};
     for (int axis = 0; axis < 3; ++axis) {
         const int second = axis == 0 ? 1 : 0, third = axis == 2 ? 1 : 2;
@@ -66,35 +68,80 @@ std::vector<float> squaresTo(glm::ivec3 size, const std::vector<char>& marked) {
     return out;
 }
 
-bool isSeen(const Build& build, glm::ivec3 cell) {
+/// Whether one sees it: cells at the box's sides are.
+bool isSeen(const std::vector<char>& blocks, glm::ivec3 size, glm::ivec3 cell) {
     for (int axis = 0; axis < 3; ++axis)
         for (const int way : {-1, 1}) {
             glm::ivec3 beside = cell;
             beside[axis] += way;
-            if (!build.at(beside)) return true;
+            if (!isIn(size, beside) || !blocks[indexIn(size, beside)]) return true;
         }
     return false;
+}
+
+/// The square of how far the nearest marked one of the 27 cells around is; `nowhere` for none.
+float squareAround(glm::ivec3 size, glm::ivec3 cell, const std::vector<char>& marked) {
+    const glm::ivec3 low = glm::max(cell - 1, 0), high = glm::min(cell + 1, size - 1);
+    float out = nowhere;
+    for (int z = low.z; z <= high.z; ++z)
+        for (int y = low.y; y <= high.y; ++y)
+            for (int x = low.x; x <= high.x; ++x)
+                if (const glm::ivec3 by = glm::ivec3(x, y, z) - cell; marked[indexIn(size, {x, y, z})])
+                    out = std::min(out, float(by.x * by.x + by.y * by.y + by.z * by.z));
+    return out;
+}
+
+struct Furthest {
+    float square = 0;
+    std::size_t cell = 0;
+    bool isBeyond = false; ///< some are further than the cells around tell
+
+    Furthest with(const Furthest& other) const {
+        Furthest out = other.square > square ? other : *this;
+        out.isBeyond = isBeyond || other.isBeyond;
+        return out;
+    }
+};
+
+/// Of those cells that `counts`, the one furthest from what is marked. Mostly all are beside it, which the
+/// cells around tell at once.
+template <class Counts>
+Furthest furthest(glm::ivec3 size, const std::vector<char>& marked, const Counts& counts) {
+    const auto over = [&](const auto& square) {
+        return tbb::parallel_reduce(
+            tbb::blocked_range<std::size_t>(0, marked.size(), 16384), Furthest{},
+            [&](const tbb::blocked_range<std::size_t>& range, Furthest out) {
+                for (std::size_t k = range.begin(); k < range.end(); ++k) {
+                    if (marked[k] || !counts(k)) continue;
+                    const float now = square(k);
+                    if (now >= nowhere)
+                        out.isBeyond = true;
+                    else if (now > out.square)
+                        out.square = now, out.cell = k;
+                }
+                return out;
+            },
+            [](const Furthest& a, const Furthest& b) { return a.with(b); });
+    };
+    const Furthest near = over([&](std::size_t k) { return squareAround(size, cellIn(size, k), marked); });
+    if (!near.isBeyond) return near;
+    const std::vector<float> squares = squaresTo(size, marked);
+    return over([&](std::size_t k) { return squares[k]; });
 }
 
 } // namespace
 
 Difference largestDifference(const Build& build, const std::vector<char>& crossed) {
+    if (crossed.empty()) return {};
     const glm::ivec3 size = build.size();
     std::vector<char> blocks(crossed.size());
     for (std::size_t k = 0; k < blocks.size(); ++k) blocks[k] = build.at(cellIn(size, k)) != nullptr;
-    const std::vector<float> toBlocks = squaresTo(size, blocks), toSurface = squaresTo(size, crossed);
-    Difference out;
-    float most = 0;
-    for (std::size_t k = 0; k < blocks.size(); ++k) {
-        const bool leftOut = crossed[k] && !blocks[k];
-        if (!leftOut && (!blocks[k] || crossed[k])) continue;
-        const float square = leftOut ? toBlocks[k] : toSurface[k];
-        if (square <= most || square >= nowhere) continue;
-        const glm::ivec3 cell = cellIn(size, k);
-        if (!leftOut && !isSeen(build, cell)) continue;
-        most = square, out = {std::sqrt(double(square)), cell, leftOut};
-    }
-    return out;
+    const Furthest left = furthest(size, blocks, [&](std::size_t k) { return crossed[k] != 0; });
+    const Furthest added = furthest(
+        size, crossed, [&](std::size_t k) { return blocks[k] && isSeen(blocks, size, cellIn(size, k)); });
+    const bool isLeftOut = left.square >= added.square && left.square > 0;
+    const Furthest& most = isLeftOut ? left : added;
+    return {std::sqrt(double(most.square)), cellIn(size, most.cell), isLeftOut};
 }
 
 } // namespace zl::blocks

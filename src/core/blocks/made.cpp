@@ -89,10 +89,13 @@ Made made(const Model& model, const Wanted& wanted, const Progress& progress) {
         out.strays = straysOf(hull.build, wanted.strays, lattice);
         out.bridges += bridgeAlong(hull.build, crossed, widestGap, mirrored);
     }
-    out.error = volumeError(hull.build, full);
-    out.withoutSlopes =
-        wanted.slopes == Slopes::None ? hull.build.count() : solidOf(full, Slopes::None).count();
-    out.largest = largestDifference(hull.build, crossed.crossed);
+    tbb::parallel_invoke([&] { out.error = volumeError(hull.build, full); },
+                         [&] { out.largest = largestDifference(hull.build, crossed.crossed); },
+                         [&] {
+                             out.withoutSlopes = wanted.slopes == Slopes::None
+                                                     ? hull.build.count()
+                                                     : solidOf(full, Slopes::None).count();
+                         });
     out.largestAt = middleOf(out.largest.cell, lattice);
     if (wanted.wall > 0)
         out.hollowed =

@@ -129,7 +129,7 @@ struct Connection::Inside {
         double wait = to.patience.firstPause;
         for (int number = 1;; ++number) {
             progress.checkCancel();
-            const Answer answer = once(method, path, body, type);
+            Answer answer = once(method, path, body, type);
             const bool passes = answer.status == 0 || answer.status == 503;
             if (!passes) return answer;
             const std::string what =
