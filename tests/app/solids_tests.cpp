@@ -387,7 +387,7 @@ TEST_CASE("a built scene is uploaded from the window, after a wrong password wit
     auto* page = moor.window->findChild<TryoutPage*>();
     REQUIRE(page);
     REQUIRE(waitFor([&] { return page->isReady(); }, 30000));
-    CHECK(showsText(*moor.window, "Accepted by the region"));
+    CHECK(waitFor([&] { return showsText(*moor.window, "Accepted by the region"); }, 5000));
     const auto logIn = [&](const QString& password) {
         moor.click("try-visit");
         auto* visit = moor.window->findChild<QDialog*>("visitDialog");

@@ -14,7 +14,6 @@
 #include <pugixml.hpp>
 
 #include <set>
-#include <sstream>
 
 namespace zl::formats {
 
@@ -49,9 +48,7 @@ public:
         writeSkins(root_, model_);
         writeClips(root_, model_, rootMatrix_);
         writeScene();
-        std::ostringstream text;
-        document_.save(text, "", pugi::format_default, pugi::encoding_utf8);
-        std::vector<OutFile> files{{options_.name + ".dae", text.str()}};
+        std::vector<OutFile> files{{options_.name + ".dae", printedXml(document_)}};
         files.insert(files.end(), pictures_.files.begin(), pictures_.files.end());
         return files;
     }

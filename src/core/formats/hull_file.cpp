@@ -8,7 +8,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <sstream>
 
 namespace zl::formats {
 
@@ -154,10 +153,7 @@ std::string writeHull(const HullFile& hull) {
                 }
                 z = end;
             }
-    std::ostringstream text;
-    text.imbue(std::locale::classic());
-    document.save(text, "  ");
-    return text.str();
+    return printedXml(document, "  ");
 }
 
 HullFile readHull(std::string_view bytes, const std::string& where) {

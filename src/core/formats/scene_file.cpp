@@ -8,8 +8,6 @@
 
 #include <fmt/format.h>
 
-#include <sstream>
-
 namespace zl::formats {
 
 namespace {
@@ -269,10 +267,7 @@ std::string writeScene(const SceneFile& file, Up up, const std::string& front) {
         usual.kind = light.kind == LightKind::Sun ? LightKind::Lamp : LightKind::Sun;
         attributes(node, light, usual, [](auto& of, auto f) { eachOfLight(of, f); });
     }
-    std::ostringstream text;
-    text.imbue(std::locale::classic());
-    document.save(text, "  ");
-    return text.str();
+    return printedXml(document, "  ");
 }
 
 SceneFile readScene(std::string_view bytes, const std::string& where) {

@@ -16,7 +16,6 @@
 #include <cmath>
 #include <map>
 #include <set>
-#include <sstream>
 
 namespace zl::formats {
 
@@ -137,11 +136,10 @@ std::vector<OutFile> write3mf(const Model& model, const WriteOptions& options,
         if (!model.skins.empty()) dropped->emplace_back("bones and weights");
         if (!model.clips.empty()) dropped->emplace_back("clips");
     }
-    std::ostringstream text;
-    document.save(text, "", pugi::format_raw, pugi::encoding_utf8);
-    return {{options.name + ".3mf", zipped({{"[Content_Types].xml", types},
-                                            {"_rels/.rels", relations},
-                                            {"3D/3dmodel.model", text.str()}})}};
+    return {
+        {options.name + ".3mf", zipped({{"[Content_Types].xml", types},
+                                        {"_rels/.rels", relations},
+                                        {"3D/3dmodel.model", printedXml(document, "", pugi::format_raw)}})}};
 }
 
 } // namespace zl::formats

@@ -12,7 +12,6 @@
 #include <pugixml.hpp>
 
 #include <algorithm>
-#include <sstream>
 
 namespace zl::formats {
 
@@ -122,9 +121,7 @@ std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
         if (!model.skins.empty()) dropped->emplace_back("bones and weights");
         if (!model.clips.empty()) dropped->emplace_back("clips");
     }
-    std::ostringstream text;
-    document.save(text, "", pugi::format_default, pugi::encoding_utf8);
-    std::vector<OutFile> files{{options.name + ".x3d", text.str()}};
+    std::vector<OutFile> files{{options.name + ".x3d", printedXml(document)}};
     files.insert(files.end(), pictures.files.begin(), pictures.files.end());
     return files;
 }

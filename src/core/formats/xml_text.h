@@ -26,4 +26,27 @@ void setNumber(pugi::xml_attribute attribute, T value) {
     attribute.set_value(digits);
 }
 
+/// Takes what the library prints as a text: a stream would follow the user's language.
+class XmlText final : public pugi::xml_writer {
+public:
+    void write(const void* data, std::size_t size) override {
+        text.append(static_cast<const char*>(data), size);
+    }
+    std::string text;
+};
+
+/// A whole document with its declaration, or one node as it is, in UTF-8. `indent` for each level; flags are
+/// the library's.
+inline std::string printedXml(const pugi::xml_document& document, const char* indent = "",
+                              unsigned flags = pugi::format_default) {
+    XmlText out;
+    document.save(out, indent, flags, pugi::encoding_utf8);
+    return std::move(out.text);
+}
+inline std::string printedXml(const pugi::xml_node& node) {
+    XmlText out;
+    node.print(out, "", pugi::format_raw, pugi::encoding_utf8);
+    return std::move(out.text);
+}
+
 } // namespace zl::formats

@@ -4,6 +4,7 @@
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
 #include "core/formats/scene_file.h"
+#include "core/formats/xml_text.h"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -12,7 +13,6 @@
 
 #include <algorithm>
 #include <map>
-#include <sstream>
 
 namespace fs = std::filesystem;
 
@@ -103,11 +103,8 @@ private:
         for (pugi::xml_node look : node.children())
             if (pugi::xml_attribute picture = look.attribute("picture"); picture && *picture.value())
                 picture.set_value(hashFor(picture.value()).c_str());
-        std::ostringstream text;
-        text.imbue(std::locale::classic());
-        node.print(text, "", pugi::format_raw);
         out_.solids.push_back(
-            {node.attribute("number").as_int(), node.attribute("name").value(), text.str()});
+            {node.attribute("number").as_int(), node.attribute("name").value(), formats::printedXml(node)});
     }
 
     const std::string& hashFor(const std::string& file) {
