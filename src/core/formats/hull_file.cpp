@@ -3,6 +3,7 @@
 #include "core/base/error.h"
 #include "core/base/plain_number.h"
 #include "core/blocks/turns.h"
+#include "core/base/utf8.h"
 #include "core/formats/xml_text.h"
 
 #include <fmt/format.h>
@@ -40,7 +41,7 @@ public:
             fail(fmt::format("is of version {}, and this program knows {}", hull.attribute("version").value(),
                              version));
         HullFile out;
-        out.name = hull.attribute("name").value();
+        out.name = asUtf8(hull.attribute("name").value());
         const auto edge = onlyNumber<double>(hull.attribute("edge").value());
         if (!edge || !(*edge > 1e-6) || !(*edge < 1e6)) fail("says no edge of a block in metres");
         out.edge = *edge;
@@ -72,7 +73,7 @@ private:
         if (text.size() != 6 || error != std::errc() || end != text.data() + text.size())
             fail(fmt::format("the paint \"{}\" has no colour of six hexadecimal digits",
                              node.attribute("name").value()));
-        return {node.attribute("name").value(),
+        return {asUtf8(node.attribute("name").value()),
                 glm::vec3(value >> 16 & 255, value >> 8 & 255, value & 255) / 255.0f};
     }
 

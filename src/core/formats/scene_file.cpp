@@ -2,6 +2,7 @@
 
 #include "core/base/error.h"
 #include "core/base/plain_number.h"
+#include "core/base/utf8.h"
 #include "core/formats/xml_text.h"
 #include "core/model/axes.h"
 #include "core/solids/scene_fields.h"
@@ -123,7 +124,7 @@ private:
             if constexpr (Named<T>)
                 return readName(text, value);
             else if constexpr (std::is_same_v<T, std::string>)
-                return value = std::string(text), true;
+                return value = xmlText(asUtf8(text)), true;
             else if constexpr (Row<T>) {
                 for (int k = 0; k < T::length(); ++k) {
                     const auto one = plainNumber<typename T::value_type>(text, &text);

@@ -1,6 +1,7 @@
 #include "standins/region/built_solid.h"
 
 #include "core/base/error.h"
+#include "core/base/utf8.h"
 
 #include <fmt/format.h>
 #include <pugixml.hpp>
@@ -15,7 +16,19 @@ namespace {
 
 constexpr double smallest = 0.02, largest = 50; ///< metres along a side
 constexpr double farthest = 256;                ///< metres from a region's middle
+constexpr double mostTurned = 1e6;              ///< degrees
 constexpr int mostFaces = 10;
+
+/// What the numbers that shape a solid may be.
+struct Range {
+    const char* name;
+    int count;
+    double least, most;
+};
+constexpr Range ranges[] = {{"gap", 1, 0, 350},      {"gap-from", 1, -mostTurned, mostTurned},
+                            {"hollow", 1, 0, 0.95},  {"thick", 1, 0.05, 1},
+                            {"twist", 1, -720, 720}, {"foot", 2, 0, 2},
+                            {"head", 2, 0, 2},       {"lean", 2, -2, 2}};
 
 /// As many numbers as asked for, separated by blanks, and nothing else.
 bool numbers(std::string_view text, double* into, int count) {
@@ -57,7 +70,7 @@ BuiltSolid readSolid(std::string_view xml) {
     take(node, "number", &number, 1), take(node, "group", &group, 1);
     if (number < 1 || number > 1e9 || group < 0 || group > 1e9) throw Error("it has no number");
     out.number = int(number), out.group = int(group);
-    out.name = node.attribute("name").value();
+    out.name = asUtf8(node.attribute("name").value());
     if (out.name.size() > 200) throw Error("its name is too long");
     out.kind = node.attribute("kind").value();
     static const std::set<std::string> kinds{"box", "cylinder", "wedge", "ball", "tube", "ring"};
@@ -72,17 +85,20 @@ BuiltSolid readSolid(std::string_view xml) {
             throw Error(
                 fmt::format("a side of {} m is not taken: {} to {} m are", out.size[k], smallest, largest));
         if (std::abs(out.at[k]) > farthest) throw Error("it stands outside the region");
+        if (std::abs(out.turn[k]) > mostTurned) throw Error("it is turned too often");
     }
-    for (const char* name : {"gap", "gap-from", "hollow", "thick", "twist"}) {
-        double value = 0;
-        take(node, name, &value, 1);
-        if (node.attribute(name)) out.shape[name] = value;
-    }
-    for (const char* name : {"foot", "head", "lean"}) {
-        double pair[2] = {0, 0};
-        take(node, name, pair, 2);
-        if (node.attribute(name))
-            out.shape[std::string(name) + "-x"] = pair[0], out.shape[std::string(name) + "-z"] = pair[1];
+    for (const Range& range : ranges) {
+        const auto attribute = node.attribute(range.name);
+        if (!attribute) continue;
+        double values[2] = {0, 0};
+        take(node, range.name, values, range.count);
+        for (int k = 0; k < range.count; ++k) {
+            if (values[k] < range.least || values[k] > range.most)
+                throw Error(fmt::format("\"{}\" is {}: {} to {} are taken", range.name, values[k],
+                                        range.least, range.most));
+            const char* part = range.count == 1 ? "" : k == 0 ? "-x" : "-z";
+            out.shape[std::string(range.name) + part] = values[k];
+        }
     }
     const auto more = [&](const char* name) {
         const auto found = out.shape.find(name);

@@ -2,6 +2,7 @@
 
 #include "core/base/error.h"
 #include "core/base/units.h"
+#include "core/base/utf8.h"
 
 #include <fmt/format.h>
 #include <pugixml.hpp>
@@ -49,7 +50,7 @@ public:
         if (std::string_view(root.attribute("up").value()) != "Z" ||
             std::string_view(root.attribute("front").value()) != "+X")
             files_.say(Kind::Refused, file_, "It stands in other axes", "Up is Z, and ahead is +X");
-        out_.name = root.attribute("name").value();
+        out_.name = asUtf8(root.attribute("name").value());
         readInto(root, 0, 0);
         judge(std::string_view(root.attribute("light").value()) == "in-pictures");
         if (out_.solids.empty()) files_.say(Kind::Refused, file_, "It has no solids", "");
@@ -68,7 +69,7 @@ private:
                 if (number < 1 || out_.groups.contains(number))
                     return files_.say(Kind::Refused, file_,
                                       fmt::format("Group {} is none, or there twice", number), "");
-                out_.groups[number] = {node.attribute("name").value(), group,
+                out_.groups[number] = {asUtf8(node.attribute("name").value()), group,
                                        node.attribute("lead").as_int()};
                 readInto(node, number, depth + 1);
             } else if (name == "solid")
