@@ -7,6 +7,7 @@
 #include "core/blocks/pieces.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/world.h"
+#include "core/platform/check.h"
 #include "core/texture/perceived.h"
 #include "support/ran_step.h"
 #include "support/shapes.h"
