@@ -352,6 +352,31 @@ TEST_CASE("light is rough at first and becomes what is delivered") {
     }));
 }
 
+TEST_CASE("baking is stopped, and goes on when it is asked to") {
+    Moor moor;
+    auto* stop = moor.window->findChild<QAbstractButton*>("cancelWork");
+    auto* goOn = moor.window->findChild<QAbstractButton*>("goOnWork");
+    REQUIRE(stop);
+    REQUIRE(goOn);
+    CHECK_FALSE(goOn->isVisible());
+    moor.session().editCrossing("bake", "Yard", "commonmoor", [](project::Crossing& crossing) {
+        recipe::Entry entry{"bake-light", true, {{"pixels", 256}, {"fineness", 8}, {"bounces", 4}}};
+        entry.params = steps::makeStep(entry.step, entry.params)->params();
+        crossing.recipe.push_back(entry);
+    });
+    REQUIRE(waitFor([&] { return stop->isVisible(); }, 20000));
+    QTest::mouseClick(stop, Qt::LeftButton);
+    const auto kind = [&] { return moor.session().state("Yard", "commonmoor").kind; };
+    REQUIRE(waitFor([&] { return kind() == CrossingState::Kind::Stopped; }, 20000));
+    REQUIRE(waitFor([&] { return goOn->isVisible(); }, 5000));
+    QTest::mouseClick(goOn, Qt::LeftButton);
+    CHECK_FALSE(kind() == CrossingState::Kind::Stopped);
+    REQUIRE(waitFor([&] { return kind() == CrossingState::Kind::Ready; }, 120000));
+    CHECK_FALSE(goOn->isVisible());
+    CHECK(solids::shownBy(moor.session().state("Yard", "commonmoor").evaluation.model)->lit);
+    REQUIRE(moor.settled());
+}
+
 TEST_CASE("a built scene is uploaded from the window, after a wrong password with the right one") {
     Moor moor;
     const TemporaryFolder data;

@@ -34,17 +34,26 @@ StatusLine::StatusLine(Session& session, QWidget* parent) : QWidget(parent), ses
     cancel_ = button(tr("Cancel"), "quiet");
     cancel_->setObjectName("cancelWork");
     cancel_->setToolTip(tr("Stop the work that is running"));
+    goOn_ = button(tr("Go on"), "quiet");
+    goOn_->setObjectName("goOnWork");
+    goOn_->setToolTip(tr("Go on with everything that was stopped, from what was done by then"));
     saved_ = textLabel("", "dim");
     saved_->setWordWrap(false);
     layout->addWidget(text_, 1);
     layout->addWidget(work_);
     layout->addWidget(bar_);
     layout->addWidget(cancel_);
+    layout->addWidget(goOn_);
     layout->addWidget(saved_);
     connect(cancel_, &QPushButton::clicked, this, [this] {
         session_.jobs().cancelAll();
         say(tr("Stopped"));
     });
+    connect(goOn_, &QPushButton::clicked, this, [this] {
+        say({});
+        session_.resume();
+    });
+    connect(&session_, &Session::crossingChanged, this, &StatusLine::showJobs);
     connect(&session_.jobs(), &Jobs::changed, this, &StatusLine::showJobs);
     connect(&session_, &Session::saveStateChanged, this, &StatusLine::showSaved);
     connect(&session_, &Session::projectChanged, this, &StatusLine::showSaved);
@@ -71,6 +80,7 @@ void StatusLine::showJobs() {
     for (QWidget* widget :
          {static_cast<QWidget*>(work_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)})
         widget->setVisible(!jobs.isEmpty());
+    goOn_->setVisible(jobs.isEmpty() && session_.isAnythingStopped());
     if (jobs.isEmpty()) return;
     const Job* shown = jobs.first();
     for (const Job* job : jobs)

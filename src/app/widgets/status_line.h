@@ -10,7 +10,8 @@ class QPushButton;
 
 namespace zl::app {
 
-/// The bottom line: what just happened, long work with progress, time left and Cancel, and the save state.
+/// The bottom line: what just happened, long work with progress, time left and Cancel, a way to go on with
+/// what was stopped, and the save state.
 class StatusLine : public QWidget {
     Q_OBJECT
 public:
@@ -23,7 +24,7 @@ private:
     Session& session_;
     QLabel *text_, *work_, *saved_;
     QProgressBar* bar_;
-    QPushButton* cancel_;
+    QPushButton *cancel_, *goOn_;
     QTimer later_; ///< until young jobs are old enough to be told of
 };
 
