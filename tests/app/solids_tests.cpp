@@ -438,6 +438,9 @@ TEST_CASE("a built scene is uploaded from the window, after a wrong password wit
     const glm::vec3 walked = view.arena()->figureFoot() - stood;
     CHECK(glm::length(walked) > 0.2f);
     CHECK(glm::distance(view.camera().target, target + glm::dvec3(walked)) < 1e-4); // the camera goes along
+    logIn("not-this"); // after a region was seen, it is the delivered files that come back, too
+    CHECK(
+        waitFor([&] { return page->isReady() && showsText(*moor.window, "Accepted by the region"); }, 30000));
     for (const QString& key : QSettings().allKeys())
         CHECK_FALSE(QSettings().value(key).toString().contains("lantern"));
 }

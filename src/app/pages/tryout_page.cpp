@@ -86,6 +86,7 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
     const auto* chosen = standins::standInNamed(standIn);
     if (!chosen) return;
     folder_ = folder;
+    visited_.clear();
     standIn_ = standIn;
     visit_->setVisible(chosen->visit);
     const QString name = qs(std::string(chosen->calledFor(folder.toStdString())));
@@ -102,7 +103,8 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
             return loaded;
         },
         [this, name, folder](const Loaded& loaded) {
-            if (folder == folder_) show(loaded, name); // otherwise another folder was chosen since
+            if (folder == folder_ && visited_.isEmpty())
+                show(loaded, name); // otherwise another folder was chosen since
         },
         [this](const QString& problem) { Q_EMIT session_.said(problem); }, Urgency::Asked,
         [this, folder] {
@@ -135,7 +137,7 @@ void TryoutPage::askForVisit() {
 void TryoutPage::visit(const QString& server, const QString& user,
                        const std::shared_ptr<upload::Secret>& password, bool keeps, const QString& place) {
     const auto* standIn = standins::standInNamed(standIn_);
-    const QString before = std::exchange(folder_, server + "/" + place);
+    visited_ = server + "/" + place;
     announce(tr("Logging in to %1…").arg(server));
     session_.jobs().start<Loaded>(
         tr("Looking at the %1 region").arg(place), this,
@@ -148,16 +150,16 @@ void TryoutPage::visit(const QString& server, const QString& user,
             loaded.arena = standIn->visit(std::move(visit), loaded.report, progress);
             return loaded;
         },
-        [this, place, at = folder_](const Loaded& loaded) {
-            if (at != folder_) return;
+        [this, place, at = visited_](const Loaded& loaded) {
+            if (at != visited_) return;
             Q_EMIT session_.said(tr("Logged in to the %1 region").arg(place));
             show(loaded, tr("%1 region").arg(place));
         },
-        [this, before](const QString& problem) {
+        [this](const QString& problem) {
             Q_EMIT session_.said(problem);
-            load(before, standIn_); // what was there before
+            load(folder_, standIn_); // the files again
         },
-        Urgency::Asked, [this, before] { load(before, standIn_); });
+        Urgency::Asked, [this] { load(folder_, standIn_); });
 }
 
 void TryoutPage::loadOther(const QString& folder) {

@@ -62,6 +62,7 @@ private:
     QFrame* slidersCard_ = nullptr; ///< null where the stand-in has none
     SliderRows* sliders_ = nullptr;
     QString folder_;
+    QString visited_; ///< where one has logged in instead of it; empty for nowhere
     std::string standIn_;
     QString name_, how_;         ///< of the stand-in, and how it judges
     standins::TryReport report_; ///< as it was on opening

@@ -32,6 +32,7 @@ QString nameOf(const std::string& name, const QString& otherwise) {
 
 SolidsCard::SolidsCard(QWidget* parent) : SideCard(parent) {
     setObjectName("solidsCard");
+    setFocusPolicy(Qt::ClickFocus); // it has the keyboard while its fields are built anew
     layout_->addWidget(headingLabel(tr("Scene"), 2));
     tree_ = new QTreeWidget;
     tree_->setObjectName("solidsTree");
@@ -154,7 +155,6 @@ void SolidsCard::buildForms() {
     if (forms_ && held && forms_->isAncestorOf(held)) {
         focus = held->objectName();
         focusForm = held->parentWidget()->objectName();
-        setFocusPolicy(Qt::ClickFocus);
         setFocus();
     }
     if (forms_) { // gone later: one of its fields may be what asks for this
