@@ -13,6 +13,7 @@ pkg_check_modules(xxhash REQUIRED IMPORTED_TARGET libxxhash)
 pkg_check_modules(bullet REQUIRED IMPORTED_TARGET bullet)
 pkg_check_modules(stb REQUIRED IMPORTED_TARGET stb)
 find_path(TINYGLTF_HEADERS tiny_gltf.h REQUIRED) # the header only, see src/core/formats/tinygltf.h
+find_path(MUSTACHE_HEADERS kainjow/mustache.hpp REQUIRED) # headers only
 pkg_check_modules(qhull REQUIRED IMPORTED_TARGET qhull_r)
 pkg_check_modules(libzip REQUIRED IMPORTED_TARGET libzip)
 pkg_check_modules(libsodium REQUIRED IMPORTED_TARGET libsodium)

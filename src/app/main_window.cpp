@@ -41,6 +41,8 @@ MainWindow::MainWindow() {
     layout->addWidget(pages_, 1);
     start_ = new StartPage;
     platforms_ = new PlatformsPage(session_);
+    learn_ = new LearnPage(session_);
+    sheet_ = new SheetPage(session_);
     loom_ = new LoomPage(session_);
     contents_ = new ContentsPage(session_);
     catalogue_ = new CataloguePage(session_);
@@ -50,12 +52,13 @@ MainWindow::MainWindow() {
     connect(&workbench_->deliver(), &DeliverPanel::tryAsked, this, [this](const QString& folder) {
         showPage(tryout_);
         if (const auto sheet = session_.sheet(workbench_->platform().toStdString()))
-            tryout_->load(folder, sheet->standIn);
+            tryout_->load(folder, sheet->standIn, sheet);
     });
     for (QWidget* page :
-         {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(loom_),
-          static_cast<QWidget*>(contents_), static_cast<QWidget*>(catalogue_),
-          static_cast<QWidget*>(package_), static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
+         {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(learn_),
+          static_cast<QWidget*>(sheet_), static_cast<QWidget*>(loom_), static_cast<QWidget*>(contents_),
+          static_cast<QWidget*>(catalogue_), static_cast<QWidget*>(package_),
+          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
         pages_->addWidget(page);
     status_ = new StatusLine(session_, this);
     layout->addWidget(status_);
@@ -74,6 +77,21 @@ MainWindow::MainWindow() {
         showLoom();
     });
     connect(platforms_, &PlatformsPage::left, this, &MainWindow::showLoom);
+    connect(platforms_, &PlatformsPage::learnAsked, this, &MainWindow::showLearn);
+    connect(platforms_, &PlatformsPage::takeInAsked, this, &MainWindow::takeInSheet);
+    connect(platforms_, &PlatformsPage::sheetAsked, this, &MainWindow::showSheet);
+    connect(sheet_, &SheetPage::left, this, &MainWindow::showPlatforms);
+    connect(sheet_, &SheetPage::saved, this, [this](const QString& sheet) {
+        takeSheet(sheet);
+        status_->say(tr("The sheet is saved"));
+    });
+    connect(learn_, &LearnPage::left, this, &MainWindow::showPlatforms);
+    connect(learn_, &LearnPage::made, this, [this](const QString& sheet) {
+        takeSheet(sheet);
+        status_->say(tr("%1 is on the Loom now: bring in a model, and see how it stands")
+                         .arg(qs(session_.sheet(sheet.toStdString())->name)));
+        showLoom();
+    });
     const auto source = [this](auto* page) {
         using Page = std::remove_pointer_t<decltype(page)>;
         connect(page, &Page::left, this, [this] { session_.isOpen() ? showLoom() : showStart(); });
@@ -124,17 +142,20 @@ void MainWindow::showStart() {
 }
 
 void MainWindow::showPage(QWidget* page) {
+    if (pages_->currentWidget() == sheet_ && page != sheet_ && page != platforms_ && !sheet_->mayLeave())
+        return;
     if (pages_->currentWidget() == package_ && page != package_ &&
         !package_->mayLeave([this, page] { showPage(page); }))
         return;
     pages_->setCurrentWidget(page);
     const auto sheet = session_.sheet(workbench_->platform().toStdString());
     TopBar::Place place;
-    place.page = page == start_                        ? TopBar::Page::Start
-                 : page == loom_ || page == platforms_ ? TopBar::Page::Loom
-                 : qobject_cast<SourcePage*>(page)     ? TopBar::Page::Contents
-                 : page == workbench_                  ? TopBar::Page::Workbench
-                                                       : TopBar::Page::Tryout;
+    place.page = page == start_ ? TopBar::Page::Start
+                 : page == loom_ || page == platforms_ || page == learn_ || page == sheet_
+                     ? TopBar::Page::Loom
+                 : qobject_cast<SourcePage*>(page) ? TopBar::Page::Contents
+                 : page == workbench_              ? TopBar::Page::Workbench
+                                                   : TopBar::Page::Tryout;
     place.project = qs(session_.project().name);
     const auto* source = qobject_cast<SourcePage*>(page);
     place.piece = source ? QFileInfo(source->file()).fileName() : workbench_->piece();
@@ -318,7 +339,7 @@ void MainWindow::tryOut() {
     workbench_->deliver().build([this](const QString& folder) {
         showPage(tryout_);
         if (const auto sheet = session_.sheet(workbench_->platform().toStdString()))
-            tryout_->load(folder, sheet->standIn);
+            tryout_->load(folder, sheet->standIn, sheet);
     });
 }
 
@@ -335,7 +356,8 @@ void MainWindow::openAbout() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!package_->mayLeave([this] { close(); }) || !mayLeave()) return event->ignore();
+    const bool sheetStays = pages_->currentWidget() == sheet_ && !sheet_->mayLeave();
+    if (sheetStays || !package_->mayLeave([this] { close(); }) || !mayLeave()) return event->ignore();
     QSettings().setValue("windowSize", size());
     session_.jobs().cancelAll();
     event->accept();

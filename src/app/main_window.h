@@ -5,6 +5,8 @@
 #include "app/pages/loom_page.h"
 #include "app/pages/package_page.h"
 #include "app/pages/platforms_page.h"
+#include "app/sheets/learn_page.h"
+#include "app/sheets/sheet_page.h"
 #include "app/pages/start_page.h"
 #include "app/pages/tryout_page.h"
 #include "app/pages/workbench_page.h"
@@ -37,6 +39,10 @@ public:
     void showStart();
     /// Asks which platforms the project makes for.
     void showPlatforms();
+    /// Where a sheet is made out of files that a game takes; those in `folder`, where it is given.
+    void showLearn(const QString& folder = {});
+    /// A platform's sheet, to read and to change; a new one where it is empty.
+    void showSheet(const QString& sheet);
     void showLoom();
     /// Shows the items of a game's catalogue.
     void showCatalogue(const QString& file);
@@ -63,6 +69,8 @@ public:
     void setDemo(const QString& file);
     LoomPage& loom() { return *loom_; }
     ContentsPage& contents() { return *contents_; }
+    SheetPage& sheetPage() { return *sheet_; }
+    LearnPage& learnPage() { return *learn_; }
     CataloguePage& catalogue() { return *catalogue_; }
     PackagePage& package() { return *package_; }
     WorkbenchPage& workbench() { return *workbench_; }
@@ -86,6 +94,10 @@ private:
     /// Away from a page that things were brought in from.
     void takeIn(const std::vector<ItemSource>& items);
     void leaveSource();
+    /// A sheet that somebody gave away: says what it is, and takes it in where that is wanted.
+    void takeInSheet(const QString& package);
+    /// Gives a platform a column, unless it has one.
+    void takeSheet(const QString& sheet);
     /// Makes a figure beside the project and brings it in as a piece.
     void bringInFigure(const figure::Kind& kind);
 
@@ -93,6 +105,8 @@ private:
     QStackedWidget* pages_ = nullptr;
     StartPage* start_;
     PlatformsPage* platforms_;
+    LearnPage* learn_;
+    SheetPage* sheet_;
     LoomPage* loom_;
     ContentsPage* contents_;
     CataloguePage* catalogue_;

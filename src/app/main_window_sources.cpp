@@ -4,6 +4,7 @@
 
 #include "app/qt_text.h"
 
+#include "core/files/contents.h"
 #include "core/base/file_set.h"
 #include "core/figure/figure.h"
 #include "core/formats/file_kind.h"
@@ -94,6 +95,15 @@ void MainWindow::dropEvent(QDropEvent* event) {
     QStringList files;
     for (const QUrl& url : event->mimeData()->urls()) {
         const QString file = url.toLocalFile();
+        if (file.endsWith(".zestsheet")) {
+            takeInSheet(file);
+            return;
+        }
+        const bool learns = pages_->currentWidget() == platforms_ || pages_->currentWidget() == learn_;
+        if (learns && (QFileInfo(file).isDir() || files::isContainer(file.toStdString()))) {
+            showLearn(file);
+            return;
+        }
         if (pages_->currentWidget() == tryout_ && QFileInfo(file).isDir()) {
             tryout_->loadOther(file);
             return;

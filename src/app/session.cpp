@@ -1,6 +1,7 @@
 #include "app/session.h"
 
 #include "app/qt_text.h"
+#include "app/sheets/sheet_places.h"
 
 #include "core/deliver/deliver.h"
 #include "core/files/address.h"
@@ -25,7 +26,7 @@ namespace zl::app {
 namespace {
 
 std::vector<SheetPointer> loadedSheets(const fs::path& folder, std::vector<std::string>* problems = nullptr) {
-    return platform::loadSheets(folder, problems, deliver::sheetWords(standins::standInIds()));
+    return platform::loadSheets(folder, problems, sheetWords());
 }
 
 /// Crossings of that kind are worked out anew when it is next looked what to do.
@@ -95,6 +96,13 @@ void Session::loadSheets() {
     sheets_ = loadedSheets(project_.folder(), &problems);
     sheetProblems_.clear();
     for (const std::string& problem : problems) sheetProblems_ << qs(problem);
+}
+
+void Session::reloadSheets() {
+    loadSheets();
+    if (!open_) return;
+    refresh();
+    Q_EMIT projectChanged();
 }
 
 void Session::reset(project::Project project) {

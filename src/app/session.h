@@ -73,6 +73,8 @@ public:
     const std::vector<SheetPointer>& sheets() const { return sheets_; }
     SheetPointer sheet(const std::string& id) const;
     const QStringList& sheetProblems() const { return sheetProblems_; }
+    /// Reads all sheets anew: one was made or changed. What rests on a changed one is worked out again.
+    void reloadSheets();
 
     /// An empty project, which makes for no platform yet.
     void newProject();

@@ -100,6 +100,11 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         window.tryOut();
         if (!tried(window)) return fail("no verdict came");
         for (const QString& mode : shot.modes) {
+            if (mode.section('=', 0, 0) == "like") {
+                window.tryout().compareWith(mode.section('=', 1));
+                if (!tried(window)) return fail("no verdict came");
+                continue;
+            }
             if (mode.section('=', 0, 0) == "folder") {
                 window.tryout().loadOther(mode.section('=', 1));
                 if (!tried(window)) return fail("no verdict came");
@@ -113,6 +118,21 @@ bool takeShot(MainWindow& window, const Shot& shot) {
     }
     if (shot.view == "start") window.showStart();
     if (shot.view == "platforms") window.showPlatforms();
+    if (shot.view == "sheet") {
+        window.showSheet(shot.platform);
+        settle(window);
+        for (const QString& mode : shot.modes) {
+            if (mode == "text") window.sheetPage().showText(true);
+            if (auto* part = window.sheetPage().findChild<QAbstractButton*>("part-" + mode)) part->click();
+        }
+        pause(400);
+        settle(window);
+    }
+    if (shot.view == "learn") {
+        window.showLearn(shot.piece);
+        settle(window);
+        window.learnPage().choose(shot.rule);
+    }
     if (shot.view == "suggested") {
         window.loom().suggestForAll();
         settle(window);

@@ -86,7 +86,10 @@ public:
     nlohmann::json over(nlohmann::json params, const platform::Sheet& sheet) const;
 
 private:
+    std::map<std::string, std::string> others() const;
+
     std::map<std::string, std::string> values_;
+    CLI::App* app_ = nullptr;
 };
 
 nlohmann::ordered_json toJson(const platform::FitReport& report);

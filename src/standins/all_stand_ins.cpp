@@ -3,6 +3,7 @@
 #include "standins/console/console_arena.h"
 #include "standins/dressing/dressing_arena.h"
 #include "standins/field/field_arena.h"
+#include "standins/files/files_arena.h"
 #include "standins/house/house_arena.h"
 #include "standins/island/island_arena.h"
 #include "standins/level/level_arena.h"
@@ -39,7 +40,17 @@ const std::vector<StandIn>& allStandIns() {
                                            {"field", "block field", "blocks", field::tryFolder, field::open},
                                            {"city", "harbour city", "m", city::tryFolder, city::open},
                                            {"tunnel", "test tunnel", "u", tunnel::tryFolder, tunnel::open},
-                                           {"slip", "slip", "blocks", slip::tryFolder, slip::open}};
+                                           {"slip", "slip", "blocks", slip::tryFolder, slip::open},
+                                           {"files",
+                                            "trial ground",
+                                            "u",
+                                            files::tryFolder,
+                                            files::open,
+                                            nullptr,
+                                            nullptr,
+                                            {},
+                                            files::tryUnder,
+                                            files::openUnder}};
     return list;
 }
 

@@ -10,6 +10,10 @@
 #include <string_view>
 #include <vector>
 
+namespace zl::platform {
+struct FileTerms;
+}
+
 namespace zl::standins {
 
 namespace world {
@@ -53,6 +57,15 @@ struct StandIn {
     std::unique_ptr<world::Arena> (*visit)(Visit visit, TryReport& report,
                                            const Progress& progress) = nullptr;
     std::string_view places = {}; ///< that can be visited, separated by spaces
+    /// The same as the first two where it holds files to what their sheet says of them, and not to a game's
+    /// own limits; null where it knows its game.
+    TryReport (*tryUnder)(const std::filesystem::path& folder, const platform::FileTerms& terms) = nullptr;
+    std::unique_ptr<world::Arena> (*openUnder)(const std::filesystem::path& folder,
+                                               const platform::FileTerms& terms, TryReport& report) = nullptr;
+
+    TryReport tried(const std::filesystem::path& folder, const platform::FileTerms& terms) const {
+        return tryUnder ? tryUnder(folder, terms) : tryFolder(folder);
+    }
 
     std::string_view calledFor(const std::filesystem::path& folder) const {
         return nameFor ? nameFor(folder) : name;

@@ -284,12 +284,12 @@ TEST_CASE("a sheet of the user's own with a wrong word is left out with the near
     };
     std::filesystem::create_directories(desk.folder / "platforms");
     writeFile(desk.folder / "platforms/a.toml", replaced("reduce-triangles", "reduce-triangels"));
-    writeFile(desk.folder / "platforms/b.toml", replaced("table-figure", "table-figur"));
+    writeFile(desk.folder / "platforms/b.toml", replaced("kind = \"files\"", "kind = \"filed\""));
     desk.session().openProject(desk.folder / "bench.zestloom");
     REQUIRE(desk.idle());
     const QString problems = desk.session().sheetProblems().join("\n");
     CHECK(problems.contains("\"reduce-triangles\" perhaps"));
-    CHECK(problems.contains("\"table-figure\" perhaps"));
+    CHECK(problems.contains("\"files\" perhaps"));
     CHECK(problems.contains("a.toml:"));
     CHECK(desk.session().sheet("hearthboard")); // the one that ships stands in
 }

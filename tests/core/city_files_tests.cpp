@@ -2,7 +2,7 @@
 #include "core/base/error.h"
 #include "core/install/city.h"
 #include "core/install/city_shapes.h"
-#include "core/install/csv_table.h"
+#include "core/base/csv_table.h"
 #include "core/install/zip_records.h"
 #include "support/city_folder.h"
 
@@ -14,8 +14,8 @@
 using namespace zl;
 
 TEST_CASE("tables are read as others leave them") {
-    const auto table = install::readCsv(
-        "\xEF\xBB\xBFName;Number ;note\r\na;1;\"x;\"\"y\"\"\"\r\n\r\n b ;2,5\r\n\"c\nd\";3;;extra");
+    const auto table =
+        readCsv("\xEF\xBB\xBFName;Number ;note\r\na;1;\"x;\"\"y\"\"\"\r\n\r\n b ;2,5\r\n\"c\nd\";3;;extra");
     CHECK(table.separator == ';');
     CHECK(table.lineEnd == "\r\n");
     CHECK_FALSE(table.endsLine);
@@ -25,12 +25,12 @@ TEST_CASE("tables are read as others leave them") {
     CHECK(table.rows[1].at(0) == "b");
     CHECK(table.rows[1].line == 4);
     CHECK(table.rows[1].at(2).empty()); // too short a row
-    CHECK(install::csvNumber(table, table.rows[1].at(1)) == 2.5);
+    CHECK(csvNumber(table, table.rows[1].at(1)) == 2.5);
     CHECK(table.rows[2].at(0) == "c\nd");
-    CHECK(install::readCsv("").columns.empty());
-    CHECK(install::readCsv("a,b\n\"open").problems.size() == 1);
-    CHECK_FALSE(install::csvNumber(table, "nine"));
-    CHECK_FALSE(install::csvNumber(table, "1e999"));
+    CHECK(readCsv("").columns.empty());
+    CHECK(readCsv("a,b\n\"open").problems.size() == 1);
+    CHECK_FALSE(csvNumber(table, "nine"));
+    CHECK_FALSE(csvNumber(table, "1e999"));
 }
 
 TEST_CASE("a line that was added goes again, and every other byte stays") {
@@ -38,18 +38,18 @@ TEST_CASE("a line that was added goes again, and every other byte stays") {
          {"name,number\na,1\n", "name,number\r\na,1\r\n", "name;number\r\na;1", "name,number",
           "\xEF\xBB\xBFname,number\n\"x\ny\",1\n", "name,number\n\n\na,1\n\n"}) {
         CAPTURE(text);
-        const auto table = install::readCsv(text);
-        const std::string line = install::csvLine(table, {{"name", "new, one"}, {"number", "7"}});
-        const std::string with = text + install::csvAddition(table, line);
-        const auto again = install::readCsv(with);
+        const auto table = readCsv(text);
+        const std::string line = csvLine(table, {{"name", "new, one"}, {"number", "7"}});
+        const std::string with = text + csvAddition(table, line);
+        const auto again = readCsv(with);
         REQUIRE_FALSE(again.rows.empty());
         CHECK(again.rows.back().at(0) == "new, one");
         CHECK(again.rows.size() == table.rows.size() + 1);
-        CHECK(install::withoutLine(with, line) == text);
-        CHECK(install::withoutLine(with + (table.endsLine ? "" : table.lineEnd) + "other,2\n", line));
-        CHECK_FALSE(install::withoutLine(text, line));
+        CHECK(withoutLine(with, line) == text);
+        CHECK(withoutLine(with + (table.endsLine ? "" : table.lineEnd) + "other,2\n", line));
+        CHECK_FALSE(withoutLine(text, line));
     }
-    CHECK_FALSE(install::withoutLine("xa,1\n", "a,1")); // whole lines only
+    CHECK_FALSE(withoutLine("xa,1\n", "a,1")); // whole lines only
 }
 
 TEST_CASE("an archive gets entries and loses them, and is what it was") {

@@ -61,7 +61,7 @@ TEST_CASE("a wrong sheet is refused with file, line and what was expected") {
         }
         return std::string("read");
     };
-    CHECK(broken("metres = 0.025", "metres = \"long\"").find("broken.toml:10") != std::string::npos);
+    CHECK(broken("metres = 0.025", "metres = \"long\"").find("broken.toml:12") != std::string::npos);
     CHECK(broken("metres = 0.025", "metres = -1").find("above zero") != std::string::npos);
     CHECK(broken("up = \"Y\"", "up = \"W\"").find("\"Y\" or \"Z\"") != std::string::npos);
     CHECK(broken("id = \"triangles\"", "id = \"melting\"").find("one of") != std::string::npos);

@@ -209,7 +209,7 @@ TEST_CASE("what was built by a sheet of a project's own is tried by it, too, and
     TemporaryFolder folder;
     std::filesystem::create_directories(folder / "platforms");
     std::ofstream(folder / "platforms" / "tray.toml")
-        << "id = \"tray\"\nname = \"Tray\"\nkind = \"tabletop\"\nstand-in = \"circuit\"\n"
+        << "id = \"tray\"\nname = \"Tray\"\nkind = \"tabletop\"\n[try]\nkind = \"circuit\"\n"
            "[unit]\nname = \"m\"\nmetres = 1\n[axes]\nup = \"Y\"\nfront = \"+Z\"\n[figure]\nheight = 1.78\n"
            "[deliver]\nkind = \"race-car\"\n[[rule]]\nid = \"triangles\"\nlabel = \"Triangles\"\nmost = "
            "90000\n"

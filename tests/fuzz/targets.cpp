@@ -11,7 +11,7 @@
 #include "core/formats/format.h"
 #include "core/formats/material_settings.h"
 #include "core/geometry/solids.h"
-#include "core/install/csv_table.h"
+#include "core/base/csv_table.h"
 #include "core/install/journal.h"
 #include "core/install/zip_records.h"
 #include "core/model/promises.h"
@@ -291,10 +291,10 @@ void contactText(std::string_view bytes) {
 
 /// A line added to whatever a table is, and taken out again.
 void cityTable(std::string_view bytes) {
-    const auto table = install::readCsv(bytes);
-    const std::string line = install::csvLine(table, {{"name", "post, \"small\""}, {"x", "1.5"}});
-    const std::string with = std::string(bytes) + install::csvAddition(table, line);
-    const auto without = install::withoutLine(with, line);
+    const auto table = readCsv(bytes);
+    const std::string line = csvLine(table, {{"name", "post, \"small\""}, {"x", "1.5"}});
+    const std::string with = std::string(bytes) + csvAddition(table, line);
+    const auto without = withoutLine(with, line);
     if (!line.empty() && bytes.find(line) == bytes.npos && (!without || *without != bytes))
         complain("a table is not as it was before a line came and went");
 }

@@ -1,18 +1,21 @@
 #include "app/pages/platforms_page.h"
 
 #include "app/qt_text.h"
+#include "app/sheets/sheet_places.h"
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
 #include "core/platform/check.h"
 
 #include <QAbstractButton>
+#include <QFileDialog>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPainter>
 #include <QPushButton>
 #include <QSettings>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace zl::app {
@@ -37,7 +40,8 @@ QStringList wantsOf(const platform::Sheet& sheet) {
 /// A platform to be chosen or not.
 class PlatformCard : public QAbstractButton {
 public:
-    PlatformCard(SheetPointer sheet, QWidget* parent) : QAbstractButton(parent), sheet_(std::move(sheet)) {
+    PlatformCard(SheetPointer sheet, const Session& session, QWidget* parent)
+        : QAbstractButton(parent), sheet_(std::move(sheet)) {
         setCheckable(true);
         setObjectName("platform-" + qs(sheet_->id));
         setText(qs(sheet_->name));
@@ -46,11 +50,17 @@ public:
         about_ = qs(sheet_->about);
         wants_ = wantsOf(*sheet_).join(QString::fromUtf8(" · "));
         if (sheet_->deliverable.empty()) wants_ += QObject::tr(" · checked only");
-        setAccessibleName(QString("%1, %2. %3 %4").arg(text(), qs(sheet_->kind), about_, wants_));
+        whose_ = ownerWords(ownerOf(*sheet_, session));
+        const QString fits = fittingWords(session, sheet_->id);
+        stands_ = fits.isEmpty() ? whose_ : whose_ + QString::fromUtf8(" · ") + fits;
+        setAccessibleName(
+            QString("%1, %2. %3 %4. %5").arg(text(), qs(sheet_->kind), about_, wants_, stands_));
         setToolTip(about_);
-        setMinimumHeight(126);
+        setMinimumHeight(146);
     }
     const platform::Sheet& sheet() const { return *sheet_; }
+    /// A button within it that opens the sheet.
+    void setOpener(QWidget* opener) { opener_ = opener; }
     bool isLike(const QString& words) const {
         for (const QString& word : words.split(' ', Qt::SkipEmptyParts))
             if (!accessibleName().contains(word, Qt::CaseInsensitive)) return false;
@@ -58,6 +68,9 @@ public:
     }
 
 protected:
+    void resizeEvent(QResizeEvent*) override {
+        if (opener_) opener_->setGeometry(width() - 76, height() - 36, 64, 28);
+    }
     void paintEvent(QPaintEvent*) override {
         const Tokens& t = tokens();
         QPainter painter(this);
@@ -93,6 +106,10 @@ protected:
         const double line = painter.fontMetrics().lineSpacing();
         paragraph(51, 2 * line, about_, t.ink);
         paragraph(55 + 2 * line, 2 * line, wants_, t.dim);
+        painter.setFont(Theme::instance().text(12, 500));
+        painter.setPen(t.sea);
+        painter.drawText(QRectF(left, height() - 31, right - left - 70, 18), Qt::AlignLeft | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(stands_, Qt::ElideRight, int(right - left - 70)));
         if (!hasFocus()) return;
         painter.setPen(QPen(t.sea, 2));
         painter.setBrush(Qt::NoBrush);
@@ -101,7 +118,8 @@ protected:
 
 private:
     SheetPointer sheet_;
-    QString about_, wants_;
+    QWidget* opener_ = nullptr;
+    QString about_, wants_, whose_, stands_;
 };
 
 PlatformsPage::PlatformsPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -126,6 +144,26 @@ PlatformsPage::PlatformsPage(Session& session, QWidget* parent) : QWidget(parent
     filter_->setClearButtonEnabled(true);
     filter_->setFixedWidth(240);
     head->addWidget(filter_, 0, Qt::AlignTop);
+    auto* learn = button(tr("Learn from files…"), nullptr, "folder-open");
+    learn->setObjectName("learnFromFiles");
+    learn->setToolTip(
+        tr("Makes a sheet for your own game out of files that it takes; a folder can be dropped here too"));
+    connect(learn, &QPushButton::clicked, this, [this] { Q_EMIT learnAsked({}); });
+    head->addWidget(learn, 0, Qt::AlignTop);
+    auto* fresh = button(tr("New sheet"), nullptr, "plus");
+    fresh->setObjectName("newSheet");
+    fresh->setToolTip(
+        tr("Begins with nothing but a unit; to begin with the nearest, open its sheet and change it"));
+    connect(fresh, &QPushButton::clicked, this, [this] { Q_EMIT sheetAsked({}); });
+    head->addWidget(fresh, 0, Qt::AlignTop);
+    auto* take = iconButton("package", tr("Takes in a sheet that somebody gave away (.zestsheet)"));
+    take->setObjectName("takeInSheet");
+    connect(take, &QToolButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(this, tr("A sheet to take in"), {},
+                                                          tr("Sheets of Zest Loom (*.zestsheet)"));
+        if (!file.isEmpty()) Q_EMIT takeInAsked(file);
+    });
+    head->addWidget(take, 0, Qt::AlignTop);
     auto* inner = scrolled(this, outer);
     inner->setContentsMargins(0, 4, 10, 4);
     field_ = new QWidget;
@@ -168,10 +206,17 @@ void PlatformsPage::ask() {
     const auto& has = session_.project().platforms;
     const QStringList last = QSettings().value("platforms").toStringList();
     for (const auto& sheet : session_.sheets()) {
-        auto* card = new PlatformCard(sheet, field_);
+        auto* card = new PlatformCard(sheet, session_, field_);
         card->setChecked(has.empty() ? last.contains(qs(sheet->id))
                                      : std::ranges::find(has, sheet->id) != has.end());
         connect(card, &QAbstractButton::toggled, this, &PlatformsPage::refreshWords);
+        auto* open = new QPushButton(tr("Sheet"), card);
+        open->setProperty("quiet", true);
+        open->setObjectName("open-" + qs(sheet->id));
+        open->setToolTip(tr("Shows what %1 wants, to read and to change").arg(qs(sheet->name)));
+        open->setCursor(Qt::PointingHandCursor);
+        connect(open, &QPushButton::clicked, this, [this, id = qs(sheet->id)] { Q_EMIT sheetAsked(id); });
+        card->setOpener(open);
         cards_.push_back(card);
     }
     std::ranges::stable_sort(

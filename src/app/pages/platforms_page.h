@@ -26,6 +26,12 @@ Q_SIGNALS:
     /// The ids in the order of the cards, those that the project has first.
     void chosen(const std::vector<std::string>& platforms);
     void left();
+    /// A sheet is to be made out of files that a game takes: those in a folder, or chosen there.
+    void learnAsked(const QString& folder);
+    /// A sheet is to be looked at and changed; empty for a new one.
+    void sheetAsked(const QString& sheet);
+    /// A sheet that somebody gave away is to be taken in.
+    void takeInAsked(const QString& package);
 
 protected:
     void resizeEvent(QResizeEvent* event) override;

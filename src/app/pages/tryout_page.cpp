@@ -1,13 +1,14 @@
 #include "app/pages/tryout_page.h"
 
-#include "app/pages/visit_dialog.h"
 #include "app/qt_text.h"
+#include "app/sheets/sheet_places.h"
 #include "app/theme.h"
 #include "app/widgets/elided_label.h"
 #include "app/widgets/mark.h"
 #include "app/widgets/slider_rows.h"
 #include "app/widgets/ui.h"
 
+#include "core/platform/file_terms.h"
 #include "core/contact/step_sound.h"
 #include "core/upload/keyring.h"
 
@@ -32,7 +33,8 @@ constexpr int mostValueWidth = 150; ///< of a value in a table, in pixels
 void showValue(ElidedLabel& label, const Table::Row& row, std::size_t value) {
     label.setText(qs(row.values[value]));
     restyle(&label, "bad", row.warning && value + 1 == row.values.size());
-    label.setMinimumWidth(std::min(mostValueWidth, label.sizeHint().width()));
+    const int most = row.values.size() > 1 ? mostValueWidth * 3 / 5 : mostValueWidth;
+    label.setMinimumWidth(std::min(most, label.sizeHint().width()));
 }
 
 } // namespace
@@ -64,8 +66,19 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     visit_->setObjectName("try-visit");
     visit_->setToolTip(tr("Look at what was uploaded, as the region's server gives it"));
     connect(visit_, &QPushButton::clicked, this, &TryoutPage::askForVisit);
+    like_ = button(tr("Compare with…"));
+    like_->setObjectName("try-like");
+    like_->setToolTip(tr("Choose a folder of files that the game takes: both stand beside each other"));
+    connect(like_, &QPushButton::clicked, this, [this] {
+        const QString chosen =
+            QFileDialog::getExistingDirectory(this, tr("Files that the game takes"), likeFolder_);
+        if (chosen.isEmpty()) return;
+        rememberExamples(sheet_->id, chosen);
+        compareWith(chosen);
+    });
     auto* others = new QHBoxLayout;
     others->addWidget(other);
+    others->addWidget(like_);
     others->addWidget(visit_);
     others->addStretch(1);
     panelLayout->addLayout(others);
@@ -82,24 +95,33 @@ TryoutPage::TryoutPage(Session& session, QWidget* parent) : QWidget(parent), ses
     });
 }
 
-void TryoutPage::load(const QString& folder, const std::string& standIn) {
+void TryoutPage::load(const QString& folder, const std::string& standIn, const SheetPointer& sheet) {
     const auto* chosen = standins::standInNamed(standIn);
     if (!chosen) return;
     folder_ = folder;
     visited_.clear();
     standIn_ = standIn;
+    if (!sheet_ || !sheet || sheet_->id != sheet->id) likeFolder_.clear();
+    sheet_ = sheet;
+    const bool held = chosen->openUnder && sheet;
+    platform::FileTerms terms = held ? platform::fileTerms(*sheet) : platform::FileTerms{};
+    like_->setVisible(held);
+    if (held && likeFolder_.isEmpty()) likeFolder_ = examplesOf(sheet->id);
+    if (held) terms.like = likeFolder_.toStdString();
     visit_->setVisible(chosen->visit);
     const QString name = qs(std::string(chosen->calledFor(folder.toStdString())));
     announce(tr("The %1 is loading the files and trying them…").arg(name));
     view_->setMessage(tr("Loading %1").arg(folder));
     session_.jobs().start<Loaded>(
         tr("Trying on the %1").arg(name), this,
-        [folder, chosen](const Progress& progress) {
+        [folder, chosen, held, terms](const Progress& progress) {
             Loaded loaded;
-            loaded.how = tr("its own reader, its own limits; only the delivered files");
+            loaded.how = held ? tr("its own readers, the sheet's limits; only the delivered files")
+                              : tr("its own reader, its own limits; only the delivered files");
             loaded.what = tr("Only the files in \"%1\" are loaded.").arg(QDir(folder).dirName());
             progress.report(0.1, "loading the delivered files");
-            loaded.arena = chosen->open(folder.toStdString(), loaded.report);
+            loaded.arena = held ? chosen->openUnder(folder.toStdString(), terms, loaded.report)
+                                : chosen->open(folder.toStdString(), loaded.report);
             return loaded;
         },
         [this, name, folder](const Loaded& loaded) {
@@ -113,6 +135,11 @@ void TryoutPage::load(const QString& folder, const std::string& standIn) {
         });
 }
 
+void TryoutPage::compareWith(const QString& folder) {
+    likeFolder_ = folder;
+    if (!folder_.isEmpty()) load(folder_, standIn_, sheet_);
+}
+
 void TryoutPage::announce(const QString& words) {
     ready_ = false;
     verdict_ = tables_ = nullptr;
@@ -122,48 +149,8 @@ void TryoutPage::announce(const QString& words) {
     side_->addStretch(1);
 }
 
-void TryoutPage::askForVisit() {
-    QStringList places, words;
-    for (const QString& place : qs(std::string(standins::standInNamed(standIn_)->places)).split(' '))
-        places << place, words << tr("%1 region").arg(place);
-    auto* dialog = new VisitDialog(words, this);
-    connect(dialog, &VisitDialog::asked, this,
-            [this, places](const QString& server, const QString& user,
-                           const std::shared_ptr<upload::Secret>& password, bool keeps,
-                           int place) { visit(server, user, password, keeps, places[place]); });
-    dialog->open();
-}
-
-void TryoutPage::visit(const QString& server, const QString& user,
-                       const std::shared_ptr<upload::Secret>& password, bool keeps, const QString& place) {
-    const auto* standIn = standins::standInNamed(standIn_);
-    visited_ = server + "/" + place;
-    announce(tr("Logging in to %1…").arg(server));
-    session_.jobs().start<Loaded>(
-        tr("Looking at the %1 region").arg(place), this,
-        [standIn, password, keeps, url = server.toStdString(), name = user.toStdString(),
-         at = place.toStdString()](const Progress& progress) {
-            Loaded loaded;
-            loaded.how = tr("as its server gives it to whoever logs in");
-            loaded.what = tr("What stands in the %1 region of %2.").arg(qs(at), qs(url));
-            standins::Visit visit{url, name, at, upload::typedOrKept(std::move(*password), keeps, url, name)};
-            loaded.arena = standIn->visit(std::move(visit), loaded.report, progress);
-            return loaded;
-        },
-        [this, place, at = visited_](const Loaded& loaded) {
-            if (at != visited_) return;
-            Q_EMIT session_.said(tr("Logged in to the %1 region").arg(place));
-            show(loaded, tr("%1 region").arg(place));
-        },
-        [this](const QString& problem) {
-            Q_EMIT session_.said(problem);
-            load(folder_, standIn_); // the files again
-        },
-        Urgency::Asked, [this] { load(folder_, standIn_); });
-}
-
 void TryoutPage::loadOther(const QString& folder) {
-    load(folder, standIn_);
+    load(folder, standIn_, sheet_);
 }
 
 void TryoutPage::askForFolder() {

@@ -20,9 +20,12 @@ class TryoutPage : public QWidget {
 public:
     TryoutPage(Session& session, QWidget* parent = nullptr);
     /// Loads what lies in the folder into a stand-in; nothing else is looked at.
-    void load(const QString& folder, const std::string& standIn);
+    /// `sheet` says what is tried, where the stand-in holds files to that.
+    void load(const QString& folder, const std::string& standIn, const SheetPointer& sheet = nullptr);
     /// The same stand-in, with files from elsewhere: delivered earlier, or changed by another program since.
     void loadOther(const QString& folder);
+    /// Beside files that the game takes, where the stand-in holds files to their sheet.
+    void compareWith(const QString& folder);
     bool isReady() const { return ready_; }
     TryoutView& view() { return *view_; }
 
@@ -58,9 +61,11 @@ private:
     QString noSound_; ///< why nothing is heard, once it was tried
     QVBoxLayout *side_, *verdict_ = nullptr, *tables_ = nullptr;
     FlowRow* tools_;
-    QPushButton* visit_;
+    QPushButton *visit_, *like_;
     QFrame* slidersCard_ = nullptr; ///< null where the stand-in has none
     SliderRows* sliders_ = nullptr;
+    SheetPointer sheet_;
+    QString likeFolder_; ///< of files that the game takes
     QString folder_;
     QString visited_; ///< where one has logged in instead of it; empty for nowhere
     std::string standIn_;

@@ -27,6 +27,7 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeTwins());
     list.push_back(makeFigure());
     list.push_back(makePlatforms());
+    list.push_back(makeLearn());
     list.push_back(makeSteps());
     list.push_back(makeFit());
     list.push_back(makeBuild());

@@ -27,6 +27,7 @@ std::unique_ptr<Command> makeHulls();
 std::unique_ptr<Command> makeTwins();
 std::unique_ptr<Command> makeFigure();
 std::unique_ptr<Command> makePlatforms();
+std::unique_ptr<Command> makeLearn();
 std::unique_ptr<Command> makeSteps();
 std::unique_ptr<Command> makeFit();
 std::unique_ptr<Command> makeBuild();

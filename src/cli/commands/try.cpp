@@ -3,6 +3,7 @@
 #include "core/base/error.h"
 #include "core/base/units.h"
 #include "core/base/file_set.h"
+#include "core/platform/file_terms.h"
 #include "core/texture/picture_file.h"
 #include "standins/stand_in.h"
 #include "standins/world/ray_still.h"
@@ -61,6 +62,7 @@ public:
         app.add_option("--choose", choices_, "what is chosen for the picture, such as light=lamp")
             ->needs("--picture");
         app.add_option("--project", project_, "also read the sheets of this project folder");
+        app.add_option("--like", like_, "folder, or model, that the game takes, to compare with");
     }
 
     int execute(const Progress& progress) override {
@@ -71,12 +73,15 @@ public:
         if (!std::filesystem::is_directory(folder_))
             throw Error("is not a folder", folder_, "Build the piece into it first.");
         progress.report(0, "trying");
-        const auto report = standIn->tryFolder(folder_);
+        auto terms = platform::fileTerms(*sheet);
+        terms.like = like_;
+        const auto report = standIn->tried(folder_, terms);
+        const std::string unit(standIn->tryUnder ? std::string_view(sheet->unitName) : standIn->unit);
         constexpr std::string_view kinds[] = {"fine", "odd", "refused"};
         nlohmann::ordered_json out{{"platform", sheet->id},
                                    {"accepted", report.accepted},
                                    {"messages", nlohmann::ordered_json::array()},
-                                   {"unit", standIn->unit},
+                                   {"unit", unit},
                                    {"tests", report.tests}};
         for (const auto& message : report.messages) {
             const auto kind = kinds[static_cast<int>(message.kind)];
@@ -95,8 +100,7 @@ public:
             print(out);
         } else {
             for (const auto& [test, value] : report.tests.items())
-                std::cout << fmt::format("  {:<26} {}\n", inWords(test),
-                                         shown(test, value, report, standIn->unit));
+                std::cout << fmt::format("  {:<26} {}\n", inWords(test), shown(test, value, report, unit));
             std::cout << (report.accepted ? "accepted\n" : "refused\n");
         }
         return report.accepted ? Fine : DoesNotFit;
@@ -134,7 +138,7 @@ private:
 
     std::vector<std::string> choices_;
     std::string picture_;
-    std::string folder_, platform_, project_;
+    std::string folder_, platform_, project_, like_;
 };
 
 } // namespace

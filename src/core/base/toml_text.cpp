@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
 
 namespace zl {
 
@@ -28,6 +29,11 @@ std::string tomlText(const std::string& value) {
 std::string tomlText(double value) {
     std::string digits = fmt::format("{}", value);
     return digits.find_first_of(".e") == std::string::npos ? digits + ".0" : digits;
+}
+
+std::string tomlNumber(double value) {
+    const bool whole = value == std::floor(value) && std::abs(value) < 1e15;
+    return whole ? fmt::format("{}", static_cast<long long>(value)) : tomlText(value);
 }
 
 /// A name in front of an equals sign: bare where it may be, else in quotation marks.

@@ -6,15 +6,11 @@
 #include "core/deliver/console_headers.h"
 #include "core/deliver/engine_prop.h"
 #include "core/deliver/faced_thing.h"
-#include "core/deliver/island_piece.h"
 #include "core/deliver/kart.h"
-#include "core/deliver/level_scene.h"
-#include "core/deliver/object_pack.h"
 #include "core/deliver/outfit.h"
+#include "core/deliver/own_files.h"
 #include "core/deliver/race_car.h"
 #include "core/deliver/row_package.h"
-#include "core/deliver/table_figure.h"
-#include "core/deliver/truck_scene.h"
 
 namespace zl::deliver {
 
@@ -24,15 +20,15 @@ template <class... Deliverables>
 std::vector<std::unique_ptr<Deliverable>> listOf() {
     std::vector<std::unique_ptr<Deliverable>> list;
     (list.push_back(std::make_unique<DeliverableOf<Deliverables>>()), ...);
+    list.push_back(std::make_unique<OwnFiles>());
     return list;
 }
 
 } // namespace
 
 std::span<const std::unique_ptr<Deliverable>> allDeliverables() {
-    static const auto list = listOf<TableFigure, LevelScene, ObjectPack, TruckScene, RowPackage, Outfit,
-                                    RaceCar, AssetFolder, IslandPiece, FacedThing, ConsoleHeaders, Kart,
-                                    AvatarFile, BlockBundle, CityObject, EngineProp, BlockHull>();
+    static const auto list = listOf<RowPackage, Outfit, RaceCar, AssetFolder, FacedThing, ConsoleHeaders,
+                                    Kart, AvatarFile, BlockBundle, CityObject, EngineProp, BlockHull>();
     return list;
 }
 

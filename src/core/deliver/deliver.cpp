@@ -13,6 +13,7 @@ std::unique_ptr<Deliverable> deliverableFor(const platform::Sheet& sheet, const 
     for (const auto& deliverable : allDeliverables()) {
         if (deliverable->info().id != sheet.deliverable) continue;
         auto made = deliverable->clone();
+        made->forSheet(sheet);
         made->setParams(params);
         return made;
     }

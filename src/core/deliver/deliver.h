@@ -48,6 +48,8 @@ public:
     virtual const DeliverableInfo& info() const = 0;
     virtual std::span<const Field> fields() const = 0;
     virtual std::unique_ptr<Deliverable> clone() const = 0;
+    /// Takes the questions that the sheet itself asks for its parameters, where a deliverable does so.
+    virtual void forSheet(const platform::Sheet& sheet) { (void)sheet; }
     /// From a model that fits to a list of files in memory. Throws Refused for what the sheet does not know.
     virtual std::vector<OutFile> make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
                                       const Progress& progress) const = 0;

@@ -32,7 +32,7 @@ Model placed(Model model) {
 class ColladaWriter {
 public:
     ColladaWriter(const Model& model, const WriteOptions& options)
-        : model_(placed(model)), options_(options), pictures_(writtenPictures(model)),
+        : model_(placed(model)), options_(options), pictures_(picturesBeside(model, options)),
           rootMatrix_(worldToFile(options) * model.placement) {}
 
     std::vector<OutFile> write() {

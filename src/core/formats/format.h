@@ -7,14 +7,21 @@
 
 namespace zl::formats {
 
+struct WrittenPictures;
+
 /// How a model is to be written.
 struct WriteOptions {
     std::string name = "model"; ///< file name without extension; companions are named after it
     double metresPerUnit = 1.0; ///< the file's unit
     Up up = Up::Y;              ///< ignored by formats that fix their axes
     std::string front;          ///< axis that the front faces; empty is the usual one for `up`
-    /// Of a GLB: the folder beside it, with its '/', that its pictures go into; empty puts them inside.
+    /// The folder beside it, with its '/', that its pictures go into. Empty puts them inside where the format
+    /// can hold them, else beside it.
     std::string pictureFolder{};
+    bool picturesBeside = false; ///< they go beside it, also where the format can hold them
+    /// The pictures as another file of the same model has them beside it already: their names are used, and
+    /// none is written again. Of formats that hold none.
+    const WrittenPictures* written = nullptr;
 };
 
 /// A file format. A reader gives a Model whose frame says what the file declares and what is assumed, and

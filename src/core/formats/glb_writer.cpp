@@ -67,7 +67,7 @@ private:
                 [this](const auto& image) { return materials_.texture(image); });
     }
     void putPicture(tinygltf::Image& to, const std::string& bytes) {
-        if (options_.pictureFolder.empty()) {
+        if (options_.pictureFolder.empty() && !options_.picturesBeside) {
             to.bufferView = addView(bytes.data(), bytes.size(), 0);
             return;
         }

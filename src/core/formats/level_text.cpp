@@ -227,7 +227,7 @@ Model readLevelText(files::SourceFile& source, const Progress&) {
 
 std::vector<OutFile> writeLevelText(const Model& model, const WriteOptions& options,
                                     std::vector<std::string>* dropped) {
-    const WrittenPictures pictures = writtenPictures(model);
+    const WrittenPictures pictures = picturesBeside(model, options);
     const glm::dmat4 toFile = worldToFile(options);
     WriteBuffer out;
     out.text("lampwright-level 1\nunit ").number(options.metresPerUnit);

@@ -135,7 +135,7 @@ std::vector<OutFile> writeObj(const Model& model, const WriteOptions& options,
     std::vector<std::string> names(model.materials.size());
     std::string plain; // what faces without a material wear behind those with one
     if (anyMaterial) {
-        const WrittenPictures pictures = writtenPictures(model);
+        const WrittenPictures pictures = picturesBeside(model, options);
         UniqueNames taken;
         for (const int m : materials) {
             if (m < 0) continue;

@@ -20,4 +20,9 @@ WrittenPictures writtenPictures(const Model& model, const std::string& folder) {
     return out;
 }
 
+WrittenPictures picturesBeside(const Model& model, const WriteOptions& options) {
+    if (options.written) return {options.written->names, {}};
+    return writtenPictures(model, options.pictureFolder);
+}
+
 } // namespace zl::formats

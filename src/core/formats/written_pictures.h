@@ -1,6 +1,6 @@
 #pragma once
 #include "core/base/file_set.h"
-#include "core/model/model.h"
+#include "core/formats/format.h"
 
 #include <map>
 
@@ -13,5 +13,8 @@ struct WrittenPictures {
     std::vector<OutFile> files;
 };
 WrittenPictures writtenPictures(const Model& model, const std::string& folder = {});
+
+/// The same as a format without room for pictures writes them beside its file.
+WrittenPictures picturesBeside(const Model& model, const WriteOptions& options);
 
 } // namespace zl::formats

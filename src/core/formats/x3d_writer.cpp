@@ -42,7 +42,7 @@ std::string numbers(const std::vector<T>& values) {
 
 std::vector<OutFile> writeX3d(const Model& model, const WriteOptions& options,
                               std::vector<std::string>* dropped) {
-    const WrittenPictures pictures = writtenPictures(model);
+    const WrittenPictures pictures = picturesBeside(model, options);
     pugi::xml_document document;
     auto declaration = document.append_child(pugi::node_declaration);
     declaration.append_attribute("version") = "1.0";

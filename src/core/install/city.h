@@ -1,6 +1,6 @@
 #pragma once
 #include "core/base/progress.h"
-#include "core/install/csv_table.h"
+#include "core/base/csv_table.h"
 
 #include <glm/glm.hpp>
 #include <glm/gtc/quaternion.hpp>

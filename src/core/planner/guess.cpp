@@ -1,6 +1,6 @@
 #include "core/planner/guess.h"
 
-#include "core/geometry/normals.h"
+#include "core/geometry/foot_share.h"
 #include "core/geometry/world.h"
 
 #include <fmt/format.h>
@@ -11,26 +11,6 @@
 namespace zl::planner {
 
 namespace {
-
-/// How much of the plan area is covered by faces that look down within the lowest 2 %, for `axis` as up.
-/// Nothing, where the model has no extent that way: a sheet is not lying only because it is flat.
-double footShare(const Mesh& mesh, const geometry::Bounds& bounds, int axis) {
-    const glm::dvec3 size = bounds.size();
-    const double plan = size[(axis + 1) % 3] * size[(axis + 2) % 3];
-    if (!(plan > 0) || size[axis] < 1e-4 * std::max({size.x, size.y, size.z})) return 0;
-    const double top = bounds.min[axis] + 0.02 * size[axis];
-    double area = 0;
-    for (std::size_t t = 0; t < mesh.triangleCount(); ++t) {
-        const std::uint32_t* c = &mesh.indices[3 * t];
-        if (mesh.positions[c[0]][axis] > top || mesh.positions[c[1]][axis] > top ||
-            mesh.positions[c[2]][axis] > top)
-            continue;
-        const glm::vec3 n = geometry::faceNormal(mesh, t);
-        if (std::abs(n[axis]) > 0.9f * glm::length(n))
-            area += 0.5 * std::abs(n[axis]); // winding may be wrong in raw files
-    }
-    return std::min(1.0, area / plan);
-}
 
 std::vector<std::string_view> usualUnits(std::string_view format) {
     if (format == "stl" || format == "amf" || format == "3mf") return {"mm", "cm", "in", "m"};
@@ -58,7 +38,8 @@ FrameGuess guessFrame(const Model& model, const platform::Sheet& sheet) {
     if (bounds.empty()) return guess;
 
     if (model.frame.upAssumed) {
-        const double underY = footShare(mesh, bounds, 1), underZ = footShare(mesh, bounds, 2);
+        const double underY = geometry::footShare(mesh, bounds, 1),
+                     underZ = geometry::footShare(mesh, bounds, 2);
         const auto clear = [](double a, double b) { return a > 0.03 && a > 2 * b; };
         if (clear(underZ, underY)) {
             guess.frame.up = Up::Z;

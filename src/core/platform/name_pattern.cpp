@@ -27,4 +27,10 @@ bool NamePattern::matches(const std::string& name) const {
     return std::regex_match(name, compiled_->regex);
 }
 
+std::optional<std::vector<std::string>> NamePattern::found(const std::string& text) const {
+    std::smatch match;
+    if (!std::regex_search(text, match, compiled_->regex)) return std::nullopt;
+    return std::vector<std::string>(match.begin(), match.end());
+}
+
 } // namespace zl::platform

@@ -1,6 +1,8 @@
 #pragma once
 #include <memory>
+#include <optional>
 #include <string>
+#include <vector>
 
 namespace zl::platform {
 
@@ -11,6 +13,8 @@ public:
     /// Throws Error for what is no such expression.
     explicit NamePattern(const std::string& expression);
     bool matches(const std::string& name) const;
+    /// Where it stands within a text: what it matched, and what each of its brackets did, the whole first.
+    std::optional<std::vector<std::string>> found(const std::string& text) const;
 
 private:
     struct Compiled;

@@ -139,7 +139,7 @@ void readEnding(TableReader& section, RoleEndings& into) {
 RoleEndings generalRoleEndings() {
     const fs::path file = ownFile();
     if (file.empty() || !fs::exists(file)) return usualRoleEndings();
-    const toml::table root = parsedTable(file);
+    const toml::table root = parsedTable(readText(file), file);
     TableReader reader(root, file);
     RoleEndings own;
     for (const toml::table* section : reader.tables("ending", false)) {

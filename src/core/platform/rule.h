@@ -32,14 +32,19 @@ struct Finding {
     std::vector<FaceRef> faces; ///< single faces to highlight, where not whole nodes or materials are meant
 };
 
+/// A limit of a kind of rule, as sheets call it, and in which unit it is ("px", "units" for the platform's).
 struct LimitName {
     std::string_view name;
     bool required = true;
+    std::string_view unit = {};
 };
 
 /// A kind of rule: one file in platform/rules, one line in all_rules.cpp.
 struct RuleKind {
     std::string_view check;
+    std::string_view name;               ///< for people: "Triangles"
+    std::string_view holds;              ///< when it holds: "no picture in use is larger"
+    std::vector<std::string_view> mends; ///< steps that usually make it hold, best first
     std::vector<LimitName> limits;
     Finding (*measure)(const Measures& measures, const Sheet& sheet, const RuleSpec& rule) = nullptr;
     std::vector<LimitName> texts{}; ///< limits that are words

@@ -31,6 +31,12 @@ const Prefix* Sheet::prefixOf(std::string_view code) const {
     return found;
 }
 
+const SheetEvidence* Sheet::evidenceOf(std::string_view wanted) const {
+    for (const SheetEvidence& one : evidence)
+        if (one.of == wanted) return &one;
+    return nullptr;
+}
+
 const RuleSpec* Sheet::rule(std::string_view wanted) const {
     for (const RuleSpec& rule : rules)
         if (rule.id == wanted) return &rule;
@@ -95,7 +101,10 @@ loadSheets(const fs::path& projectFolder, std::vector<std::string>* problems, co
         std::error_code error;
         std::vector<fs::path> files;
         for (const auto& entry : fs::directory_iterator(folder, error))
-            if (entry.path().extension() == ".toml") files.push_back(entry.path());
+            if (entry.path().extension() == ".toml")
+                files.push_back(entry.path());
+            else if (fs::is_regular_file(entry.path() / "sheet.toml", error)) // came with what belongs to it
+                files.push_back(entry.path() / "sheet.toml");
         std::ranges::sort(files);
         for (const fs::path& file : files) {
             try {

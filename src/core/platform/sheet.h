@@ -5,6 +5,8 @@
 #include "core/platform/sheet_blocks.h"
 #include "core/platform/sheet_contact.h"
 #include "core/platform/sheet_cost.h"
+#include "core/platform/sheet_evidence.h"
+#include "core/platform/sheet_files.h"
 #include "core/platform/sheet_pictures.h"
 #include "core/platform/sheet_world.h"
 #include "core/platform/vocabulary.h"
@@ -79,8 +81,8 @@ struct Sheet {
     double figureHeight = 1.0;            ///< of a standing figure, in the platform's units
     std::vector<std::string> figureBones; ///< of the platform's own figures, where poses are made for them
     std::vector<RuleSpec> rules;
-    std::string deliverable; ///< id of what is written for it; empty when nothing is yet
-    std::vector<std::string> finishes;
+    std::string deliverable;        ///< id of what is written for it; empty when nothing is yet
+    SheetFiles files;               ///< where the sheet itself says what is written
     std::vector<std::string> sizes; ///< that every piece must come in, alike corner for corner; mostly none
     double importerFactor = 1;      ///< what the platform's importer multiplies all lengths by
     std::vector<Leg> chain;         ///< the usual way there; empty when files are written straight away
@@ -94,8 +96,14 @@ struct Sheet {
     SheetBlocks blocks;             ///< where it takes builds of them
     SheetCost cost;                 ///< what copies of a piece may take
     std::string standIn;            ///< id of the stand-in that tries it; empty when there is none
+    std::vector<SheetEvidence> evidence; ///< how its limits are known
+    std::vector<GameAnswer> answers;     ///< what the game itself said
+    std::vector<LogPattern> log;         ///< lines of the game's log that are known
+    std::string edition;                 ///< of the sheet, as its maker counts; may be empty
     std::filesystem::path file;
 
+    /// How a rule is known; null where nothing says so.
+    const SheetEvidence* evidenceOf(std::string_view rule) const;
     double figureMetres() const { return figureHeight * metresPerUnit; }
     /// Length in metres of one unit in the files written for it.
     double fileMetresPerUnit() const { return metresPerUnit * importerFactor; }
@@ -115,9 +123,15 @@ struct Sheet {
 /// Changes when anything changes that the sheet says.
 Hash hashOf(const Sheet& sheet);
 
+/// The form of sheets that is read here; `made-for` in a sheet says which it needs.
+inline constexpr int sheetVersion = 2;
+
 /// Parses one sheet. Throws Error with file, line and what was expected; for a word that is not in `words`,
 /// the nearest one that is.
 Sheet readSheet(const std::filesystem::path& file, const Vocabulary& words = {});
+
+/// The same for a sheet that is not on the disk yet; `file` is where it would be.
+Sheet sheetFromText(const std::string& text, const std::filesystem::path& file, const Vocabulary& words = {});
 
 /// The sheets that ship, then those in the user's data folder, then those in `projectFolder/platforms`;
 /// a later one replaces an earlier one of the same id. A sheet that cannot be read is left out and its

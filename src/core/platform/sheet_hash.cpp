@@ -90,7 +90,7 @@ Hash hashOf(const Sheet& sheet) {
     add(sheet.id), add(sheet.name), add(sheet.kind), add(sheet.about), add(sheet.unitName);
     add(sheet.metresPerUnit), add(double(sheet.up)), add(sheet.front), add(sheet.figureHeight),
         add(sheet.figureBones);
-    add(sheet.rules), add(sheet.deliverable), add(sheet.finishes), add(sheet.importerFactor);
+    add(sheet.rules), add(sheet.deliverable), add(sheet.files.said()), add(sheet.importerFactor);
     add(sheet.sizes), add(sheet.chain), add(sheet.prefixes), add(sheet.endings.pictures);
     add(sheet.endings.empty), add(sheet.standIn), add(sheet.surface.pictures);
     add(sheet.surface.materialName), add(sheet.surface.companion), add(sheet.cost), add(sheet.levels.name);

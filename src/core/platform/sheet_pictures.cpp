@@ -93,7 +93,7 @@ std::string textOf(const ChannelSource& channel) {
 SheetPicture readPicture(TableReader& section, const Vocabulary& words) {
     SheetPicture out;
     out.name = section.text("name");
-    if (out.name.find("{material}") == std::string::npos)
+    if (out.name.find("{material") == std::string::npos && out.name.find("{name") == std::string::npos)
         section.fail(section.get("name", true),
                      fmt::format("\"{}\" is the same for every material", out.name),
                      "a name with {material} in it");

@@ -1,6 +1,7 @@
 // One TOML file as a sheet: every key is known, or refused with its line.
 #include "core/platform/sheet.h"
 
+#include "core/base/file_set.h"
 #include "core/base/pattern.h"
 #include "core/platform/name_pattern.h"
 #include "core/platform/rule.h"
@@ -11,6 +12,8 @@ namespace fs = std::filesystem;
 namespace zl::platform {
 
 namespace {
+
+constexpr std::size_t mostSheetBytes = 16u << 20;
 
 RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabulary& words) {
     TableReader reader(table, file);
@@ -36,7 +39,7 @@ RuleSpec readRule(const toml::table& table, const fs::path& file, const Vocabula
     for (const LimitName& limit : kind->limits)
         if (const toml::node* node = reader.get(std::string(limit.name), limit.required))
             rule.limits[std::string(limit.name)] = reader.number(node, std::string(limit.name));
-    for (const auto& [name, required] : kind->texts) {
+    for (const auto& [name, required, unit] : kind->texts) {
         const std::string text = reader.text(std::string(name), required);
         try {
             if (name == "pattern") NamePattern{text};
@@ -135,13 +138,69 @@ SheetLevels readLevels(const toml::table& table, const std::filesystem::path& fi
     return out;
 }
 
+/// `[[evidence]]`, `[[answer]]` and `[[log]]`: what is known from the game itself.
+void readKnown(TableReader& root, const fs::path& file, const Vocabulary& words, Sheet& sheet) {
+    for (const toml::table* table : root.tables("evidence", false)) {
+        TableReader reader(*table, file);
+        SheetEvidence one{reader.text("of"), reader.text("said")};
+        for (const auto& [key, member] :
+             {std::pair("files", &SheetEvidence::files), {"refused", &SheetEvidence::refused}})
+            if (const toml::node* node = reader.get(key, false))
+                one.*member = std::size_t(std::clamp(reader.number(node, key), 0.0, 1e9));
+        for (const auto& [key, member] : {std::pair("least", &SheetEvidence::least),
+                                          {"middle", &SheetEvidence::middle},
+                                          {"most", &SheetEvidence::most}})
+            if (const toml::node* node = reader.get(key, false)) one.*member = reader.number(node, key);
+        one.names = reader.texts("names");
+        reader.refuseOthers();
+        sheet.evidence.push_back(std::move(one));
+    }
+    for (const toml::table* table : root.tables("answer", false)) {
+        TableReader reader(*table, file);
+        GameAnswer one{reader.text("piece"), reader.text("when"), reader.flag("accepted", false)};
+        one.because = reader.text("because", false);
+        one.limit = reader.text("limit", false);
+        reader.refuseOthers();
+        sheet.answers.push_back(std::move(one));
+    }
+    std::vector<std::string_view> rules;
+    for (const RuleSpec& rule : sheet.rules) rules.push_back(rule.id);
+    for (const toml::table* table : root.tables("log", false)) {
+        TableReader reader(*table, file);
+        LogPattern one{reader.text("pattern"), reader.text("says")};
+        try {
+            NamePattern{one.pattern};
+        } catch (const Error&) {
+            reader.fail(table->get("pattern"), fmt::format("\"{}\" is not a pattern", one.pattern),
+                        "a POSIX regular expression");
+        }
+        one.rule = reader.text("rule", false);
+        if (!one.rule.empty()) reader.demandWord(table->get("rule"), "rule of this sheet", one.rule, rules);
+        one.mends = reader.words("mend", "step", words.steps);
+        one.refuses = reader.flag("refuses", true);
+        reader.refuseOthers();
+        sheet.log.push_back(std::move(one));
+    }
+}
+
 } // namespace
 
 Sheet readSheet(const fs::path& file, const Vocabulary& words) {
-    const toml::table root = parsedTable(file);
+    return sheetFromText(readText(file, mostSheetBytes), file, words);
+}
+
+Sheet sheetFromText(const std::string& text, const fs::path& file, const Vocabulary& words) {
+    const toml::table root = parsedTable(text, file);
     TableReader reader(root, file);
     Sheet sheet;
     sheet.file = file;
+    // A later program may write what is not known here: that is said before any word of it is.
+    if (const toml::node* node = reader.get("made-for", false)) {
+        const double version = reader.number(node, "made-for");
+        if (version > sheetVersion)
+            reader.fail(node, fmt::format("the sheet is made for version {} of sheets", version),
+                        fmt::format("one of version {} or before; a newer Zest Loom reads it", sheetVersion));
+    }
     sheet.id = reader.text("id");
     if (!std::ranges::all_of(sheet.id,
                              [](unsigned char c) { return std::islower(c) || std::isdigit(c) || c == '-'; }))
@@ -180,9 +239,21 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         TableReader deliver(*table, file);
         sheet.deliverable = deliver.text("kind");
         deliver.demandWord(table->get("kind"), "deliverable", sheet.deliverable, words.deliverables);
-        sheet.finishes = deliver.texts("finishes");
         sheet.sizes = deliver.texts("sizes");
+        sheet.files = readFiles(reader, file, words);
+        sheet.files.name = deliver.text("name", false);
+        sheet.files.packed = deliver.text("packed", false);
+        if (const std::string& path = sheet.files.packed;
+            !path.empty() && !path.ends_with(".zip") && !path.ends_with(".7z"))
+            deliver.fail(table->get("packed"), fmt::format("\"{}\" is no archive that is written", path),
+                         "a name that ends in .zip or .7z");
+        sheet.files.installed = deliver.text("installed", false);
         deliver.refuseOthers();
+        const bool ownFiles = sheet.deliverable == "files";
+        if (ownFiles == sheet.files.empty())
+            deliver.fail(table->get("kind"),
+                         ownFiles ? "no file is named" : "files are named and something else delivers",
+                         ownFiles ? "a [[file]] or [[text]] section" : "kind = \"files\"");
     }
     if (const toml::table* table = reader.table("importer", false)) {
         TableReader importer(*table, file);
@@ -237,9 +308,12 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
         world.refuseOthers();
     }
     sheet.cost = readCost(reader, file);
-    sheet.standIn = reader.text("stand-in", false);
-    if (!sheet.standIn.empty())
-        reader.demandWord(root.get("stand-in"), "stand-in", sheet.standIn, words.standIns);
+    if (const toml::table* table = reader.table("try", false)) {
+        TableReader tries(*table, file);
+        sheet.standIn = tries.text("kind");
+        tries.demandWord(table->get("kind"), "stand-in", sheet.standIn, words.standIns);
+        tries.refuseOthers();
+    }
     std::set<std::string> ids;
     for (const toml::table* table : reader.tables("rule", true)) {
         sheet.rules.push_back(readRule(*table, file, words));
@@ -247,6 +321,8 @@ Sheet readSheet(const fs::path& file, const Vocabulary& words) {
             reader.fail(table, fmt::format("the rule \"{}\" stands here twice", sheet.rules.back().id),
                         "an id of its own for each rule");
     }
+    readKnown(reader, file, words, sheet);
+    sheet.edition = reader.text("edition", false);
     reader.refuseOthers();
     return sheet;
 }

@@ -14,9 +14,9 @@
 namespace zl::platform {
 
 /// A TOML file as a table. Throws Error with file and line when it is none.
-inline toml::table parsedTable(const std::filesystem::path& file) {
+inline toml::table parsedTable(const std::string& text, const std::filesystem::path& file) {
     try {
-        return toml::parse_file(file.string());
+        return toml::parse(text);
     } catch (const toml::parse_error& problem) {
         throw Error(std::string(problem.description()),
                     fmt::format("{}:{}", file.string(), problem.source().begin.line),

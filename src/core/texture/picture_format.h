@@ -32,6 +32,8 @@ struct PictureFormat {
 std::span<const PictureFormat> allPictureFormats();
 /// The one whose facts() knows the bytes; null when none does.
 const PictureFormat* pictureFormatOf(std::string_view bytes, PictureFacts* facts = nullptr);
+/// Whether a file of this name is a picture, by its ending.
+bool isPictureFile(std::string_view name);
 /// By id; throws Error listing those there are.
 const PictureFormat& pictureFormat(std::string_view id);
 

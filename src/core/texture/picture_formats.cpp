@@ -1,6 +1,7 @@
 #include "core/texture/picture_format.h"
 
 #include "core/base/error.h"
+#include "core/base/letters.h"
 #include "core/base/words.h"
 
 #include <fmt/format.h>
@@ -42,6 +43,13 @@ const PictureFormat* pictureFormatOf(std::string_view bytes, PictureFacts* facts
             return &format;
         }
     return nullptr;
+}
+
+bool isPictureFile(std::string_view name) {
+    const std::string ending = lowerCase(std::filesystem::path(name).extension().string());
+    return ending == ".jpeg" || std::ranges::any_of(allPictureFormats(), [&](const PictureFormat& format) {
+               return format.extension == ending;
+           });
 }
 
 const PictureFormat& pictureFormat(std::string_view id) {

@@ -15,11 +15,6 @@ namespace {
 
 constexpr std::size_t mostMessages = 12;
 
-std::filesystem::path newFolder() {
-    std::string pattern = (std::filesystem::temp_directory_path() / "zest-loom-console-XXXXXX").string();
-    return ::mkdtemp(pattern.data()) ? std::filesystem::path(pattern) : std::filesystem::path();
-}
-
 bool write(const std::filesystem::path& file, std::string_view text) {
     std::ofstream out(file, std::ios::binary);
     out.write(text.data(), std::streamsize(text.size()));
@@ -68,14 +63,9 @@ void tell(const std::string& errors, TryReport& report) {
 
 } // namespace
 
-Program::~Program() {
-    std::error_code error;
-    std::filesystem::remove_all(folder_, error);
-}
-
 std::unique_ptr<Process> Program::start() const {
-    return std::make_unique<Process>(std::vector<std::string>{(folder_ / "console").string()}, folder_,
-                                     Process::Limits{256, 24 * 3600});
+    return std::make_unique<Process>(std::vector<std::string>{(folder_->path() / "console").string()},
+                                     folder_->path(), Process::Limits{256, 24 * 3600});
 }
 
 std::unique_ptr<Program> compiled(const std::filesystem::path& folder, TryReport& report) {
@@ -89,8 +79,9 @@ std::unique_ptr<Program> compiled(const std::filesystem::path& folder, TryReport
                                    "Install one and try again, such as Debian's package gcc."});
         return nullptr;
     }
-    const auto place = newFolder();
-    auto program = std::make_unique<Program>(place, *headers, compiler.filename().string());
+    auto room = std::make_unique<PassingFolder>("console");
+    const auto place = room->path();
+    auto program = std::make_unique<Program>(std::move(room), *headers, compiler.filename().string());
     const std::string& name = headers->name;
     if (place.empty() || !write(place / "console.c", consoleSource()) ||
         !write(place / (name + "_names.h"), headers->names) ||

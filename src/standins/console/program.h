@@ -2,6 +2,8 @@
 #include "standins/console/headers.h"
 #include "standins/console/process.h"
 
+#include "core/base/passing_folder.h"
+
 #include <memory>
 
 namespace zl::standins::console {
@@ -9,18 +11,14 @@ namespace zl::standins::console {
 /// The console with one piece in it, compiled. Its files go with it.
 class Program {
 public:
-    Program(std::filesystem::path folder, Headers headers, std::string compiler)
+    Program(std::unique_ptr<PassingFolder> folder, Headers headers, std::string compiler)
         : folder_(std::move(folder)), headers_(std::move(headers)), compiler_(std::move(compiler)) {}
-    ~Program();
-    Program(const Program&) = delete;
-    Program& operator=(const Program&) = delete;
-
     const Headers& headers() const { return headers_; }
     const std::string& compiler() const { return compiler_; }
     std::unique_ptr<Process> start() const;
 
 private:
-    std::filesystem::path folder_;
+    std::unique_ptr<PassingFolder> folder_;
     Headers headers_;
     std::string compiler_;
 };

@@ -1,0 +1,80 @@
+#pragma once
+#include "app/sheets/limit_card.h"
+
+#include <QTimer>
+#include <QWidget>
+
+class QButtonGroup;
+class QLineEdit;
+class QPlainTextEdit;
+class QPushButton;
+class QVBoxLayout;
+
+namespace zl::app {
+
+/// A platform's sheet, to be read and changed: its parts in the order in which people think of them on the
+/// left, the part's form in the middle with how the project's pieces stand, and its text beside it where that
+/// is wanted. Nothing is written before it is saved; one that ships is copied first.
+class SheetPage : public QWidget {
+    Q_OBJECT
+public:
+    enum class Part { What, Frame, Limits, Files, Evidence };
+
+    explicit SheetPage(Session& session, QWidget* parent = nullptr);
+
+    /// A sheet of the session's; a new one where it is empty.
+    void open(const QString& sheet);
+    void show(Part part);
+    /// The text beside the form.
+    void showText(bool shown);
+    SheetDraft& draft() { return draft_; }
+    bool isSettled() const { return !standingSoon_.isActive() && standing_.isSettled(); }
+    /// Asks what becomes of changes, where there are any; `then` goes on.
+    bool mayLeave();
+
+Q_SIGNALS:
+    void left();
+    /// A sheet was written, and is known to the session.
+    void saved(const QString& sheet);
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    QWidget* makeParts();
+    QWidget* makeMiddle();
+    QWidget* makeText();
+    void rebuild();
+    void refresh(bool typed);
+    void showStanding();
+    void fillWhat();
+    void fillFrame();
+    void fillLimits();
+    void fillFiles();
+    void fillEvidence();
+    /// A line with a value of the text, by section and key; `options` makes it a choice.
+    void addValue(const QString& label, const std::string& section, const std::string& key,
+                  const QString& value, bool isNumber, const QStringList& options = {},
+                  const QString& help = {});
+    void save();
+    void giveAway();
+
+    Session& session_;
+    SheetDraft draft_;
+    SheetStanding standing_;
+    QTimer standingSoon_;
+    std::string id_; ///< as it was opened
+    bool ships_ = false;
+    Part part_ = Part::Limits;
+    QButtonGroup* parts_;
+    QLabel *name_, *whose_, *problem_, *stands_;
+    QPushButton *undo_, *save_, *textSwitch_;
+    QWidget* textSide_;
+    QPlainTextEdit* text_;
+    QVBoxLayout* form_;
+    QLineEdit* add_ = nullptr;
+    QString filter_;
+    std::vector<LimitCard*> cards_;
+};
+
+} // namespace zl::app

@@ -1,0 +1,91 @@
+#include "app/sheets/taken_sheet_dialog.h"
+
+#include "app/qt_text.h"
+#include "app/sheets/sheet_places.h"
+#include "app/widgets/ui.h"
+
+#include "core/base/units.h"
+#include "core/platform/sheet_package.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace zl::app {
+
+TakenSheetDialog::TakenSheetDialog(Session& session, const QString& package, QWidget* parent)
+    : QDialog(parent), session_(session), standing_(session),
+      files_(platform::unpackedSheet(package.toStdString())) {
+    setWindowTitle(tr("A sheet to take in"));
+    setAttribute(Qt::WA_DeleteOnClose);
+    const auto given = std::make_shared<const platform::Sheet>(platform::sheetIn(files_, sheetWords()));
+    const platform::Sheet& sheet = *given;
+    id_ = sheet.id;
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(22, 18, 22, 16);
+    column->setSpacing(8);
+    column->addWidget(headingLabel(qs(sheet.name), 3));
+    column->addWidget(
+        textLabel(tr("%1, %2%3")
+                      .arg(qs(sheet.kind), qs(showCount(long(sheet.rules.size()), "limit", "limits")),
+                           sheet.edition.empty() ? QString() : tr(", edition %1").arg(qs(sheet.edition))),
+                  "dim"));
+    if (!sheet.about.empty()) column->addWidget(textLabel(qs(sheet.about)));
+    const SheetPointer before = session.sheet(sheet.id);
+    if (before) {
+        const auto said = platform::differencesOf(*before, sheet);
+        column->addWidget(headingLabel(
+            said.empty() ? tr("It is the same as the one that is here.") : tr("What changed"), 2));
+        QStringList lines;
+        for (const std::string& one : said) lines << qs(one);
+        auto* list = textLabel(lines.mid(0, 14).join("\n") +
+                               (lines.size() > 14 ? tr("\nand %1 more").arg(lines.size() - 14) : QString()));
+        list->setObjectName("sheetChanges");
+        column->addWidget(list);
+        touched_ = textLabel({}, "warn");
+        touched_->setObjectName("sheetTouches");
+        touched_->hide();
+        column->addWidget(touched_);
+        connect(&standing_, &SheetStanding::changed, this, [this, before] { showTouched(before); });
+        standing_.ask(given, sheet.id);
+    }
+    auto* foot = new QHBoxLayout;
+    foot->addStretch(1);
+    auto* leave = button(tr("Leave it"), "quiet");
+    auto* take = button(before ? tr("Take it in its place") : tr("Take it in"), "main", "check");
+    take->setObjectName("takeSheet");
+    foot->addWidget(leave);
+    foot->addWidget(take);
+    column->addLayout(foot);
+    connect(leave, &QPushButton::clicked, this, &QDialog::reject);
+    connect(take, &QPushButton::clicked, this, &TakenSheetDialog::take);
+    setMinimumWidth(460);
+}
+
+void TakenSheetDialog::showTouched(const SheetPointer& before) {
+    QStringList lines;
+    for (const auto& piece : session_.project().pieces) {
+        if (!piece.on(before->id)) continue;
+        const CrossingState& state = session_.state(piece.name, before->id);
+        const auto now = standing_.fits().find(piece.name);
+        if (state.kind != CrossingState::Kind::Ready || now == standing_.fits().end()) continue;
+        if (now->second != state.report.fits())
+            lines << (now->second ? tr("%1 would fit") : tr("%1 would fit no longer")).arg(qs(piece.name));
+    }
+    touched_->setText(lines.join("\n"));
+    touched_->setVisible(!lines.isEmpty());
+}
+
+void TakenSheetDialog::take() {
+    try {
+        platform::takeSheet(files_, newSheetFolder(session_), sheetWords());
+        session_.reloadSheets();
+        Q_EMIT taken(qs(id_));
+        accept();
+    } catch (const std::exception& problem) {
+        Q_EMIT failed(qs(wordsOf(problem)));
+        reject();
+    }
+}
+
+} // namespace zl::app

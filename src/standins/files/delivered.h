@@ -1,0 +1,71 @@
+#pragma once
+#include "standins/world/shape.h"
+#include "standins/stand_in.h"
+
+#include "core/base/passing_folder.h"
+#include "core/platform/file_terms.h"
+
+#include <map>
+#include <memory>
+#include <set>
+
+namespace zl::standins::files {
+
+/// A model file as it was read here.
+struct Read {
+    std::string path;
+    struct Object {
+        std::string name, above; ///< what it hangs below; empty for none
+        std::string material;
+        world::Shape shape;  ///< in the file's numbers and axes
+        std::string picture; ///< path below the folder; empty for none, or one inside
+        std::optional<world::Picture> inside;
+        glm::vec3 colour{0.8f};
+    };
+    std::vector<Object> objects;
+    std::vector<std::string> nodes, materials; ///< names
+    std::size_t triangles = 0, corners = 0;    ///< corners of the largest object
+    double metres = 0;                         ///< of its unit, where the file says it
+    std::string up;                            ///< "Y" or "Z", where it says that
+    std::set<std::string> names;               ///< files that it names, as paths below the folder
+    std::string problem;                       ///< why nothing is known of it
+};
+
+/// A folder as a game finds it: every file of it, read by readers that the delivery does not share.
+struct Delivered {
+    std::filesystem::path folder;
+    std::map<std::string, std::uint64_t> files; ///< paths below it, with bytes
+    std::vector<Read> models;
+    std::map<std::string, std::pair<int, int>> pictures; ///< paths, with width and height; 0 for broken ones
+    std::map<std::string, std::string> texts;
+    std::string archive;                          ///< that all of it lies in; empty for a folder
+    std::shared_ptr<const PassingFolder> passing; ///< keeps what was taken out of it
+    std::vector<std::string> unreadable;          ///< models of formats that are not read here
+};
+
+/// Reads all of it; an archive that is alone is opened. What is wrong becomes a message.
+Delivered readDelivered(const std::filesystem::path& folder, TryReport& report);
+
+/// One model file, by its ending: OBJ, STL, GLB, COLLADA; nothing for another.
+std::optional<Read> readModelFile(const std::filesystem::path& folder, const std::string& path);
+
+/// Checks it against what the sheet says of files: what is there and what is missing, names, sizes, limits,
+/// and that every file that another names is there.
+void checkDelivered(const Delivered& delivered, const platform::FileTerms& terms, TryReport& report);
+
+/// One thing in which two deliveries are compared.
+struct Compared {
+    std::string what, here, there;
+    bool differs = false;
+};
+/// The delivery beside one that the game takes, differences first.
+std::vector<Compared> compared(const Delivered& delivered, const Delivered& like,
+                               const platform::FileTerms& terms);
+
+/// The box around all of it in the shown world; its corners the wrong way round where there is nothing.
+std::pair<glm::vec3, glm::vec3> shownBox(const Delivered& delivered, const platform::FileTerms& terms);
+
+/// From the files' numbers and axes to the shown world's: Y up, +Z to the viewer, in the platform's units.
+glm::mat4 toShown(const platform::FileTerms& terms);
+
+} // namespace zl::standins::files

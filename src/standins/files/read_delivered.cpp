@@ -1,0 +1,151 @@
+#include "standins/files/delivered.h"
+
+#include "standins/world/zip_file.h"
+
+#include "core/base/letters.h"
+
+#include <fmt/format.h>
+#include <stb_image.h>
+
+#include <fstream>
+#include <sstream>
+
+namespace fs = std::filesystem;
+
+namespace zl::standins::files {
+
+namespace {
+
+using Kind = Message::Kind;
+
+constexpr std::size_t mostFiles = 5000;
+constexpr std::uintmax_t mostTextBytes = 1u << 20;
+
+std::string startOf(const fs::path& file, std::size_t bytes) {
+    std::ifstream in(file, std::ios::binary);
+    std::string out(bytes, '\0');
+    in.read(out.data(), std::streamsize(bytes));
+    out.resize(std::size_t(std::max<std::streamsize>(0, in.gcount())));
+    return out;
+}
+
+bool isText(const std::string& bytes) {
+    return std::ranges::none_of(
+        bytes, [](unsigned char c) { return c == 0 || (c < 0x20 && c != '\n' && c != '\r' && c != '\t'); });
+}
+
+/// Sides out of a picture's header; zero for one that cannot be read.
+std::pair<int, int> sidesOf(const fs::path& file) {
+    const std::string ending = lowerCase(file.extension().string());
+    if (ending == ".dds") {
+        const std::string head = startOf(file, 128);
+        if (head.size() < 128 || !head.starts_with("DDS ")) return {0, 0};
+        const auto number = [&](std::size_t at) {
+            int value = 0;
+            for (std::size_t k = 0; k < 4; ++k)
+                value |= int(static_cast<unsigned char>(head[at + k])) << (8 * k);
+            return value;
+        };
+        return {number(16), number(12)};
+    }
+    int width = 0, height = 0, channels = 0;
+    if (!stbi_info(file.c_str(), &width, &height, &channels)) return {0, 0};
+    // A header alone is no picture.
+    unsigned char* pixels =
+        double(width) * height < 70e6 ? stbi_load(file.c_str(), &width, &height, &channels, 1) : nullptr;
+    if (!pixels) return {0, 0};
+    stbi_image_free(pixels);
+    return {width, height};
+}
+
+/// What a lone archive holds, in a passing folder; null where it cannot be opened, which is said.
+std::shared_ptr<const PassingFolder> opened(const fs::path& archive, TryReport& report) {
+    std::ifstream in(archive, std::ios::binary);
+    std::ostringstream bytes;
+    bytes << in.rdbuf();
+    const world::ZipFile zip = world::readZip(bytes.str(), std::size_t(1) << 30);
+    auto folder = std::make_shared<const PassingFolder>("trial");
+    if (!zip.problem.empty() || folder->path().empty()) {
+        report.messages.push_back(
+            {Kind::Refused, archive.filename().string(), "The archive is not readable",
+             zip.problem.empty() ? "There is no room in the folder for temporary files" : zip.problem});
+        return nullptr;
+    }
+    for (const auto& [path, content] : zip.entries) {
+        const fs::path file = folder->path() / path;
+        std::error_code ignored;
+        fs::create_directories(file.parent_path(), ignored);
+        std::ofstream(file, std::ios::binary) << content;
+    }
+    return folder;
+}
+
+} // namespace
+
+Delivered readDelivered(const fs::path& folder, TryReport& report) {
+    Delivered out{folder};
+    const auto refuse = [&](std::string file, std::string text, std::string detail) {
+        report.messages.push_back({Kind::Refused, std::move(file), std::move(text), std::move(detail)});
+    };
+    std::error_code problem;
+    if (!fs::is_directory(folder, problem)) {
+        refuse(folder.string(), "There is no such folder", "Build for the platform first");
+        return out;
+    }
+    for (auto entry = fs::recursive_directory_iterator(folder, problem); !problem && entry != fs::end(entry);
+         entry.increment(problem)) {
+        if (!entry->is_regular_file(problem) || entry->is_symlink(problem)) continue;
+        const std::string path = entry->path().lexically_relative(folder).generic_string();
+        if (fs::path(path).filename().string().starts_with('.')) continue;
+        out.files[path] = entry->file_size(problem);
+        if (out.files.size() > mostFiles) {
+            refuse("", "There are too many files", fmt::format("Takes up to {}", mostFiles));
+            return out;
+        }
+    }
+    if (out.files.empty()) refuse("", "There are no files in the folder", "Build for the platform first");
+    static const std::set<std::string> pictures{".png", ".jpg", ".jpeg", ".tga", ".bmp", ".dds"},
+        others{".ply", ".fbx", ".x3d", ".3mf", ".gltf", ".lamplevel", ".rowmesh"};
+    if (out.files.size() == 1 && out.files.begin()->first.ends_with(".zip")) {
+        auto inside = opened(folder / out.files.begin()->first, report);
+        if (!inside) return out;
+        Delivered held = readDelivered(inside->path(), report);
+        held.passing = std::move(inside);
+        held.archive = out.files.begin()->first;
+        return held;
+    }
+    for (const auto& [path, bytes] : out.files) {
+        const std::string ending = lowerCase(fs::path(path).extension().string());
+        if (auto model = readModelFile(folder, path))
+            out.models.push_back(std::move(*model));
+        else if (pictures.contains(ending))
+            out.pictures[path] = sidesOf(folder / path);
+        else if (others.contains(ending))
+            out.unreadable.push_back(path);
+        else if (bytes <= mostTextBytes && isText(startOf(folder / path, 4096))) {
+            std::ifstream in(folder / path, std::ios::binary);
+            std::ostringstream text;
+            text << in.rdbuf();
+            out.texts[path] = std::move(text).str();
+        }
+    }
+    const bool packed = out.files.size() == 1 && out.files.begin()->first.ends_with(".7z");
+    if (packed) out.unreadable.push_back(out.files.begin()->first);
+    if (!out.files.empty() && out.models.empty() && out.unreadable.empty())
+        refuse("", "There is no model among the files", "Build for the platform first");
+    return out;
+}
+
+std::pair<glm::vec3, glm::vec3> shownBox(const Delivered& delivered, const platform::FileTerms& terms) {
+    const glm::mat4 shown = toShown(terms);
+    glm::vec3 low(1e30f), high(-1e30f);
+    for (const Read& model : delivered.models)
+        for (const Read::Object& object : model.objects)
+            for (const glm::vec3& p : object.shape.positions) {
+                const glm::vec3 at = shown * glm::vec4(p, 1);
+                low = glm::min(low, at), high = glm::max(high, at);
+            }
+    return {low, high};
+}
+
+} // namespace zl::standins::files

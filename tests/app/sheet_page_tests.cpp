@@ -1,0 +1,239 @@
+// Sheets in the window: learnt from files, looked at, changed, and delivered by.
+#include "app/desk.h"
+#include "app/sheets/sheet_places.h"
+#include "support/example_sets.h"
+#include "support/sheet_text.h"
+
+#include "core/deliver/deliver.h"
+#include "core/platform/sheet_package.h"
+
+#include <QComboBox>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QTreeWidget>
+
+using namespace desk;
+
+namespace sheet_page_tests {
+
+/// A click of a person on a button by its name.
+void press(QWidget& within, const char* name, int* clicks = nullptr) {
+    INFO(name);
+    QAbstractButton* button = nullptr; // forms are made anew: the one that is seen is meant
+    REQUIRE(waitFor(
+        [&] {
+            for (auto* one : within.findChildren<QAbstractButton*>(name))
+                if (one->isVisible()) button = one;
+            return button != nullptr;
+        },
+        3000));
+    REQUIRE(button->isEnabled());
+    QTest::mouseClick(button, Qt::LeftButton);
+    if (clicks) ++*clicks;
+}
+
+void type(QWidget& within, const char* card, const char* field, const QString& text) {
+    auto* frame = within.findChild<QWidget*>(card);
+    INFO(card << " " << field);
+    REQUIRE(frame);
+    auto* box = frame->findChild<QLineEdit*>(field);
+    REQUIRE(box);
+    box->setFocus();
+    box->selectAll();
+    QTest::keyClicks(box, text);
+    QTest::keyClick(box, Qt::Key_Return);
+}
+
+TEST_CASE("a newcomer comes from example files to files that are accepted, in twelve clicks at most") {
+    Desk desk;
+    const HiddenGame game{.metres = 1,
+                          .front = "+Z",
+                          .format = "glb",
+                          .triangles = 4096,
+                          .names = "hyphens",
+                          .layout = 1,
+                          .text = 1};
+    const auto examples = desk.folder / "Weir Gardens";
+    writeAccepted(game, 3, examples);
+    MainWindow& window = *desk.window;
+    int clicks = 0;
+    window.showPlatforms();
+    press(window, "learnFromFiles", &clicks);
+    answerDialog(QString::fromStdString(examples.string()));
+    press(window, "acceptedFilesChoose", &clicks);
+    REQUIRE(waitFor([&] { return window.learnPage().evidence() != nullptr; }));
+    REQUIRE(desk.idle());
+    window.findChild<QLineEdit*>("gameName")->setText("Weir Gardens");
+    press(window, "makeSheet", &clicks);
+    REQUIRE(desk.idle());
+    const auto sheet = desk.session().sheet("weir-gardens");
+    REQUIRE(sheet);
+    CHECK(sheet->standIn == "files");
+    CHECK(ownerOf(*sheet, desk.session()) == SheetOwner::Project);
+    // A model of one's own, dropped on the window: far too fine, and off the floor.
+    Model own = shapes::modelOf(shapes::sphere(120, 90, 0.5), "gate-knob");
+    own.headingKnown = true;
+    writeAllOrNone(desk.folder.path(),
+                   formats::writeGlb(moved(own, glm::translate(glm::dmat4(1.0), glm::dvec3(0, 0.9, 0))),
+                                     {"gate-knob"}, nullptr));
+    drop(window, {QString::fromStdString((desk.folder / "gate-knob.glb").string())});
+    REQUIRE(desk.idle());
+    window.showWorkbench("Gate knob", "weir-gardens"), clicks += 2; // a double click on its crossing
+    REQUIRE(desk.idle());
+    CHECK_FALSE(desk.session().state("Gate knob", "weir-gardens").report.fits());
+    window.workbench().suggest(), ++clicks;
+    REQUIRE(waitFor([&] { return window.workbench().isOffering(); }));
+    press(window, "planApply", &clicks);
+    REQUIRE(desk.idle());
+    for (const auto& rule : desk.session().state("Gate knob", "weir-gardens").report.rules)
+        if (rule.severity == platform::Severity::Must) {
+            INFO(rule.label << ": " << rule.finding.note);
+            CHECK(rule.finding.holds);
+        }
+    window.tryOut(), ++clicks;
+    REQUIRE(waitFor([&] { return window.tryout().isVisible() && window.tryout().isReady(); }));
+    CHECK(waitFor([&] { return showsText(window, "Like the one that works"); }, 5000));
+    CHECK(clicks <= 12);
+    const auto folder = desk.folder / "delivered/weir-gardens/gate-knob";
+    INFO(folder);
+    const bool accepted = waitFor([&] { return showsText(window, "ccepted"); }, 5000);
+    QString said;
+    for (auto* label : window.tryout().findChildren<QLabel*>()) said += label->text() + "\n";
+    INFO(said.toStdString());
+    CHECK(accepted);
+}
+
+TEST_CASE(
+    "a sheet that ships is changed in a copy, seen on the pieces at once, and written when it is saved") {
+    Desk desk(40);
+    MainWindow& window = *desk.window;
+    const auto shipped = desk.session().sheet("hearthboard")->file;
+    const std::string before = readText(shipped);
+    window.showPlatforms();
+    press(window, "open-hearthboard");
+    SheetPage& page = window.sheetPage();
+    REQUIRE(waitFor([&] { return page.isSettled() && desk.session().jobs().running().isEmpty(); }));
+    const auto standing = [&](const char* card) {
+        return page.findChild<QWidget*>(card)->findChild<QLabel*>("standing")->text();
+    };
+    CHECK(standing("rule-triangles").contains("all 1 piece"));
+    type(page, "rule-triangles", "most", "100");
+    REQUIRE(waitFor([&] { return standing("rule-triangles").contains("0 of 1"); }));
+    CHECK(page.draft().isChanged());
+    CHECK(showsText(page, "a copy of your own"));
+    CHECK(page.draft().sheet()->rule("triangles")->limit("most", 0) == 100);
+    CHECK_FALSE(std::filesystem::exists(desk.folder / "platforms"));
+    // A limit is added by typing what it is about, and one is left out.
+    auto* add = page.findChild<QLineEdit*>("addLimit");
+    add->setFocus();
+    QTest::keyClicks(add, "bones");
+    press(page, "add-bones");
+    REQUIRE(page.draft().sheet()->rule("bones"));
+    press(*page.findChild<QWidget*>("rule-bones"), "away");
+    CHECK_FALSE(page.draft().sheet()->rule("bones"));
+    press(page, "sheetUndo");
+    CHECK(page.draft().sheet()->rule("bones"));
+    press(page, "saveSheet");
+    REQUIRE(desk.idle());
+    const auto own = desk.session().sheet("hearthboard-of-mine");
+    REQUIRE(own);
+    CHECK(own->name == "Hearthboard of mine");
+    CHECK(own->rule("triangles")->limit("most", 0) == 100);
+    CHECK(readText(shipped) == before);
+    CHECK_FALSE(page.draft().isChanged());
+    const auto& columns = desk.session().project().platforms;
+    CHECK(std::ranges::find(columns, "hearthboard-of-mine") != columns.end());
+}
+
+TEST_CASE("the sheet's text and its form are one, and a wrong word is said with its line") {
+    Desk desk(40);
+    MainWindow& window = *desk.window;
+    window.showSheet("");
+    SheetPage& page = window.sheetPage();
+    press(page, "sheetText");
+    auto* text = page.findChild<QPlainTextEdit*>("sheetTextEdit");
+    REQUIRE(text->isVisible());
+    QString own = text->toPlainText();
+    text->setPlainText(QString(own).replace("My game", "Weir"));
+    REQUIRE(waitFor([&] { return page.draft().sheet()->name == "Weir"; }));
+    CHECK(page.findChild<QLineEdit*>("name")->text() == "Weir");
+    auto* kind = page.findChild<QLineEdit*>("kind");
+    kind->setFocus();
+    kind->selectAll();
+    QTest::keyClicks(kind, "a garden");
+    QTest::keyClick(kind, Qt::Key_Return);
+    CHECK(text->toPlainText().contains("kind = \"a garden\""));
+    text->setPlainText(text->toPlainText().replace("check", "").replace("\"unit-known\"", "\"unit-knwon\""));
+    REQUIRE(waitFor([&] { return !page.draft().problem().isEmpty(); }));
+    CHECK(showsText(page, "\"unit-known\" perhaps"));
+    CHECK(page.draft().problemLine() > 10);
+    CHECK_FALSE(page.findChild<QAbstractButton*>("saveSheet")->isEnabled());
+    press(page, "sheetUndo");
+    CHECK(page.draft().problem().isEmpty());
+    press(page, "part-frame");
+    auto* up = page.findChild<QComboBox*>("up");
+    REQUIRE(up);
+    page.draft().edit("front", [](platform::SheetText& t) { t.set("axes", "front", "\"+X\""); });
+    up = page.findChild<QComboBox*>("up");
+    up->setCurrentIndex(1);
+    Q_EMIT up->activated(1);
+    CHECK(page.draft().sheet()->up == Up::Z);
+    press(page, "saveSheet");
+    CHECK(desk.session().sheet("weir"));
+}
+
+TEST_CASE("what was learnt is shown with the files behind it, and what could not be read is listed") {
+    Desk desk(40);
+    MainWindow& window = *desk.window;
+    writeAccepted(hiddenGame(5), 5, desk.folder / "taken");
+    desk.folder.write("taken/broken.glb", "glTF and no more");
+    writeRefused(hiddenGame(5), 5, desk.folder / "refused");
+    window.showPlatforms();
+    drop(window, {QString::fromStdString((desk.folder / "taken").string())});
+    REQUIRE(waitFor([&] { return window.learnPage().evidence() != nullptr; }));
+    LearnPage& page = window.learnPage();
+    CHECK(page.isVisible());
+    page.choose("triangles");
+    CHECK(showsText(page, "files have at most"));
+    CHECK(page.findChild<QListWidget*>("propertyFiles")->count() == 12);
+    press(page, "unreadable");
+    CHECK(page.findChild<QListWidget*>("propertyFiles")->item(0)->text().contains("broken.glb"));
+    answerDialog(QString::fromStdString((desk.folder / "refused").string()));
+    press(page, "refusedFilesChoose");
+    REQUIRE(waitFor([&] { return page.evidence() != nullptr && page.isSettled(); }));
+    page.choose("triangles");
+    CHECK(showsText(page, "was refused"));
+    QTest::keyClick(&page, Qt::Key_Escape);
+    CHECK_FALSE(page.isVisible());
+}
+
+TEST_CASE("a sheet is given away as one file, and taken in with what changed said before") {
+    Desk desk(40, true);
+    MainWindow& window = *desk.window;
+    const auto own = desk.session().sheet("hearthboard");
+    std::string text = readText(own->file);
+    text.replace(text.find("most = 40000"), 12, "most = 2000 ");
+    const auto file = desk.folder.write("later/hearthboard.toml", text);
+    desk.folder.write("table.zestsheet",
+                      platform::packedSheet(platform::readSheet(file, deliver::sheetWords({})), {}));
+    CHECK(desk.session().state("Ball", "hearthboard").report.rule("triangles")->finding.holds);
+    window.showPlatforms();
+    drop(window, {QString::fromStdString((desk.folder / "table.zestsheet").string())});
+    REQUIRE(waitFor([&] { return window.findChild<QLabel*>("sheetChanges") != nullptr; }));
+    CHECK(window.findChild<QLabel*>("sheetChanges")->text().contains("Triangles: most 40"));
+    auto* touches = window.findChild<QLabel*>("sheetTouches");
+    REQUIRE(waitFor([&] { return touches->isVisible(); }, 5000));
+    CHECK(touches->text() == "Ball would fit no longer");
+    CHECK_FALSE(std::filesystem::exists(desk.folder / "platforms"));
+    press(window, "takeSheet");
+    REQUIRE(desk.idle());
+    CHECK(desk.session().sheet("hearthboard")->rule("triangles")->limit("most", 0) == 2000);
+    CHECK(ownerOf(*desk.session().sheet("hearthboard"), desk.session()) == SheetOwner::Project);
+    window.showSheet("hearthboard");
+    answerDialog(QString::fromStdString((desk.folder / "again.zestsheet").string()));
+    press(window.sheetPage(), "exportSheet");
+    CHECK(waitFor([&] { return std::filesystem::exists(desk.folder / "again.zestsheet"); }, 5000));
+    CHECK(platform::unpackedSheet(desk.folder / "again.zestsheet").size() == 1);
+}
+
+} // namespace sheet_page_tests

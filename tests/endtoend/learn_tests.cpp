@@ -1,0 +1,115 @@
+// Sheets that are learnt from what shipped platforms take, and deliver what they take again.
+#include "core/base/file_set.h"
+#include "core/deliver/deliver.h"
+#include "core/learn/sheet_from.h"
+#include "core/planner/planner.h"
+#include "core/project/source_cache.h"
+#include "endtoend/command_line.h"
+#include "standins/stand_in.h"
+#include "support/sheets.h"
+
+#include <catch2/catch.hpp>
+
+#include <nlohmann/json.hpp>
+
+using namespace zl;
+
+namespace learn_end_tests {
+
+/// Demo pieces brought to fit a platform: what is built of each.
+struct Built {
+    std::string piece;
+    Model model;
+};
+
+std::vector<Built> builtFor(const platform::Sheet& sheet, const std::filesystem::path& folder) {
+    std::vector<Built> out;
+    for (const char* file : {"crate-lamp.glb", "dock-hoist.obj", "haul-cart.glb", "rope-bollard.obj",
+                             "quay-clock.obj", "press-kiosk.obj"}) {
+        Model model = project::SourceCache().load(demo() / file).model;
+        model.headingKnown = true;
+        const auto plan = planner::plan(model, sheet, nullptr, 0);
+        if (!plan.holds) continue;
+        const std::string name = std::filesystem::path(file).stem().string();
+        const auto result = deliver::build(model, 1, plan.recipe(), sheet, folder / name,
+                                           {.name = name, .credit = "own work"});
+        if (!result.fits) continue;
+        const auto* standIn = standins::standInNamed(sheet.standIn);
+        if (!standIn->tryFolder(folder / name).accepted) continue;
+        out.push_back({name, std::move(model)});
+    }
+    return out;
+}
+
+std::string wordsOf(const standins::TryReport& report) {
+    std::string words;
+    for (const auto& message : report.messages)
+        if (message.kind == standins::Message::Kind::Refused)
+            words += message.file + ": " + message.text + " (" + message.detail + ")\n";
+    return words;
+}
+
+TEST_CASE("what shipped platforms take is learnt, delivered again by the learnt sheet, and taken again") {
+    for (const char* id : {"hearthboard", "lampwright", "mudhaul", "skerry", "playmeadow"}) {
+        INFO(id);
+        const TemporaryFolder folder;
+        const auto shipped = sheet(id);
+        const auto built = builtFor(*shipped, folder / "taken");
+        REQUIRE(built.size() >= 2);
+        const auto evidence = learn::evidenceOf({folder / "taken", {}});
+        std::set<std::string> taken;
+        for (const auto& property : evidence.properties)
+            if (property.offered) taken.insert(property.id);
+        const std::string text = learn::sheetFrom(evidence, {"learnt", "Learnt", {}, {}}, taken);
+        INFO(text);
+        std::vector<std::string_view> standIns = standins::standInIds();
+        const auto learnt =
+            platform::readSheet(folder.write("learnt.toml", text), deliver::sheetWords(standIns));
+        REQUIRE(learnt.deliverable == "files");
+        for (const Built& piece : built) {
+            INFO(piece.piece);
+            const auto out = folder / "again" / piece.piece;
+            const auto plan = planner::plan(piece.model, learnt, nullptr, 0);
+            const auto result = deliver::build(piece.model, 1, plan.recipe(), learnt, out,
+                                               {.name = piece.piece, .credit = "own work"});
+            for (const auto& rule : result.report.rules)
+                if (rule.severity == platform::Severity::Must) {
+                    INFO(rule.label << ": " << rule.finding.note);
+                    CHECK(rule.state != platform::State::Broken);
+                }
+            const auto report = standins::standInNamed(shipped->standIn)->tryFolder(out);
+            INFO(wordsOf(report));
+            CHECK(report.accepted);
+        }
+    }
+}
+
+TEST_CASE("learn tells its evidence as one document, and writes a sheet that builds and is tried") {
+    const TemporaryFolder folder;
+    builtFor(*sheet("playmeadow"), folder / "taken");
+    std::filesystem::create_directories(folder / "platforms");
+    folder.write("taken/broken.glb", "glTF but not for long");
+    const Ran ran =
+        cli("learn " + quoted(folder / "taken") + " --json --all --name \"Meadow of mine\" --out " +
+            quoted(folder / "platforms/mine.toml"));
+    REQUIRE(ran.code == 0);
+    const auto told = nlohmann::json::parse(ran.out);
+    CHECK(told.at("unreadable").size() == 1);
+    CHECK(told.at("files").get<int>() > 8);
+    bool triangles = false;
+    for (const auto& property : told.at("properties"))
+        if (property.at("id") == "triangles")
+            triangles = property.at("offered").at("check") == "triangles" &&
+                        property.at("least") <= property.at("most");
+    CHECK(triangles);
+    CHECK(told.at("files-layout").at("templates").at(0).at("path") == "pack.json");
+    const std::string with = " --platform mine --project " + quoted(folder.path());
+    CHECK(cli("learn " + quoted(folder / "nowhere")).code == 2);
+    CHECK(cli("learn " + quoted(folder / "taken") + " --out " + quoted(folder / "x.txt")).code == 2);
+    const Ran tried = cli("try " + quoted(folder / "taken/dock-hoist") + with + " --like " +
+                          quoted(folder / "taken/dock-hoist"));
+    INFO(tried.out);
+    CHECK(tried.code == 0);
+}
+
+} // namespace learn_end_tests
