@@ -16,6 +16,7 @@
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
+#include <httplib.h>
 #include <nlohmann/json.hpp>
 
 #include <arpa/inet.h>
@@ -25,8 +26,10 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <atomic>
 #include <fstream>
 #include <random>
+#include <thread>
 
 namespace region_tests {
 
@@ -251,6 +254,32 @@ TEST_CASE("addresses that are none, and those in the open, are refused before an
                    gone.logIn({});
                }),
                Catch::Contains("no answer"));
+}
+
+TEST_CASE("a server that forgets again between the log-in and the answer is logged in to again", "[region]") {
+    httplib::Server server;
+    std::atomic<int> forgets = 3, logIns = 0;
+    server.Post("/log-in", [&](const httplib::Request&, httplib::Response& response) {
+        ++logIns;
+        response.set_content(R"({"token": "of today"})", "application/json");
+    });
+    server.Get("/inventory", [&](const httplib::Request&, httplib::Response& response) {
+        response.status = forgets-- > 0 ? 401 : 200;
+    });
+    const int port = server.bind_to_any_port("127.0.0.1");
+    std::jthread serving([&] { server.listen_after_bind(); });
+    const auto ask = [&](int tries) {
+        upload::Connection connection(
+            {"http://127.0.0.1:" + std::to_string(port), "mira", {}, {tries, 0.001, 0.01}}, mira(),
+            [](const std::string&) {});
+        return connection.ask("GET", "/inventory", {}, upload::Connection::json, {});
+    };
+    CHECK(ask(60).status == 200);
+    CHECK(logIns == 3);
+    forgets = 1'000'000; // one that never knows anybody is given up
+    CHECK(ask(5).status == 401);
+    CHECK(logIns == 8);
+    server.stop();
 }
 
 TEST_CASE("through 200 broken connections everything is there once", "[region]") {

@@ -175,7 +175,8 @@ void Connection::logIn(const Progress& progress) {
 Answer Connection::ask(const char* method, const std::string& path, const std::string& body, const char* type,
                        const Progress& progress) {
     Answer answer = inside_->patiently(method, path, body, type, progress);
-    if (answer.status == 401) { // it was started anew, and knows nobody any more
+    // It was started anew, and knows nobody any more; that can happen again while we log in.
+    for (int number = 0; answer.status == 401 && number < inside_->to.patience.tries; ++number) {
         inside_->log("the server has forgotten us: logging in again");
         inside_->logIn(progress);
         answer = inside_->patiently(method, path, body, type, progress);
