@@ -5,6 +5,8 @@
 
 #include <catch2/catch.hpp>
 
+namespace physics_tests {
+
 using namespace zl;
 using standins::world::Physics;
 using standins::world::Shape;
@@ -194,3 +196,5 @@ TEST_CASE("a ball that is thrown follows its curve, and rolls to rest near where
     CHECK(physics.atRest());
     CHECK(placeOf(physics, ball).z < 8 * f);
 }
+
+} // namespace physics_tests

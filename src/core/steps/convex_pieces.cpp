@@ -50,6 +50,27 @@ glm::dvec3 middleOf(const Mesh& piece) {
     return geometry::meshBounds(piece).centre();
 }
 
+/// The pairs that may be one: those whose boxes lie closest, as a common hull of others fills what is
+/// between.
+std::vector<std::pair<std::size_t, std::size_t>> nearestPairs(const std::vector<Mesh>& pieces) {
+    constexpr std::size_t most = 64; // each costs a hull
+    std::vector<geometry::Bounds> bounds;
+    for (const Mesh& piece : pieces) bounds.push_back(geometry::meshBounds(piece));
+    const auto apart = [&](std::size_t a, std::size_t b) { // of boxes, then of their middles
+        const glm::dvec3 gap =
+            glm::max(glm::max(bounds[a].min - bounds[b].max, bounds[b].min - bounds[a].max), glm::dvec3(0));
+        return std::pair(glm::length(gap), glm::distance(bounds[a].centre(), bounds[b].centre()));
+    };
+    std::vector<std::pair<std::pair<double, double>, std::pair<std::size_t, std::size_t>>> all;
+    for (std::size_t a = 0; a < pieces.size(); ++a)
+        for (std::size_t b = a + 1; b < pieces.size(); ++b) all.push_back({apart(a, b), {a, b}});
+    const std::size_t kept = std::min(all.size(), most);
+    std::ranges::partial_sort(all, all.begin() + std::ptrdiff_t(kept));
+    std::vector<std::pair<std::size_t, std::size_t>> out;
+    for (std::size_t i = 0; i < kept; ++i) out.push_back(all[i].second);
+    return out;
+}
+
 /// What is likely wanted next, each as a button, with pieces numbered behind the `before` that were there:
 /// the pair whose common hull adds least, the smallest piece left out, and a plain shape where one is nearly
 /// as good.
@@ -61,14 +82,13 @@ void offerChanges(const ConvexPieces& step, const std::vector<Mesh>& pieces, std
     double least = std::numeric_limits<double>::max(), all = 0;
     std::vector<double> volumes;
     for (const Mesh& piece : pieces) all += volumes.emplace_back(geometry::signedVolume(piece));
-    for (std::size_t a = 0; a < pieces.size(); ++a) {
+    for (std::size_t a = 0; a < pieces.size(); ++a)
         if (volumes[a] < volumes[smallest]) smallest = a;
-        for (std::size_t b = a + 1; b < pieces.size(); ++b) {
-            const double added =
-                geometry::signedVolume(contact::mergedPieces(pieces[a], pieces[b], corners)) - volumes[a] -
-                volumes[b];
-            if (added < least) least = added, first = a, second = b;
-        }
+    for (const auto& [a, b] : nearestPairs(pieces)) {
+        context.progress.checkCancel();
+        const double added = geometry::signedVolume(contact::mergedPieces(pieces[a], pieces[b], corners)) -
+                             volumes[a] - volumes[b];
+        if (added < least) least = added, first = a, second = b;
     }
     const auto offer = [&](std::string words, What what, std::size_t at, std::size_t with) {
         ConvexPieces::Change change;
