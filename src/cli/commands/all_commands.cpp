@@ -32,6 +32,8 @@ std::vector<std::unique_ptr<Command>> allCommands() {
     list.push_back(makeFit());
     list.push_back(makeBuild());
     list.push_back(makeTry());
+    list.push_back(makeAnswer());
+    list.push_back(makeLog());
     list.push_back(makeChain());
     list.push_back(makeConvert());
     list.push_back(makeSnapshot());

@@ -32,6 +32,8 @@ std::unique_ptr<Command> makeSteps();
 std::unique_ptr<Command> makeFit();
 std::unique_ptr<Command> makeBuild();
 std::unique_ptr<Command> makeTry();
+std::unique_ptr<Command> makeAnswer();
+std::unique_ptr<Command> makeLog();
 std::unique_ptr<Command> makeChain();
 std::unique_ptr<Command> makeConvert();
 std::unique_ptr<Command> makeSnapshot();

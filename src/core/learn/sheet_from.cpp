@@ -3,6 +3,7 @@
 #include "core/base/toml_text.h"
 #include "core/base/words.h"
 #include "core/platform/rule.h"
+#include "core/platform/sheet_known.h"
 
 #include <fmt/format.h>
 
@@ -27,22 +28,19 @@ std::string keySections(const std::map<std::string, std::string>& keys) {
 }
 
 /// What was seen, for the gauge's question how a limit is known.
-std::string evidenceSection(const Evidence& evidence, const Property& property) {
-    std::vector<std::string> names;
-    const auto add = [&](const Seen& seen) {
-        std::string quoted = tomlText(evidence.files[seen.file].path);
-        if (names.size() < 6 && std::ranges::find(names, quoted) == names.end())
-            names.push_back(std::move(quoted));
-    };
-    for (auto seen = property.accepted.rbegin(); seen != property.accepted.rend(); ++seen) add(*seen);
-    std::string out = fmt::format("[[evidence]]\nof = {}\nsaid = {}\nfiles = {}\n",
-                                  tomlText(property.offered->rule ? property.offered->rule->id : property.id),
-                                  tomlText(property.offered->confidence), property.accepted.size());
-    if (!property.refused.empty()) out += fmt::format("refused = {}\n", property.refused.size());
+platform::SheetEvidence evidenceFor(const Evidence& evidence, const Property& property) {
+    platform::SheetEvidence out;
+    out.of = property.offered->rule ? property.offered->rule->id : property.id;
+    out.said = property.offered->confidence;
+    out.files = property.accepted.size(), out.refused = property.refused.size();
     if (property.isNumber())
-        out += fmt::format("least = {}\nmiddle = {}\nmost = {}\n", tomlNumber(property.least),
-                           tomlNumber(property.middle), tomlNumber(property.most));
-    return out + fmt::format("names = [{}]\n\n", inARow(names));
+        out.least = property.least, out.middle = property.middle, out.most = property.most;
+    for (auto seen = property.accepted.rbegin(); seen != property.accepted.rend(); ++seen) {
+        const std::string& path = evidence.files[seen->file].path;
+        if (out.names.size() < 6 && std::ranges::find(out.names, path) == out.names.end())
+            out.names.push_back(path);
+    }
+    return out;
 }
 
 } // namespace
@@ -84,7 +82,7 @@ std::string sheetFrom(const Evidence& evidence, const SheetName& name, const std
         deliversAnything |= offer.sections.find("[[file]]") != std::string::npos ||
                             offer.sections.find("[[text]]") != std::string::npos;
         if (offer.rule || !offer.keys.empty() || !offer.sections.empty())
-            proofs += evidenceSection(evidence, property);
+            proofs += platform::evidenceSection(evidenceFor(evidence, property));
     }
     if (!keys.contains("figure.height")) {
         const double metres = std::strtod(keys.at("unit.metres").c_str(), nullptr);
@@ -95,7 +93,9 @@ std::string sheetFrom(const Evidence& evidence, const SheetName& name, const std
         keys["axes.front"] = keys.at("axes.up") == "\"Z\"" ? "\"+X\"" : "\"+Z\"";
     if (deliversAnything) keys["deliver.kind"] = "\"files\"";
     if (!deliversAnything) keys.erase("deliver.installed");
-    std::string out = fmt::format("id = {}\nname = {}\nkind = {}\n", tomlText(name.id), tomlText(name.name),
+    const bool called = name.name.find_first_not_of(" \t\r\n") != std::string::npos;
+    std::string out = fmt::format("id = {}\nname = {}\nkind = {}\n", tomlText(name.id),
+                                  tomlText(called ? name.name : name.id),
                                   tomlText(name.kind.empty() ? std::string("game") : name.kind));
     if (!name.about.empty()) out += fmt::format("about = {}\n", tomlText(name.about));
     if (rules.empty()) {

@@ -15,6 +15,10 @@ struct LogLine {
 /// most the last 20 000 lines are looked at.
 std::vector<LogLine> readLog(std::string_view text, const Sheet& sheet);
 
+/// The end of a log on the disk, as UTF-8 from the beginning of a line on, while its game may be writing it:
+/// what is there now. Knows UTF-16 by its mark. Throws Error when it cannot be read.
+std::string endOfLog(const std::filesystem::path& file, std::size_t mostBytes = 4u << 20);
+
 /// A part of a line, in bytes.
 struct Range {
     std::size_t from = 0, to = 0;

@@ -2,6 +2,7 @@
 #include <memory>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace zl::platform {
@@ -20,5 +21,8 @@ private:
     struct Compiled;
     std::shared_ptr<const Compiled> compiled_;
 };
+
+/// An expression that matches this text and nothing else.
+std::string patternOf(std::string_view text);
 
 } // namespace zl::platform

@@ -100,6 +100,7 @@ struct Sheet {
     std::vector<GameAnswer> answers;     ///< what the game itself said
     std::vector<LogPattern> log;         ///< lines of the game's log that are known
     std::string edition;                 ///< of the sheet, as its maker counts; may be empty
+    std::string notes;                   ///< of people for people; may be empty
     std::filesystem::path file;
 
     /// How a rule is known; null where nothing says so.

@@ -1,4 +1,5 @@
 #pragma once
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -21,8 +22,12 @@ struct GameAnswer {
     std::string piece;
     std::string when; ///< a day: "2026-11-30"
     bool accepted = false;
-    std::string because; ///< in words; may be empty
+    std::string because; ///< the game's words, or whoever tried it; may be empty
+    std::string note;    ///< whatever else is worth keeping; may be empty
     std::string limit;   ///< the id of the rule that it led to, if any
+    /// What the delivered files were like, by the names of properties that examples have (core/learn).
+    std::map<std::string, double> numbers;
+    std::map<std::string, std::string> words;
 };
 
 /// A line of the game's log that the sheet knows.

@@ -83,6 +83,8 @@ fs::path takeSheet(const std::vector<OutFile>& files, const fs::path& platforms,
                 if (std::ranges::find(files, name, &OutFile::name) == files.end()) leaving.push_back(name);
             }
     writeAllOrNone(own, files, leaving);
+    // One that was changed here lies as a single file: its place is taken.
+    fs::remove(platforms / (own.filename().string() + ".toml"), ignored);
     return own / "sheet.toml";
 }
 

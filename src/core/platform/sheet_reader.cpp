@@ -5,6 +5,7 @@
 #include "core/base/pattern.h"
 #include "core/platform/name_pattern.h"
 #include "core/platform/rule.h"
+#include "core/platform/sheet_known.h"
 #include "core/platform/table_reader.h"
 
 namespace fs = std::filesystem;
@@ -136,51 +137,6 @@ SheetLevels readLevels(const toml::table& table, const std::filesystem::path& fi
     out.as = as == "nodes" ? SheetLevels::As::Nodes : SheetLevels::As::Files;
     levels.refuseOthers();
     return out;
-}
-
-/// `[[evidence]]`, `[[answer]]` and `[[log]]`: what is known from the game itself.
-void readKnown(TableReader& root, const fs::path& file, const Vocabulary& words, Sheet& sheet) {
-    for (const toml::table* table : root.tables("evidence", false)) {
-        TableReader reader(*table, file);
-        SheetEvidence one{reader.text("of"), reader.text("said")};
-        for (const auto& [key, member] :
-             {std::pair("files", &SheetEvidence::files), {"refused", &SheetEvidence::refused}})
-            if (const toml::node* node = reader.get(key, false))
-                one.*member = std::size_t(std::clamp(reader.number(node, key), 0.0, 1e9));
-        for (const auto& [key, member] : {std::pair("least", &SheetEvidence::least),
-                                          {"middle", &SheetEvidence::middle},
-                                          {"most", &SheetEvidence::most}})
-            if (const toml::node* node = reader.get(key, false)) one.*member = reader.number(node, key);
-        one.names = reader.texts("names");
-        reader.refuseOthers();
-        sheet.evidence.push_back(std::move(one));
-    }
-    for (const toml::table* table : root.tables("answer", false)) {
-        TableReader reader(*table, file);
-        GameAnswer one{reader.text("piece"), reader.text("when"), reader.flag("accepted", false)};
-        one.because = reader.text("because", false);
-        one.limit = reader.text("limit", false);
-        reader.refuseOthers();
-        sheet.answers.push_back(std::move(one));
-    }
-    std::vector<std::string_view> rules;
-    for (const RuleSpec& rule : sheet.rules) rules.push_back(rule.id);
-    for (const toml::table* table : root.tables("log", false)) {
-        TableReader reader(*table, file);
-        LogPattern one{reader.text("pattern"), reader.text("says")};
-        try {
-            NamePattern{one.pattern};
-        } catch (const Error&) {
-            reader.fail(table->get("pattern"), fmt::format("\"{}\" is not a pattern", one.pattern),
-                        "a POSIX regular expression");
-        }
-        one.rule = reader.text("rule", false);
-        if (!one.rule.empty()) reader.demandWord(table->get("rule"), "rule of this sheet", one.rule, rules);
-        one.mends = reader.words("mend", "step", words.steps);
-        one.refuses = reader.flag("refuses", true);
-        reader.refuseOthers();
-        sheet.log.push_back(std::move(one));
-    }
 }
 
 } // namespace
@@ -323,6 +279,7 @@ Sheet sheetFromText(const std::string& text, const fs::path& file, const Vocabul
     }
     readKnown(reader, file, words, sheet);
     sheet.edition = reader.text("edition", false);
+    sheet.notes = reader.text("notes", false);
     reader.refuseOthers();
     return sheet;
 }

@@ -70,6 +70,21 @@ struct SheetText::Parsed {
 
 namespace {
 
+std::optional<SheetText::Value> valueOf(const toml::node* node) {
+    if (!node) return std::nullopt;
+    if (const auto* text = node->as_string()) return text->get();
+    if (const auto* flag = node->as_boolean()) return flag->get();
+    if (node->is_number()) return *node->value<double>();
+    const auto* list = node->as_array();
+    if (!list) return std::nullopt;
+    std::vector<std::string> out;
+    for (const toml::node& entry : *list) {
+        if (!entry.is_string()) return std::nullopt;
+        out.push_back(entry.as_string()->get());
+    }
+    return out;
+}
+
 /// The text with `key = value` in a section.
 std::string withValue(const std::string& text, const toml::table& table, bool isRoot, std::string_view key,
                       std::string_view value) {
@@ -138,6 +153,21 @@ void SheetText::erase(std::string_view section, std::string_view key) {
 
 void SheetText::erase(std::string_view list, std::size_t index, std::string_view key) {
     if (const toml::table* table = parsed_->entry(list, index)) replace(withoutValue(text_, *table, key));
+}
+
+std::optional<SheetText::Value> SheetText::get(std::string_view section, std::string_view key) const {
+    const toml::table* table = parsed_->section(section);
+    return table ? valueOf(table->get(key)) : std::nullopt;
+}
+
+std::optional<SheetText::Value> SheetText::get(std::string_view list, std::size_t index,
+                                               std::string_view key) const {
+    const toml::table* table = parsed_->entry(list, index);
+    return table ? valueOf(table->get(key)) : std::nullopt;
+}
+
+bool SheetText::has(std::string_view section) const {
+    return parsed_->section(section) != nullptr;
 }
 
 std::size_t SheetText::count(std::string_view list) const {

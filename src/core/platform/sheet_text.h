@@ -3,6 +3,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <variant>
 #include <vector>
 
 namespace zl::platform {
@@ -26,6 +27,13 @@ public:
     /// Takes a line away; nothing when there is none.
     void erase(std::string_view section, std::string_view key);
     void erase(std::string_view list, std::size_t index, std::string_view key);
+
+    using Value = std::variant<std::string, double, bool, std::vector<std::string>>;
+    /// A value as it stands there; nothing where there is none, or it is something else.
+    std::optional<Value> get(std::string_view section, std::string_view key) const;
+    std::optional<Value> get(std::string_view list, std::size_t index, std::string_view key) const;
+    /// Whether a section is there.
+    bool has(std::string_view section) const;
 
     std::size_t count(std::string_view list) const;
     /// The section of a list whose `key` is this text; nothing where there is none.

@@ -142,6 +142,17 @@ void learnFiles(Basis& basis, std::vector<Property>& out) {
                   true};
         out.push_back(std::move(property));
     }
+    Property compression{"compression", "Compression of models", ""};
+    bool any = false;
+    for (std::size_t i = 0; i < basis.evidence.files.size(); ++i) {
+        const FileFacts& file = basis.evidence.files[i];
+        if (!file.model) continue;
+        any |= file.model->compressed;
+        (file.refused ? compression.refused : compression.accepted)
+            .push_back(
+                {i, file.model->compressed ? 1.0 : 0.0, file.model->compressed ? "compressed" : "plain"});
+    }
+    if (any && !compression.accepted.empty()) out.push_back(std::move(compression));
 }
 
 } // namespace zl::learn
