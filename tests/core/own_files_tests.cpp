@@ -326,4 +326,66 @@ text = "{{object.name}} of {{name}}, {{object.triangles}} of {{triangles}}"
     CHECK(watch.seconds() < 2);
 }
 
+TEST_CASE("an object without a face has no file, and texts do not name it") {
+    const auto sheet = readSheetText(sheetText(R"([deliver]
+kind = "files"
+[[file]]
+path = "{object}.glb"
+format = "glb"
+each = "object"
+[[text]]
+path = "list.txt"
+text = "{{#objects}}{{name}} in {{file.file}};{{/objects}}"
+)"));
+    Model model = pair();
+    model.nodes.insert(model.nodes.begin(), model.nodes[0]);
+    model.nodes[0].name = "Right crate", model.nodes[0].mesh = 2;
+    model.meshes.push_back(std::make_shared<const Mesh>());
+    const auto files = made(sheet, model);
+    CHECK(files.size() == 3);
+    CHECK(files.at("list.txt") == "Left crate in left-crate.glb;Right crate in right-crate.glb;");
+}
+
+TEST_CASE("a look at what a sheet writes says section by section what comes, and what goes wrong where") {
+    const auto sheet = readSheetText(sheetText(R"([deliver]
+kind = "files"
+packed = "all.zip"
+[[file]]
+path = "{object}.glb"
+format = "glb"
+each = "object"
+[[still]]
+path = "still.png"
+width = 32
+height = 32
+[[text]]
+path = "a.txt"
+text = "{{name}}"
+[[text]]
+path = "a.txt"
+text = "again"
+[[text]]
+path = "objects/{object}.txt"
+each = "object"
+text = "{{object.name}}"
+)"));
+    deliver::OwnFiles files;
+    files.forSheet(sheet);
+    const auto sections = files.preview(pair(), sheet, {.name = "Bell"}, {});
+    using Section = deliver::SectionFiles::Section;
+    REQUIRE(sections.size() == 5);
+    CHECK(sections[0].section == Section::File);
+    CHECK(sections[0].files.size() == 2);
+    CHECK(sections[1].section == Section::Still);
+    CHECK(sections[1].files.at(0).name == "still.png");
+    CHECK(sections[2].section == Section::Text);
+    CHECK(sections[2].files.at(0).bytes == "Bell");
+    CHECK(sections[3].files.empty());
+    CHECK_THAT(sections[3].problem, Contains("would be written twice"));
+    CHECK(sections[4].index == 2);
+    REQUIRE(sections[4].files.size() == 2);
+    CHECK(sections[4].files[1].name == "objects/right-crate.txt");
+    CHECK(sections[4].problem.empty());
+}
+
 } // namespace own_files_tests

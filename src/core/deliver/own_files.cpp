@@ -79,6 +79,8 @@ public:
         add({path, tableWith("", table, entries, path)}, {Written::Kind::Other});
     }
 
+    const std::vector<OutFile>& files() const { return files_; }
+
     /// Everything in one archive, where the sheet wants that.
     std::vector<OutFile> packed() {
         const std::string& path = sheet_.files.packed;
@@ -270,6 +272,21 @@ private:
     std::set<std::string> taken_;
 };
 
+/// Every section of a sheet in the order in which they are written: texts last, as they name the others.
+/// `visit` gets the section's kind and number, and what writes it.
+void forEachSection(Making& making, const platform::SheetFiles& own, const Progress& progress,
+                    const auto& visit) {
+    using enum SectionFiles::Section;
+    for (std::size_t i = 0; i < own.files.size(); ++i) {
+        progress.report(0.8 * double(i) / double(own.files.size()), "writing " + own.files[i].path);
+        visit(File, i, [&] { making.write(own.files[i]); });
+    }
+    for (std::size_t i = 0; i < own.stills.size(); ++i)
+        visit(Still, i, [&] { making.write(own.stills[i], progress.between(0.8, 0.9)); });
+    for (std::size_t i = 0; i < own.tables.size(); ++i) visit(Table, i, [&] { making.write(own.tables[i]); });
+    for (std::size_t i = 0; i < own.texts.size(); ++i) visit(Text, i, [&] { making.write(own.texts[i]); });
+}
+
 } // namespace
 
 const DeliverableInfo& OwnFiles::info() const {
@@ -299,17 +316,31 @@ Values OwnFiles::answers(const platform::Sheet& sheet) const {
 
 std::vector<OutFile> OwnFiles::make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
                                     const Progress& progress) const {
-    const platform::SheetFiles& own = sheet.files;
     Making making(model, sheet, labels, answers(sheet));
-    for (std::size_t i = 0; i < own.files.size(); ++i) {
-        progress.report(0.8 * double(i) / double(own.files.size()), "writing " + own.files[i].path);
-        making.write(own.files[i]);
-    }
-    for (const auto& still : own.stills) making.write(still, progress.between(0.8, 0.9));
-    for (const auto& table : own.tables) making.write(table);
-    for (const auto& text : own.texts) making.write(text);
-    if (!own.packed.empty()) progress.report(0.95, "packing");
+    forEachSection(making, sheet.files, progress,
+                   [](SectionFiles::Section, std::size_t, const auto& write) { write(); });
+    if (!sheet.files.packed.empty()) progress.report(0.95, "packing");
     return making.packed();
+}
+
+std::vector<SectionFiles> OwnFiles::preview(const Model& model, const platform::Sheet& sheet,
+                                            const Labels& labels, const Progress& progress) const {
+    std::vector<SectionFiles> out;
+    Making making(model, sheet, labels, answers(sheet));
+    forEachSection(making, sheet.files, progress,
+                   [&](SectionFiles::Section section, std::size_t index, const auto& write) {
+                       SectionFiles made{section, index, {}, {}};
+                       const std::size_t before = making.files().size();
+                       try {
+                           write();
+                       } catch (const Error& problem) {
+                           made.problem = problem.whole();
+                       }
+                       made.files.assign(making.files().begin() + std::ptrdiff_t(before),
+                                         making.files().end());
+                       out.push_back(std::move(made));
+                   });
+    return out;
 }
 
 } // namespace zl::deliver

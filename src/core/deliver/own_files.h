@@ -3,6 +3,15 @@
 
 namespace zl::deliver {
 
+/// What one section of a sheet writes.
+struct SectionFiles {
+    enum class Section { File, Still, Table, Text };
+    Section section = Section::File;
+    std::size_t index = 0; ///< of its kind, from 0
+    std::vector<OutFile> files;
+    std::string problem; ///< why nothing comes of it; empty where something does
+};
+
 /// What a sheet itself says is written: model files, pictures, texts from templates, entries of tables and
 /// drawn pictures, in a folder or in one archive (docs/sheets.md). Its parameters are the sheet's questions.
 class OwnFiles final : public Deliverable {
@@ -15,6 +24,11 @@ public:
     void forSheet(const platform::Sheet& sheet) override;
     std::vector<OutFile> make(const Model& model, const platform::Sheet& sheet, const Labels& labels,
                               const Progress& progress) const override;
+    /// The same, section by section, before all of it goes into an archive: to be looked at. What goes wrong
+    /// in one section is said there, and the others go on. Throws Refused for answers that are none,
+    /// Cancelled.
+    std::vector<SectionFiles> preview(const Model& model, const platform::Sheet& sheet, const Labels& labels,
+                                      const Progress& progress) const;
 
 protected:
     const void* data() const override { return &answers_; }

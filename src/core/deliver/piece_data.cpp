@@ -119,6 +119,7 @@ json objectsData(const Model& model, const glm::dmat4& toFile, const std::vector
     for (const int n : shownNodes(model)) {
         const Node& node = model.nodes[std::size_t(n)];
         const Mesh& mesh = *model.meshes[std::size_t(node.mesh)];
+        if (mesh.triangleCount() == 0) continue; // no file is written of it either
         json object = namedData(node.name);
         object["triangles"] = mesh.triangleCount();
         object["corners"] = mesh.vertexCount();

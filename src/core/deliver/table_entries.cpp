@@ -90,6 +90,13 @@ public:
         read();
     }
     const std::string& text() const { return text_; }
+    std::vector<std::pair<std::string, std::string>> entries() const {
+        std::vector<std::pair<std::string, std::string>> out;
+        for (std::size_t i = 0; i < keys_.size(); ++i)
+            if (!keys_[i].empty())
+                out.emplace_back(keys_[i], text_.substr(starts_[i], starts_[i + 1] - starts_[i]));
+        return out;
+    }
 
 private:
     void read() {
@@ -166,6 +173,16 @@ public:
         document_.save(out, "  ", pugi::format_indent);
         return std::move(out).str();
     }
+    std::vector<std::pair<std::string, std::string>> entries() const {
+        std::vector<std::pair<std::string, std::string>> out;
+        for (const pugi::xml_node child : list_.children()) {
+            std::ostringstream text;
+            child.print(text, "", pugi::format_raw);
+            if (std::string key = keyed(child); !key.empty())
+                out.emplace_back(std::move(key), std::move(text).str());
+        }
+        return out;
+    }
 
 private:
     static constexpr unsigned kept = pugi::parse_default | pugi::parse_comments | pugi::parse_declaration |
@@ -229,6 +246,12 @@ public:
         list_->insert(list_->begin() + long(placeFor(key, keys)), std::move(fresh));
     }
     std::string text() const { return jsonText(root_, 2) + "\n"; }
+    std::vector<std::pair<std::string, std::string>> entries() const {
+        std::vector<std::pair<std::string, std::string>> out;
+        for (const Json& one : *list_)
+            if (std::string key = keyed(one); !key.empty()) out.emplace_back(std::move(key), jsonText(one));
+        return out;
+    }
 
 private:
     Json parsed(const std::string& entry) const {
@@ -298,6 +321,11 @@ std::vector<std::string> keysOf(const TableOutput& table, const std::vector<std:
         for (const std::string& entry : entries) out.push_back(list.keyOf(entry));
         return out;
     });
+}
+
+std::vector<std::pair<std::string, std::string>> entriesIn(const std::string& text, const TableOutput& table,
+                                                           const std::string& where) {
+    return inForm(text, table, where, [](auto& list) { return list.entries(); });
 }
 
 } // namespace zl::deliver

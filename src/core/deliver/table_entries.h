@@ -18,4 +18,9 @@ std::string tableWithout(const std::string& text, const platform::TableOutput& t
 std::vector<std::string> keysOf(const platform::TableOutput& table, const std::vector<std::string>& entries,
                                 const std::string& where);
 
+/// All entries of a table, each with its key, as tableWith() would take them; those without a key are left
+/// out.
+std::vector<std::pair<std::string, std::string>>
+entriesIn(const std::string& text, const platform::TableOutput& table, const std::string& where);
+
 } // namespace zl::deliver
