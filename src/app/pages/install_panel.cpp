@@ -37,7 +37,7 @@ void InstallPanel::show(const SheetPointer& sheet, const QString& piece, const Q
                         bool built) {
     if (piece != piece_) keepAs_.clear(), mergeInto_.clear(), makeWritable_ = false;
     sheet_ = sheet, piece_ = piece, delivered_ = delivered, built_ = built;
-    const bool can = sheet && install::canInstall(sheet->deliverable);
+    const bool can = sheet && install::canInstall(*sheet);
     setVisible(can);
     if (!can) return clearLayout(layout_);
     look();
@@ -50,16 +50,16 @@ void InstallPanel::look() {
     session_.jobs().start<Looked>(
         tr("Looking at the game's folder"), this,
         [game = std::filesystem::path(game().toStdString()), name = name().toStdString(), built = built_,
-         delivered = delivered_.toStdString(), wishes = wishes()](const Progress&) {
+         delivered = delivered_.toStdString(), wishes = wishes(), sheet = sheet_](const Progress&) {
             Looked out;
             for (const install::Journal& journal : install::installed(game))
                 if (journal.name == name) {
-                    out.isIn = true, out.originalName = qs(journal.keptAs);
+                    out.isIn = true, out.originalName = qs(journal.keptAs), out.keeps = !journal.kept.empty();
                     out.found = install::found(game, name);
                 }
             if (!built) return out;
             try {
-                out.plan = install::planned(delivered, game, wishes);
+                out.plan = install::preparedFor(*sheet, name, delivered, game, wishes).plan();
             } catch (const Error& error) {
                 out.problem = qs(error.whole());
             }
@@ -190,7 +190,9 @@ void InstallPanel::addTakingOut() {
     for (const std::string& line : looked_->found)
         layout_->addWidget(textLabel(tr("there: %1").arg(qs(line)), "dim"));
     layout_->addWidget(
-        textLabel(looked_->originalName.isEmpty()
+        textLabel(looked_->originalName.isEmpty() && looked_->keeps
+                      ? tr("It is in the game; what stood there before is kept, and comes back.")
+                  : looked_->originalName.isEmpty()
                       ? tr("It is in the game, which had nothing of that name.")
                       : tr("It is in the game; the game's own is \"%1\".").arg(looked_->originalName),
                   "dim"));
@@ -232,8 +234,13 @@ void InstallPanel::run(const QString& title, std::function<install::Plan(const P
 void InstallPanel::putIn() {
     run(
         tr("Putting %1 into the game").arg(piece_),
-        [delivered = delivered_.toStdString(), game = game().toStdString(), wishes = wishes()](
-            const Progress& progress) { return install::install(delivered, game, wishes, progress); },
+        [delivered = delivered_.toStdString(), game = game().toStdString(), wishes = wishes(), sheet = sheet_,
+         name = name().toStdString()](const Progress& progress) {
+            progress.report(0, "reading");
+            const auto work = install::preparedFor(*sheet, name, delivered, game, wishes);
+            work.carryOut(progress);
+            return work.plan();
+        },
         tr("%1 is in the game's folder and was read back").arg(piece_));
 }
 

@@ -26,6 +26,7 @@ private:
     /// What is known of the game's folder for this delivery.
     struct Looked {
         install::Plan plan;
+        bool keeps = false; ///< something of the game, under another name
         QString problem;
         bool isIn = false;              ///< it was put in before
         QString originalName;           ///< what the game's own is called since then

@@ -1,6 +1,7 @@
 // `install` and `uninstall`: a delivery into a game's own folder, and out again.
 #include "cli/commands/all_commands.h"
 
+#include "core/base/error.h"
 #include "core/install/install.h"
 
 #include <CLI/CLI.hpp>
@@ -71,6 +72,9 @@ public:
     void declare(CLI::App& app) override {
         app.add_option("DIR", folder_, "folder with the delivered files")->required();
         app.add_option("--into", game_, "the game's folder")->required();
+        auto* platform = app.add_option("--platform", platform_, "platform whose sheet says what goes where");
+        app.add_option("--name", name_, "what it is called there (as the folder)")->needs(platform);
+        app.add_option("--project", project_, "also read the sheets of this project folder")->needs(platform);
         app.add_option("--keep-as", wishes_.keepAs, "what the original is called from then on");
         app.add_option("--merge-into", wishes_.mergeInto,
                        "the collision file of the game that the body is put into");
@@ -81,12 +85,22 @@ public:
     }
     int execute(const Progress& progress) override {
         const auto show = [this](const auto& out) { print(out); };
-        return carriedOut(install::prepared(folder_, game_, wishes_), game_, looksOnly_, json, progress,
-                          show);
+        return carriedOut(work(), game_, looksOnly_, json, progress, show);
     }
 
 private:
-    std::string folder_, game_;
+    install::Prepared work() const {
+        if (platform_.empty()) return install::prepared(folder_, game_, wishes_);
+        const auto sheet =
+            platform::sheetNamed(platform::loadSheets(project_, nullptr, sheetWords()), platform_);
+        if (!install::canInstall(*sheet))
+            throw Refused(fmt::format("{} says nothing of where its files go", sheet->name), {},
+                          "Add `installed = \"FOLDER\"` to [deliver] in its sheet.");
+        const std::string own = std::filesystem::absolute(folder_ + "/.").parent_path().filename().string();
+        return install::preparedFor(*sheet, name_.empty() ? own : name_, folder_, game_, wishes_);
+    }
+
+    std::string folder_, game_, platform_, name_, project_;
     install::Wishes wishes_;
     bool looksOnly_ = false;
 };

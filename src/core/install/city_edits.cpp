@@ -7,10 +7,6 @@ namespace fs = std::filesystem;
 
 namespace zl::install {
 
-std::string keptPath(const std::string& name, const std::string& path) {
-    return (fs::path(journalPath(name)).parent_path() / (name + ".before") / path).generic_string();
-}
-
 std::string* Edits::text(const std::string& path) {
     const auto [entry, fresh] = files_.try_emplace(path);
     File& file = entry->second;

@@ -6,9 +6,6 @@
 
 namespace zl::install {
 
-/// Where a file as it was before an installation is kept, relative to the game's folder.
-std::string keptPath(const std::string& name, const std::string& path);
-
 /// Files of a game's folder as they are and as they are to be.
 class Edits {
 public:

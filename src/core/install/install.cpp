@@ -4,8 +4,10 @@
 #include "core/base/units.h"
 #include "core/base/words.h"
 #include "core/install/city_install.h"
+#include "core/install/own_install.h"
 #include "core/install/shelf.h"
 #include "core/install/zip_records.h"
+#include "core/platform/sheet.h"
 
 #include <fmt/format.h>
 
@@ -77,6 +79,17 @@ Prepared prepared(const fs::path& delivered, const fs::path& game, const Wishes&
     return folder.take();
 }
 
+Prepared preparedFor(const platform::Sheet& sheet, const std::string& name, const fs::path& delivered,
+                     const fs::path& game, const Wishes& wishes) {
+    if (!saysWhere(sheet)) return prepared(delivered, game, wishes);
+    GameFolder folder(game, [&] { finishIn(game); });
+    folder.plan().name = name;
+    refuseWithin(folder, delivered);
+    asSheetSays(folder, sheet, name, delivered, wishes);
+    folder.refuseWithoutRoom();
+    return folder.take();
+}
+
 Prepared preparedOut(const fs::path& game, const std::string& name, const Wishes& wishes) {
     GameFolder folder(game, [&] { finishIn(game); });
     const auto journal = readJournal(game, name);
@@ -87,7 +100,9 @@ Prepared preparedOut(const fs::path& game, const std::string& name, const Wishes
                     known.empty() ? "Nothing was." : "Installed: " + showNames(known) + ".");
     }
     folder.plan().name = name;
-    if (goesOnShelf(journal->format))
+    if (journal->format == ownFormat)
+        outAsItCame(folder, *journal, wishes);
+    else if (goesOnShelf(journal->format))
         offShelf(folder, *journal, wishes);
     else
         outOfCity(folder, *journal, wishes);
@@ -125,6 +140,10 @@ std::vector<std::string> found(const fs::path& game, const std::string& name) {
     if (!journal) return out;
     for (const Journal::Addition& one : journal->additions) {
         const std::string bytes = readText(game / one.path, mostGameBytes);
+        if (one.kind == Journal::Addition::Kind::Row) {
+            if (hasRow(bytes, one)) out.push_back(fmt::format("{}: the entry {}", one.path, one.text));
+            continue;
+        }
         if (one.kind == Journal::Addition::Kind::Line) {
             std::size_t line = 1;
             std::string_view rest = bytes;
@@ -143,7 +162,7 @@ std::vector<std::string> found(const fs::path& game, const std::string& name) {
                                           showBytes(double(archive.sizeOf(one.entry)))));
         }
     }
-    if (journal->additions.empty())
+    if (journal->additions.empty() || journal->format == ownFormat)
         for (const auto& [path, hash] : journal->files) {
             std::error_code error;
             const auto size = fs::file_size(game / path, error);
@@ -168,8 +187,8 @@ std::optional<fs::path> gameAmong(const fs::path& games, std::string_view format
     return *std::ranges::min_element(found);
 }
 
-bool canInstall(std::string_view format) {
-    return format == cityFormat || goesOnShelf(format);
+bool canInstall(const platform::Sheet& sheet) {
+    return sheet.deliverable == cityFormat || goesOnShelf(sheet.deliverable) || saysWhere(sheet);
 }
 
 } // namespace zl::install

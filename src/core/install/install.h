@@ -7,6 +7,10 @@
 #include <string>
 #include <vector>
 
+namespace zl::platform {
+struct Sheet;
+}
+
 namespace zl::install {
 
 /// One file of a game's folder that is to change.
@@ -62,6 +66,11 @@ private:
 /// folder that is none.
 Prepared prepared(const std::filesystem::path& delivered, const std::filesystem::path& game,
                   const Wishes& wishes = {});
+/// The same for a platform's delivery: where its sheet says what goes where, that is followed. `name` is what
+/// it is called there.
+Prepared preparedFor(const platform::Sheet& sheet, const std::string& name,
+                     const std::filesystem::path& delivered, const std::filesystem::path& game,
+                     const Wishes& wishes = {});
 /// An installation out again: what was there before is there again, byte for byte. What others have put
 /// beside it stays. Throws Error when nothing of that name was installed.
 Prepared preparedOut(const std::filesystem::path& game, const std::string& name, const Wishes& wishes = {});
@@ -82,11 +91,11 @@ std::vector<Journal> installed(const std::filesystem::path& game);
 /// number, entries of archives with their sizes; for what has a place of its own there, its files.
 std::vector<std::string> found(const std::filesystem::path& game, const std::string& name);
 
-/// A game's folder that takes deliveries of that format, among those in `games` (each a folder of its own), the
-/// first by name; nothing where none does.
+/// A game's folder that takes deliveries of that format, among those in `games` (each a folder of its own),
+/// the first by name; nothing where none does.
 std::optional<std::filesystem::path> gameAmong(const std::filesystem::path& games, std::string_view format);
 
-/// Whether a delivery of that format ("race-car") can be put into a game's folder.
-bool canInstall(std::string_view format);
+/// Whether what is delivered by a sheet can be put into a game's folder.
+bool canInstall(const platform::Sheet& sheet);
 
 } // namespace zl::install

@@ -30,7 +30,7 @@ bool staysInside(const std::string& path) {
            *plain.begin() != "..";
 }
 
-constexpr std::string_view additionKinds[] = {"line", "entry", "body"};
+constexpr std::string_view additionKinds[] = {"line", "entry", "body", "row"};
 
 nlohmann::ordered_json additionsOf(const Journal& journal) {
     auto out = nlohmann::ordered_json::array();
@@ -38,7 +38,8 @@ nlohmann::ordered_json additionsOf(const Journal& journal) {
         out.push_back({{"kind", additionKinds[std::size_t(one.kind)]},
                        {"path", one.path},
                        {"entry", one.entry},
-                       {"text", one.text}});
+                       {"text", one.text},
+                       {"before", one.before}});
     return out;
 }
 
@@ -50,7 +51,7 @@ std::vector<Journal::Addition> readAdditions(const nlohmann::json& json) {
         if (known == std::end(additionKinds) || !staysInside(one.at("path")))
             throw Error("an addition is none of its own", "additions");
         out.push_back({Journal::Addition::Kind(known - std::begin(additionKinds)), one.at("path"),
-                       one.at("entry"), one.at("text")});
+                       one.at("entry"), one.at("text"), one.value("before", std::string())});
     }
     return out;
 }
@@ -72,6 +73,10 @@ std::map<std::string, Hash> readHashes(const nlohmann::json& json, const std::st
 
 std::string journalPath(const std::string& name) {
     return fmt::format("{}/{}.json", folderOfJournals, name);
+}
+
+std::string keptPath(const std::string& name, const std::string& path) {
+    return (fs::path(journalPath(name)).parent_path() / (name + ".before") / path).generic_string();
 }
 
 OutFile journalFile(const Journal& journal) {

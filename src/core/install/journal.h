@@ -20,10 +20,12 @@ struct Journal {
     std::map<std::string, Hash> kept;      ///< the original under its other name
     /// What was put to a file that others use too.
     struct Addition {
-        enum class Kind { Line, Entry, Body } kind = Kind::Line;
+        enum class Kind { Line, Entry, Body, Row } kind = Kind::Line;
         std::string path;  ///< of the file
-        std::string entry; ///< of an archive: the one that was added, or that a body was put into
-        std::string text;  ///< the line, or the lines of the body
+        std::string entry; ///< of an archive: the one that was added, or that a body was put into; of a row:
+                           ///< how its table is written, in JSON
+        std::string text;  ///< the line, the lines of the body, or the key of the row
+        std::string before{}; ///< of a row: the entry that had its key; may be empty
     };
     std::vector<Addition> additions{};
     std::vector<std::string> madeWritable{}; ///< files that were read-only before
@@ -31,6 +33,8 @@ struct Journal {
 
 /// The journal's file, relative to the game's folder.
 std::string journalPath(const std::string& name);
+/// Where a file as it was before an installation is kept, relative to the game's folder.
+std::string keptPath(const std::string& name, const std::string& path);
 OutFile journalFile(const Journal& journal);
 
 /// Nothing where there is none; throws Error for one that is broken or names files outside the game's folder.

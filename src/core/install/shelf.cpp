@@ -5,7 +5,8 @@
 #include "core/base/json_text.h"
 #include "core/base/letters.h"
 #include "core/base/unique_names.h"
-#include "core/base/units.h"
+#include "core/install/folder_contents.h"
+#include "core/install/originals.h"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -46,41 +47,11 @@ struct Shelf {
 constexpr Shelf shelves[] = {{"race-car", ".car.json", "cars", "car"},
                              {"kart", ".kcb", "karts", "kart", "kart.", "KCB1"}};
 
-constexpr std::size_t mostFiles = 10'000, mostBytes = mostGameBytes;
-
 using Contents = std::vector<OutFile>; ///< names relative to the folder that was read
-
-/// All files below a folder. What leads elsewhere, or is too much, is a problem.
-Contents contentsOf(const fs::path& folder, std::vector<std::string>& problems) {
-    Contents out;
-    std::error_code error;
-    std::size_t bytes = 0;
-    if (!fs::exists(folder, error)) return out;
-    for (auto at = fs::recursive_directory_iterator(folder, error); at != fs::recursive_directory_iterator();
-         at.increment(error)) {
-        const std::string name = at->path().lexically_relative(folder).generic_string();
-        const auto status = at->symlink_status(error);
-        if (fs::is_directory(status)) continue;
-        if (!fs::is_regular_file(status)) {
-            problems.push_back(fmt::format("{} leads elsewhere", at->path().string()));
-            continue;
-        }
-        bytes += at->file_size(error);
-        if (out.size() >= mostFiles || bytes > mostBytes) {
-            problems.push_back(fmt::format("{} holds more than {} files or {}", folder.string(),
-                                           showNumber(double(mostFiles), 0), showBytes(double(mostBytes))));
-            return out;
-        }
-        out.push_back({name, readText(at->path(), mostBytes)});
-    }
-    if (error) problems.push_back(fmt::format("{} cannot be read ({})", folder.string(), error.message()));
-    std::ranges::sort(out, {}, &OutFile::name);
-    return out;
-}
 
 /// Whether a file is what a shelf takes deliveries by.
 bool describes(const fs::path& file, const Shelf& shelf) {
-    const std::string bytes = readText(file, mostBytes);
+    const std::string bytes = readText(file, mostGameBytes);
     if (shelf.isFile()) return bytes.starts_with(shelf.magic) && shelf.nameOf(file.filename().string());
     const auto about = parsedJson(bytes);
     return about.is_object() && about.value("format", nlohmann::json()) == shelf.format;
@@ -94,7 +65,7 @@ const Shelf& shelfOf(std::string_view format) {
 Contents fileAt(const fs::path& file) {
     std::error_code error;
     if (!fs::is_regular_file(fs::symlink_status(file, error))) return {};
-    return {{file.filename().string(), readText(file, mostBytes)}};
+    return {{file.filename().string(), readText(file, mostGameBytes)}};
 }
 
 void keepOriginal(GameFolder& game, Journal& journal, const Shelf& shelf, const Contents& there,
@@ -118,32 +89,6 @@ void keepOriginal(GameFolder& game, Journal& journal, const Shelf& shelf, const 
         journal.kept[path] = hashText(file.bytes);
         game.write(path, file.bytes, Change::Kind::Kept);
     }
-}
-
-/// From where it was kept, by its bytes; the kept one goes, unless somebody has changed it.
-void restoreOriginal(GameFolder& game, const Journal& journal) {
-    std::map<Hash, std::string> keptPaths;
-    for (const auto& [path, hash] : journal.kept)
-        if (game.hashAt(path) == hash) keptPaths[hash] = path;
-    bool all = true;
-    for (const auto& [path, hash] : journal.originals) {
-        if (game.hashAt(path) == hash) continue;
-        const auto kept = keptPaths.find(hash);
-        if (kept == keptPaths.end()) {
-            game.say(fmt::format("\"{}\" is not as it was kept any more, so {} cannot be put back",
-                                 journal.keptAs, path));
-            all = false;
-            continue;
-        }
-        game.write(path, game.bytesAt(kept->second));
-    }
-    if (!all) return;
-    const bool untouched = std::ranges::all_of(
-        journal.kept, [&](const auto& file) { return game.hashAt(file.first) == file.second; });
-    if (untouched)
-        for (const auto& [path, hash] : journal.kept) game.leave(path);
-    else
-        game.plan().keptAs = journal.keptAs;
 }
 
 } // namespace
@@ -192,9 +137,9 @@ void ontoShelf(GameFolder& game, const Delivered& what, const fs::path& folder, 
     game.refuseLink(takes.isFile() ? takes.place(name, {}) : shelf + "/" + name);
     auto& problems = game.plan().problems;
     const Contents own = takes.isFile() ? fileAt(folder / fs::path(takes.place(name, {})).filename())
-                                        : contentsOf(folder, problems),
+                                        : folderContents(folder, problems),
                    there = takes.isFile() ? fileAt(game.path() / takes.place(name, {}))
-                                          : contentsOf(game.path() / shelf / name, problems);
+                                          : folderContents(game.path() / shelf / name, problems);
     for (const auto& entry : fs::directory_iterator(game.path() / shelf, error))
         if (const auto known = takes.nameOf(entry.path().filename().string());
             known && *known != name && lowerCase(*known) == lowerCase(name))
@@ -223,7 +168,7 @@ void ontoShelf(GameFolder& game, const Delivered& what, const fs::path& folder, 
 
 void offShelf(GameFolder& game, const Journal& journal, const Wishes& wishes) {
     game.refuseChanged(journal.files, wishes);
-    restoreOriginal(game, journal);
+    restoreOriginals(game, journal);
     for (const auto& [path, hash] : journal.files)
         if (!journal.originals.contains(path)) game.leave(path);
 }
