@@ -49,6 +49,7 @@ MainWindow::MainWindow() {
     package_ = new PackagePage(session_);
     workbench_ = new WorkbenchPage(session_);
     tryout_ = new TryoutPage(session_);
+    game_ = new GamePage(session_);
     connect(&workbench_->deliver(), &DeliverPanel::tryAsked, this, [this](const QString& folder) {
         showPage(tryout_);
         if (const auto sheet = session_.sheet(workbench_->platform().toStdString()))
@@ -58,7 +59,7 @@ MainWindow::MainWindow() {
          {static_cast<QWidget*>(start_), static_cast<QWidget*>(platforms_), static_cast<QWidget*>(learn_),
           static_cast<QWidget*>(sheet_), static_cast<QWidget*>(loom_), static_cast<QWidget*>(contents_),
           static_cast<QWidget*>(catalogue_), static_cast<QWidget*>(package_),
-          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_)})
+          static_cast<QWidget*>(workbench_), static_cast<QWidget*>(tryout_), static_cast<QWidget*>(game_)})
         pages_->addWidget(page);
     status_ = new StatusLine(session_, this);
     layout->addWidget(status_);
@@ -84,6 +85,13 @@ MainWindow::MainWindow() {
     connect(sheet_, &SheetPage::saved, this, [this](const QString& sheet) {
         takeSheet(sheet);
         status_->say(tr("The sheet is saved"));
+    });
+    connect(&workbench_->deliver(), &DeliverPanel::gameAsked, this,
+            [this] { showGame(workbench_->piece(), workbench_->platform()); });
+    connect(game_, &GamePage::left, this, &MainWindow::backToWorkbench);
+    connect(game_, &GamePage::ruleAsked, this, [this](const QString& rule) {
+        backToWorkbench();
+        workbench_->chooseRule(rule);
     });
     connect(learn_, &LearnPage::left, this, &MainWindow::showPlatforms);
     connect(learn_, &LearnPage::made, this, [this](const QString& sheet) {
@@ -155,6 +163,7 @@ void MainWindow::showPage(QWidget* page) {
                      ? TopBar::Page::Loom
                  : qobject_cast<SourcePage*>(page) ? TopBar::Page::Contents
                  : page == workbench_              ? TopBar::Page::Workbench
+                 : page == game_                   ? TopBar::Page::Game
                                                    : TopBar::Page::Tryout;
     place.project = qs(session_.project().name);
     const auto* source = qobject_cast<SourcePage*>(page);

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/demo_project.h"
+#include "app/game/game_page.h"
 #include "app/pages/catalogue_page.h"
 #include "app/pages/contents_page.h"
 #include "app/pages/loom_page.h"
@@ -43,6 +44,8 @@ public:
     void showLearn(const QString& folder = {});
     /// A platform's sheet, to read and to change; a new one where it is empty.
     void showSheet(const QString& sheet);
+    /// What the game said of a piece that was delivered to it.
+    void showGame(const QString& piece, const QString& platform);
     void showLoom();
     /// Shows the items of a game's catalogue.
     void showCatalogue(const QString& file);
@@ -75,6 +78,7 @@ public:
     PackagePage& package() { return *package_; }
     WorkbenchPage& workbench() { return *workbench_; }
     TryoutPage& tryout() { return *tryout_; }
+    GamePage& gamePage() { return *game_; }
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -113,6 +117,7 @@ private:
     PackagePage* package_;
     WorkbenchPage* workbench_;
     TryoutPage* tryout_;
+    GamePage* game_;
     StatusLine* status_;
     TopBar* bar_;
     DemoProject demo_;

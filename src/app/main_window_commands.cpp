@@ -42,6 +42,11 @@ void MainWindow::makeActions() {
         {tr("Build"), QKeySequence("Ctrl+B"), [this] { build(); }},
         {tr("Build all that fit"), QKeySequence("Ctrl+Shift+B"), [this] { buildAll(); }},
         {tr("Try it"), QKeySequence("F5"), [this] { tryOut(); }},
+        {tr("What the game said"),
+         {},
+         [this, onWorkbench] {
+             if (onWorkbench()) showGame(workbench_->piece(), workbench_->platform());
+         }},
         {tr("Settings"), QKeySequence("Ctrl+,"), [this] { openSettings(); }},
         {tr("About Zest Loom"), {}, [this] { openAbout(); }},
         {tr("Switch between light and dusk"),

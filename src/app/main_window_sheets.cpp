@@ -19,6 +19,13 @@ void MainWindow::showSheet(const QString& sheet) {
     showPage(sheet_);
 }
 
+void MainWindow::showGame(const QString& piece, const QString& platform) {
+    showWorkbench(piece, platform);
+    if (workbench_->piece() != piece || workbench_->platform() != platform) return;
+    game_->open(piece, platform, workbench_->deliver().folderOf(piece, platform));
+    showPage(game_);
+}
+
 void MainWindow::takeInSheet(const QString& package) {
     if (!session_.isOpen()) return;
     try {

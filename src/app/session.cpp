@@ -25,10 +25,6 @@ namespace zl::app {
 
 namespace {
 
-std::vector<SheetPointer> loadedSheets(const fs::path& folder, std::vector<std::string>* problems = nullptr) {
-    return platform::loadSheets(folder, problems, sheetWords());
-}
-
 /// Crossings of that kind are worked out anew when it is next looked what to do.
 void forget(std::map<std::pair<std::string, std::string>, CrossingState>& states, CrossingState::Kind kind) {
     for (auto& [id, state] : states)
@@ -91,20 +87,6 @@ SheetPointer Session::sheet(const std::string& id) const {
     return nullptr;
 }
 
-void Session::loadSheets() {
-    std::vector<std::string> problems;
-    sheets_ = loadedSheets(project_.folder(), &problems);
-    sheetProblems_.clear();
-    for (const std::string& problem : problems) sheetProblems_ << qs(problem);
-}
-
-void Session::reloadSheets() {
-    loadSheets();
-    if (!open_) return;
-    refresh();
-    Q_EMIT projectChanged();
-}
-
 void Session::reset(project::Project project) {
     for (auto& [key, job] : working_)
         if (job) job->cancel();
@@ -113,6 +95,7 @@ void Session::reset(project::Project project) {
     preferred_ = {};
     disk_.clear();
     project_ = std::move(project);
+    changedSheets_.clear(), isKept_ = false;
     loadSheets();
     documents_->forgetAll();
     undo_.clear();
@@ -134,6 +117,7 @@ void Session::openProject(const fs::path& file, bool recovered) {
     lastSaved_ = QFileInfo(qs(file.string())).lastModified();
     if (recovered) recoverFrom(project::autosavePath(file));
     refresh();
+    lookForChangedSheets();
     Q_EMIT projectChanged();
     Q_EMIT saveStateChanged();
 }

@@ -9,6 +9,7 @@
 #include "core/project/put_on.h"
 #include "core/project/source_cache.h"
 #include "core/project/unsaved_place.h"
+#include "core/project/used_sheets.h"
 
 #include <QDateTime>
 #include <QTimer>
@@ -75,6 +76,10 @@ public:
     const QStringList& sheetProblems() const { return sheetProblems_; }
     /// Reads all sheets anew: one was made or changed. What rests on a changed one is worked out again.
     void reloadSheets();
+    /// Sheets that are others than the project was saved with, until somebody says which is to hold.
+    const std::vector<project::ChangedSheet>& changedSheets() const { return changedSheets_; }
+    void takeChangedSheet(const std::string& sheet);
+    void stayWithUsedSheet(const std::string& sheet);
 
     /// An empty project, which makes for no platform yet.
     void newProject();
@@ -115,6 +120,8 @@ public:
     std::vector<std::string> figures() const;
     /// Brings a known object in to measure against.
     void addYardstick(const QString& file);
+    /// The same for those that came with a sheet; such that are there by their name and file already stay.
+    void addYardsticks(const std::vector<project::YardstickSource>& yardsticks);
     /// Adds a piece whose source is a new document beside the project's file, and says what it is called.
     /// Content that was made of another source's is by its author, under its licence. Throws Error when the
     /// project has no file yet.
@@ -164,6 +171,9 @@ Q_SIGNALS:
 private:
     void reset(project::Project project);
     void loadSheets(); ///< also the project's own
+    /// Looks beside the window which sheets are others than the project was saved with.
+    void lookForChangedSheets();
+    void keepUsedSheets();
     void recoverFrom(const std::filesystem::path& autosave);
     void refresh();
     /// Takes what was worked out along to pieces' new names, be they given or given back by undo.
@@ -185,6 +195,8 @@ private:
     Jobs jobs_;
     std::vector<SheetPointer> sheets_;
     QStringList sheetProblems_;
+    std::vector<project::ChangedSheet> changedSheets_;
+    bool isKept_ = false; ///< it is known which changed, so that the others may be kept as they are
     std::shared_ptr<project::Documents> documents_;
     std::shared_ptr<project::SourceCache> sources_ = std::make_shared<project::SourceCache>(documents_);
     std::shared_ptr<recipe::EvaluationCache> cache_ = std::make_shared<recipe::EvaluationCache>();

@@ -228,6 +228,20 @@ void Session::addYardstick(const QString& file) {
     });
 }
 
+void Session::addYardsticks(const std::vector<project::YardstickSource>& yardsticks) {
+    auto fresh = yardsticks;
+    for (auto& one : fresh) one.path = project::keptPath(project_, one.path);
+    std::erase_if(fresh, [&](const auto& one) {
+        return std::ranges::any_of(project_.yardsticks, [&](const auto& there) {
+            return there.name == one.name && there.path == one.path;
+        });
+    });
+    if (fresh.empty()) return;
+    edit(tr("add yardsticks"), [&](project::Project& project) {
+        project.yardsticks.insert(project.yardsticks.end(), fresh.begin(), fresh.end());
+    });
+}
+
 std::string Session::addDocument(const project::DocumentKind& kind, const QString& name,
                                  std::unique_ptr<project::Document> content, const project::Source* of) {
     if (project_.file.empty())

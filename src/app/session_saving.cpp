@@ -73,6 +73,8 @@ void Session::saveAs(const fs::path& file) {
     project_ = std::move(saved);
     if (moved) loadSheets(); // its own platforms lie beside it
     dropAutosave();
+    isKept_ = true;
+    keepUsedSheets();
     undo_.setClean();
     lastSaved_ = QDateTime::currentDateTime();
     refresh();

@@ -1,5 +1,6 @@
 #include "app/shots.h"
 
+#include "app/game/log_panel.h"
 #include "app/main_window.h"
 #include "app/pages/endings_dialog.h"
 
@@ -114,6 +115,15 @@ bool takeShot(MainWindow& window, const Shot& shot) {
             if (!does) return fail("there is no such button");
             does->click();
             pause(6500); // steps are taken, balls have flown
+        }
+    }
+    if (shot.view == "game") {
+        window.showGame(shot.piece, shot.platform);
+        if (!settle(window)) return fail("the work did not end in time");
+        for (const QString& mode : shot.modes) {
+            if (mode.section('=', 0, 0) == "log") window.gamePage().log().watch(mode.section('=', 1));
+            if (auto* does = window.gamePage().findChild<QPushButton*>(mode)) does->click();
+            if (!settle(window)) return fail("the work did not end in time");
         }
     }
     if (shot.view == "start") window.showStart();

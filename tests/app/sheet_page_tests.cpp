@@ -33,9 +33,15 @@ void press(QWidget& within, const char* name, int* clicks = nullptr) {
 }
 
 void type(QWidget& within, const char* card, const char* field, const QString& text) {
-    auto* frame = within.findChild<QWidget*>(card);
     INFO(card << " " << field);
-    REQUIRE(frame);
+    QWidget* frame = nullptr; // as above
+    REQUIRE(waitFor(
+        [&] {
+            for (auto* one : within.findChildren<QWidget*>(card))
+                if (one->isVisible()) frame = one;
+            return frame != nullptr;
+        },
+        3000));
     auto* box = frame->findChild<QLineEdit*>(field);
     REQUIRE(box);
     box->setFocus();
@@ -182,6 +188,99 @@ TEST_CASE("the sheet's text and its form are one, and a wrong word is said with 
     CHECK(desk.session().sheet("weir"));
 }
 
+TEST_CASE("a template is seen with what comes of it, and what is wrong with it by its line") {
+    Desk desk(40, true);
+    MainWindow& window = *desk.window;
+    window.showSheet("hearthboard");
+    SheetPage& page = window.sheetPage();
+    press(page, "part-files");
+    const auto settled = [&] { return page.isSettled() && desk.session().jobs().running().isEmpty(); };
+    REQUIRE(waitFor(settled));
+    const auto card = [&] { return desk.find<QFrame>("text-0"); };
+    const auto outcome = [&] { return card()->findChild<QPlainTextEdit*>("outcome")->toPlainText(); };
+    CHECK(outcome().contains("Ball"));
+    CHECK(showsText(page, "ball.obj"));
+    auto* edit = card()->findChild<QPlainTextEdit*>("template");
+    const auto typed = [&](const QString& text) {
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClick(edit, Qt::Key_Delete);
+        QTest::keyClicks(edit, text);
+        QTest::qWait(400); // typing has ended
+        REQUIRE(waitFor(settled));
+    };
+    typed("all of {{name}}");
+    CHECK(outcome() == "all of Ball");
+    CHECK_FALSE(page.draft().isChanged());
+    typed("{{#objects}}");
+    CHECK(showsText(page, "line 1"));
+    CHECK_FALSE(card()->findChild<QAbstractButton*>("keepTemplate")->isEnabled());
+    CHECK(outcome().isEmpty());
+    typed("once {{name}}");
+    press(*card(), "keepTemplate");
+    CHECK(page.draft().isChanged());
+    REQUIRE(page.draft().sheet()->files.texts[0].text == "once {{name}}");
+    REQUIRE(waitFor(settled));
+    CHECK(outcome() == "once Ball");
+    page.draft().undo().undo();
+    CHECK_FALSE(page.draft().isChanged());
+}
+
+TEST_CASE("names, pictures, contact, motion and notes of a sheet have forms") {
+    Desk desk(40, true);
+    SheetPage& page = desk.window->sheetPage();
+    desk.window->showSheet("hearthboard");
+    const auto change = [&](const char* card, const char* key, const char* words) {
+        type(page, card, key, words);
+        REQUIRE(page.draft().problem().isEmpty());
+    };
+    press(page, "part-names");
+    press(page, "add-prefix");
+    change("section-prefix-0", "code", "old-");
+    change("section-prefix-0", "means", "of the first year");
+    press(page, "part-pictures");
+    const auto before = page.draft().sheet()->surface.pictures.size();
+    press(page, "add-picture");
+    REQUIRE(page.draft().sheet()->surface.pictures.size() == before + 1);
+    const std::string last = "section-picture-" + std::to_string(before);
+    change(last.c_str(), "alpha", "1 - roughness");
+    change(last.c_str(), "most", "512");
+    press(page, "part-contact");
+    press(page, "add-surface");
+    change("section-surface-0", "name", "gravel");
+    change("section-surface-0", "hints", "stone, pebble");
+    press(page, "part-motion");
+    press(page, "add-motion");
+    change("section-motion", "slots", "rest, wave");
+    const auto& sheet = *page.draft().sheet();
+    CHECK(sheet.prefixes.at(0).means == "of the first year");
+    CHECK(sheet.surface.pictures.back().mostEdge == 512);
+    CHECK(platform::textOf(*sheet.surface.pictures.back().channels[3]) == "1 - roughness");
+    CHECK(sheet.touch.surfaces.at(0).hints == std::vector<std::string>{"stone", "pebble"});
+    CHECK(sheet.slots == std::vector<std::string>{"rest", "wave"});
+    // A value that cannot be is said, and what was right stays beside the form.
+    type(page, "section-motion", "slots", "rest, rest");
+    CHECK(page.draft().problem().contains("twice"));
+    page.draft().undo().undo();
+    CHECK(page.draft().problem().isEmpty());
+    // One that a section must have does not go.
+    press(page, "part-contact");
+    type(page, "section-surface-0", "name", "");
+    CHECK(page.draft().sheet()->touch.surfaces.at(0).name == "gravel");
+    press(*page.findChild<QWidget*>("section-surface-0"), "takeAway");
+    CHECK(page.draft().sheet()->touch.surfaces.empty());
+    press(page, "part-notes");
+    auto* notes = desk.find<QPlainTextEdit>("notes");
+    notes->setFocus();
+    QTest::keyClicks(notes, "read off the quay; ask again");
+    press(page, "saveSheet");
+    REQUIRE(desk.idle());
+    const auto saved = desk.session().sheet("hearthboard-of-mine");
+    REQUIRE(saved);
+    CHECK(saved->notes.starts_with("read off the quay"));
+    CHECK(saved->slots.size() == 2);
+}
+
 TEST_CASE("what was learnt is shown with the files behind it, and what could not be read is listed") {
     Desk desk(40);
     MainWindow& window = *desk.window;
@@ -207,12 +306,71 @@ TEST_CASE("what was learnt is shown with the files behind it, and what could not
     CHECK_FALSE(page.isVisible());
 }
 
+TEST_CASE("the window answers while it learns from many files") {
+    Desk desk;
+    const HiddenGame game{
+        .metres = 1, .front = "+Z", .format = "glb", .names = "hyphens", .layout = 1, .text = 1};
+    const auto folder = desk.folder / "many";
+    for (unsigned i = 0; i < 12; ++i) writeAccepted(game, i, folder / ("set" + std::to_string(i)));
+    MainWindow& window = *desk.window;
+    window.showLearn(QString::fromStdString(folder.string()));
+    QElapsedTimer clock;
+    clock.start();
+    qint64 longest = 0;
+    while (window.learnPage().evidence() == nullptr && clock.elapsed() < 60000) {
+        const qint64 before = clock.elapsed();
+        QApplication::processEvents(QEventLoop::AllEvents, 5);
+        longest = std::max(longest, clock.elapsed() - before - 5);
+        QTest::qSleep(1);
+    }
+    REQUIRE(window.learnPage().evidence() != nullptr);
+    WARN("the longest wait of the window while it learnt from " << window.learnPage().evidence()->files.size()
+                                                                << " files: " << longest << " ms");
+    CHECK(longest < 500); // a machine may be busy with other things
+}
+
+TEST_CASE("a sheet that changed since the project was saved is shown, taken, or left") {
+    Desk desk(40, true);
+    MainWindow& window = *desk.window;
+    const auto file = desk.session().project().file;
+    desk.session().saveAs(file);
+    CHECK(std::filesystem::exists(desk.folder / "sheets-used/hearthboard.zestsheet"));
+    const auto other = [&](const char* most) { // as a newer program, or somebody else, would have it
+        std::string text = readText(platform::sheetNamed(platform::loadSheets(), "hearthboard")->file);
+        text.replace(text.find("most = 40000"), 12, most);
+        desk.folder.write("platforms/hearthboard.toml", text);
+        REQUIRE(window.openProject(QString::fromStdString(file.string())));
+        REQUIRE(desk.idle());
+    };
+    other("most = 500  ");
+    REQUIRE(desk.session().changedSheets().size() == 1);
+    window.showPlatforms();
+    press(window, "changed-hearthboard");
+    REQUIRE(waitFor([&] { return showsText(window, "Triangles: most 40"); }, 3000));
+    REQUIRE(waitFor([&] { return showsText(window, "Ball would fit no longer"); }, 5000));
+    press(window, "takeNewSheet");
+    CHECK(desk.session().changedSheets().empty());
+    CHECK(desk.session().sheet("hearthboard")->rule("triangles")->limit("most", 0) == 500);
+    other("most = 600  ");
+    REQUIRE(desk.session().changedSheets().size() == 1);
+    desk.session().saveAs(file); // which is no answer
+    other("most = 600  ");
+    REQUIRE(desk.session().changedSheets().size() == 1);
+    window.showPlatforms();
+    press(window, "changed-hearthboard");
+    press(window, "stayWithSheet");
+    REQUIRE(desk.idle());
+    CHECK(desk.session().changedSheets().empty());
+    CHECK(desk.session().sheet("hearthboard")->rule("triangles")->limit("most", 0) == 500);
+    CHECK_FALSE(std::filesystem::exists(desk.folder / "platforms/hearthboard.toml"));
+}
+
 TEST_CASE("a sheet is given away as one file, and taken in with what changed said before") {
     Desk desk(40, true);
     MainWindow& window = *desk.window;
     const auto own = desk.session().sheet("hearthboard");
     std::string text = readText(own->file);
-    text.replace(text.find("most = 40000"), 12, "most = 2000 ");
+    text.replace(text.find("most = 40000"), 12, "most = 500  ");
     const auto file = desk.folder.write("later/hearthboard.toml", text);
     desk.folder.write("table.zestsheet",
                       platform::packedSheet(platform::readSheet(file, deliver::sheetWords({})), {}));
@@ -227,7 +385,7 @@ TEST_CASE("a sheet is given away as one file, and taken in with what changed sai
     CHECK_FALSE(std::filesystem::exists(desk.folder / "platforms"));
     press(window, "takeSheet");
     REQUIRE(desk.idle());
-    CHECK(desk.session().sheet("hearthboard")->rule("triangles")->limit("most", 0) == 2000);
+    CHECK(desk.session().sheet("hearthboard")->rule("triangles")->limit("most", 0) == 500);
     CHECK(ownerOf(*desk.session().sheet("hearthboard"), desk.session()) == SheetOwner::Project);
     window.showSheet("hearthboard");
     answerDialog(QString::fromStdString((desk.folder / "again.zestsheet").string()));

@@ -2,6 +2,7 @@
 
 #include "app/fields/choice_box.h"
 #include "app/qt_text.h"
+#include "app/sheets/sheet_places.h"
 #include "app/view/surface_paint.h"
 #include "app/widgets/ui.h"
 
@@ -84,6 +85,11 @@ void RuleCard::show(const platform::RuleResult& rule, const Model& model, const 
     layout_->addWidget(
         textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), tone));
     layout_->addWidget(textLabel(qs(rule.message), "dim"));
+    for (const QString& words : knownFrom(sheet, rule.id)) {
+        auto* how = textLabel(words, "dim");
+        how->setObjectName("ruleKnown");
+        layout_->addWidget(how);
+    }
     if (broken && rule.finding.names.size() > 1) {
         QStringList names;
         for (const std::string& name : rule.finding.names) names << qs(name);

@@ -8,6 +8,7 @@
 #include "app/fields/field_editor.h"
 #include "app/qt_text.h"
 #include "app/widgets/chain_table.h"
+#include "app/widgets/mark.h"
 #include "app/widgets/ui.h"
 
 #include "core/project/dependencies.h"
@@ -65,14 +66,14 @@ QString folderSetting(const project::Project& project, const QString& piece, con
 
 } // namespace
 
-QString DeliverPanel::folder() const {
+QString DeliverPanel::folderOf(const QString& piece, const QString& platform) const {
     const QString project = qs(session_.project().file.string());
-    const QString chosen = QSettings().value(folderSetting(session_.project(), piece_, platform_)).toString();
+    const QString chosen = QSettings().value(folderSetting(session_.project(), piece, platform)).toString();
     if (!chosen.isEmpty()) return chosen;
     const QString base = project.isEmpty()
                              ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)
                              : QFileInfo(project).absolutePath();
-    return QString("%1/delivered/%2/%3").arg(base, platform_, qs(fileNameFrom(piece_.toStdString())));
+    return QString("%1/delivered/%2/%3").arg(base, platform, qs(fileNameFrom(piece.toStdString())));
 }
 
 const DeliverPanel::Built* DeliverPanel::lastBuilt() const {
@@ -177,22 +178,10 @@ void DeliverPanel::rebuild() {
     if (const auto words = sheet->importerWords(); !words.empty())
         layout_->addWidget(textLabel(qs(words), "dim"));
     addChain(*sheet);
+    addGame(*sheet);
     addFolder();
     addCredit(*piece);
     install_->show(sheet, piece_, folder(), wasBuilt());
-}
-
-void DeliverPanel::addPreview() {
-    if (preview_.isNull()) return;
-    constexpr int wide = 280; // logical pixels, what the side column has room for
-    auto* picture = new QLabel;
-    picture->setObjectName("preview");
-    picture->setAccessibleName(tr("Preview"));
-    QPixmap pixels =
-        QPixmap::fromImage(preview_.scaledToWidth(int(wide * devicePixelRatioF()), Qt::SmoothTransformation));
-    pixels.setDevicePixelRatio(devicePixelRatioF());
-    picture->setPixmap(pixels);
-    layout_->addWidget(picture, 0, Qt::AlignLeft);
 }
 
 void DeliverPanel::addParams(const project::Piece& piece, const SheetPointer& sheet) {
@@ -221,6 +210,24 @@ void DeliverPanel::addParams(const project::Piece& piece, const SheetPointer& sh
         });
 }
 
+void DeliverPanel::addGame(const platform::Sheet& sheet) {
+    layout_->addWidget(line());
+    layout_->addWidget(headingLabel(tr("In the game itself"), 2));
+    const platform::GameAnswer* last = nullptr;
+    for (const auto& answer : sheet.answers)
+        if (qs(answer.piece) == piece_) last = &answer;
+    if (last)
+        layout_->addLayout(markRow(last->accepted ? Mark::Fits : Mark::Broken,
+                                   last->accepted ? tr("Taken, %1").arg(qs(last->when))
+                                                  : tr("Refused, %1").arg(qs(last->when)),
+                                   qs(last->because)));
+    auto* ask = button(tr("What the game said…"), nullptr, "clipboard");
+    ask->setObjectName("gameSaid");
+    ask->setToolTip(tr("Keep that the game took it, or refused it and why; find out what it minded"));
+    connect(ask, &QPushButton::clicked, this, &DeliverPanel::gameAsked);
+    layout_->addWidget(ask, 0, Qt::AlignLeft);
+}
+
 void DeliverPanel::addFolder() {
     layout_->addWidget(line());
     layout_->addWidget(headingLabel(tr("Folder"), 2));
@@ -243,105 +250,6 @@ void DeliverPanel::addCredit(const project::Piece& piece) {
     layout_->addWidget(textLabel(qs(creditOf(session_.project(), piece, platform_.toStdString())), "dim"));
     for (const auto& warning : project::permissionWarnings(piece))
         layout_->addWidget(textLabel(qs(warning), "warn"));
-}
-
-void DeliverPanel::addFiles(const std::vector<std::pair<std::string, std::size_t>>& files) {
-    constexpr std::size_t most = 14; // of hundreds nobody reads more
-    const std::size_t listed = files.size() > most ? most - 2 : files.size();
-    std::size_t rest = 0;
-    for (std::size_t i = 0; i < files.size(); ++i) {
-        if (i >= listed) {
-            rest += files[i].second;
-            continue;
-        }
-        auto* row = new QHBoxLayout;
-        const QFileInfo file(qs(files[i].first)); // within its folder, where it is not written yet
-        row->addWidget(textLabel(file.isAbsolute() ? file.fileName() : qs(files[i].first)), 1);
-        auto* size = textLabel(qs(showBytes(double(files[i].second))), "dim");
-        size->setWordWrap(false);
-        row->addWidget(size);
-        layout_->addLayout(row);
-    }
-    if (listed < files.size())
-        layout_->addWidget(textLabel(
-            tr("and %1 more, %2").arg(files.size() - listed).arg(qs(showBytes(double(rest)))), "dim"));
-}
-
-void DeliverPanel::addOutlook(const SheetPointer& sheet) {
-    const auto& state = session_.state(piece_.toStdString(), platform_.toStdString());
-    if (state.kind != CrossingState::Kind::Ready) return;
-    layout_->addWidget(line());
-    if (!state.report.fits()) {
-        layout_->addWidget(headingLabel(tr("Stands in the way"), 2));
-        layout_->addWidget(textLabel(tr("Nothing is written while a limit is broken."), "dim"));
-        for (const auto& rule : state.report.rules) {
-            if (rule.state != platform::State::Broken || rule.severity != platform::Severity::Must) continue;
-            auto* go = button(qs(rule.label), nullptr, "triangle-alert");
-            go->setObjectName("inTheWay-" + qs(rule.id));
-            go->setToolTip(tr("Show it, with what mends it"));
-            connect(go, &QPushButton::clicked, this, [this, id = qs(rule.id)] { Q_EMIT ruleAsked(id); });
-            layout_->addWidget(go, 0, Qt::AlignLeft);
-            layout_->addWidget(
-                textLabel(tr("%1; limit %2.").arg(qs(rule.finding.note), qs(rule.finding.limit)), "dim"));
-        }
-        return;
-    }
-    const Hash key = session_.deliveryKey(piece_.toStdString(), platform_.toStdString());
-    if (outlook_.key != key) lookAhead(sheet, key);
-    layout_->addWidget(headingLabel(tr("Will be written"), 2));
-    if (!outlook_.problem.isEmpty()) {
-        layout_->addWidget(textLabel(outlook_.problem, "bad"));
-    } else if (!outlook_.ready) {
-        layout_->addWidget(textLabel(tr("Working out which files…"), "dim"));
-    } else {
-        std::size_t all = 0;
-        for (const auto& [name, bytes] : outlook_.files) all += bytes;
-        addFiles(outlook_.files);
-        layout_->addWidget(textLabel(
-            tr("%1 together, %2")
-                .arg(qs(showCount(long(outlook_.files.size()), "file", "files")), qs(showBytes(double(all)))),
-            "dim"));
-    }
-}
-
-deliver::Labels DeliverPanel::labelled(const project::Piece& piece, const std::string& platform) const {
-    auto labels = project::labelsFor(session_.project(), piece, platform);
-    labels.sizes = session_.state(piece.name, platform).sizes();
-    return labels;
-}
-
-void DeliverPanel::lookAhead(const SheetPointer& sheet, Hash key) {
-    const auto* piece = session_.project().piece(piece_.toStdString());
-    if (!piece) return;
-    outlook_ = {};
-    outlook_.key = key;
-    session_.jobs().start<Outlook>(
-        tr("Working out the files of %1").arg(piece_), this,
-        [model = session_.state(piece_.toStdString(), sheet->id).evaluation.model, sheet, key,
-         labels = labelled(*piece, sheet->id),
-         params = deliveryFor(*piece, sheet->id)](const Progress& progress) {
-            Outlook outlook;
-            outlook.key = key, outlook.ready = true;
-            for (const OutFile& file :
-                 deliver::deliverableFor(*sheet, params)->make(model, *sheet, labels, progress)) {
-                outlook.files.emplace_back(file.name, file.bytes.size());
-                if (file.name == "preview.png")
-                    outlook.preview.loadFromData(QByteArray::fromStdString(file.bytes), "PNG");
-            }
-            return outlook;
-        },
-        [this, key](Outlook outlook) {
-            if (outlook_.key != key) return;
-            outlook_ = std::move(outlook);
-            preview_ = outlook_.preview;
-            rebuild();
-        },
-        [this, key](const QString& problem) {
-            if (outlook_.key != key) return;
-            outlook_.problem = problem;
-            rebuild();
-        },
-        Urgency::Shown, [this] { outlook_ = {}; });
 }
 
 void DeliverPanel::addResult(const Built& last) {

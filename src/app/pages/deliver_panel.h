@@ -23,7 +23,8 @@ public:
     /// Builds in the background; `then` runs when the files are there.
     void build(const std::function<void(const QString& folder)>& then = {});
     /// Where this piece goes on this platform.
-    QString folder() const;
+    QString folder() const { return folderOf(piece_, platform_); }
+    QString folderOf(const QString& piece, const QString& platform) const;
     bool wasBuilt() const;
 
 Q_SIGNALS:
@@ -32,6 +33,8 @@ Q_SIGNALS:
     void ruleAsked(const QString& rule);
     /// A game's folder is to be opened in its stand-in.
     void tryAsked(const QString& folder);
+    /// The game itself has said something of it.
+    void gameAsked();
 
 private:
     struct Built {
@@ -48,11 +51,16 @@ private:
     /// What a delivery is called and made of besides the first size, as it was worked out.
     deliver::Labels labelled(const project::Piece& piece, const std::string& platform) const;
     void lookAhead(const SheetPointer& sheet, Hash key);
+    /// Makes the files as a build would, with what is known now.
+    std::function<std::vector<OutFile>(const Progress&)> maker(const SheetPointer& sheet) const;
+    void lookInto(const SheetPointer& sheet);
     /// The picture that the delivery shows itself by, where it has one.
     void addPreview();
     /// The first of them by name and size, and what the rest comes to.
     void addFiles(const std::vector<std::pair<std::string, std::size_t>>& files);
     void addChain(const platform::Sheet& sheet);
+    /// What the game said of it last.
+    void addGame(const platform::Sheet& sheet);
     void addFolder();
     void addCredit(const project::Piece& piece);
     void addResult(const Built& last);

@@ -1,10 +1,13 @@
 #include "app/pages/platforms_page.h"
 
 #include "app/qt_text.h"
+#include "app/sheets/changed_sheet_dialog.h"
 #include "app/sheets/sheet_places.h"
 #include "app/theme.h"
+#include "app/widgets/mark.h"
 #include "app/widgets/ui.h"
 
+#include "core/base/units.h"
 #include "core/platform/check.h"
 
 #include <QAbstractButton>
@@ -164,6 +167,10 @@ PlatformsPage::PlatformsPage(Session& session, QWidget* parent) : QWidget(parent
         if (!file.isEmpty()) Q_EMIT takeInAsked(file);
     });
     head->addWidget(take, 0, Qt::AlignTop);
+    changed_ = new QVBoxLayout;
+    changed_->setSpacing(4);
+    outer->addLayout(changed_);
+    connect(&session_, &Session::projectChanged, this, &PlatformsPage::showChanged);
     auto* inner = scrolled(this, outer);
     inner->setContentsMargins(0, 4, 10, 4);
     field_ = new QWidget;
@@ -222,9 +229,30 @@ void PlatformsPage::ask() {
     std::ranges::stable_sort(
         cards_, [](const PlatformCard* a, const PlatformCard* b) { return a->isChecked() > b->isChecked(); });
     for (std::size_t i = 1; i < cards_.size(); ++i) setTabOrder(cards_[i - 1], cards_[i]);
+    showChanged();
     layCards();
     refreshWords();
     filter_->setFocus();
+}
+
+void PlatformsPage::showChanged() {
+    clearLayout(changed_);
+    for (const auto& one : session_.changedSheets()) {
+        auto* row = new QHBoxLayout;
+        row->setSpacing(12);
+        row->addLayout(
+            markRow(
+                Mark::Tight,
+                tr("The sheet of %1 is another one than this project was saved with").arg(qs(one.now->name)),
+                qs(showCount(double(one.changes.size()), "change", "changes"))),
+            1);
+        auto* show = button(tr("What changed…"));
+        show->setObjectName("changed-" + qs(one.now->id));
+        connect(show, &QPushButton::clicked, this,
+                [this, one] { (new ChangedSheetDialog(session_, one, window()))->open(); });
+        row->addWidget(show);
+        changed_->addLayout(row);
+    }
 }
 
 std::vector<std::string> PlatformsPage::ticked() const {

@@ -7,6 +7,7 @@ class QGridLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
+class QVBoxLayout;
 
 namespace zl::app {
 
@@ -38,6 +39,8 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
+    /// Sheets that are others than the project was saved with.
+    void showChanged();
     void layCards();
     void refreshWords();
     std::vector<std::string> ticked() const;
@@ -45,6 +48,7 @@ private:
     Session& session_;
     QLabel *title_, *words_, *none_;
     QLineEdit* filter_;
+    QVBoxLayout* changed_;
     QWidget* field_;
     QGridLayout* grid_;
     QPushButton *begin_, *leave_;

@@ -5,16 +5,15 @@
 #include "app/sheets/sheet_places.h"
 #include "app/theme.h"
 #include "app/widgets/elided_label.h"
+#include "app/widgets/file_look.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/units.h"
 #include "core/learn/sheet_from.h"
-#include "core/texture/picture_format.h"
 
 #include <QDesktopServices>
 #include <QFileDialog>
 #include <QHeaderView>
-#include <QImageReader>
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QLabel>
@@ -131,14 +130,16 @@ QWidget* LearnPage::makeSide() {
     offer_ = textLabel({});
     offer_->setObjectName("propertyOffer");
     side->addWidget(offer_);
-    picture_ = new QLabel;
-    picture_->setAlignment(Qt::AlignCenter);
-    picture_->hide();
-    side->addWidget(picture_);
+    look_ = new FileLook(session_.jobs());
+    look_->setFixedHeight(210);
+    look_->hide();
+    side->addWidget(look_);
     files_ = new QListWidget;
     files_->setObjectName("propertyFiles");
     files_->setAccessibleName(tr("Files behind it"));
     files_->setTextElideMode(Qt::ElideMiddle);
+    files_->setLayoutMode(QListView::Batched); // hundreds of rows must not hold up the window
+    files_->setBatchSize(40);
     side->addWidget(files_, 1);
     side->addWidget(textLabel(tr("Enter or a double click opens a file's folder."), "dim"));
     connect(files_, &QListWidget::currentItemChanged, this, &LearnPage::showFile);
@@ -168,7 +169,7 @@ void LearnPage::read() {
     if (reading_) reading_->cancel();
     evidence_.reset();
     table_->clear(), files_->clear();
-    title_->clear(), offer_->clear(), picture_->hide();
+    title_->clear(), offer_->clear(), look_->hide();
     refreshWords();
     if (accepted_.isEmpty()) return;
     using Found = std::shared_ptr<learn::Evidence>;
@@ -239,7 +240,7 @@ void LearnPage::choose(const QString& property) {
 void LearnPage::showProperty() {
     const auto* item = table_->currentItem();
     files_->clear();
-    picture_->hide();
+    look_->hide();
     if (!item || !evidence_) return;
     const learn::Property& property =
         evidence_->properties[std::size_t(item->data(What, Qt::UserRole).toInt())];
@@ -248,6 +249,9 @@ void LearnPage::showProperty() {
                         ? breakable(qs(property.offered->confidence))
                         : tr("Nothing that a sheet could ask for; the files say only what they are."));
     constexpr int most = 400; // nobody looks at more
+    const QIcon no = Theme::instance().icon("x", tokens().clay),
+                unlike = Theme::instance().icon("triangle-alert", tokens().amber),
+                yes = Theme::instance().icon("check", tokens().leaf);
     const auto add = [&](const learn::Seen& seen, bool refused) {
         if (files_->count() >= most) return;
         const learn::FileFacts& file = evidence_->files[seen.file];
@@ -257,12 +261,7 @@ void LearnPage::showProperty() {
         auto* line = new QListWidgetItem(
             qs(file.path) + (value.isEmpty() || value == qs(file.path) ? "" : "\n" + value), files_);
         const bool odd = std::ranges::find(property.outliers, seen.file) != property.outliers.end();
-        line->setIcon(Theme::instance().icon(refused ? "x"
-                                             : odd   ? "triangle-alert"
-                                                     : "check",
-                                             refused ? tokens().clay
-                                             : odd   ? tokens().amber
-                                                     : tokens().leaf));
+        line->setIcon(refused ? no : odd ? unlike : yes);
         line->setToolTip(refused ? tr("The game refused it")
                          : odd   ? tr("Unlike the others")
                                  : tr("The game takes it"));
@@ -276,16 +275,8 @@ void LearnPage::showProperty() {
 
 void LearnPage::showFile() {
     const auto* item = files_->currentItem();
-    picture_->hide();
-    if (!item) return;
-    const QString path = item->data(Qt::UserRole).toString();
-    if (!texture::isPictureFile(path.toStdString()) || QFileInfo(path).size() > (8 << 20)) return;
-    QImageReader reader(path);
-    reader.setScaledSize(reader.size().scaled(300, 180, Qt::KeepAspectRatio));
-    const QImage image = reader.read();
-    if (image.isNull()) return;
-    picture_->setPixmap(QPixmap::fromImage(image));
-    picture_->show();
+    look_->setVisible(item != nullptr);
+    if (item) look_->show(std::filesystem::path(item->data(Qt::UserRole).toString().toStdString()));
 }
 
 void LearnPage::showUnreadable() {

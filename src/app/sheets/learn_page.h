@@ -14,6 +14,8 @@ class QTreeWidgetItem;
 
 namespace zl::app {
 
+class FileLook;
+
 /// A sheet out of files that a game takes: a line for everything that they have in common, with what it
 /// offers for the sheet, and the files behind each.
 class LearnPage : public QWidget {
@@ -54,10 +56,11 @@ private:
     std::shared_ptr<learn::Evidence> evidence_;
     QPointer<Job> reading_;
     QLineEdit* name_;
-    QLabel *acceptedWords_, *refusedWords_, *state_, *title_, *offer_, *picture_;
+    QLabel *acceptedWords_, *refusedWords_, *state_, *title_, *offer_;
     QPushButton *make_, *unreadable_;
     QTreeWidget* table_;
     QListWidget* files_;
+    FileLook* look_; ///< into the chosen one
 };
 
 } // namespace zl::app

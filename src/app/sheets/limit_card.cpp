@@ -1,6 +1,7 @@
 #include "app/sheets/limit_card.h"
 
 #include "app/qt_text.h"
+#include "app/sheets/sheet_places.h"
 #include "app/theme.h"
 #include "app/widgets/ui.h"
 
@@ -149,12 +150,9 @@ LimitCard::LimitCard(SheetDraft& draft, std::size_t index, QWidget* parent)
     standing_->setWordWrap(false);
     foot->addWidget(standing_, 0, Qt::AlignRight | Qt::AlignTop);
     column->addLayout(foot);
-    if (const auto* known = sheet.evidenceOf(rule.id)) {
-        auto* how = textLabel(tr("How it is known: %1").arg(qs(known->said)), "dim");
+    for (const QString& words : knownFrom(sheet, rule.id)) {
+        auto* how = textLabel(words, "dim");
         how->setObjectName("evidence");
-        QStringList names;
-        for (const std::string& name : known->names) names << qs(name);
-        how->setToolTip(names.join("\n"));
         column->addWidget(how);
     }
 }

@@ -9,8 +9,10 @@
 #include "core/base/toml_text.h"
 #include "core/base/units.h"
 #include "core/platform/sheet_package.h"
+#include "core/project/sheet_yardsticks.h"
 
 #include <QButtonGroup>
+#include <QCoreApplication>
 #include <QFileDialog>
 #include <QKeyEvent>
 #include <QLabel>
@@ -50,7 +52,7 @@ mend = ["unit-and-up"]
 } // namespace
 
 SheetPage::SheetPage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), standing_(session) {
+    : QWidget(parent), session_(session), standing_(session), preview_(session) {
     setObjectName("page");
     setAttribute(Qt::WA_StyledBackground);
     auto* outer = new QHBoxLayout(this);
@@ -66,6 +68,7 @@ SheetPage::SheetPage(Session& session, QWidget* parent)
         if (draft_.sheet()) standing_.ask(draft_.sheet(), id_);
     });
     connect(&standing_, &SheetStanding::changed, this, &SheetPage::showStanding);
+    connect(&preview_, &FilesPreview::changed, this, &SheetPage::showFiles);
     connect(&draft_, &SheetDraft::changed, this, &SheetPage::refresh);
     connect(&draft_.undo(), &QUndoStack::cleanChanged, this,
             [this] { save_->setEnabled(draft_.isChanged() && draft_.problem().isEmpty()); });
@@ -87,16 +90,22 @@ QWidget* SheetPage::makeParts() {
     column->addWidget(whose_);
     column->addSpacing(10);
     parts_ = new QButtonGroup(this);
-    const QString names[] = {tr("What it is"), tr("Unit and axes"), tr("Limits"), tr("Files"),
-                             tr("Known from")};
-    const char* ids[] = {"what", "frame", "limits", "files", "evidence"};
-    for (int i = 0; i < 5; ++i) {
-        auto* part = button(names[i], "part");
-        part->setObjectName(QString("part-") + ids[i]);
-        part->setCheckable(true);
-        parts_->addButton(part, i);
-        column->addWidget(part);
-    }
+    const auto add = [&](Part part, const char* id, const QString& title) {
+        auto* one = button(title, "part");
+        one->setObjectName(QString("part-") + id);
+        one->setCheckable(true);
+        parts_->addButton(one, int(part));
+        column->addWidget(one);
+    };
+    add(Part::What, "what", tr("What it is"));
+    add(Part::Frame, "frame", tr("Unit and axes"));
+    add(Part::Limits, "limits", tr("Limits"));
+    int part = int(Part::Names);
+    for (const SheetPart& one : sheetParts())
+        add(Part(part++), one.id, QCoreApplication::translate("Sheet", one.title));
+    add(Part::Files, "files", tr("Files"));
+    add(Part::Notes, "notes", tr("Notes"));
+    add(Part::Evidence, "evidence", tr("Known from"));
     connect(parts_, &QButtonGroup::idClicked, this, [this](int part) { show(Part(part)); });
     column->addStretch(1);
     stands_ = textLabel({}, "dim");
@@ -234,6 +243,8 @@ void SheetPage::rebuild() {
     const QString focus = had ? had->objectName() : QString(),
                   focusCard = had && had->parentWidget() ? had->parentWidget()->objectName() : QString();
     cards_.clear();
+    made_.clear();
+    previewProblem_ = nullptr;
     add_ = nullptr;
     clearLayout(form_);
     switch (part_) {
@@ -246,8 +257,17 @@ void SheetPage::rebuild() {
     case Part::Limits:
         fillLimits();
         break;
+    case Part::Names:
+    case Part::Pictures:
+    case Part::Contact:
+    case Part::Motion:
+        fillSections(sheetParts()[std::size_t(part_) - std::size_t(Part::Names)]);
+        break;
     case Part::Files:
         fillFiles();
+        break;
+    case Part::Notes:
+        fillNotes();
         break;
     case Part::Evidence:
         fillEvidence();
@@ -285,8 +305,12 @@ void SheetPage::giveAway() {
                                      tr("Sheets of Zest Loom (*.zestsheet)"));
     if (file.isEmpty()) return;
     try {
-        writeFile(file.toStdString(), platform::packedSheet(*sheet, {}));
-        Q_EMIT session_.said(tr("Wrote %1").arg(QFileInfo(file).fileName()));
+        const auto yardsticks = project::yardstickFiles(session_.project());
+        writeFile(file.toStdString(), platform::packedSheet(*sheet, yardsticks));
+        Q_EMIT session_.said(
+            yardsticks.empty()
+                ? tr("Wrote %1").arg(QFileInfo(file).fileName())
+                : tr("Wrote %1, with the project's yardsticks").arg(QFileInfo(file).fileName()));
     } catch (const Error& error) {
         problem_->setText(qs(error.whole()));
         problem_->show();
@@ -302,6 +326,7 @@ bool SheetPage::mayLeave() {
 }
 
 void SheetPage::save() {
+    if (QWidget* typing = focusWidget()) typing->clearFocus(); // what is typed there counts
     if (!draft_.problem().isEmpty() || !draft_.sheet()) return;
     try {
         std::filesystem::path file = draft_.sheet()->file;

@@ -1,5 +1,7 @@
 #pragma once
+#include "app/sheets/files_preview.h"
 #include "app/sheets/limit_card.h"
+#include "app/sheets/section_forms.h"
 
 #include <QTimer>
 #include <QWidget>
@@ -12,13 +14,15 @@ class QVBoxLayout;
 
 namespace zl::app {
 
+class TemplateCard;
+
 /// A platform's sheet, to be read and changed: its parts in the order in which people think of them on the
 /// left, the part's form in the middle with how the project's pieces stand, and its text beside it where that
 /// is wanted. Nothing is written before it is saved; one that ships is copied first.
 class SheetPage : public QWidget {
     Q_OBJECT
 public:
-    enum class Part { What, Frame, Limits, Files, Evidence };
+    enum class Part { What, Frame, Limits, Names, Pictures, Contact, Motion, Files, Notes, Evidence };
 
     explicit SheetPage(Session& session, QWidget* parent = nullptr);
 
@@ -28,7 +32,9 @@ public:
     /// The text beside the form.
     void showText(bool shown);
     SheetDraft& draft() { return draft_; }
-    bool isSettled() const { return !standingSoon_.isActive() && standing_.isSettled(); }
+    bool isSettled() const {
+        return !standingSoon_.isActive() && standing_.isSettled() && preview_.isSettled();
+    }
     /// Asks what becomes of changes, where there are any; `then` goes on.
     bool mayLeave();
 
@@ -39,6 +45,7 @@ Q_SIGNALS:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     QWidget* makeParts();
@@ -50,8 +57,16 @@ private:
     void fillWhat();
     void fillFrame();
     void fillLimits();
+    /// A part that is made of sections with values.
+    void fillSections(const SheetPart& part);
     void fillFiles();
+    void fillNotes();
+    void keepNotes(const std::string& notes);
     void fillEvidence();
+    /// Which of the project's pieces files are shown for.
+    void addSample();
+    void askForFiles();
+    void showFiles();
     /// A line with a value of the text, by section and key; `options` makes it a choice.
     void addValue(const QString& label, const std::string& section, const std::string& key,
                   const QString& value, bool isNumber, const QStringList& options = {},
@@ -75,6 +90,16 @@ private:
     QLineEdit* add_ = nullptr;
     QString filter_;
     std::vector<LimitCard*> cards_;
+    struct Made {
+        FilesPreview::Section kind;
+        std::size_t index;
+        QLabel* words;      ///< names the files; null for a text
+        TemplateCard* card; ///< of a text
+    };
+    std::vector<Made> made_; ///< what the form of files shows
+    QString sample_;
+    QLabel* previewProblem_ = nullptr;
+    FilesPreview preview_;
 };
 
 } // namespace zl::app

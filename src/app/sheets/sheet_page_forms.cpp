@@ -2,7 +2,9 @@
 #include "app/sheets/sheet_page.h"
 
 #include "app/qt_text.h"
+#include "app/sheets/section_card.h"
 #include "app/sheets/things_beside.h"
+#include "app/widgets/mark.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/toml_text.h"
@@ -11,6 +13,7 @@
 #include "core/platform/rule.h"
 
 #include <QComboBox>
+#include <QCoreApplication>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPlainTextEdit>
@@ -18,30 +21,6 @@
 #include <QVBoxLayout>
 
 namespace zl::app {
-
-namespace {
-
-/// "GLB, one for each object, pictures beside it".
-QString fileWords(const platform::FileOutput& file) {
-    using Pictures = platform::FileOutput::Pictures;
-    const auto* format = formats::formatWithId(file.format);
-    QStringList words{format ? qs(std::string(format->name)) : qs(file.format)};
-    if (file.what == platform::FileOutput::What::Body) words << QObject::tr("the body for physics");
-    words << (file.each == platform::Each::Object     ? QObject::tr("one for each object")
-              : file.each == platform::Each::Material ? QObject::tr("one for each material")
-                                                      : QObject::tr("all in one"));
-    if (file.pictures == Pictures::Packed) words << QObject::tr("pictures packed as below");
-    if (file.pictures == Pictures::Beside || !file.pictureFolder.empty())
-        words << QObject::tr("pictures in %1")
-                     .arg(file.pictureFolder.empty() ? QObject::tr("the same folder")
-                                                     : qs(file.pictureFolder));
-    if (file.pictures == Pictures::None) words << QObject::tr("no pictures");
-    if (!file.when.ask.empty())
-        words << QObject::tr("only where %1 is %2").arg(qs(file.when.ask), qs(file.when.answer));
-    return words.join(", ");
-}
-
-} // namespace
 
 void SheetPage::addValue(const QString& label, const std::string& section, const std::string& key,
                          const QString& value, bool isNumber, const QStringList& options,
@@ -87,7 +66,10 @@ void SheetPage::addValue(const QString& label, const std::string& section, const
         if (isNumber) row->addWidget(textLabel(help, "dim"), 1); // its unit
     }
     form_->addLayout(row);
-    if (!help.isEmpty() && !isNumber) form_->addWidget(textLabel(help, "dim"));
+    if (help.isEmpty() || isNumber) return;
+    auto* words = textLabel(help, "dim");
+    words->setContentsMargins(162, 0, 0, 0); // below the value
+    form_->addWidget(words);
 }
 
 void SheetPage::fillWhat() {
@@ -193,70 +175,50 @@ void SheetPage::fillLimits() {
     offer();
 }
 
-void SheetPage::fillFiles() {
-    const platform::Sheet& sheet = *draft_.sheet();
-    form_->addWidget(headingLabel(tr("Files"), 3));
-    if (sheet.deliverable.empty() || sheet.deliverable != "files") {
-        form_->addWidget(textLabel(
-            sheet.deliverable.empty()
-                ? tr("Nothing is delivered yet. Learn from files, or write [[file]] sections in the text.")
-                : tr("Its files are made by the program's own way \"%1\".").arg(qs(sheet.deliverable)),
-            "dim"));
-        return;
+void SheetPage::fillSections(const SheetPart& part) {
+    form_->addWidget(headingLabel(QCoreApplication::translate("Sheet", part.title), 3));
+    try {
+        const platform::SheetText text(draft_.text().toStdString());
+        for (const SectionForm& form : part.forms) {
+            if (form.isList)
+                for (std::size_t i = 0; i < text.count(form.section); ++i)
+                    form_->addWidget(new SectionCard(draft_, text, form, i));
+            form_->addWidget(new SectionCard(draft_, text, form, std::nullopt));
+        }
+    } catch (const Error&) { // which is said above the form
+        form_->addWidget(textLabel(tr("Mend the text beside it first."), "dim"));
     }
-    addValue(tr("Called"), "deliver", "name", qs(sheet.files.name), false);
-    addValue(tr("In one archive"), "deliver", "packed", qs(sheet.files.packed), false, {},
-             tr("Its name, ending in .zip or .7z; empty for a folder."));
-    const auto addSection = [this](const QString& title, const QString& words) {
-        auto* card = new QFrame;
-        card->setProperty("card", true);
-        auto* column = new QVBoxLayout(card);
-        column->setContentsMargins(14, 10, 14, 10);
-        column->addWidget(headingLabel(title, 2));
-        column->addWidget(textLabel(words, "dim"));
-        form_->addWidget(card);
-        return column;
-    };
-    for (const auto& ask : sheet.files.asks) {
-        QStringList options;
-        for (const std::string& option : ask.options) options << qs(option);
-        addSection(tr("Asked: %1").arg(qs(ask.label)),
-                   options.isEmpty() ? tr("any text") : options.join(", "));
-    }
-    for (const auto& file : sheet.files.files) addSection(qs(file.path), fileWords(file));
-    for (const auto& picture : sheet.surface.pictures) {
-        QStringList channels;
-        const char* names[] = {"red", "green", "blue", "alpha"};
-        for (std::size_t k = 0; k < 4; ++k)
-            if (picture.channels[k])
-                channels << QString("%1 %2").arg(names[k], qs(platform::textOf(*picture.channels[k])));
-        addSection(qs(picture.name), channels.join(", "));
-    }
-    for (std::size_t i = 0; i < sheet.files.texts.size(); ++i) {
-        const auto& text = sheet.files.texts[i];
-        auto* column =
-            addSection(qs(text.path), text.from.empty() ? tr("A text from this template:")
-                                                        : tr("From the template %1:").arg(qs(text.from)));
-        auto* edit = new QPlainTextEdit(qs(text.text));
-        edit->setObjectName("template-" + QString::number(i));
-        edit->setAccessibleName(tr("Template of %1").arg(qs(text.path)));
-        edit->setFont(text_->font());
-        edit->setFixedHeight(170);
-        edit->setReadOnly(!text.from.empty());
-        column->addWidget(edit);
-        auto* keep = button(tr("Take the template over"), nullptr, "check");
-        keep->setObjectName("keepTemplate-" + QString::number(i));
-        keep->setVisible(false);
-        column->addWidget(keep, 0, Qt::AlignLeft);
-        connect(edit, &QPlainTextEdit::textChanged, keep, [keep] { keep->setVisible(true); });
-        connect(keep, &QPushButton::clicked, this, [this, edit, i] {
-            const std::string own = edit->toPlainText().toStdString();
-            const bool plain = own.find("'''") == std::string::npos;
-            draft_.edit(tr("change a template"), [&](platform::SheetText& text) {
-                text.set("text", i, "text", plain ? "'''\n" + own + "'''" : tomlText(own));
-            });
-        });
-    }
+}
+
+void SheetPage::fillNotes() {
+    form_->addWidget(headingLabel(tr("Notes"), 3));
+    form_->addWidget(
+        textLabel(tr("For whoever works with the sheet: where things were read, what is still open. "
+                     "They go along when it is given away."),
+                  "dim"));
+    auto* notes = new QPlainTextEdit(qs(draft_.sheet()->notes));
+    notes->setObjectName("notes");
+    notes->setAccessibleName(tr("Notes"));
+    notes->setMinimumHeight(260);
+    notes->installEventFilter(this);
+    form_->addWidget(notes);
+}
+
+bool SheetPage::eventFilter(QObject* watched, QEvent* event) {
+    auto* notes = qobject_cast<QPlainTextEdit*>(watched);
+    if (notes && event->type() == QEvent::FocusOut && draft_.sheet() &&
+        notes->toPlainText() != qs(draft_.sheet()->notes))
+        keepNotes(notes->toPlainText().toStdString());
+    return QWidget::eventFilter(watched, event);
+}
+
+void SheetPage::keepNotes(const std::string& notes) {
+    draft_.edit(tr("change the notes"), [&](platform::SheetText& text) {
+        if (notes.empty())
+            text.erase("", "notes");
+        else
+            text.set("", "notes", tomlText(notes));
+    });
 }
 
 void SheetPage::fillEvidence() {
@@ -279,6 +241,15 @@ void SheetPage::fillEvidence() {
         for (const std::string& name : known.names) names << qs(name);
         if (!names.isEmpty()) column->addWidget(textLabel(tr("such as %1").arg(names.join(", ")), "dim"));
         form_->addWidget(card);
+    }
+    if (sheet.answers.empty()) return;
+    form_->addWidget(headingLabel(tr("What the game said"), 2));
+    for (std::size_t i = sheet.answers.size(); i-- > 0;) {
+        const auto& answer = sheet.answers[i];
+        form_->addLayout(markRow(answer.accepted ? Mark::Fits : Mark::Broken,
+                                 answer.accepted ? tr("%1 was taken").arg(qs(answer.piece))
+                                                 : tr("%1 was refused").arg(qs(answer.piece)),
+                                 qs(answer.when + (answer.because.empty() ? "" : ". " + answer.because))));
     }
 }
 

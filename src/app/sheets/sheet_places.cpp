@@ -2,7 +2,7 @@
 
 #include "app/qt_text.h"
 
-#include "core/base/data_folder.h"
+#include "core/base/error.h"
 #include "core/base/units.h"
 #include "core/deliver/deliver.h"
 #include "standins/stand_in.h"
@@ -13,10 +13,9 @@ namespace zl::app {
 
 namespace {
 
-bool liesIn(const std::filesystem::path& file, const std::filesystem::path& folder) {
-    if (folder.empty()) return false;
-    const auto relative = file.lexically_normal().lexically_relative(folder.lexically_normal());
-    return !relative.empty() && *relative.begin() != "..";
+/// Of the project, where it has a file.
+std::filesystem::path projectFolder(const Session& session) {
+    return session.project().file.empty() ? std::filesystem::path() : session.project().folder();
 }
 
 } // namespace
@@ -26,11 +25,7 @@ platform::Vocabulary sheetWords() {
 }
 
 SheetOwner ownerOf(const platform::Sheet& sheet, const Session& session) {
-    const auto folder = session.project().file.empty() ? std::filesystem::path() : session.project().folder();
-    if (!folder.empty() && liesIn(sheet.file, folder / "platforms")) return SheetOwner::Project;
-    if (const auto own = dataFolder(); !own.empty() && liesIn(sheet.file, own / "platforms"))
-        return SheetOwner::Yours;
-    return SheetOwner::Ships;
+    return platform::ownerOf(sheet, projectFolder(session));
 }
 
 QString ownerWords(SheetOwner owner) {
@@ -45,8 +40,24 @@ QString ownerWords(SheetOwner owner) {
 }
 
 std::filesystem::path newSheetFolder(const Session& session) {
-    if (!session.project().file.empty()) return session.project().folder() / "platforms";
-    return dataFolder() / "platforms";
+    return platform::newSheetFolder(projectFolder(session));
+}
+
+bool changeSheet(Session& session, const platform::Sheet& sheet,
+                 const std::function<void(platform::SheetText&)>& change) {
+    try {
+        const bool ships = ownerOf(sheet, session) == SheetOwner::Ships;
+        platform::changeSheet(sheet, projectFolder(session), change, sheetWords());
+        session.reloadSheets();
+        if (ships)
+            Q_EMIT session.said(
+                QObject::tr("%1 ships with the program: a copy of your own takes its place from now on")
+                    .arg(qs(sheet.name)));
+        return true;
+    } catch (const std::exception& problem) {
+        Q_EMIT session.said(qs(wordsOf(problem)));
+        return false;
+    }
 }
 
 std::string newSheetId(const QString& name, const Session& session) {
@@ -62,6 +73,23 @@ QString examplesOf(const std::string& sheet) {
 }
 void rememberExamples(const std::string& sheet, const QString& folder) {
     QSettings().setValue("examples/" + qs(sheet), folder);
+}
+
+QStringList knownFrom(const platform::Sheet& sheet, const std::string& rule) {
+    QStringList out;
+    if (const auto* known = sheet.evidenceOf(rule)) {
+        QStringList names;
+        for (const std::string& name : known->names) names << qs(name);
+        out << QObject::tr("How it is known: %1").arg(qs(known->said)) +
+                   (names.isEmpty() ? QString()
+                                    : QObject::tr(" (such as %1)").arg(names.mid(0, 3).join(", ")));
+    }
+    for (const auto& answer : sheet.answers)
+        if (answer.limit == rule)
+            out << QObject::tr("How it is known: the game refused %1 on %2")
+                           .arg(qs(answer.piece), qs(answer.when)) +
+                       (answer.because.empty() ? QString() : ": " + qs(answer.because));
+    return out;
 }
 
 QString fittingWords(const Session& session, const std::string& sheet) {

@@ -11,25 +11,26 @@ const SheetStanding::Rule* SheetStanding::rule(const std::string& id) const {
     return found == rules_.end() ? nullptr : &found->second;
 }
 
+std::optional<PieceAsOn> pieceAsOn(const Session& session, const project::Piece& piece,
+                                   const std::string& platform) {
+    const CrossingState* best = nullptr;
+    if (piece.on(platform)) best = &session.state(piece.name, platform);
+    // Without a crossing of its own: as another platform's has its source.
+    for (const auto& crossing : piece.crossings)
+        if (!best || best->source.nodes.empty()) best = &session.state(piece.name, crossing.platform);
+    if (!best || best->source.nodes.empty()) return std::nullopt;
+    const bool own = piece.on(platform) && best->kind == CrossingState::Kind::Ready;
+    return PieceAsOn{own ? best->evaluation.model : best->source, own ? best->sizes() : Sizes{}};
+}
+
 void SheetStanding::ask(const SheetPointer& sheet, const std::string& as) {
     if (working_) working_->cancel();
-    struct Piece {
+    struct Piece : PieceAsOn {
         std::string name;
-        Model model;
-        Sizes sizes;
     };
     auto pieces = std::make_shared<std::vector<Piece>>();
-    for (const auto& piece : session_.project().pieces) {
-        const CrossingState* best = nullptr;
-        if (piece.on(as)) best = &session_.state(piece.name, as);
-        // Without a crossing of its own: as another platform's has its source.
-        for (const auto& crossing : piece.crossings)
-            if (!best || best->source.nodes.empty()) best = &session_.state(piece.name, crossing.platform);
-        if (!best || best->source.nodes.empty()) continue;
-        const bool own = piece.on(as) && best->kind == CrossingState::Kind::Ready;
-        pieces->push_back(
-            {piece.name, own ? best->evaluation.model : best->source, own ? best->sizes() : Sizes{}});
-    }
+    for (const auto& piece : session_.project().pieces)
+        if (auto one = pieceAsOn(session_, piece, as)) pieces->push_back({std::move(*one), piece.name});
     working_ = session_.jobs().start<Found>(
         tr("Seeing how pieces stand"), this,
         [pieces, sheet](const Progress& progress) {

@@ -3,6 +3,15 @@
 
 namespace zl::app {
 
+/// A piece as it comes out on a platform, or as its file has it where it has no crossing there; nothing where
+/// that is not known yet.
+struct PieceAsOn {
+    Model model;
+    Sizes sizes;
+};
+std::optional<PieceAsOn> pieceAsOn(const Session& session, const project::Piece& piece,
+                                   const std::string& platform);
+
 /// How the project's pieces stand by a sheet that is being changed, rule by rule; worked out beside the
 /// window, the latest sheet alone.
 class SheetStanding : public QObject {

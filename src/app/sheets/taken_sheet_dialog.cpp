@@ -1,11 +1,13 @@
 #include "app/sheets/taken_sheet_dialog.h"
 
 #include "app/qt_text.h"
+#include "app/sheets/sheet_changes.h"
 #include "app/sheets/sheet_places.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/units.h"
 #include "core/platform/sheet_package.h"
+#include "core/project/sheet_yardsticks.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -14,8 +16,7 @@
 namespace zl::app {
 
 TakenSheetDialog::TakenSheetDialog(Session& session, const QString& package, QWidget* parent)
-    : QDialog(parent), session_(session), standing_(session),
-      files_(platform::unpackedSheet(package.toStdString())) {
+    : QDialog(parent), session_(session), files_(platform::unpackedSheet(package.toStdString())) {
     setWindowTitle(tr("A sheet to take in"));
     setAttribute(Qt::WA_DeleteOnClose);
     const auto given = std::make_shared<const platform::Sheet>(platform::sheetIn(files_, sheetWords()));
@@ -32,23 +33,7 @@ TakenSheetDialog::TakenSheetDialog(Session& session, const QString& package, QWi
                   "dim"));
     if (!sheet.about.empty()) column->addWidget(textLabel(qs(sheet.about)));
     const SheetPointer before = session.sheet(sheet.id);
-    if (before) {
-        const auto said = platform::differencesOf(*before, sheet);
-        column->addWidget(headingLabel(
-            said.empty() ? tr("It is the same as the one that is here.") : tr("What changed"), 2));
-        QStringList lines;
-        for (const std::string& one : said) lines << qs(one);
-        auto* list = textLabel(lines.mid(0, 14).join("\n") +
-                               (lines.size() > 14 ? tr("\nand %1 more").arg(lines.size() - 14) : QString()));
-        list->setObjectName("sheetChanges");
-        column->addWidget(list);
-        touched_ = textLabel({}, "warn");
-        touched_->setObjectName("sheetTouches");
-        touched_->hide();
-        column->addWidget(touched_);
-        connect(&standing_, &SheetStanding::changed, this, [this, before] { showTouched(before); });
-        standing_.ask(given, sheet.id);
-    }
+    if (before) column->addWidget(new SheetChanges(session, before, given));
     auto* foot = new QHBoxLayout;
     foot->addStretch(1);
     auto* leave = button(tr("Leave it"), "quiet");
@@ -62,24 +47,11 @@ TakenSheetDialog::TakenSheetDialog(Session& session, const QString& package, QWi
     setMinimumWidth(460);
 }
 
-void TakenSheetDialog::showTouched(const SheetPointer& before) {
-    QStringList lines;
-    for (const auto& piece : session_.project().pieces) {
-        if (!piece.on(before->id)) continue;
-        const CrossingState& state = session_.state(piece.name, before->id);
-        const auto now = standing_.fits().find(piece.name);
-        if (state.kind != CrossingState::Kind::Ready || now == standing_.fits().end()) continue;
-        if (now->second != state.report.fits())
-            lines << (now->second ? tr("%1 would fit") : tr("%1 would fit no longer")).arg(qs(piece.name));
-    }
-    touched_->setText(lines.join("\n"));
-    touched_->setVisible(!lines.isEmpty());
-}
-
 void TakenSheetDialog::take() {
     try {
-        platform::takeSheet(files_, newSheetFolder(session_), sheetWords());
+        const auto file = platform::takeSheet(files_, newSheetFolder(session_), sheetWords());
         session_.reloadSheets();
+        session_.addYardsticks(project::yardsticksIn(file.parent_path()));
         Q_EMIT taken(qs(id_));
         accept();
     } catch (const std::exception& problem) {

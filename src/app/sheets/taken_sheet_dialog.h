@@ -1,11 +1,9 @@
 #pragma once
-#include "app/sheets/sheet_standing.h"
+#include "app/session.h"
 
 #include "core/base/file_set.h"
 
 #include <QDialog>
-
-class QLabel;
 
 namespace zl::app {
 
@@ -23,11 +21,8 @@ Q_SIGNALS:
 
 private:
     void take();
-    void showTouched(const SheetPointer& before);
 
     Session& session_;
-    SheetStanding standing_; ///< by the sheet as it would be
-    QLabel* touched_ = nullptr;
     std::vector<OutFile> files_;
     std::string id_;
 };

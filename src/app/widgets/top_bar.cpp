@@ -123,7 +123,9 @@ void TopBar::showCrumbs() {
     if (place_.page == Page::Loom)
         return crumbs_->setText(
             QString("<span style='color:%1'>%2</span>").arg(dim, fitted(plain, place_.project, room)));
-    const QString on = place_.page == Page::Tryout ? tr("trial on") : tr("on");
+    const QString on = place_.page == Page::Tryout ? tr("trial on")
+                       : place_.page == Page::Game ? tr("in the game")
+                                                   : tr("on");
     if (place_.page == Page::Contents) {
         const QString before = place_.hasProject ? place_.project + "  /  " : QString();
         return crumbs_->setText(

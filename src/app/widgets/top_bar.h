@@ -10,7 +10,7 @@ namespace zl::app {
 class TopBar : public QWidget {
     Q_OBJECT
 public:
-    enum class Page { Start, Loom, Contents, Workbench, Tryout };
+    enum class Page { Start, Loom, Contents, Workbench, Tryout, Game };
     /// Where one is; names that have no meaning on the page are empty.
     struct Place {
         Page page = Page::Start;
