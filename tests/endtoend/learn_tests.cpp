@@ -3,6 +3,8 @@
 #include "core/deliver/deliver.h"
 #include "core/learn/sheet_from.h"
 #include "core/planner/planner.h"
+#include "core/platform/own_sheet.h"
+#include "core/platform/sheet_known.h"
 #include "core/project/source_cache.h"
 #include "endtoend/command_line.h"
 #include "standins/stand_in.h"
@@ -110,6 +112,81 @@ TEST_CASE("learn tells its evidence as one document, and writes a sheet that bui
                           quoted(folder / "taken/dock-hoist"));
     INFO(tried.out);
     CHECK(tried.code == 0);
+}
+
+TEST_CASE("what the game said is kept, becomes a limit, and its log is read") {
+    const TemporaryFolder folder;
+    builtFor(*sheet("playmeadow"), folder / "taken");
+    const std::string project = " --platform playmeadow --project " + quoted(folder.path());
+    const std::string shipped = readText(sheet("playmeadow")->file);
+    const Ran took = cli("answer " + quoted(folder / "taken/rope-bollard") + project + " --accepted --json");
+    REQUIRE(took.code == 0);
+    CHECK(nlohmann::json::parse(took.out).at("piece") == "rope-bollard");
+    CHECK(readText(sheet("playmeadow")->file) == shipped);
+    const std::string refusing = "answer " + quoted(folder / "taken/haul-cart") + project +
+                                 " --refused --because \"it stutters\" --piece Cart";
+    const Ran asked = cli(refusing + " --json");
+    REQUIRE(asked.code == 0);
+    const auto told = nlohmann::json::parse(asked.out);
+    REQUIRE_FALSE(told.at("differences").empty());
+    double last = 1e9;
+    std::string property;
+    for (const auto& one : told.at("differences")) {
+        CHECK(one.at("tells").get<double>() <= last);
+        last = one.at("tells");
+        if (one.contains("limits") && property.empty()) property = one.at("property");
+    }
+    REQUIRE_FALSE(property.empty());
+    const Ran kept = cli(refusing + " --take " + property + " --json");
+    REQUIRE(kept.code == 0);
+    const auto after = platform::sheetNamed(platform::loadSheets(folder.path()), "playmeadow");
+    REQUIRE(after->answers.size() == 3);
+    CHECK(after->answers[2].because == "it stutters");
+    CHECK(after->rule(after->answers[2].limit));
+    // What was refused does not fit any more; what was taken does.
+    CHECK(cli("fit " + quoted(demo() / "haul-cart.glb") + " --platform playmeadow --suggest --json").code <=
+          1);
+    CHECK(cli("answer " + quoted(folder / "taken/haul-cart") + project).code == 2);
+    CHECK(cli("answer " + quoted(folder / "nowhere") + project + " --accepted").code == 2);
+    CHECK(cli(refusing + " --take nothing").code == 2);
+    // Its log.
+    const auto log = folder.write("game.log", "loading\n[9:00] mesh 'cart' has 9120 tris\n");
+    CHECK(cli("log " + quoted(log) + project + " --json").json().at("unknown") == 2);
+    platform::changeSheet(*after, folder.path(),
+                          [](platform::SheetText& text) {
+                              text.add("log", platform::logSection({"mesh '(.+)' has ([0-9]+) tris",
+                                                                    "{1} has {2} triangles",
+                                                                    "triangles",
+                                                                    {"reduce-triangles"}}));
+                          },
+                          {});
+    const Ran read = cli("log " + quoted(log) + project + " --json");
+    CHECK(read.code == 1);
+    CHECK(read.json().at("known") == 1);
+    CHECK(read.json().at("lines").at(0).at("says") == "cart has 9120 triangles");
+    CHECK(cli("log " + quoted(folder / "none.log") + project).code == 2);
+}
+
+TEST_CASE("what a sheet delivers is installed where it says, and taken out again") {
+    const TemporaryFolder folder;
+    builtFor(*sheet("playmeadow"), folder / "taken");
+    std::string text = readText(sheet("playmeadow")->file);
+    text.replace(text.find("name = \"Pack of objects\""), 0, "installed = \"packs/{name}\"\n");
+    folder.write("platforms/playmeadow.toml", text);
+    folder.write("game/read me.txt", "somebody's");
+    const std::string install =
+        "install " + quoted(folder / "taken/rope-bollard") + " --into " + quoted(folder / "game");
+    CHECK(cli(install).code == 2);                            // nothing says where
+    CHECK(cli(install + " --platform playmeadow").code == 1); // nor does the sheet that ships
+    const std::string by = " --platform playmeadow --project " + quoted(folder.path());
+    CHECK(cli(install + by + " --dry-run").code == 0);
+    CHECK_FALSE(std::filesystem::exists(folder / "game/packs"));
+    REQUIRE(cli(install + by + " --json").code == 0);
+    CHECK(std::filesystem::exists(folder / "game/packs/rope-bollard/pack.json"));
+    CHECK(cli("try " + quoted(folder / "game/packs/rope-bollard") + " --platform playmeadow").code == 0);
+    CHECK(cli("uninstall " + quoted(folder / "game") + " rope-bollard").code == 0);
+    CHECK_FALSE(std::filesystem::exists(folder / "game/packs/rope-bollard/pack.json"));
+    CHECK(readText(folder / "game/read me.txt") == "somebody's");
 }
 
 } // namespace learn_end_tests

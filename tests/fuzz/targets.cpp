@@ -3,6 +3,7 @@
 
 #include "core/base/file_set.h"
 #include "core/base/json_text.h"
+#include "core/base/text_template.h"
 #include "core/catalogue/catalogue.h"
 #include "core/files/contents.h"
 #include "core/files/safe_name.h"
@@ -24,6 +25,9 @@
 #include "core/formats/scene_file.h"
 #include "core/solids/scene_model.h"
 #include "standins/region/solid_shape.h"
+#include "core/platform/game_log.h"
+#include "core/platform/name_pattern.h"
+#include "core/platform/sheet_text.h"
 #include "core/project/project.h"
 #include "core/selection/chosen.h"
 #include "core/texture/picture_file.h"
@@ -111,6 +115,38 @@ void recipe_(std::string_view bytes) {
 
 void sheet_(std::string_view bytes) {
     platform::readSheet(written("x.toml", bytes));
+}
+
+/// A template over a little of everything, in every escaping.
+void template_(std::string_view bytes) {
+    static const nlohmann::json data{{"name", "a \"b\" <c>"},
+                                     {"objects", {{{"name", "x"}, {"first", true}}, {{"name", "y"}}}},
+                                     {"file", {{"path", "a/b.c"}}}};
+    const TextTemplate made(std::string(bytes), "x", {{"twice", "{{name}}{{name}}"}});
+    for (const Escaping as : {Escaping::None, Escaping::Json, Escaping::Xml, Escaping::Csv, Escaping::Toml})
+        if (made.filled(TemplateData(data, as), nullptr, 1 << 20).size() > 1 << 20)
+            complain("a text is larger than the limit");
+}
+
+/// Text as a sheet that is changed in places: TOML stays TOML.
+void sheetText_(std::string_view bytes) {
+    platform::SheetText text{std::string(bytes)};
+    const auto check = [&] { platform::SheetText{text.text()}; };
+    text.set("unit", "metres", "2"), check();
+    text.set("rule", 0, "most", "7"), check();
+    text.erase("rule", 0, "label"), check();
+    text.add("answer", "[[answer]]\npiece = \"a\"\nwhen = \"b\"\n"), check();
+    text.remove("rule", 0), check();
+}
+
+/// Text as a game's log: a pattern made of any of its lines matches that line.
+void gameLog(std::string_view bytes) {
+    platform::Sheet sheet;
+    sheet.log = {{"mesh '(.+)' has ([0-9]+)", "{1} has {2}, {9}"}};
+    for (const auto& line : platform::readLog(bytes.substr(0, 4000), sheet))
+        if (!platform::NamePattern(platform::patternFor(line.text, platform::changingIn(line.text)))
+                 .found(line.text))
+            complain("a line is not like itself");
 }
 
 void shape(const standins::world::Shape& shape) {
@@ -442,6 +478,9 @@ const std::vector<Target>& allTargets() {
                                              {"project", project_},
                                              {"recipe", recipe_},
                                              {"sheet", sheet_},
+                                             {"template", template_},
+                                             {"sheet-text", sheetText_},
+                                             {"game-log", gameLog},
                                              {"stand-in-obj", standInObj},
                                              {"stand-in-mtl", standInMtl},
                                              {"stand-in-glb", standInGlb},

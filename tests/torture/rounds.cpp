@@ -359,7 +359,7 @@ void tortureRound(std::uint64_t seed, const std::filesystem::path& folder) {
     Dice dice(seed);
     const Model model = roughModel(dice);
     demandPromises(model, "the rough model itself");
-    switch (dice.below(9)) {
+    switch (dice.below(10)) {
     case 0:
         roundOfRules(model, dice);
         break;
@@ -377,6 +377,9 @@ void tortureRound(std::uint64_t seed, const std::filesystem::path& folder) {
         break;
     case 5:
         roundOfPackage(model, dice, folder);
+        break;
+    case 6:
+        roundOfSheet(model, dice, folder);
         break;
     default:
         roundOfStep(model, std::string(dice.of(steps::allSteps())->info().id), dice);

@@ -33,6 +33,8 @@ void roundOfContainer(const std::vector<zl::OutFile>& files, const zl::Model& ou
 void roundOfDelivery(const zl::Model& model, Dice& dice, const std::filesystem::path& folder);
 /// A row package with such a geometry: read, copied, put back and damaged.
 void roundOfPackage(const zl::Model& model, Dice& dice, const std::filesystem::path& folder);
+/// A sheet with rough paths, templates and answers over it, changed, damaged, learnt.
+void roundOfSheet(const zl::Model& model, Dice& dice, const std::filesystem::path& folder);
 /// A text file with everything that readers may meet.
 void roundOfRoughFile(Dice& dice, const std::filesystem::path& folder);
 
