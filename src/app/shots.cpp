@@ -6,6 +6,7 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QListWidget>
 #include <QPainter>
 #include <QPushButton>
 #include <QThread>
@@ -142,6 +143,9 @@ bool takeShot(MainWindow& window, const Shot& shot) {
         window.showLearn(shot.piece);
         settle(window);
         window.learnPage().choose(shot.rule);
+        if (auto* files = window.learnPage().findChild<QListWidget*>("propertyFiles"))
+            files->setCurrentRow(0);
+        settle(window);
     }
     if (shot.view == "suggested") {
         window.loom().suggestForAll();

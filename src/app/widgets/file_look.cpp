@@ -18,6 +18,8 @@
 #include <QPlainTextEdit>
 #include <QVBoxLayout>
 
+#include <fstream>
+
 namespace zl::app {
 
 namespace {
@@ -43,6 +45,15 @@ bool isModel(const std::string& name) {
 }
 
 } // namespace
+
+FileLook::Drawn FileLook::pictured(QImageReader& reader) {
+    Drawn out;
+    const QSize size = reader.size();
+    out.words = tr("%1 × %2").arg(size.width()).arg(size.height());
+    out.picture = reader.read();
+    if (out.picture.isNull()) out.words = reader.errorString();
+    return out;
+}
 
 FileLook::Drawn FileLook::drawn(const std::filesystem::path& folder, const std::string& name,
                                 const Progress& progress) {
@@ -94,30 +105,36 @@ void FileLook::showText(const QString& text) {
 
 void FileLook::show(const Files& files, std::size_t which) {
     const OutFile& file = (*files)[which];
-    begin(file.name, file.bytes, [files, name = file.name](const Progress& progress) {
-        const PassingFolder folder("look");
-        writeAllOrNone(folder.path(), *files);
-        return drawn(folder.path(), name, progress);
-    });
+    begin(file.name, double(file.bytes.size()), file.bytes.substr(0, std::size_t(mostText)),
+          [files, which](const Progress& progress) {
+              const OutFile& own = (*files)[which];
+              QByteArray bytes = QByteArray::fromRawData(own.bytes.data(), qsizetype(own.bytes.size()));
+              QBuffer buffer(&bytes);
+              QImageReader reader(&buffer);
+              if (reader.canRead()) return pictured(reader);
+              const PassingFolder folder("look");
+              writeAllOrNone(folder.path(), *files);
+              return drawn(folder.path(), own.name, progress);
+          });
 }
 
 void FileLook::show(const std::filesystem::path& file) {
-    constexpr std::uintmax_t most = 32u << 20;
     std::error_code error;
     const auto size = std::filesystem::file_size(file, error);
-    if (error || size > most) {
+    std::string head(std::size_t(mostText), '\0');
+    std::ifstream in(file, std::ios::binary);
+    in.read(head.data(), std::streamsize(head.size()));
+    head.resize(std::size_t(in.gcount()));
+    if (error || (head.empty() && size > 0)) {
         clear();
-        return words_->setText(error ? tr("It lies in an archive, or is gone")
-                                     : tr("%1 is too large to be shown").arg(qs(showBytes(double(size)))));
+        return words_->setText(tr("It lies in an archive, or is gone"));
     }
-    try {
-        begin(file.filename().string(), readText(file), [file](const Progress& progress) {
-            return drawn(file.parent_path(), file.filename().string(), progress);
-        });
-    } catch (const Error& problem) {
-        clear();
-        words_->setText(qs(problem.whole()));
-    }
+    begin(file.filename().string(), double(size), head, [file](const Progress& progress) {
+        QImageReader reader(qs(file.string()));
+        reader.setDecideFormatFromContent(true);
+        return reader.canRead() ? pictured(reader)
+                                : drawn(file.parent_path(), file.filename().string(), progress);
+    });
 }
 
 void FileLook::clear() {
@@ -127,27 +144,19 @@ void FileLook::clear() {
     picture_->show(), text_->hide();
 }
 
-void FileLook::begin(const std::string& name, const std::string& held, Draw draw) {
+void FileLook::begin(const std::string& name, double size, const std::string& head, Draw draw) {
     clear();
     name_ = qs(name);
-    const QString size = qs(showBytes(double(held.size())));
-    words_->setText(tr("%1, %2").arg(name_, size));
+    words_->setText(tr("%1, %2").arg(name_, qs(showBytes(size))));
     picture_->setAccessibleName(name_);
-    QByteArray bytes = QByteArray::fromRawData(held.data(), qsizetype(held.size()));
+    QByteArray bytes = QByteArray::fromRawData(head.data(), qsizetype(head.size()));
     QBuffer buffer(&bytes);
-    QImageReader reader(&buffer);
-    if (reader.canRead()) {
-        image_ = reader.read();
-        if (!image_.isNull())
-            words_->setText(tr("%1, %2, %3 × %4").arg(name_, size).arg(image_.width()).arg(image_.height()));
-        return this->draw();
+    const bool isDrawn = isModel(name) || QImageReader(&buffer).canRead();
+    if (isText(head)) {
+        showText(qs(head));
+        if (!isDrawn) return;
     }
-    const bool model = isModel(name);
-    if (isText(held)) {
-        showText(qs(held.substr(0, std::size_t(mostText))));
-        if (!model) return;
-    }
-    if (!model) return words_->setText(words_->text() + tr(": only the game reads it"));
+    if (!isDrawn) return words_->setText(words_->text() + tr(": only the game reads it"));
     working_ = jobs_.start<Drawn>(
         tr("Drawing %1").arg(name_), this, std::move(draw),
         [this, words = words_->text(), shown = name_](const Drawn& made) {

@@ -6,6 +6,7 @@
 #include <QImage>
 #include <QWidget>
 
+class QImageReader;
 class QLabel;
 class QPlainTextEdit;
 
@@ -35,8 +36,10 @@ private:
     /// A model that lies there, drawn from its file, with its numbers.
     static Drawn drawn(const std::filesystem::path& folder, const std::string& name,
                        const Progress& progress);
+    static Drawn pictured(QImageReader& reader);
     using Draw = std::function<Drawn(const Progress&)>;
-    void begin(const std::string& name, const std::string& bytes, Draw draw);
+    /// `head` is how it begins; drawing is done beside the window.
+    void begin(const std::string& name, double size, const std::string& head, Draw draw);
     void showText(const QString& text);
     void draw();
 

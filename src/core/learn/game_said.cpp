@@ -76,10 +76,8 @@ std::optional<Difference> numberDifference(const CountKind& kind, double value, 
     const Property accepted = taken(kind, sheet);
     if (accepted.accepted.empty() || (value >= accepted.least && value <= accepted.most)) return std::nullopt;
     Difference out{kind.id, kind.label};
-    const std::string range =
-        accepted.least == accepted.most
-            ? showCounted(kind, accepted.most)
-            : fmt::format("{} to {}", showNumber(accepted.least, 2), showCounted(kind, accepted.most));
+    const std::string least = showNumber(accepted.least, 2), most = showCounted(kind, accepted.most);
+    const std::string range = most.starts_with(least + " ") ? most : fmt::format("{} to {}", least, most);
     out.said = fmt::format("{}; what the game took has {}", showCounted(kind, value), range);
     const bool above = value > accepted.most;
     const auto stricter = [&](const platform::RuleSpec* rule) {
