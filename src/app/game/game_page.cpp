@@ -149,7 +149,7 @@ void GamePage::look() {
             files_->setText(problem_);
             showReasons();
         },
-        Urgency::Asked, [this] { looking_ = nullptr; });
+        Urgency::Asked);
 }
 
 void GamePage::say(Said said) {

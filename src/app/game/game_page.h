@@ -24,7 +24,7 @@ public:
     /// Of the files that were delivered into the folder.
     void open(const QString& piece, const QString& platform, const QString& folder);
     /// The delivered files were looked at.
-    bool isSettled() const { return looking_ == nullptr; }
+    bool isSettled() const { return !looking_; }
     LogPanel& log() { return *log_; }
 
 Q_SIGNALS:
@@ -53,7 +53,7 @@ private:
     QString piece_, platform_, folder_;
     platform::GameAnswer traits_; ///< of the delivered files
     QString problem_;             ///< why nothing is known of them
-    Job* looking_ = nullptr;
+    QPointer<Job> looking_;
     Said said_ = Said::Nothing;
     QString taken_; ///< the property whose limit goes into the sheet
     QLabel *title_, *files_;
