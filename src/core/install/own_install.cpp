@@ -87,13 +87,6 @@ std::optional<std::string> tableText(const GameFolder& game, const std::string& 
     return game.bytesAt(path);
 }
 
-std::optional<std::string> entryWith(const std::string& key, const std::string& text,
-                                     const TableOutput& table) {
-    for (auto& [own, entry] : deliver::entriesIn(text, table, table.path))
-        if (own == key) return std::move(entry);
-    return std::nullopt;
-}
-
 /// A table as it would be without an installation.
 std::string withoutRows(std::string text, const std::string& path, const Journal& journal) {
     for (const Journal::Addition& row : journal.additions) {
@@ -128,12 +121,17 @@ void putRows(GameFolder& game, const std::string& path, const std::string& deliv
     if (entries.empty()) return;
     std::string bytes = deliver::tableWith(isNew ? std::string() : was, table, entries, path);
     const std::string said = saidOf(table, hashText(bytes), made);
+    std::map<std::string, std::string> there; // read once, however many entries come
+    if (!isNew)
+        for (auto& [key, entry] : deliver::entriesIn(was, table, path))
+            there.try_emplace(key, std::move(entry));
     for (const auto& [key, entry] : rows) {
-        const auto before = isNew ? std::nullopt : entryWith(key, was, table);
-        if (before)
+        const auto before = there.find(key);
+        if (before != there.end())
             game.plan().notes.push_back(
                 fmt::format("{} has an entry {} already; it comes back when this is taken out", path, key));
-        journal.additions.push_back({Journal::Addition::Kind::Row, path, said, key, before.value_or("")});
+        journal.additions.push_back({Journal::Addition::Kind::Row, path, said, key,
+                                     before == there.end() ? std::string() : before->second});
     }
     game.write(path, std::move(bytes), isNew ? Change::Kind::Added : Change::Kind::Extended,
                std::move(details));
@@ -153,7 +151,8 @@ bool saysWhere(const platform::Sheet& sheet) {
 }
 
 bool hasRow(const std::string& table, const Journal::Addition& row) {
-    return entryWith(row.text, table, tableOf(row)).has_value();
+    const auto entries = deliver::entriesIn(table, tableOf(row), row.path);
+    return std::ranges::any_of(entries, [&](const auto& entry) { return entry.first == row.text; });
 }
 
 void asSheetSays(GameFolder& game, const platform::Sheet& sheet, const std::string& name,
