@@ -4,7 +4,22 @@
 
 #include <chrono>
 
+#include <sys/resource.h>
+#include <unistd.h>
+
 namespace zl::app {
+
+namespace {
+
+/// The thread that calls, and those that it starts, yield to the window's. Linux has a niceness for each
+/// thread; Qt's own priorities say nothing to its usual scheduler.
+void yieldToTheWindow() {
+    constexpr int nicer = 10;
+    static thread_local const bool done = setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), nicer) == 0;
+    static_cast<void>(done);
+}
+
+} // namespace
 
 double Job::secondsLeft() const {
     const double passed = double(watch_.elapsed()) / 1000;
@@ -74,6 +89,7 @@ Job* Jobs::startErased(const QString& title, QObject* context,
     };
     pool_.start(QRunnable::create([work = std::move(work), done = std::move(done), failed = std::move(failed),
                                    progress, cancelled, finish] {
+                    yieldToTheWindow();
                     try {
                         progress.checkCancel();
                         auto result = work(progress);

@@ -47,6 +47,22 @@ inline bool showsText(const QWidget& window, const QString& text) {
     return false;
 }
 
+/// A click of a person on a button within, by its name; counted where that is wanted.
+inline void press(QWidget& within, const char* name, int* clicks = nullptr) {
+    INFO(name);
+    QAbstractButton* button = nullptr; // forms are made anew: the one that is seen is meant
+    REQUIRE(waitFor(
+        [&] {
+            for (auto* one : within.findChildren<QAbstractButton*>(name))
+                if (one->isVisible()) button = one;
+            return button != nullptr;
+        },
+        3000));
+    REQUIRE(button->isEnabled());
+    QTest::mouseClick(button, Qt::LeftButton);
+    if (clicks) ++*clicks;
+}
+
 /// Moves the pointer over `widget` with `held` down. The test library's own moves go through the display
 /// server: they come some time later, thinned out, and carry no buttons.
 inline void hover(QWidget& widget, QPointF at, Qt::MouseButtons held = Qt::NoButton,

@@ -1,7 +1,6 @@
-// Sheets in the window: learnt from files, looked at, changed, and delivered by.
+// Sheets in the window: looked at, changed, given away and taken in.
 #include "app/desk.h"
 #include "app/sheets/sheet_places.h"
-#include "support/example_sets.h"
 #include "support/sheet_text.h"
 
 #include "core/deliver/deliver.h"
@@ -10,31 +9,14 @@
 #include <QComboBox>
 #include <QListWidget>
 #include <QPlainTextEdit>
-#include <QTreeWidget>
 
 using namespace desk;
 
 namespace sheet_page_tests {
 
-/// A click of a person on a button by its name.
-void press(QWidget& within, const char* name, int* clicks = nullptr) {
-    INFO(name);
-    QAbstractButton* button = nullptr; // forms are made anew: the one that is seen is meant
-    REQUIRE(waitFor(
-        [&] {
-            for (auto* one : within.findChildren<QAbstractButton*>(name))
-                if (one->isVisible()) button = one;
-            return button != nullptr;
-        },
-        3000));
-    REQUIRE(button->isEnabled());
-    QTest::mouseClick(button, Qt::LeftButton);
-    if (clicks) ++*clicks;
-}
-
 void type(QWidget& within, const char* card, const char* field, const QString& text) {
     INFO(card << " " << field);
-    QWidget* frame = nullptr; // as above
+    QWidget* frame = nullptr; // forms are made anew: the one that is seen is meant
     REQUIRE(waitFor(
         [&] {
             for (auto* one : within.findChildren<QWidget*>(card))
@@ -48,65 +30,6 @@ void type(QWidget& within, const char* card, const char* field, const QString& t
     box->selectAll();
     QTest::keyClicks(box, text);
     QTest::keyClick(box, Qt::Key_Return);
-}
-
-TEST_CASE("a newcomer comes from example files to files that are accepted, in twelve clicks at most") {
-    Desk desk;
-    const HiddenGame game{.metres = 1,
-                          .front = "+Z",
-                          .format = "glb",
-                          .triangles = 4096,
-                          .names = "hyphens",
-                          .layout = 1,
-                          .text = 1};
-    const auto examples = desk.folder / "Weir Gardens";
-    writeAccepted(game, 3, examples);
-    MainWindow& window = *desk.window;
-    int clicks = 0;
-    window.showPlatforms();
-    press(window, "learnFromFiles", &clicks);
-    answerDialog(QString::fromStdString(examples.string()));
-    press(window, "acceptedFilesChoose", &clicks);
-    REQUIRE(waitFor([&] { return window.learnPage().evidence() != nullptr; }));
-    REQUIRE(desk.idle());
-    window.findChild<QLineEdit*>("gameName")->setText("Weir Gardens");
-    press(window, "makeSheet", &clicks);
-    REQUIRE(desk.idle());
-    const auto sheet = desk.session().sheet("weir-gardens");
-    REQUIRE(sheet);
-    CHECK(sheet->standIn == "files");
-    CHECK(ownerOf(*sheet, desk.session()) == SheetOwner::Project);
-    // A model of one's own, dropped on the window: far too fine, and off the floor.
-    Model own = shapes::modelOf(shapes::sphere(120, 90, 0.5), "gate-knob");
-    own.headingKnown = true;
-    writeAllOrNone(desk.folder.path(),
-                   formats::writeGlb(moved(own, glm::translate(glm::dmat4(1.0), glm::dvec3(0, 0.9, 0))),
-                                     {"gate-knob"}, nullptr));
-    drop(window, {QString::fromStdString((desk.folder / "gate-knob.glb").string())});
-    REQUIRE(desk.idle());
-    window.showWorkbench("Gate knob", "weir-gardens"), clicks += 2; // a double click on its crossing
-    REQUIRE(desk.idle());
-    CHECK_FALSE(desk.session().state("Gate knob", "weir-gardens").report.fits());
-    window.workbench().suggest(), ++clicks;
-    REQUIRE(waitFor([&] { return window.workbench().isOffering(); }));
-    press(window, "planApply", &clicks);
-    REQUIRE(desk.idle());
-    for (const auto& rule : desk.session().state("Gate knob", "weir-gardens").report.rules)
-        if (rule.severity == platform::Severity::Must) {
-            INFO(rule.label << ": " << rule.finding.note);
-            CHECK(rule.finding.holds);
-        }
-    window.tryOut(), ++clicks;
-    REQUIRE(waitFor([&] { return window.tryout().isVisible() && window.tryout().isReady(); }));
-    CHECK(waitFor([&] { return showsText(window, "Like the one that works"); }, 5000));
-    CHECK(clicks <= 12);
-    const auto folder = desk.folder / "delivered/weir-gardens/gate-knob";
-    INFO(folder);
-    const bool accepted = waitFor([&] { return showsText(window, "ccepted"); }, 5000);
-    QString said;
-    for (auto* label : window.tryout().findChildren<QLabel*>()) said += label->text() + "\n";
-    INFO(said.toStdString());
-    CHECK(accepted);
 }
 
 TEST_CASE(
@@ -226,6 +149,53 @@ TEST_CASE("a template is seen with what comes of it, and what is wrong with it b
     CHECK_FALSE(page.draft().isChanged());
 }
 
+TEST_CASE("templates of tables, and of files beside the sheet, are changed like the others") {
+    Desk desk(40, true);
+    desk.folder.write(
+        "platforms/weir.toml",
+        sheetText("[deliver]\nkind = \"files\"\n[[table]]\npath = \"data/things.csv\"\n"
+                  "header = \"id,name\"\nkey = \"name\"\nentry = \",{{name}}\"\nnumber = \"id\"\n"
+                  "numbers = [7000, 7999]\n[[text]]\npath = \"{name}.cfg\"\nfrom = \"t/a.mustache\"\n"
+                  "[[text]]\npath = \"{name}.txt\"\ntext = \"x\"\n"));
+    desk.folder.write("platforms/t/a.mustache", "mesh={{name}}");
+    desk.session().reloadSheets();
+    REQUIRE(desk.session().sheet("weir"));
+    desk.window->showSheet("weir");
+    SheetPage& page = desk.window->sheetPage();
+    press(page, "part-files");
+    const auto settled = [&] { return page.isSettled() && desk.session().jobs().running().isEmpty(); };
+    REQUIRE(waitFor(settled));
+    CHECK(showsText(page, "a number that is free, from 7000 to 7999"));
+    const auto outcome = [&](const char* card) {
+        return desk.find<QFrame>(card)->findChild<QPlainTextEdit*>("outcome")->toPlainText();
+    };
+    CHECK(outcome("table-0") == "id,name\n7000,Ball\n");
+    CHECK(outcome("text-0") == "mesh=Ball");
+    const auto change = [&](const char* card, const QString& text) {
+        auto* edit = desk.find<QFrame>(card)->findChild<QPlainTextEdit*>("template");
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::qWait(400); // typing has ended
+        REQUIRE(waitFor(settled));
+        press(*desk.find<QFrame>(card), "keepTemplate");
+        REQUIRE(waitFor(settled));
+    };
+    change("table-0", ",my {{name}}");
+    CHECK(outcome("table-0") == "id,name\n7000,my Ball\n");
+    change("text-0", "model={{name}}");
+    CHECK(outcome("text-0") == "model=Ball");
+    press(page, "saveSheet");
+    REQUIRE(desk.idle());
+    const auto sheet = desk.session().sheet("weir");
+    REQUIRE(sheet);
+    CHECK(sheet->files.tables[0].entry == ",my {{name}}");
+    CHECK(sheet->files.texts[0].text == "model={{name}}");
+    CHECK(sheet->files.texts[0].from.empty());
+    CHECK(sheet->files.texts[1].text == "x");
+    CHECK(readText(desk.folder / "platforms/t/a.mustache") == "mesh={{name}}");
+}
+
 TEST_CASE("names, pictures, contact, motion and notes of a sheet have forms") {
     Desk desk(40, true);
     SheetPage& page = desk.window->sheetPage();
@@ -279,54 +249,6 @@ TEST_CASE("names, pictures, contact, motion and notes of a sheet have forms") {
     REQUIRE(saved);
     CHECK(saved->notes.starts_with("read off the quay"));
     CHECK(saved->slots.size() == 2);
-}
-
-TEST_CASE("what was learnt is shown with the files behind it, and what could not be read is listed") {
-    Desk desk(40);
-    MainWindow& window = *desk.window;
-    writeAccepted(hiddenGame(5), 5, desk.folder / "taken");
-    desk.folder.write("taken/broken.glb", "glTF and no more");
-    writeRefused(hiddenGame(5), 5, desk.folder / "refused");
-    window.showPlatforms();
-    drop(window, {QString::fromStdString((desk.folder / "taken").string())});
-    REQUIRE(waitFor([&] { return window.learnPage().evidence() != nullptr; }));
-    LearnPage& page = window.learnPage();
-    CHECK(page.isVisible());
-    page.choose("triangles");
-    CHECK(showsText(page, "files have at most"));
-    CHECK(page.findChild<QListWidget*>("propertyFiles")->count() == 12);
-    press(page, "unreadable");
-    CHECK(page.findChild<QListWidget*>("propertyFiles")->item(0)->text().contains("broken.glb"));
-    answerDialog(QString::fromStdString((desk.folder / "refused").string()));
-    press(page, "refusedFilesChoose");
-    REQUIRE(waitFor([&] { return page.evidence() != nullptr && page.isSettled(); }));
-    page.choose("triangles");
-    CHECK(showsText(page, "was refused"));
-    QTest::keyClick(&page, Qt::Key_Escape);
-    CHECK_FALSE(page.isVisible());
-}
-
-TEST_CASE("the window answers while it learns from many files") {
-    Desk desk;
-    const HiddenGame game{
-        .metres = 1, .front = "+Z", .format = "glb", .names = "hyphens", .layout = 1, .text = 1};
-    const auto folder = desk.folder / "many";
-    for (unsigned i = 0; i < 12; ++i) writeAccepted(game, i, folder / ("set" + std::to_string(i)));
-    MainWindow& window = *desk.window;
-    window.showLearn(QString::fromStdString(folder.string()));
-    QElapsedTimer clock;
-    clock.start();
-    qint64 longest = 0;
-    while (window.learnPage().evidence() == nullptr && clock.elapsed() < 60000) {
-        const qint64 before = clock.elapsed();
-        QApplication::processEvents(QEventLoop::AllEvents, 5);
-        longest = std::max(longest, clock.elapsed() - before - 5);
-        QTest::qSleep(1);
-    }
-    REQUIRE(window.learnPage().evidence() != nullptr);
-    WARN("the longest wait of the window while it learnt from " << window.learnPage().evidence()->files.size()
-                                                                << " files: " << longest << " ms");
-    CHECK(longest < 500); // a machine may be busy with other things
 }
 
 TEST_CASE("a sheet that changed since the project was saved is shown, taken, or left") {

@@ -246,4 +246,25 @@ TEST_CASE("a sheet that ships is changed in a copy that takes its place; others 
     CHECK(readText(copy) == good);
 }
 
+TEST_CASE("a copy of a sheet has the templates that lie beside the first, or is not made") {
+    const TemporaryFolder shelf, project;
+    const auto words = deliver::sheetWords({"files"});
+    const fs::path file = shelf.write(
+        "weir.toml",
+        sheetText("[deliver]\nkind = \"files\"\n[[text]]\npath = \"a.txt\"\nfrom = \"t/a.mustache\"\n"
+                  "[[part]]\nname = \"head\"\nfrom = \"t/head.mustache\"\n"));
+    shelf.write("t/a.mustache", "{{> head}}{{name}}");
+    shelf.write("t/head.mustache", "of ");
+    const Sheet sheet = readSheet(file, words);
+    CHECK(sheet.files.beside == std::set<std::string>{"t/a.mustache", "t/head.mustache"});
+    const auto note = [](SheetText& text) { text.set("", "notes", "\"seen\""); };
+    const Sheet copy = readSheet(changeSheet(sheet, project.path(), note, words), words);
+    CHECK(copy.notes == "seen");
+    CHECK(copy.files.parts.at("head") == "of ");
+    fs::remove(shelf.path() / "t/head.mustache");
+    const TemporaryFolder other;
+    CHECK_THROWS_AS(changeSheet(sheet, other.path(), note, words), Error);
+    CHECK(fs::is_empty(other.path()));
+}
+
 } // namespace game_said_tests

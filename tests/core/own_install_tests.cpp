@@ -114,6 +114,36 @@ TEST_CASE("a file and an entry that the game has under that name come back") {
     CHECK(treeOf(scene.game) == wanted);
 }
 
+TEST_CASE("an entry gets a number of the game's that is free, keeps it, and leaves it") {
+    const Scene scene;
+    const auto sheet = readSheetText(
+        sheetText("[deliver]\nkind = \"files\"\n[[table]]\npath = \"data/props.csv\"\nheader = \"id,name\"\n"
+                  "key = \"name\"\nentry = \",{{name}}\"\nnumber = \"id\"\nnumbers = [3, 12]\n"));
+    fs::remove_all(scene.delivered);
+    writeAllOrNone(scene.delivered, {{"data/props.csv", "id,name\n3,bell\n"}});
+    const Tree before = treeOf(scene.game);
+    const Plan plan = scene.in(sheet);
+    CHECK(plan.problems.empty());
+    const auto change = std::ranges::find(plan.changes, "data/props.csv", &Change::path);
+    REQUIRE(change != plan.changes.end());
+    CHECK(change->details == std::vector<std::string>{"bell, number 4"});
+    CHECK(readText(scene.game / "data/props.csv") == "id,name\r\n3,tub\r\n9,mast\r\n4,bell\r\n");
+    // Others come and go; another delivery of the piece stays what the game knows it by.
+    writeFile(scene.game / "data/props.csv", "id,name\r\n9,mast\r\n4,bell\r\n5,oar\r\n");
+    writeAllOrNone(scene.delivered, {{"data/props.csv", "id,name\n3,bell\n3,gong\n"}});
+    CHECK(scene.in(sheet).problems.empty());
+    CHECK(readText(scene.game / "data/props.csv") == "id,name\r\n4,bell\r\n3,gong\r\n9,mast\r\n5,oar\r\n");
+    takeOut(scene.game, "bell");
+    Tree wanted = before;
+    wanted["data/props.csv"] = "id,name\r\n9,mast\r\n5,oar\r\n";
+    CHECK(treeOf(scene.game) == wanted);
+    std::string full = "id,name\n";
+    for (int i = 3; i <= 12; ++i) full += fmt::format("{},x{}\n", i, i);
+    writeFile(scene.game / "data/props.csv", full);
+    CHECK_THROWS_WITH(scene.in(sheet), Contains("all numbers from 3 to 12 are taken"));
+    CHECK(readText(scene.game / "data/props.csv") == full);
+}
+
 TEST_CASE("a table that the game has not is made, and goes again") {
     const Scene scene;
     fs::remove_all(scene.game / "data");
@@ -143,20 +173,28 @@ TEST_CASE("what stands in the way of an installation is said, and nothing is cha
     CHECK_FALSE(canInstall(readSheetText(sheetText("[deliver]\nkind = \"files\"\n[[text]]\npath = \"a\"\n"
                                                    "text = \"b\"\n"))));
     // A journal that lies is an error, and no crash.
-    for (const char* wrong : {"{}", "[]", "{\"form\":\"csv\"}", "not even JSON"}) {
-        const fs::path journal = scene.game / journalPath("bell");
-        std::string text = readText(journal);
-        const auto at = text.find("\"entry\":");
+    const fs::path journal = scene.game / journalPath("bell");
+    const std::string text = readText(journal);
+    const std::string form = "\"form\": \"csv\"", key = "\"key\": \"id\"", made = "\"made\": false";
+    const auto lies = [&](const std::string& what, const std::string& other) {
+        INFO(what << " as " << other);
+        std::string wrong = text;
+        const auto at = wrong.find(what);
         REQUIRE(at != std::string::npos);
-        const auto begin = text.find('"', at + 8);
-        auto end = begin + 1;
-        while (text[end] != '"') end += text[end] == '\\' ? 2 : 1;
-        std::string quoted;
-        for (const char* c = wrong; *c; ++c) quoted += *c == '"' ? std::string("\\\"") : std::string(1, *c);
-        writeFile(journal, text.substr(0, begin + 1) + quoted + text.substr(end));
+        writeFile(journal, wrong.replace(at, what.size(), other));
         CHECK_THROWS_AS(takeOut(scene.game, "bell"), Error);
-        writeFile(journal, text);
-    }
+    };
+    lies(form, "\"form\": \"poem\"");
+    lies(form, "\"form\": 7");
+    lies(form, "\"from\": \"csv\"");
+    lies(key, "\"key\": \"\"");
+    lies(made, "\"made\": \"yes\"");
+    lies("\"after\": \"", "\"after\": \"zz");
+    lies("\"data/props.csv\": {", "\"../props.csv\": {");
+    lies("\"tables\": {", "\"tables\": {}, \"other\": {");
+    writeFile(journal, text);
+    takeOut(scene.game, "bell");
+    CHECK_FALSE(fs::exists(journal));
 }
 
 } // namespace own_install_tests

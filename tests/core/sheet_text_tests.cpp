@@ -109,11 +109,13 @@ TEST_CASE("every shipped sheet keeps its other lines when one value of each of i
 TEST_CASE("a sheet's package holds it with its templates, and comes back as it was") {
     const TemporaryFolder folder;
     folder.write("weir.toml", sheetText("[deliver]\nkind = \"files\"\n[[text]]\npath = \"{name}.cfg\"\n"
-                                        "from = \"texts/prop.mustache\"\n"));
-    folder.write("texts/prop.mustache", "mesh={{name}}\n");
+                                        "from = \"texts/prop.mustache\"\n[[part]]\nname = \"head\"\n"
+                                        "from = \"texts/head.mustache\"\n"));
+    folder.write("texts/prop.mustache", "{{> head}}mesh={{name}}\n");
+    folder.write("texts/head.mustache", "# a prop\n");
     const auto words = deliver::sheetWords({"files"});
     const Sheet sheet = readSheet(folder / "weir.toml", words);
-    CHECK(sheet.files.texts.at(0).text == "mesh={{name}}\n");
+    CHECK(sheet.files.texts.at(0).text == "{{> head}}mesh={{name}}\n");
     folder.write("w.zestsheet", packedSheet(sheet, {{"notes.md", "Their forum says so."}}));
     const auto files = unpackedSheet(folder / "w.zestsheet");
     const auto at = takeSheet(files, folder / "platforms", words);

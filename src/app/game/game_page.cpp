@@ -1,5 +1,6 @@
 #include "app/game/game_page.h"
 
+#include "app/game/answer_row.h"
 #include "app/game/log_panel.h"
 #include "app/qt_text.h"
 #include "app/sheets/sheet_places.h"
@@ -244,18 +245,8 @@ void GamePage::showEarlier() {
                          "says where limits cannot be, what it refused where they are."),
                       "dim"));
     for (std::size_t i = sheet->answers.size(); i-- > 0;) { // the newest first
-        const auto& answer = sheet->answers[i];
-        QStringList more;
-        if (!answer.because.empty()) more << qs(answer.because);
-        if (!answer.note.empty()) more << qs(answer.note);
-        if (const auto* rule = sheet->rule(answer.limit))
-            more << tr("led to the limit %1").arg(qs(rule->label));
         auto* row = new QHBoxLayout;
-        row->addLayout(markRow(answer.accepted ? Mark::Fits : Mark::Broken,
-                               answer.accepted ? tr("%1 was taken").arg(qs(answer.piece))
-                                               : tr("%1 was refused").arg(qs(answer.piece)),
-                               (QStringList(qs(answer.when)) + more).join(". ")),
-                       1);
+        row->addLayout(answerRow(sheet->answers[i], *sheet), 1);
         auto* back = button(tr("Take back"), "quiet");
         back->setObjectName("takeBack-" + QString::number(i));
         back->setToolTip(tr("Takes the answer out of the sheet; a limit that it led to stays"));

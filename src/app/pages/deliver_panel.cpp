@@ -1,5 +1,6 @@
 #include "app/pages/deliver_panel.h"
 
+#include "app/game/answer_row.h"
 #include "app/pages/chain_dialog.h"
 #include "app/pages/bytes_panel.h"
 #include "app/pages/cost_panel.h"
@@ -8,7 +9,6 @@
 #include "app/fields/field_editor.h"
 #include "app/qt_text.h"
 #include "app/widgets/chain_table.h"
-#include "app/widgets/mark.h"
 #include "app/widgets/ui.h"
 
 #include "core/project/dependencies.h"
@@ -216,11 +216,7 @@ void DeliverPanel::addGame(const platform::Sheet& sheet) {
     const platform::GameAnswer* last = nullptr;
     for (const auto& answer : sheet.answers)
         if (qs(answer.piece) == piece_) last = &answer;
-    if (last)
-        layout_->addLayout(markRow(last->accepted ? Mark::Fits : Mark::Broken,
-                                   last->accepted ? tr("Taken, %1").arg(qs(last->when))
-                                                  : tr("Refused, %1").arg(qs(last->when)),
-                                   qs(last->because)));
+    if (last) layout_->addLayout(answerRow(*last, sheet));
     auto* ask = button(tr("What the game said…"), nullptr, "clipboard");
     ask->setObjectName("gameSaid");
     ask->setToolTip(tr("Keep that the game took it, or refused it and why; find out what it minded"));

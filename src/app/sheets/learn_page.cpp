@@ -85,8 +85,7 @@ QWidget* LearnPage::makeHead() {
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(6);
     layout->addWidget(headingLabel(tr("A sheet from files that the game takes"), 3));
-    const auto row = [&](const QString& words, QLabel*& label, const char* name, const QString& choose,
-                         bool refused) {
+    const auto row = [&](const QString& words, QLabel*& label, const char* name, bool refused) {
         auto* line = new QHBoxLayout;
         line->setSpacing(10);
         auto* title = textLabel(words, "dim");
@@ -98,10 +97,15 @@ QWidget* LearnPage::makeHead() {
         where->setObjectName(name);
         label = where;
         line->addWidget(where, 1);
-        auto* pick = button(choose, nullptr, "folder-open");
-        pick->setObjectName(QString(name) + "Choose");
-        connect(pick, &QPushButton::clicked, this, [this, refused] { chooseFolder(refused); });
-        line->addWidget(pick);
+        const auto pick = [&](const QString& what, const char* icon, const char* kind, bool archive) {
+            auto* made = button(what, nullptr, icon);
+            made->setObjectName(QString(name) + kind);
+            connect(made, &QPushButton::clicked, this,
+                    [this, refused, archive] { choosePlace(refused, archive); });
+            line->addWidget(made);
+        };
+        pick(tr("Folder…"), "folder-open", "Choose", false);
+        pick(tr("Archive…"), "package", "Archive", true);
         layout->addLayout(line);
     };
     auto* line = new QHBoxLayout;
@@ -116,8 +120,8 @@ QWidget* LearnPage::makeHead() {
     line->addWidget(name_, 1);
     line->addStretch(1);
     layout->addLayout(line);
-    row(tr("It takes"), acceptedWords_, "acceptedFiles", tr("Choose…"), false);
-    row(tr("It refused"), refusedWords_, "refusedFiles", tr("Choose…"), true);
+    row(tr("It takes"), acceptedWords_, "acceptedFiles", false);
+    row(tr("It refused"), refusedWords_, "refusedFiles", true);
     return box;
 }
 
@@ -150,12 +154,14 @@ QWidget* LearnPage::makeSide() {
     return box;
 }
 
-void LearnPage::chooseFolder(bool refused) {
-    const QString chosen = QFileDialog::getExistingDirectory(
-        this, refused ? tr("Files that the game refused") : tr("Files that the game takes"),
-        refused ? refused_ : accepted_);
+void LearnPage::choosePlace(bool refused, bool archive) {
+    const QString title = refused ? tr("Files that the game refused") : tr("Files that the game takes");
+    const QString last = refused ? refused_ : accepted_;
+    const QString chosen = archive ? QFileDialog::getOpenFileName(this, title, last)
+                                   : QFileDialog::getExistingDirectory(this, title, last);
     if (chosen.isEmpty()) return;
     (refused ? refused_ : accepted_) = chosen;
+    if (!refused && name_->text().trimmed().isEmpty()) name_->setText(QFileInfo(chosen).completeBaseName());
     read();
 }
 
@@ -265,9 +271,8 @@ void LearnPage::showProperty() {
         line->setToolTip(refused ? tr("The game refused it")
                          : odd   ? tr("Unlike the others")
                                  : tr("The game takes it"));
-        line->setData(
-            Qt::UserRole,
-            qs((std::filesystem::path((refused ? refused_ : accepted_).toStdString()) / file.path).string()));
+        line->setData(Qt::UserRole,
+                      qs(((refused ? evidence_->refusedRoot : evidence_->root) / file.path).string()));
     };
     for (const auto& seen : property.refused) add(seen, true);
     for (auto seen = property.accepted.rbegin(); seen != property.accepted.rend(); ++seen) add(*seen, false);
@@ -288,7 +293,7 @@ void LearnPage::showUnreadable() {
     for (const auto& passed : evidence_->unreadable) {
         auto* line = new QListWidgetItem(qs(passed.path) + "\n" + qs(passed.why), files_);
         line->setIcon(Theme::instance().icon("triangle-alert", tokens().amber));
-        line->setData(Qt::UserRole, QString(accepted_ + "/" + qs(passed.path)));
+        line->setData(Qt::UserRole, qs((evidence_->root / passed.path).string()));
     }
 }
 
@@ -303,9 +308,10 @@ std::set<std::string> LearnPage::taken() const {
 }
 
 void LearnPage::refreshWords() {
-    acceptedWords_->setText(accepted_.isEmpty()
-                                ? tr("Drop a folder here, or choose one: files that are known to work.")
-                                : accepted_);
+    acceptedWords_->setText(
+        accepted_.isEmpty()
+            ? tr("Drop a folder or an archive here, or choose one: files that are known to work.")
+            : accepted_);
     refusedWords_->setText(refused_.isEmpty() ? tr("None; a few that it refused make limits exact.")
                                               : refused_);
     const auto count = evidence_ ? taken().size() : 0;

@@ -47,7 +47,7 @@ private:
     void showUnreadable();
     void showFile();
     void refreshWords();
-    void chooseFolder(bool refused);
+    void choosePlace(bool refused, bool archive);
     std::set<std::string> taken() const;
     void make();
 

@@ -159,14 +159,7 @@ QWidget* SheetPage::makeMiddle() {
 }
 
 QWidget* SheetPage::makeText() {
-    text_ = new QPlainTextEdit;
-    text_->setObjectName("sheetTextEdit");
-    text_->setAccessibleName(tr("The sheet's text"));
-    QFont font("monospace");
-    font.setStyleHint(QFont::Monospace);
-    font.setPixelSize(12);
-    text_->setFont(font);
-    text_->setLineWrapMode(QPlainTextEdit::NoWrap);
+    text_ = codeBox("sheetTextEdit", tr("The sheet's text"));
     auto* typed = new QTimer(this);
     typed->setSingleShot(true);
     typed->setInterval(250);
@@ -340,12 +333,10 @@ void SheetPage::save() {
                 text.set("", "id", tomlText(id));
                 text.set("", "name", tomlText(name.toStdString()));
             });
-            const auto folder = newSheetFolder(session_);
-            std::filesystem::create_directories(folder);
-            file = folder / (id + ".toml");
+            file = newSheetFolder(session_) / (id + ".toml");
             id_ = id, ships_ = false;
         }
-        writeFile(file, draft_.text().toStdString());
+        platform::writeSheet(draft_.text().toStdString(), *draft_.sheet(), file);
         draft_.saved(file);
         session_.reloadSheets();
         rebuild();

@@ -2,6 +2,7 @@
 #include "app/sheets/files_preview.h"
 #include "app/sheets/limit_card.h"
 #include "app/sheets/section_forms.h"
+#include "app/sheets/template_card.h"
 
 #include <QTimer>
 #include <QWidget>
@@ -13,8 +14,6 @@ class QPushButton;
 class QVBoxLayout;
 
 namespace zl::app {
-
-class TemplateCard;
 
 /// A platform's sheet, to be read and changed: its parts in the order in which people think of them on the
 /// left, the part's form in the middle with how the project's pieces stand, and its text beside it where that
@@ -60,6 +59,9 @@ private:
     /// A part that is made of sections with values.
     void fillSections(const SheetPart& part);
     void fillFiles();
+    /// A template's card; what is typed goes into the sheet's text, to `key` of the how many-th [[list]].
+    void addTemplate(const TemplateCard::Said& said, FilesPreview::Section kind, std::size_t index,
+                     const std::string& list, const std::string& key);
     void fillNotes();
     void keepNotes(const std::string& notes);
     void fillEvidence();
@@ -93,8 +95,8 @@ private:
     struct Made {
         FilesPreview::Section kind;
         std::size_t index;
-        QLabel* words;      ///< names the files; null for a text
-        TemplateCard* card; ///< of a text
+        QLabel* words;      ///< names the files; null for what has a template
+        TemplateCard* card; ///< of what has one
     };
     std::vector<Made> made_; ///< what the form of files shows
     QString sample_;

@@ -2,7 +2,6 @@
 #include "app/sheets/sheet_page.h"
 
 #include "app/qt_text.h"
-#include "app/sheets/template_card.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/toml_text.h"
@@ -35,6 +34,16 @@ QString fileWords(const platform::FileOutput& file) {
     if (!file.when.ask.empty())
         words << QObject::tr("only where %1 is %2").arg(qs(file.when.ask), qs(file.when.answer));
     return words.join(", ");
+}
+
+QString tableWords(const platform::TableOutput& table) {
+    const QString words =
+        QObject::tr("The game's own table gets an entry, told apart by %1").arg(qs(table.key));
+    if (table.numbered.empty()) return words + ".";
+    return words + QObject::tr("; in %1 it gets a number that is free, from %2 to %3.")
+                       .arg(qs(table.numbered))
+                       .arg(table.numbers.first)
+                       .arg(table.numbers.second);
 }
 
 } // namespace
@@ -89,9 +98,12 @@ void SheetPage::fillFiles() {
     }
     for (std::size_t i = 0; i < sheet.files.tables.size(); ++i) {
         const auto& table = sheet.files.tables[i];
-        addMade(addSection(qs(table.path),
-                           tr("The game's own table gets an entry, told apart by %1").arg(qs(table.key))),
-                FilesPreview::Section::Table, i);
+        addTemplate({.name = "table-" + QString::number(i),
+                     .path = qs(table.path),
+                     .text = qs(table.entry),
+                     .about = tableWords(table),
+                     .isShort = true},
+                    FilesPreview::Section::Table, i, "table", "entry");
     }
     for (const auto& picture : sheet.surface.pictures) {
         QStringList channels;
@@ -102,19 +114,33 @@ void SheetPage::fillFiles() {
         addSection(qs(picture.name), channels.join(", "));
     }
     for (std::size_t i = 0; i < sheet.files.texts.size(); ++i) {
-        auto* card = new TemplateCard(sheet.files.texts[i], i);
-        form_->addWidget(card);
-        made_.push_back({FilesPreview::Section::Text, i, nullptr, card});
-        connect(card, &TemplateCard::typed, this, &SheetPage::askForFiles);
-        connect(card, &TemplateCard::kept, this, [this, i](const QString& typed) {
-            const std::string own = typed.toStdString();
-            const bool plain = own.find("'''") == std::string::npos;
-            draft_.edit(tr("change a template"), [&](platform::SheetText& text) {
-                text.set("text", i, "text", plain ? "'''\n" + own + "'''" : tomlText(own));
-            });
-        });
+        const auto& text = sheet.files.texts[i];
+        addTemplate({.name = "text-" + QString::number(i),
+                     .path = qs(text.path),
+                     .text = qs(text.text),
+                     .about = text.from.empty()
+                                  ? QString()
+                                  : tr("From the file %1; once changed here, it stands in the sheet itself.")
+                                        .arg(qs(text.from))},
+                    FilesPreview::Section::Text, i, "text", "text");
     }
     askForFiles();
+}
+
+void SheetPage::addTemplate(const TemplateCard::Said& said, FilesPreview::Section kind, std::size_t index,
+                            const std::string& list, const std::string& key) {
+    auto* card = new TemplateCard(said);
+    form_->addWidget(card);
+    made_.push_back({kind, index, nullptr, card});
+    connect(card, &TemplateCard::typed, this, &SheetPage::askForFiles);
+    connect(card, &TemplateCard::kept, this, [this, index, list, key](const QString& typed) {
+        const std::string own = typed.toStdString();
+        const bool plain = own.find("'''") == std::string::npos;
+        draft_.edit(tr("change a template"), [&](platform::SheetText& text) {
+            text.set(list, index, key, plain ? "'''\n" + own + "'''" : tomlText(own));
+            text.erase(list, index, "from");
+        });
+    });
 }
 
 void SheetPage::addSample() {
@@ -150,7 +176,9 @@ void SheetPage::askForFiles() {
     auto sheet = std::make_shared<platform::Sheet>(*draft_.sheet());
     for (const Made& one : made_) // as it is being typed
         if (one.card && one.card->isTyped())
-            sheet->files.texts[one.index].text = one.card->text().toStdString();
+            (one.kind == FilesPreview::Section::Text ? sheet->files.texts[one.index].text
+                                                     : sheet->files.tables[one.index].entry) =
+                one.card->text().toStdString();
     preview_.ask(sheet, sample_.toStdString(), id_);
 }
 

@@ -1,10 +1,10 @@
 // The forms of a sheet's parts.
 #include "app/sheets/sheet_page.h"
 
+#include "app/game/answer_row.h"
 #include "app/qt_text.h"
 #include "app/sheets/section_card.h"
 #include "app/sheets/things_beside.h"
-#include "app/widgets/mark.h"
 #include "app/widgets/ui.h"
 
 #include "core/base/toml_text.h"
@@ -244,13 +244,7 @@ void SheetPage::fillEvidence() {
     }
     if (sheet.answers.empty()) return;
     form_->addWidget(headingLabel(tr("What the game said"), 2));
-    for (std::size_t i = sheet.answers.size(); i-- > 0;) {
-        const auto& answer = sheet.answers[i];
-        form_->addLayout(markRow(answer.accepted ? Mark::Fits : Mark::Broken,
-                                 answer.accepted ? tr("%1 was taken").arg(qs(answer.piece))
-                                                 : tr("%1 was refused").arg(qs(answer.piece)),
-                                 qs(answer.when + (answer.because.empty() ? "" : ". " + answer.because))));
-    }
+    for (std::size_t i = sheet.answers.size(); i-- > 0;) form_->addLayout(answerRow(sheet.answers[i], sheet));
 }
 
 } // namespace zl::app

@@ -17,39 +17,30 @@ namespace zl::app {
 
 namespace {
 
-constexpr int height = 230;            ///< of both texts, in pixels
 constexpr qsizetype mostShown = 60000; ///< letters of an outcome
 
-QPlainTextEdit* textBox(const char* name, const QString& heard) {
-    auto* box = new QPlainTextEdit;
-    QFont font("monospace");
-    font.setStyleHint(QFont::Monospace);
-    font.setPixelSize(12);
-    box->setFont(font);
-    box->setObjectName(name);
-    box->setAccessibleName(heard);
-    box->setLineWrapMode(QPlainTextEdit::NoWrap);
+QPlainTextEdit* textBox(const char* name, const QString& heard, int height) {
+    auto* box = codeBox(name, heard);
     box->setFixedHeight(height);
     return box;
 }
 
 } // namespace
 
-TemplateCard::TemplateCard(const platform::TextOutput& text, std::size_t index, QWidget* parent)
-    : QFrame(parent), before_(qs(text.text)) {
-    setObjectName("text-" + QString::number(index));
+TemplateCard::TemplateCard(const Said& said, QWidget* parent) : QFrame(parent), before_(said.text) {
+    setObjectName(said.name);
     setProperty("card", true);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 10);
-    column->addWidget(headingLabel(qs(text.path), 2));
+    column->addWidget(headingLabel(said.path, 2));
+    if (!said.about.isEmpty()) column->addWidget(textLabel(said.about, "dim"));
+    const int height = said.isShort ? 96 : 230; // of both texts, in pixels
     auto* halves = new QHBoxLayout;
     halves->setSpacing(10);
     auto* left = new QVBoxLayout;
-    left->addWidget(textLabel(
-        text.from.empty() ? tr("Template") : tr("Template, from the file %1").arg(qs(text.from)), "dim"));
-    edit_ = textBox("template", tr("Template of %1").arg(qs(text.path)));
+    left->addWidget(textLabel(tr("Template"), "dim"));
+    edit_ = textBox("template", tr("Template of %1").arg(said.path), height);
     edit_->setPlainText(before_);
-    edit_->setReadOnly(!text.from.empty()); // its file is changed where it lies
     left->addWidget(edit_);
     halves->addLayout(left, 1);
     auto* right = new QVBoxLayout;
@@ -61,7 +52,7 @@ TemplateCard::TemplateCard(const platform::TextOutput& text, std::size_t index, 
     files_->hide();
     head->addWidget(files_);
     right->addLayout(head);
-    outcome_ = textBox("outcome", tr("What comes of the template"));
+    outcome_ = textBox("outcome", tr("What comes of the template"), height);
     outcome_->setReadOnly(true);
     right->addWidget(outcome_);
     halves->addLayout(right, 1);

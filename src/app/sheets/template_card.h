@@ -1,6 +1,5 @@
 #pragma once
 #include "core/deliver/own_files.h"
-#include "core/platform/sheet_files.h"
 
 #include <QFrame>
 
@@ -15,7 +14,14 @@ namespace zl::app {
 class TemplateCard : public QFrame {
     Q_OBJECT
 public:
-    TemplateCard(const platform::TextOutput& text, std::size_t index, QWidget* parent = nullptr);
+    struct Said {
+        QString name;  ///< the card's own
+        QString path;  ///< of what is written
+        QString text;  ///< the template
+        QString about; ///< may be empty
+        bool isShort = false;
+    };
+    explicit TemplateCard(const Said& said, QWidget* parent = nullptr);
 
     QString text() const;
     bool isTyped() const;

@@ -3,6 +3,7 @@
 #include "app/qt_text.h"
 
 #include "core/base/file_set.h"
+#include "core/platform/delivered_path.h"
 #include "core/texture/picture_file.h"
 #include "core/uv/layout_parts.h"
 #include "core/uv/layout_picture.h"

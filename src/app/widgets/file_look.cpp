@@ -85,14 +85,8 @@ FileLook::FileLook(Jobs& jobs, QWidget* parent) : QWidget(parent), jobs_(jobs) {
     picture_->setMinimumSize(80, 80);
     picture_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
     column->addWidget(picture_, 1);
-    text_ = new QPlainTextEdit;
-    text_->setObjectName("lookText");
+    text_ = codeBox("lookText", tr("Text of the file"));
     text_->setReadOnly(true);
-    text_->setLineWrapMode(QPlainTextEdit::NoWrap);
-    QFont font("monospace");
-    font.setStyleHint(QFont::Monospace);
-    font.setPixelSize(12);
-    text_->setFont(font);
     column->addWidget(text_, 1);
     text_->hide();
 }

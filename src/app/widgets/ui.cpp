@@ -4,6 +4,7 @@
 
 #include <QApplication>
 #include <QLabel>
+#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
@@ -84,6 +85,18 @@ QToolButton* iconButton(const QString& icon, const QString& tip) {
     made->setAccessibleName(tip);
     made->setFocusPolicy(Qt::StrongFocus);
     useIcon(made, icon);
+    return made;
+}
+
+QPlainTextEdit* codeBox(const char* name, const QString& heard) {
+    auto* made = new QPlainTextEdit;
+    QFont font("monospace");
+    font.setStyleHint(QFont::Monospace);
+    font.setPixelSize(12);
+    made->setFont(font);
+    made->setObjectName(name);
+    made->setAccessibleName(heard);
+    made->setLineWrapMode(QPlainTextEdit::NoWrap);
     return made;
 }
 

@@ -3,6 +3,7 @@
 
 class QBoxLayout;
 class QLabel;
+class QPlainTextEdit;
 class QPushButton;
 class QToolButton;
 class QVBoxLayout;
@@ -20,6 +21,9 @@ QLabel* textLabel(const QString& text, const char* tone = nullptr); ///< tone: "
 QPushButton* button(const QString& text, const char* kind = nullptr,
                     const QString& icon = {}); ///< kind: "main", "strong", "quiet", "dashed"
 QToolButton* iconButton(const QString& icon, const QString& tip);
+/// A box for text whose lines mean something: letters of one width, nothing wrapped. `heard` is its name for
+/// who does not see it.
+QPlainTextEdit* codeBox(const char* name, const QString& heard);
 QWidget* line();
 /// A column at a page's side, as wide as asked; puts the layout to fill into `layout`.
 QWidget* sideColumn(int width, QVBoxLayout*& layout);

@@ -37,7 +37,7 @@ public:
         out_.endsLine = text_.size() == at_ || text_.back() == '\n' || text_.back() == '\r';
         bool first = true;
         while (at_ < text_.size()) {
-            CsvTable::Row row{line_, {}};
+            CsvTable::Row row{line_, {}, at_};
             readRow(row.cells);
             if (row.cells.size() == 1 && trimmed(row.cells[0]).empty()) continue;
             if (first)

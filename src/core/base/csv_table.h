@@ -13,6 +13,7 @@ struct CsvTable {
     struct Row {
         std::size_t line = 0; ///< counted from 1, where it begins
         std::vector<std::string> cells;
+        std::size_t from = 0; ///< the byte of the text at which it begins
         /// The cell of a column; empty where the row is too short or there is no such column.
         std::string_view at(int column) const {
             return column < 0 || std::size_t(column) >= cells.size() ? std::string_view()

@@ -8,6 +8,7 @@
 #include "core/geometry/world.h"
 #include "core/model/used_only.h"
 #include "core/motion/still.h"
+#include "core/platform/delivered_path.h"
 
 namespace zl::deliver {
 

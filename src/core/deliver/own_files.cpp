@@ -12,6 +12,7 @@
 #include "core/formats/written_pictures.h"
 #include "core/model/clothe_bare.h"
 #include "core/model/used_only.h"
+#include "core/platform/delivered_path.h"
 #include "core/render/snapshot.h"
 #include "core/texture/picture_file.h"
 #include "core/texture/picture_format.h"

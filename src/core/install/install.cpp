@@ -138,12 +138,12 @@ std::vector<std::string> found(const fs::path& game, const std::string& name) {
     std::vector<std::string> out;
     const auto journal = readJournal(game, name);
     if (!journal) return out;
+    for (const auto& [path, table] : journal->tables)
+        for (const std::string& key : rowsIn(readText(game / path, mostGameBytes), path, *journal))
+            out.push_back(fmt::format("{}: the entry {}", path, key));
     for (const Journal::Addition& one : journal->additions) {
+        if (one.kind == Journal::Addition::Kind::Row) continue;
         const std::string bytes = readText(game / one.path, mostGameBytes);
-        if (one.kind == Journal::Addition::Kind::Row) {
-            if (hasRow(bytes, one)) out.push_back(fmt::format("{}: the entry {}", one.path, one.text));
-            continue;
-        }
         if (one.kind == Journal::Addition::Kind::Line) {
             std::size_t line = 1;
             std::string_view rest = bytes;

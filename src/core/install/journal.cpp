@@ -56,16 +56,41 @@ std::vector<Journal::Addition> readAdditions(const nlohmann::json& json) {
     return out;
 }
 
+nlohmann::ordered_json tablesOf(const Journal& journal) {
+    auto out = nlohmann::ordered_json::object();
+    for (const auto& [path, table] : journal.tables)
+        out[path] = {{"form", table.form},
+                     {"under", table.under},
+                     {"key", table.key},
+                     {"after", fmt::format("{:016x}", table.after)},
+                     {"made", table.made}};
+    return out;
+}
+
+/// Throws Error naming `where` for what is no hash, or of no file below the folder.
+Hash readHash(const std::string& path, const std::string& text, const std::string& where) {
+    Hash hash = 0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), hash, 16);
+    if (!staysInside(path) || error != std::errc() || end != text.data() + text.size())
+        throw Error(fmt::format("\"{}\" is none of its files", path), where);
+    return hash;
+}
+
+std::map<std::string, Journal::Table> readTables(const nlohmann::json& json) {
+    std::map<std::string, Journal::Table> out;
+    for (const auto& [path, table] : json.items()) {
+        const Journal::Table read{table.at("form"), table.at("under"), table.at("key"),
+                                  readHash(path, table.at("after"), "tables"), table.at("made")};
+        if (read.key.empty() || std::ranges::count(Journal::tableForms, read.form) == 0)
+            throw Error(fmt::format("nothing says how \"{}\" is written", path), "tables");
+        out[path] = read;
+    }
+    return out;
+}
+
 std::map<std::string, Hash> readHashes(const nlohmann::json& json, const std::string& key) {
     std::map<std::string, Hash> out;
-    for (const auto& [path, value] : json.at(key).items()) {
-        const std::string text = value.get<std::string>();
-        Hash hash = 0;
-        const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), hash, 16);
-        if (!staysInside(path) || error != std::errc() || end != text.data() + text.size())
-            throw Error(fmt::format("\"{}\" is none of its files", path), key);
-        out[path] = hash;
-    }
+    for (const auto& [path, value] : json.at(key).items()) out[path] = readHash(path, value, key);
     return out;
 }
 
@@ -89,6 +114,7 @@ OutFile journalFile(const Journal& journal) {
                                       {"originals", hashesOf(journal.originals)},
                                       {"kept", hashesOf(journal.kept)},
                                       {"additions", additionsOf(journal)},
+                                      {"tables", tablesOf(journal)},
                                       {"made-writable", journal.madeWritable}};
     return {journalPath(journal.name), jsonText(json, 2) + "\n"};
 }
@@ -105,6 +131,10 @@ std::optional<Journal> readJournal(const fs::path& game, const std::string& name
         Journal journal{json.at("name"),           json.at("delivery"),           json.at("kept-as"),
                         readHashes(json, "files"), readHashes(json, "originals"), readHashes(json, "kept")};
         if (json.contains("additions")) journal.additions = readAdditions(json["additions"]);
+        if (json.contains("tables")) journal.tables = readTables(json["tables"]);
+        for (const Journal::Addition& one : journal.additions)
+            if (one.kind == Journal::Addition::Kind::Row && !journal.tables.contains(one.path))
+                throw Error(fmt::format("nothing says how \"{}\" is written", one.path));
         if (json.contains("made-writable")) journal.madeWritable = json["made-writable"];
         for (const std::string& path : journal.madeWritable)
             if (!staysInside(path)) throw Error(fmt::format("\"{}\" is none of its files", path));

@@ -21,12 +21,20 @@ struct Journal {
     /// What was put to a file that others use too.
     struct Addition {
         enum class Kind { Line, Entry, Body, Row } kind = Kind::Line;
-        std::string path;  ///< of the file
-        std::string entry; ///< of an archive: the one that was added, or that a body was put into; of a row:
-                           ///< how its table is written, in JSON
-        std::string text;  ///< the line, the lines of the body, or the key of the row
+        std::string path;     ///< of the file
+        std::string entry;    ///< of an archive: the one that was added, or that a body was put into
+        std::string text;     ///< the line, the lines of the body, or the key of the row
         std::string before{}; ///< of a row: the entry that had its key; may be empty
     };
+    /// Ways to write a table, in the order of platform::TableOutput::Form.
+    static constexpr std::string_view tableForms[] = {"csv", "xml", "json"};
+    /// A table that rows were put into: how it is written, so that they can be taken out without its sheet.
+    struct Table {
+        std::string form, under, key; ///< as in a sheet's `[[table]]`
+        Hash after = 0;               ///< all of it, as it was left
+        bool made = false;            ///< the game had none
+    };
+    std::map<std::string, Table> tables{}; ///< by path
     std::vector<Addition> additions{};
     std::vector<std::string> madeWritable{}; ///< files that were read-only before
 };

@@ -2,15 +2,14 @@
 #include "core/install/own_install.h"
 
 #include "core/base/error.h"
-#include "core/base/json_text.h"
+#include "core/base/pattern.h"
 #include "core/deliver/table_entries.h"
 #include "core/install/folder_contents.h"
 #include "core/install/originals.h"
-#include "core/platform/name_pattern.h"
+#include "core/platform/delivered_path.h"
 #include "core/platform/sheet.h"
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 
@@ -22,64 +21,34 @@ namespace {
 
 using platform::TableOutput;
 
-constexpr std::string_view forms[] = {"csv", "xml", "json"};
-
-/// How a table is written, for a journal: without it nobody could take an entry out again. `after`: the whole
-/// table as it was left; `made`: the game had none.
-std::string saidOf(const TableOutput& table, Hash after, bool made) {
-    return jsonText(nlohmann::json{{"form", forms[std::size_t(table.form)]},
-                                   {"under", table.under},
-                                   {"key", table.key},
-                                   {"header", table.header},
-                                   {"after", fmt::format("{:016x}", after)},
-                                   {"made", made}});
-}
-
 /// Whether nobody has changed a table since an installation.
 bool isAsLeft(const GameFolder& game, const std::string& path, const Journal& journal) {
     const auto now = game.hashAt(path);
-    return now && std::ranges::any_of(journal.additions, [&](const Journal::Addition& row) {
-               return row.path == path &&
-                      row.entry.find(fmt::format("\"after\":\"{:016x}\"", *now)) != std::string::npos;
-           });
+    const auto known = journal.tables.find(path);
+    return now && known != journal.tables.end() && known->second.after == *now;
 }
 
 bool wasMade(const std::string& path, const Journal& journal) {
-    return std::ranges::any_of(journal.additions, [&](const Journal::Addition& row) {
-        return row.path == path && row.entry.find("\"made\":true") != std::string::npos;
-    });
+    const auto known = journal.tables.find(path);
+    return known != journal.tables.end() && known->second.made;
 }
 
-TableOutput tableOf(const Journal::Addition& row) {
-    const auto said = parsedJson(row.entry);
-    TableOutput out;
-    const auto text = [&](const char* key) {
-        return said.is_object() && said.contains(key) && said[key].is_string() ? said[key].get<std::string>()
-                                                                               : std::string();
-    };
-    const auto form = std::ranges::find(forms, text("form"));
-    if (form == std::end(forms) || text("key").empty())
-        throw Error("an entry of a table says not how it is written", row.path, "Take it out by hand.");
-    out.path = row.path, out.form = TableOutput::Form(form - std::begin(forms));
-    out.under = text("under"), out.key = text("key"), out.header = text("header");
-    return out;
+/// A table's section as far as a journal keeps it: rows that come back are in the table's own columns.
+TableOutput tableOf(const std::string& path, const Journal& journal) {
+    const Journal::Table& table = journal.tables.at(path);
+    const auto form = std::ranges::find(Journal::tableForms, table.form);
+    return {.path = path,
+            .form = TableOutput::Form(form - std::begin(Journal::tableForms)),
+            .under = table.under,
+            .key = table.key};
 }
 
 /// The section that a delivered file is the table of; null for other files.
 const TableOutput* tableAt(const platform::Sheet& sheet, const std::string& path) {
-    for (const TableOutput& table : sheet.files.tables) {
-        std::string pattern;
-        std::string_view rest = table.path;
-        while (!rest.empty()) {
-            const std::size_t begin = std::min(rest.find('{'), rest.size()), end = rest.find('}', begin);
-            pattern += platform::patternOf(rest.substr(0, begin));
-            if (begin == rest.size()) break;
-            pattern += "[^/]+";
-            rest.remove_prefix(end == rest.npos ? rest.size() : end + 1);
-        }
-        if (platform::NamePattern(pattern).matches(path)) return &table;
-    }
-    return nullptr;
+    const auto found = std::ranges::find_if(sheet.files.tables, [&](const TableOutput& table) {
+        return matchPattern(platform::pathPattern(table.path), path).has_value();
+    });
+    return found == sheet.files.tables.end() ? nullptr : &*found;
 }
 
 std::optional<std::string> tableText(const GameFolder& game, const std::string& path) {
@@ -88,52 +57,49 @@ std::optional<std::string> tableText(const GameFolder& game, const std::string& 
 }
 
 /// A table as it would be without an installation.
-std::string withoutRows(std::string text, const std::string& path, const Journal& journal) {
+std::string withoutRows(const std::string& text, const std::string& path, const Journal& journal) {
+    std::vector<std::string> going, coming;
     for (const Journal::Addition& row : journal.additions) {
         if (row.kind != Journal::Addition::Kind::Row || row.path != path) continue;
-        const TableOutput table = tableOf(row);
-        text = row.before.empty() ? deliver::tableWithout(text, table, {row.text}, path)
-                                  : deliver::tableWith(text, table, {row.before}, path);
+        going.push_back(row.text);
+        if (!row.before.empty()) coming.push_back(row.before);
     }
-    return text;
+    const TableOutput table = tableOf(path, journal);
+    return deliver::tableWith(deliver::tableWithout(text, table, going, path), table, coming, path);
 }
 
-bool isEmptyTable(const std::string& text, const std::string& path, const Journal& journal) {
-    return std::ranges::all_of(journal.additions, [&](const Journal::Addition& row) {
-        return row.kind != Journal::Addition::Kind::Row || row.path != path ||
-               deliver::entriesIn(text, tableOf(row), path).empty();
-    });
-}
-
-std::set<std::string> tablesOf(const Journal& journal) {
-    std::set<std::string> out;
-    for (const Journal::Addition& row : journal.additions)
-        if (row.kind == Journal::Addition::Kind::Row) out.insert(row.path);
-    return out;
-}
-
-/// Puts the entries of a delivered table into the game's.
-void putRows(GameFolder& game, const std::string& path, const std::string& delivered,
-             const TableOutput& table, const std::string& was, bool isNew, bool made, Journal& journal) {
-    std::vector<std::string> entries, details;
-    const auto rows = deliver::entriesIn(delivered, table, path);
-    for (const auto& [key, entry] : rows) entries.push_back(entry), details.push_back(key);
+/// Puts the entries of a delivered table into the game's. `was`: without what was installed before, empty for
+/// none; `earlier`: with it.
+void putRows(GameFolder& game, const std::string& delivered, const TableOutput& table, const std::string& was,
+             const std::string& earlier, bool made, Journal& journal) {
+    const std::string& path = table.path;
+    std::vector<std::string> entries;
+    std::set<std::string> keys;
+    for (const auto& [key, entry, number] : deliver::entriesIn(delivered, table, path))
+        entries.push_back(entry), keys.insert(key);
     if (entries.empty()) return;
-    std::string bytes = deliver::tableWith(isNew ? std::string() : was, table, entries, path);
-    const std::string said = saidOf(table, hashText(bytes), made);
-    std::map<std::string, std::string> there; // read once, however many entries come
-    if (!isNew)
-        for (auto& [key, entry] : deliver::entriesIn(was, table, path))
-            there.try_emplace(key, std::move(entry));
-    for (const auto& [key, entry] : rows) {
+    std::string bytes = deliver::tableWith(was, table, entries, path, earlier);
+    journal.tables[path] = {std::string(Journal::tableForms[std::size_t(table.form)]), table.under, table.key,
+                            hashText(bytes), made};
+    std::map<std::string, std::string> there;
+    if (!was.empty())
+        for (auto& entry : deliver::entriesIn(was, table, path))
+            there.try_emplace(std::move(entry.key), std::move(entry.text));
+    std::vector<std::string> details;
+    for (const auto& [key, entry, number] : deliver::entriesIn(bytes, table, path)) {
+        if (!keys.erase(key)) continue;
         const auto before = there.find(key);
         if (before != there.end())
             game.plan().notes.push_back(
                 fmt::format("{} has an entry {} already; it comes back when this is taken out", path, key));
-        journal.additions.push_back({Journal::Addition::Kind::Row, path, said, key,
+        journal.additions.push_back({Journal::Addition::Kind::Row,
+                                     path,
+                                     {},
+                                     key,
                                      before == there.end() ? std::string() : before->second});
+        details.push_back(number ? fmt::format("{}, number {}", key, *number) : key);
     }
-    game.write(path, std::move(bytes), isNew ? Change::Kind::Added : Change::Kind::Extended,
+    game.write(path, std::move(bytes), was.empty() ? Change::Kind::Added : Change::Kind::Extended,
                std::move(details));
 }
 
@@ -150,9 +116,14 @@ bool saysWhere(const platform::Sheet& sheet) {
     return sheet.deliverable == ownFormat && (!sheet.files.installed.empty() || !sheet.files.tables.empty());
 }
 
-bool hasRow(const std::string& table, const Journal::Addition& row) {
-    const auto entries = deliver::entriesIn(table, tableOf(row), row.path);
-    return std::ranges::any_of(entries, [&](const auto& entry) { return entry.first == row.text; });
+std::vector<std::string> rowsIn(const std::string& text, const std::string& path, const Journal& journal) {
+    std::set<std::string> there;
+    for (const auto& entry : deliver::entriesIn(text, tableOf(path, journal), path)) there.insert(entry.key);
+    std::vector<std::string> out;
+    for (const Journal::Addition& row : journal.additions)
+        if (row.kind == Journal::Addition::Kind::Row && row.path == path && there.contains(row.text))
+            out.push_back(row.text);
+    return out;
 }
 
 void asSheetSays(GameFolder& game, const platform::Sheet& sheet, const std::string& name,
@@ -175,11 +146,11 @@ void asSheetSays(GameFolder& game, const platform::Sheet& sheet, const std::stri
     journal.name = name, journal.format = ownFormat;
     if (before && before->format != ownFormat)
         return game.say(fmt::format("Something else is installed there as \"{}\"", name));
-    journal.files.clear(), journal.additions.clear();
+    journal.files.clear(), journal.additions.clear(), journal.tables.clear();
     std::map<std::string, std::string> tables; // as they are without what was installed before
     if (before) {
         game.refuseChanged(before->files, wishes);
-        for (const std::string& path : tablesOf(*before)) {
+        for (const auto& [path, table] : before->tables) {
             if (const auto text = tableText(game, path)) tables[path] = withoutRows(*text, path, *before);
             if (isAsLeft(game, path, *before) || journal.kept.erase(keptPath(name, path)) == 0) continue;
             game.leave(keptPath(name, path)); // others have changed the table since: theirs is what stays
@@ -194,7 +165,10 @@ void asSheetSays(GameFolder& game, const platform::Sheet& sheet, const std::stri
                 tables.contains(file.name) ? std::optional(tables[file.name]) : tableText(game, file.name);
             if (now && !tables.contains(file.name)) keep(game, name, file.name, *now, journal);
             const bool made = !there || (before && wasMade(file.name, *before));
-            putRows(game, file.name, file.bytes, *table, there.value_or(""), !there, made, journal);
+            TableOutput own = *table;
+            own.path = file.name;
+            putRows(game, file.bytes, own, there.value_or(""), tableText(game, file.name).value_or(""), made,
+                    journal);
             written.insert(file.name);
             continue;
         }
@@ -227,7 +201,7 @@ void asSheetSays(GameFolder& game, const platform::Sheet& sheet, const std::stri
 
 void outAsItCame(GameFolder& game, const Journal& journal, const Wishes& wishes) {
     game.refuseChanged(journal.files, wishes);
-    for (const std::string& path : tablesOf(journal))
+    for (const auto& [path, table] : journal.tables)
         if (const auto text = tableText(game, path)) {
             const std::string kept = keptPath(journal.name, path);
             const auto known = journal.kept.find(kept);
@@ -240,7 +214,7 @@ void outAsItCame(GameFolder& game, const Journal& journal, const Wishes& wishes)
                 continue;
             }
             std::string rest = withoutRows(*text, path, journal);
-            if (wasMade(path, journal) && isEmptyTable(rest, path, journal))
+            if (table.made && deliver::entriesIn(rest, tableOf(path, journal), path).empty())
                 game.leave(path); // it came with this, and nobody else uses it
             else
                 game.write(path, std::move(rest), Change::Kind::Extended, std::move(details));

@@ -19,7 +19,7 @@ void asSheetSays(GameFolder& game, const platform::Sheet& sheet, const std::stri
                  const std::filesystem::path& delivered, const Wishes& wishes);
 void outAsItCame(GameFolder& game, const Journal& journal, const Wishes& wishes);
 
-/// Whether a table holds the row that was put into it.
-bool hasRow(const std::string& table, const Journal::Addition& row);
+/// The keys of the rows that an installation put into a table and that still stand in `text`.
+std::vector<std::string> rowsIn(const std::string& text, const std::string& path, const Journal& journal);
 
 } // namespace zl::install

@@ -1,7 +1,6 @@
 #include "core/learn/evidence.h"
 
 #include "core/base/error.h"
-#include "core/base/passing_folder.h"
 #include "core/files/contents.h"
 #include "core/files/take_out.h"
 #include "core/learn/all_properties.h"
@@ -22,34 +21,27 @@ namespace {
 constexpr std::size_t mostFiles = 100'000;
 
 /// A place as a folder: itself, or what is in the archive, taken out for as long as it is looked at.
-class Place {
-public:
-    Place(const fs::path& place, const Progress& progress, std::vector<files::Passed>& unreadable)
-        : folder_(place) {
-        std::error_code ignored;
-        if (fs::is_directory(place, ignored)) return;
-        if (!fs::is_regular_file(place, ignored))
-            throw Error("is not there", place.string(),
-                        "Choose a folder or an archive of files that the game takes.");
-        const auto terms = files::termsOf(place);
-        const auto contents = files::contentsOf(place, terms, progress.between(0, 0.3));
-        std::vector<std::string> chosen;
-        for (const auto& held : contents.held) chosen.push_back(held.path);
-        if (chosen.empty()) throw Error("holds no files", place.string());
-        passing_ = std::make_unique<PassingFolder>("examples");
-        if (passing_->path().empty())
-            throw Error("no passing folder can be made", fs::temp_directory_path().string());
-        const auto out = files::takeOut(place, chosen, passing_->path(), terms, progress.between(0.3, 1));
-        unreadable.insert(unreadable.end(), contents.refused.begin(), contents.refused.end());
-        unreadable.insert(unreadable.end(), out.refused.begin(), out.refused.end());
-        folder_ = passing_->path();
-    }
-    const fs::path& folder() const { return folder_; }
-
-private:
-    fs::path folder_;
-    std::unique_ptr<PassingFolder> passing_;
-};
+fs::path folderOf(const fs::path& place, Evidence& evidence, const Progress& progress) {
+    std::error_code ignored;
+    if (fs::is_directory(place, ignored)) return place;
+    if (!fs::is_regular_file(place, ignored))
+        throw Error("is not there", place.string(),
+                    "Choose a folder or an archive of files that the game takes.");
+    const auto terms = files::termsOf(place);
+    const auto contents = files::contentsOf(place, terms, progress.between(0, 0.3));
+    std::vector<std::string> chosen;
+    for (const auto& held : contents.held) chosen.push_back(held.path);
+    if (chosen.empty()) throw Error("holds no files", place.string());
+    auto passing = std::make_shared<PassingFolder>("examples");
+    if (passing->path().empty())
+        throw Error("no passing folder can be made", fs::temp_directory_path().string());
+    const auto out = files::takeOut(place, chosen, passing->path(), terms, progress.between(0.3, 1));
+    auto& unreadable = evidence.unreadable;
+    unreadable.insert(unreadable.end(), contents.refused.begin(), contents.refused.end());
+    unreadable.insert(unreadable.end(), out.refused.begin(), out.refused.end());
+    evidence.takenOut.push_back(passing);
+    return passing->path();
+}
 
 void lookAt(const fs::path& folder, bool refused, Evidence& evidence, const Progress& progress) {
     const auto held = files::folderFiles(folder);
@@ -119,15 +111,11 @@ void concludeFrom(Evidence& evidence) {
 
 Evidence evidenceOf(const Examples& examples, const Progress& progress) {
     Evidence evidence;
-    evidence.root = examples.accepted;
-    {
-        const Place accepted(examples.accepted, progress.between(0, 0.1), evidence.unreadable);
-        lookAt(accepted.folder(), false, evidence,
-               progress.between(0.1, examples.refused.empty() ? 0.95 : 0.6));
-    }
+    evidence.root = folderOf(examples.accepted, evidence, progress.between(0, 0.1));
+    lookAt(evidence.root, false, evidence, progress.between(0.1, examples.refused.empty() ? 0.95 : 0.6));
     if (!examples.refused.empty()) {
-        const Place refused(examples.refused, progress.between(0.6, 0.65), evidence.unreadable);
-        lookAt(refused.folder(), true, evidence, progress.between(0.65, 0.95));
+        evidence.refusedRoot = folderOf(examples.refused, evidence, progress.between(0.6, 0.65));
+        lookAt(evidence.refusedRoot, true, evidence, progress.between(0.65, 0.95));
     }
     if (std::ranges::none_of(evidence.files,
                              [](const FileFacts& f) { return f.model || f.picture || f.text; }))

@@ -1,13 +1,18 @@
 #pragma once
+#include "core/base/passing_folder.h"
 #include "core/files/files.h"
 #include "core/learn/layout.h"
 #include "core/learn/property.h"
+
+#include <memory>
 
 namespace zl::learn {
 
 /// What a folder of files that a game takes says of it.
 struct Evidence {
-    std::filesystem::path root;   ///< of the accepted
+    std::filesystem::path root, refusedRoot; ///< the folders that paths of files are relative to
+    /// What was taken out of archives, for as long as somebody looks at it.
+    std::vector<std::shared_ptr<const PassingFolder>> takenOut;
     std::vector<FileFacts> files; ///< accepted by path, then refused by path
     std::vector<files::Passed> unreadable;
     Layout layout;

@@ -1,26 +1,11 @@
 #include "core/platform/file_terms.h"
 
+#include "core/platform/delivered_path.h"
 #include "core/platform/sheet.h"
 
 namespace zl::platform {
 
 namespace {
-
-/// A path's places as stars, and its folders as they are.
-std::string starred(const std::string& path) {
-    std::string out;
-    for (std::size_t i = 0; i < path.size(); ++i) {
-        if (path[i] != '{') {
-            out += path[i];
-            continue;
-        }
-        const std::size_t end = path.find('}', i);
-        if (end == std::string::npos) return out + path.substr(i);
-        if (out.empty() || out.back() != '*') out += '*';
-        i = end;
-    }
-    return out;
-}
 
 void takeRule(const RuleSpec& rule, FileTerms& terms) {
     const auto most = [&](std::string_view check, double& into, const char* limit = "most") {
@@ -50,23 +35,23 @@ FileTerms fileTerms(const Sheet& sheet) {
         if (rule.severity == Severity::Must) takeRule(rule, out);
     const SheetFiles& own = sheet.files;
     if (!own.packed.empty()) {
-        out.wanted.push_back({starred(own.packed), false});
+        out.wanted.push_back({pathPattern(own.packed), false});
         return out;
     }
     for (const FileOutput& file : own.files)
         out.wanted.push_back(
-            {starred(file.path), file.what == FileOutput::What::Body || !file.when.ask.empty()});
+            {pathPattern(file.path), file.what == FileOutput::What::Body || !file.when.ask.empty()});
     for (const TextOutput& text : own.texts)
-        out.wanted.push_back({starred(text.path), !text.when.ask.empty()});
+        out.wanted.push_back({pathPattern(text.path), !text.when.ask.empty()});
     for (const TableOutput& table : own.tables)
-        out.wanted.push_back({starred(table.path), !table.when.ask.empty()});
+        out.wanted.push_back({pathPattern(table.path), !table.when.ask.empty()});
     for (const StillOutput& still : own.stills)
-        out.wanted.push_back({starred(still.path), !still.when.ask.empty()});
+        out.wanted.push_back({pathPattern(still.path), !still.when.ask.empty()});
     const bool packs = std::ranges::any_of(
         own.files, [](const FileOutput& file) { return file.pictures == FileOutput::Pictures::Packed; });
     if (packs)
         for (const SheetPicture& picture : sheet.surface.pictures)
-            out.wanted.push_back({starred(picture.name) + ".*", true});
+            out.wanted.push_back({pathPattern(picture.name) + ".*", true});
     return out;
 }
 

@@ -35,17 +35,17 @@ fs::path changeSheet(const Sheet& sheet, const fs::path& projectFolder,
     fs::path file = sheet.file;
     if (ownerOf(sheet, projectFolder) == SheetOwner::Ships)
         file = newSheetFolder(projectFolder) / (sheet.id + ".toml");
-    sheetFromText(text.text(), sheet.file, words); // templates lie beside the one it came from
-    fs::create_directories(file.parent_path());
-    for (const TextOutput& output : sheet.files.texts)
-        if (const fs::path own = sheet.file.parent_path() / output.from,
-            copy = file.parent_path() / output.from;
-            !output.from.empty() && own != copy) {
-            fs::create_directories(copy.parent_path());
-            writeFile(copy, readText(own));
-        }
-    writeFile(file, text.text());
+    // Its templates lie beside the one it came from.
+    writeSheet(text.text(), sheetFromText(text.text(), sheet.file, words), file);
     return file;
+}
+
+void writeSheet(const std::string& text, const Sheet& sheet, const fs::path& file) {
+    const fs::path folder = file.parent_path(), from = sheet.file.parent_path();
+    std::vector<OutFile> files{{file.filename().string(), text}};
+    if (from.lexically_normal() != folder.lexically_normal())
+        for (const std::string& path : sheet.files.beside) files.push_back({path, readText(from / path)});
+    writeAllOrNone(folder, files);
 }
 
 } // namespace zl::platform

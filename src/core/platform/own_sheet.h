@@ -21,4 +21,8 @@ std::filesystem::path newSheetFolder(const std::filesystem::path& projectFolder)
 std::filesystem::path changeSheet(const Sheet& sheet, const std::filesystem::path& projectFolder,
                                   const std::function<void(SheetText&)>& change, const Vocabulary& words);
 
+/// Writes a sheet's text to `file`, with the templates that lie beside the file that `sheet`, which is what
+/// the text says, came from. All or nothing; throws Error.
+void writeSheet(const std::string& text, const Sheet& sheet, const std::filesystem::path& file);
+
 } // namespace zl::platform

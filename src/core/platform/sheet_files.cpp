@@ -3,6 +3,7 @@
 #include "core/base/file_set.h"
 #include "core/base/name_styles.h"
 #include "core/files/files.h"
+#include "core/platform/delivered_path.h"
 #include "core/platform/table_reader.h"
 #include "core/platform/vocabulary.h"
 
@@ -13,10 +14,6 @@ namespace zl::platform {
 namespace {
 
 constexpr std::size_t mostTemplateBytes = 1u << 20;
-
-std::string nameOfPlace(const std::string& place) {
-    return place.substr(0, place.find(':'));
-}
 
 class FilesReader {
 public:
@@ -128,6 +125,7 @@ private:
         if (!inside || fs::path(file).is_absolute())
             reader.fail(table.get("from"), fmt::format("\"{}\" leads out of the sheet's folder", file),
                         "a file beside the sheet");
+        out_.beside.insert(*inside);
         try {
             return zl::readText(file_.parent_path() / *inside, mostTemplateBytes);
         } catch (const Error& error) {
@@ -204,11 +202,35 @@ private:
                                                                : "csv");
         out.header = reader.text("header", out.form == TableOutput::Form::Csv);
         out.under = reader.text("under", out.form == TableOutput::Form::Xml);
+        if (out.form == TableOutput::Form::Xml && out.under.find_first_not_of('/') == std::string::npos)
+            reader.fail(table.get("under"), "an XML has one root, and entries stand below it",
+                        "names from the root on, such as \"world/things\"");
         out.key = reader.text("key");
         out.entry = reader.text("entry");
+        readNumbers(reader, table, out);
         reader.refuseOthers();
         keep(out.path, out.entry, table.get("entry"));
         out_.tables.push_back(std::move(out));
+    }
+
+    void readNumbers(TableReader& reader, const toml::table& table, TableOutput& out) {
+        out.numbered = reader.text("number", false);
+        const toml::node* numbers = reader.get("numbers", !out.numbered.empty());
+        if (!numbers) return;
+        if (out.numbered.empty())
+            reader.fail(numbers, "nothing says where the numbers stand", "`number = \"id\"` beside them");
+        if (out.numbered == out.key)
+            reader.fail(table.get("number"), "a number that is free tells no entry from the next",
+                        "a `key` that stays the same, such as a name");
+        const toml::array* pair = numbers->as_array();
+        if (!pair || pair->size() != 2)
+            reader.fail(numbers, "\"numbers\" is no range", "the least and the most: [7000, 7999]");
+        const double least = reader.number(pair->get(0), "numbers"),
+                     most = reader.number(pair->get(1), "numbers");
+        if (least != std::floor(least) || most != std::floor(most) || least < 0 || most < least || most > 2e9)
+            reader.fail(numbers, fmt::format("\"numbers\" are {} to {}", least, most),
+                        "whole numbers, the least first");
+        out.numbers = {int(least), int(most)};
     }
 
     void readStill(const toml::table& table) {
@@ -284,7 +306,8 @@ std::vector<std::string> SheetFiles::said() const {
     }
     for (const TableOutput& t : tables) {
         add(t.when, t.each);
-        out.insert(out.end(), {t.path, t.header, t.under, t.key, t.entry, std::to_string(int(t.form))});
+        out.insert(out.end(), {t.path, t.header, t.under, t.key, t.entry, t.numbered,
+                               fmt::format("{} {} {}", int(t.form), t.numbers.first, t.numbers.second)});
     }
     for (const StillOutput& s : stills) {
         add(s.when, Each::Piece);
@@ -292,54 +315,6 @@ std::vector<std::string> SheetFiles::said() const {
     }
     for (const auto& [name, text] : parts) out.insert(out.end(), {name, text});
     return out;
-}
-
-std::vector<std::string> placesIn(const std::string& path) {
-    std::vector<std::string> out;
-    for (std::size_t at = 0; (at = path.find('{', at)) != std::string::npos;) {
-        const std::size_t end = path.find('}', at);
-        if (end == std::string::npos) break;
-        out.push_back(path.substr(at + 1, end - at - 1));
-        at = end + 1;
-    }
-    return out;
-}
-
-std::string filledPath(const std::string& path, const std::map<std::string, std::string>& values) {
-    std::string out;
-    std::size_t from = 0;
-    for (const std::string& place : placesIn(path)) {
-        const std::size_t at = path.find('{', from);
-        out += path.substr(from, at - from);
-        from = at + place.size() + 2;
-        const auto found = values.find(nameOfPlace(place));
-        if (found == values.end()) {
-            std::vector<std::string_view> known;
-            for (const auto& [name, value] : values) known.push_back(name);
-            const auto near = nearestWord(nameOfPlace(place), known);
-            throw Error(fmt::format("there is no {{{}}} here", place), path,
-                        near.empty() ? "Use one of " + inARow(known) + "."
-                                     : fmt::format("{{{}}} perhaps?", near));
-        }
-        const std::size_t colon = place.find(':');
-        NameStyle style = NameStyle::Hyphens;
-        if (colon != std::string::npos) {
-            const auto& words = nameStyleWords();
-            const auto word = std::ranges::find(words, std::string_view(place).substr(colon + 1));
-            if (word == words.end())
-                throw Error(fmt::format("no name is written {}", place.substr(colon + 1)), path,
-                            "Use one of " + inARow(words) + ".");
-            style = NameStyle(word - words.begin());
-        }
-        out += styledName(found->second, style);
-    }
-    out += path.substr(from);
-    const auto inside = files::normalPath(out);
-    if (!inside || fs::path(out).is_absolute())
-        throw Error(fmt::format("\"{}\" leads out of the delivered folder", out), path,
-                    "Expected a path below it.");
-    if (out.ends_with('/')) return *inside + "/";
-    return *inside;
 }
 
 } // namespace zl::platform

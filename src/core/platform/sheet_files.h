@@ -3,6 +3,7 @@
 
 #include <array>
 #include <filesystem>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -68,10 +69,12 @@ struct TableOutput {
     enum class Form { Csv, Xml, Json };
     std::string path; ///< of the table, below the game's folder
     Form form = Form::Csv;
-    std::string header; ///< of a table that is not there yet: CSV's first line
-    std::string under;  ///< where entries stand: names from the root on, with '/' between; of XML and JSON
-    std::string key;    ///< what tells entries apart: a column's, attribute's or member's name
-    std::string entry;  ///< its template
+    std::string header;   ///< of a table that is not there yet: CSV's first line
+    std::string under;    ///< where entries stand: names from the root on, with '/' between; of XML and JSON
+    std::string key;      ///< what tells entries apart: a column's, attribute's or member's name
+    std::string entry;    ///< its template
+    std::string numbered; ///< where an entry's number stands, such as `key`; empty: nowhere
+    std::pair<int, int> numbers{0, 0}; ///< the least and the most; each entry gets one that is free
     Each each = Each::Piece;
     When when;
 };
@@ -93,7 +96,8 @@ struct SheetFiles {
     std::vector<TextOutput> texts;
     std::vector<TableOutput> tables;
     std::vector<StillOutput> stills;
-    TextTemplate::Parts parts; ///< texts that templates take in
+    TextTemplate::Parts parts;   ///< texts that templates take in
+    std::set<std::string> beside; ///< files that texts and parts came from, relative to the sheet's folder
 
     bool empty() const { return files.empty() && texts.empty() && tables.empty() && stills.empty(); }
     /// Every text of it, in order: what changes when anything of it does.
@@ -108,12 +112,5 @@ SheetFiles readFiles(TableReader& root, const std::filesystem::path& file, const
 const std::vector<std::string_view>& eachWords();
 const std::vector<std::string_view>& whatWords();
 const std::vector<std::string_view>& picturesWords();
-
-/// A path with places: `values` gives what each stands for as a name of words; `{name}` writes it in small
-/// letters with hyphens, `{name:capitals}` in another style (base/name_styles.h). Throws Error for a place
-/// that nothing is known for, naming the nearest, and for a path that leads out of the folder.
-std::string filledPath(const std::string& path, const std::map<std::string, std::string>& values);
-/// The names of the places in a path.
-std::vector<std::string> placesIn(const std::string& path);
 
 } // namespace zl::platform

@@ -35,9 +35,8 @@ std::string limitWords(const RuleSpec& rule) {
 std::string packedSheet(const Sheet& sheet, const std::vector<OutFile>& others) {
     std::vector<OutFile> files{{"sheet.toml", readText(sheet.file)}};
     std::set<std::string> taken{"sheet.toml"};
-    for (const TextOutput& text : sheet.files.texts)
-        if (!text.from.empty() && taken.insert(text.from).second)
-            files.push_back({text.from, readText(sheet.file.parent_path() / text.from)});
+    for (const std::string& path : sheet.files.beside)
+        if (taken.insert(path).second) files.push_back({path, readText(sheet.file.parent_path() / path)});
     for (const OutFile& other : others)
         if (taken.insert(other.name).second) files.push_back(other);
     return zipped(files);

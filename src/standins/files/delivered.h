@@ -46,7 +46,19 @@ struct Delivered {
 /// Reads all of it; an archive that is alone is opened. What is wrong becomes a message.
 Delivered readDelivered(const std::filesystem::path& folder, TryReport& report);
 
-/// One model file, by its ending: OBJ, STL, GLB, COLLADA; nothing for another.
+/// The same for some files of a folder, with their sizes by path. What is wrong with them is not said.
+Delivered readFiles(const std::filesystem::path& folder, std::map<std::string, std::uint64_t> files);
+/// What a zip holds, in a passing folder; null where it cannot be opened, which is said.
+std::shared_ptr<const PassingFolder> opened(const std::filesystem::path& archive, TryReport& report);
+
+/// Of what the game takes, the files of one piece, the nearest to ours: `like` is a folder of one or many
+/// pieces, a zip of them, or a model file, which stands for its piece. Nothing where there is no model that
+/// is read here.
+std::optional<Delivered> exampleFor(const std::filesystem::path& like, const Delivered& mine);
+
+/// Whether it is a model that is read here, by its ending: OBJ, STL, GLB, COLLADA.
+bool isReadHere(const std::string& path);
+/// One such file; nothing for another.
 std::optional<Read> readModelFile(const std::filesystem::path& folder, const std::string& path);
 
 /// Checks it against what the sheet says of files: what is there and what is missing, names, sizes, limits,

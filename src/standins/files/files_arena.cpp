@@ -158,19 +158,6 @@ private:
     bool besides_ = true, dropped_ = false;
 };
 
-/// What the game takes, as a folder; a file stands for the folder that it is in, without the others' models.
-std::optional<Delivered> likeOf(const platform::FileTerms& terms) {
-    std::error_code ignored;
-    if (terms.like.empty() || !std::filesystem::exists(terms.like, ignored)) return std::nullopt;
-    TryReport unsaid;
-    if (std::filesystem::is_directory(terms.like, ignored)) return readDelivered(terms.like, unsaid);
-    Delivered out{terms.like.parent_path()};
-    const std::string name = terms.like.filename().string();
-    out.files[name] = std::filesystem::file_size(terms.like, ignored);
-    if (auto model = readModelFile(out.folder, name)) out.models.push_back(std::move(*model));
-    return out;
-}
-
 bool accepted(const TryReport& report) {
     return std::ranges::none_of(report.messages,
                                 [](const Message& m) { return m.kind == Message::Kind::Refused; });
@@ -186,7 +173,8 @@ std::unique_ptr<world::Arena> openUnder(const std::filesystem::path& folder, con
     const bool shows =
         std::ranges::any_of(delivered.models, [](const Read& model) { return model.triangles > 0; });
     if (!shows) return nullptr;
-    return std::make_unique<FilesArena>(std::move(delivered), terms, likeOf(terms));
+    auto like = exampleFor(terms.like, delivered);
+    return std::make_unique<FilesArena>(std::move(delivered), terms, std::move(like));
 }
 
 std::unique_ptr<world::Arena> open(const std::filesystem::path& folder, TryReport& report) {
@@ -206,7 +194,7 @@ TryReport tryUnder(const std::filesystem::path& folder, const platform::FileTerm
     }
     report.tests["files"] = delivered.files.size();
     report.tests["triangles"] = triangles;
-    if (const auto like = likeOf(terms)) {
+    if (const auto like = exampleFor(terms.like, delivered)) {
         auto differs = nlohmann::ordered_json::array();
         for (const Compared& one : compared(delivered, *like, terms))
             if (one.differs)

@@ -58,7 +58,8 @@ std::pair<int, int> sidesOf(const fs::path& file) {
     return {width, height};
 }
 
-/// What a lone archive holds, in a passing folder; null where it cannot be opened, which is said.
+} // namespace
+
 std::shared_ptr<const PassingFolder> opened(const fs::path& archive, TryReport& report) {
     std::ifstream in(archive, std::ios::binary);
     std::ostringstream bytes;
@@ -80,7 +81,27 @@ std::shared_ptr<const PassingFolder> opened(const fs::path& archive, TryReport& 
     return folder;
 }
 
-} // namespace
+Delivered readFiles(const fs::path& folder, std::map<std::string, std::uint64_t> files) {
+    static const std::set<std::string> pictures{".png", ".jpg", ".jpeg", ".tga", ".bmp", ".dds"},
+        others{".ply", ".fbx", ".x3d", ".3mf", ".gltf", ".lamplevel", ".rowmesh"};
+    Delivered out{folder, std::move(files)};
+    for (const auto& [path, bytes] : out.files) {
+        const std::string ending = lowerCase(fs::path(path).extension().string());
+        if (auto model = readModelFile(folder, path))
+            out.models.push_back(std::move(*model));
+        else if (pictures.contains(ending))
+            out.pictures[path] = sidesOf(folder / path);
+        else if (others.contains(ending))
+            out.unreadable.push_back(path);
+        else if (bytes <= mostTextBytes && isText(startOf(folder / path, 4096))) {
+            std::ifstream in(folder / path, std::ios::binary);
+            std::ostringstream text;
+            text << in.rdbuf();
+            out.texts[path] = std::move(text).str();
+        }
+    }
+    return out;
+}
 
 Delivered readDelivered(const fs::path& folder, TryReport& report) {
     Delivered out{folder};
@@ -104,8 +125,6 @@ Delivered readDelivered(const fs::path& folder, TryReport& report) {
         }
     }
     if (out.files.empty()) refuse("", "There are no files in the folder", "Build for the platform first");
-    static const std::set<std::string> pictures{".png", ".jpg", ".jpeg", ".tga", ".bmp", ".dds"},
-        others{".ply", ".fbx", ".x3d", ".3mf", ".gltf", ".lamplevel", ".rowmesh"};
     if (out.files.size() == 1 && out.files.begin()->first.ends_with(".zip")) {
         auto inside = opened(folder / out.files.begin()->first, report);
         if (!inside) return out;
@@ -114,21 +133,7 @@ Delivered readDelivered(const fs::path& folder, TryReport& report) {
         held.archive = out.files.begin()->first;
         return held;
     }
-    for (const auto& [path, bytes] : out.files) {
-        const std::string ending = lowerCase(fs::path(path).extension().string());
-        if (auto model = readModelFile(folder, path))
-            out.models.push_back(std::move(*model));
-        else if (pictures.contains(ending))
-            out.pictures[path] = sidesOf(folder / path);
-        else if (others.contains(ending))
-            out.unreadable.push_back(path);
-        else if (bytes <= mostTextBytes && isText(startOf(folder / path, 4096))) {
-            std::ifstream in(folder / path, std::ios::binary);
-            std::ostringstream text;
-            text << in.rdbuf();
-            out.texts[path] = std::move(text).str();
-        }
-    }
+    out = readFiles(folder, std::move(out.files));
     const bool packed = out.files.size() == 1 && out.files.begin()->first.ends_with(".7z");
     if (packed) out.unreadable.push_back(out.files.begin()->first);
     if (!out.files.empty() && out.models.empty() && out.unreadable.empty())

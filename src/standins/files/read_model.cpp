@@ -166,6 +166,11 @@ Read readDae(const fs::path& folder, const std::string& path) {
 
 } // namespace
 
+bool isReadHere(const std::string& path) {
+    static const std::set<std::string> endings{".obj", ".stl", ".glb", ".vrm", ".dae"};
+    return endings.contains(lowerCase(fs::path(path).extension().string()));
+}
+
 std::optional<Read> readModelFile(const fs::path& folder, const std::string& path) {
     const std::string ending = lowerCase(fs::path(path).extension().string());
     std::optional<Read> out;
