@@ -61,7 +61,7 @@ TEST_CASE("what is delivered is bit for bit the same with any showcase pose but 
         return std::uniform_real_distribution<double>(low, high)(random);
     };
     int previews = 0;
-    for (int i = 0; i < 6; ++i) {
+    for (int i = 0; i < 3; ++i) {
         const auto posed = delivered(car, {{"steering", within(-60, 60)},
                                            {"camber", within(-30, 30)},
                                            {"ride-height", within(-0.5, 0.5)},
@@ -78,7 +78,7 @@ TEST_CASE("what is delivered is bit for bit the same with any showcase pose but 
                 CHECK(posed[f].bytes == plain[f].bytes);
         }
     }
-    CHECK(previews == 6);
+    CHECK(previews == 3);
 }
 
 TEST_CASE("the showcase pose turns wheels about their hubs and lifts the body alone") {
@@ -219,16 +219,17 @@ TEST_CASE("a car goes out with its pictures beside it, and the circuit drives it
 }
 
 TEST_CASE("the circuit refuses what the game would") {
-    const auto tried = [](const std::function<void(Model&)>& spoil,
-                          const std::function<void(const std::filesystem::path&)>& then = {}) {
+    const auto files = delivered(boxCar()); // its preview takes a while to draw
+    const auto tried = [&](const std::function<void(Model&)>& spoil,
+                           const std::function<void(const std::filesystem::path&)>& then = {}) {
         Model car = boxCar();
-        spoil(car);
+        if (spoil) spoil(car);
         const TemporaryFolder folder;
-        writeAllOrNone(folder / "car", delivered(car));
+        writeAllOrNone(folder / "car", spoil ? delivered(car) : files);
         if (then) then(folder / "car");
         return refusals(folder / "car");
     };
-    const auto nothing = [](Model&) {};
+    constexpr std::nullptr_t nothing = nullptr;
     CHECK(tried([](Model& car) { car.nodes[2].name = "Wheel.front.left"; }) ==
           "There is no node \"wheel.front.left\". ");
     CHECK(tried([](Model& car) {
@@ -256,7 +257,6 @@ TEST_CASE("the circuit refuses what the game would") {
               std::filesystem::remove(folder / "skins/paint.png");
           }).find("missing") != std::string::npos);
     // Every cut of the file ends in words.
-    const auto files = delivered(boxCar());
     for (std::size_t cut = 0; cut < files[0].bytes.size(); cut += files[0].bytes.size() / 40 + 1)
         CHECK(tried(nothing, [&](const auto& folder) {
                   writeFile(folder / "box-car.glb", files[0].bytes.substr(0, cut));
