@@ -80,9 +80,12 @@ void Input::open(const std::filesystem::path& path) {
         piece.sources.push_back({std::filesystem::absolute(path), "", "", project::Permission::OwnWork});
         project.pieces.push_back(piece);
     }
-    sheets =
-        platform::loadSheets(isProject ? project.folder() : std::filesystem::absolute(path).parent_path(),
-                             &sheetProblems, sheetWords());
+    std::filesystem::path folder =
+        isProject ? project.folder() : std::filesystem::absolute(path).parent_path();
+    std::error_code ignored;
+    if (!isProject && !std::filesystem::is_directory(folder / "platforms", ignored))
+        folder = std::filesystem::current_path(ignored); // where one works, the model may be from anywhere
+    sheets = platform::loadSheets(folder, &sheetProblems, sheetWords());
     for (const std::string& problem : sheetProblems)
         std::cerr << "zest-loom-cli: a platform sheet was left out: " << problem << std::endl;
 }

@@ -76,7 +76,7 @@ bool statesUnit(std::string_view format) {
 
 Property unitProperty(Basis& basis) {
     Property out{"unit", "Unit", ""};
-    double weight = 0, sum = 0, stated = 0;
+    double weight = 0, sum = 0, squares = 0, stated = 0; // of the logarithms that known things make it
     std::size_t known = 0, saying = 0;
     std::vector<std::string> things;
     for (std::size_t i = 0; i < basis.evidence.files.size(); ++i) {
@@ -91,8 +91,8 @@ Property unitProperty(Basis& basis) {
             seen.text += fmt::format(", states {} m", file.model->metres);
         }
         if (const KnownThing* thing = knownBy(file)) {
-            const double w = 1 / (thing->spread * thing->spread);
-            sum += w * std::log(thing->metres / longest), weight += w, ++known;
+            const double w = 1 / (thing->spread * thing->spread), metres = std::log(thing->metres / longest);
+            sum += w * metres, squares += w * metres * metres, weight += w, ++known;
             seen.text += fmt::format(", a {} is about {} m", thing->word, thing->metres);
             if (things.size() < 3 && std::ranges::find(things, thing->word) == things.end())
                 things.emplace_back(thing->word);
@@ -112,11 +112,15 @@ Property unitProperty(Basis& basis) {
         // What files state holds, unless the things in them would be toys, or giants.
         if (saying > 0 && std::abs(std::log(stated / likely)) < 1.5) metres = stated;
         if (metres != stated && std::abs(std::log(metres / likely)) > 0.5) metres = 0;
-        offer.isSure = metres > 0 && known >= 3;
+        // Things that differ far more than such things do are toys, or giants, or called so by chance.
+        const double apart = (squares - sum * sum / weight) / double(std::max<std::size_t>(known - 1, 1));
+        const bool agree = apart < 9;
+        offer.isSure = metres > 0 && known >= 3 && agree;
         std::string row;
         for (const std::string& thing : things) row += (row.empty() ? "" : ", ") + thing;
-        offer.confidence = fmt::format("{} whose size is known ({}) make it {:.3g} m",
-                                       showCount(double(known), "thing", "things"), row, likely);
+        offer.confidence = fmt::format("{} whose size is known ({}) make it {:.3g} m{}",
+                                       showCount(double(known), "thing", "things"), row, likely,
+                                       agree ? "" : " on the whole, but disagree");
         if (saying > 0)
             offer.confidence +=
                 fmt::format("; {} {} m", showCount(double(saying), "file states", "files state"), stated);
