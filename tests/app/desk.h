@@ -47,17 +47,25 @@ inline bool showsText(const QWidget& window, const QString& text) {
     return false;
 }
 
-/// A click of a person on a button within, by its name; counted where that is wanted.
-inline void press(QWidget& within, const char* name, int* clicks = nullptr) {
+/// What is called so and can be seen, in a moment: forms are made anew, and the old one may still be there.
+template <class T>
+T* seenIn(QWidget& within, const char* name) {
     INFO(name);
-    QAbstractButton* button = nullptr; // forms are made anew: the one that is seen is meant
+    T* out = nullptr;
     REQUIRE(waitFor(
         [&] {
-            for (auto* one : within.findChildren<QAbstractButton*>(name))
-                if (one->isVisible()) button = one;
-            return button != nullptr;
+            for (auto* one : within.findChildren<T*>(name))
+                if (one->isVisible()) out = one;
+            return out != nullptr;
         },
         3000));
+    return out;
+}
+
+/// A click of a person on a button within, by its name; counted where that is wanted.
+inline void press(QWidget& within, const char* name, int* clicks = nullptr) {
+    auto* button = seenIn<QAbstractButton>(within, name);
+    INFO(name);
     REQUIRE(button->isEnabled());
     QTest::mouseClick(button, Qt::LeftButton);
     if (clicks) ++*clicks;

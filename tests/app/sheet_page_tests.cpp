@@ -16,14 +16,7 @@ namespace sheet_page_tests {
 
 void type(QWidget& within, const char* card, const char* field, const QString& text) {
     INFO(card << " " << field);
-    QWidget* frame = nullptr; // forms are made anew: the one that is seen is meant
-    REQUIRE(waitFor(
-        [&] {
-            for (auto* one : within.findChildren<QWidget*>(card))
-                if (one->isVisible()) frame = one;
-            return frame != nullptr;
-        },
-        3000));
+    auto* frame = seenIn<QWidget>(within, card);
     auto* box = frame->findChild<QLineEdit*>(field);
     REQUIRE(box);
     box->setFocus();

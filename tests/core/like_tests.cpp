@@ -91,6 +91,18 @@ TEST_CASE("pieces that are all called the same are told apart by their folders, 
     CHECK(held->models.at(0).triangles == ours.models.at(0).triangles);
     packed.write("broken.zip", zipped(files).substr(0, 300));
     CHECK_FALSE(exampleFor(packed.path() / "broken.zip", mine(own, 40)));
+    // Pieces of several models: what each folder has tells them apart.
+    const TemporaryFolder parts;
+    for (const char* path : {"cart/body.obj", "cart/wheel.obj", "bell/dome.obj", "bell/clapper.obj"})
+        writeAllOrNone(parts.path(), {{path, ball(std::string(path).starts_with("cart") ? 30 : 10)}});
+    for (const char* path : {"cart/pack.json", "bell/pack.json", "bell/look/wood.png", "readme.txt"})
+        writeAllOrNone(parts.path(), {{path, "x"}});
+    CHECK(names(exampleFor(parts.path(), mine(own, 10))) ==
+          Names{"bell/dome.obj", "bell/clapper.obj", "bell/pack.json", "bell/look/wood.png"});
+    CHECK(names(exampleFor(parts.path(), mine(own, 40))) ==
+          Names{"cart/body.obj", "cart/wheel.obj", "cart/pack.json"});
+    CHECK(names(exampleFor(parts.path() / "cart/wheel.obj", mine(own, 40))) ==
+          Names{"wheel.obj"});
     // One model: all of it is its.
     const TemporaryFolder one;
     one.write("a/deep/thing.obj", ball(10));

@@ -78,36 +78,83 @@ std::string pieceOf(const std::string& path, const std::set<std::string>& pieces
     return out;
 }
 
-/// The files that belong to the piece of one of the models.
-Sizes familyOf(const std::string& chosen, const std::vector<std::string>& models,
-               const std::set<std::string>& pieces, const Sizes& all) {
-    const std::string folder = folderOf(chosen), own = pieceOf(fs::path(chosen).filename().string(), pieces);
-    std::map<std::string, int> inFolder, withStem;
-    for (const std::string& model : models) ++inFolder[folderOf(model)], ++withStem[stemOf(model)];
-    // Pieces that are told apart by their folders alone, or that have one for themselves.
-    const bool byFolder = !folder.empty() && (withStem[stemOf(chosen)] > 1 || inFolder[folder] == 1);
-    const bool byName = withStem[stemOf(chosen)] == 1;
-    Sizes out;
+/// Folders that hold one piece each: a file of the same name lies in several of them, such as `pack.json`,
+/// with a model there or below.
+std::set<std::string> foldersOfPieces(const std::vector<std::string>& models, const Sizes& all) {
+    std::set<std::string> withModel;
+    for (const std::string& model : models)
+        for (std::string folder = folderOf(model); !folder.empty(); folder = folderOf(folder))
+            withModel.insert(folder);
+    std::map<std::string, std::set<std::string>> holding; ///< by a file's name
     for (const auto& [path, bytes] : all)
-        if (path == chosen || (byFolder && path.starts_with(folder + "/")) ||
-            (byName && !own.empty() && pieceOf(path, pieces) == own))
-            out.emplace(path, bytes);
+        if (const std::string folder = folderOf(path); withModel.contains(folder))
+            holding[lowerCase(fs::path(path).filename().string())].insert(folder);
+    std::set<std::string> marked, out;
+    for (const auto& [name, folders] : holding)
+        if (folders.size() > 1) marked.insert(folders.begin(), folders.end());
+    for (const std::string& folder : marked) { // what lies within another belongs to that
+        std::string above = folderOf(folder);
+        while (!above.empty() && !marked.contains(above)) above = folderOf(above);
+        if (above.empty()) out.insert(folder);
+    }
     return out;
 }
 
-/// The model whose file is as large as the largest of ours, or nearest to it.
-std::string nearestOf(const std::vector<std::string>& models, const std::set<std::string>& pieces,
-                      const Sizes& all, const Delivered& mine) {
-    double wanted = 1;
-    for (const Read& model : mine.models)
-        if (const auto own = mine.files.find(model.path); own != mine.files.end())
-            wanted = std::max(wanted, double(own->second));
-    const auto away = [&](const std::string& model) {
-        if (!pieces.contains(stemOf(model))) return 1e9; // a companion is no piece
-        return std::abs(std::log(std::max(double(all.at(model)), 1.0) / wanted));
-    };
-    return *std::ranges::min_element(models, {}, away);
-}
+/// All pieces of an example folder, by their folder or else by their name.
+class Pieces {
+public:
+    Pieces(const std::vector<std::string>& models, const Sizes& all, const Delivered& mine)
+        : all_(all), folders_(foldersOfPieces(models, all)), names_(piecesOf(models, mine)) {
+        for (const std::string& model : models) {
+            if (folderFor(model).empty()) ++inFolder_[folderOf(model)];
+            models_[keyOf(model)].push_back(model);
+        }
+    }
+
+    /// The models of the piece whose models are as large as ours, or nearest to it; one of them.
+    std::string nearest(const Delivered& mine) const {
+        double wanted = 1;
+        for (const Read& model : mine.models)
+            if (const auto own = mine.files.find(model.path); own != mine.files.end())
+                wanted += double(own->second);
+        const auto away = [&](const auto& piece) {
+            double bytes = 1;
+            for (const std::string& model : piece.second) bytes += double(all_.at(model));
+            return std::abs(std::log(bytes / wanted));
+        };
+        return std::ranges::min_element(models_, {}, away)->second.front();
+    }
+
+    /// The files of the piece that a file belongs to.
+    Sizes filesOf(const std::string& chosen) const {
+        const std::string root = folderFor(chosen), folder = folderOf(chosen), own = keyOf(chosen);
+        const bool alone =
+            root.empty() && !folder.empty() && inFolder_.contains(folder) && inFolder_.at(folder) == 1;
+        const std::string around = root.empty() ? folder : root;
+        Sizes out;
+        for (const auto& [path, bytes] : all_)
+            if (path == chosen || ((!root.empty() || alone) && path.starts_with(around + "/")) ||
+                (root.empty() && !own.empty() && folderFor(path).empty() && pieceOf(path, names_) == own))
+                out.emplace(path, bytes);
+        return out;
+    }
+
+private:
+    std::string folderFor(const std::string& path) const {
+        for (std::string folder = folderOf(path); !folder.empty(); folder = folderOf(folder))
+            if (folders_.contains(folder)) return folder;
+        return {};
+    }
+    std::string keyOf(const std::string& path) const {
+        const std::string folder = folderFor(path);
+        return folder.empty() ? pieceOf(fs::path(path).filename().string(), names_) : folder + "/";
+    }
+
+    const Sizes& all_;
+    std::set<std::string> folders_, names_;
+    std::map<std::string, int> inFolder_; ///< models that have no piece's folder around them
+    std::map<std::string, std::vector<std::string>> models_;
+};
 
 } // namespace
 
@@ -132,9 +179,9 @@ std::optional<Delivered> exampleFor(const fs::path& like, const Delivered& mine)
     for (const auto& [path, bytes] : all)
         if (isReadHere(path)) models.push_back(path);
     if (models.empty() || (!chosen.empty() && !all.contains(chosen))) return std::nullopt;
-    const auto pieces = piecesOf(models, mine);
-    if (chosen.empty()) chosen = nearestOf(models, pieces, all, mine);
-    Delivered out = readFiles(root, models.size() == 1 ? all : familyOf(chosen, models, pieces, all));
+    const Pieces pieces(models, all, mine);
+    if (chosen.empty()) chosen = pieces.nearest(mine);
+    Delivered out = readFiles(root, models.size() == 1 ? all : pieces.filesOf(chosen));
     out.passing = std::move(passing);
     return out;
 }
