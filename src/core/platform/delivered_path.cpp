@@ -52,6 +52,7 @@ std::string filledPath(const std::string& path, const std::map<std::string, std:
         const auto found = values.find(nameOfPlace(place));
         if (found == values.end()) {
             std::vector<std::string_view> known;
+            known.reserve(values.size());
             for (const auto& [name, value] : values) known.push_back(name);
             const auto near = nearestWord(nameOfPlace(place), known);
             throw Error(fmt::format("there is no {{{}}} here", place), path,

@@ -46,7 +46,7 @@ bool goesOnFrom(const std::string& name, const std::string& stem) {
 /// The longest beginning of a name that is one of `stems`, and that the name goes on from.
 std::string beginningIn(const std::string& name, const std::set<std::string>& stems, std::size_t below) {
     for (std::size_t length = std::min(name.size(), below); length > 0; --length)
-        if (const std::string start = name.substr(0, length);
+        if (std::string start = name.substr(0, length);
             goesOnFrom(name, start) && stems.contains(start))
             return start;
     return {};
