@@ -11,10 +11,10 @@ namespace zl::app {
 
 namespace {
 
-/// The thread that calls, and those that it starts, yield to the window's. Linux has a niceness for each
-/// thread; Qt's own priorities say nothing to its usual scheduler.
+/// The thread that calls, and those that it starts, yield to the window's, but hardly to other programs.
+/// Linux has a niceness for each thread; Qt's own priorities say nothing to its usual scheduler.
 void yieldToTheWindow() {
-    constexpr int nicer = 10;
+    constexpr int nicer = 2;
     static thread_local const bool done = setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), nicer) == 0;
     static_cast<void>(done);
 }
