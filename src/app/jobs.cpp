@@ -15,8 +15,7 @@ namespace {
 /// Linux has a niceness for each thread; Qt's own priorities say nothing to its usual scheduler.
 void yieldToTheWindow() {
     constexpr int nicer = 2;
-    static thread_local const bool done = setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), nicer) == 0;
-    static_cast<void>(done);
+    setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), nicer);
 }
 
 } // namespace

@@ -67,6 +67,30 @@ TEST_CASE(
     CHECK(std::ranges::find(columns, "hearthboard-of-mine") != columns.end());
 }
 
+TEST_CASE("a copy that could not be written is tried again as a copy, and what ships stays as it is") {
+    Desk desk(40);
+    MainWindow& window = *desk.window;
+    const auto shipped = desk.session().sheet("hearthboard")->file;
+    const std::string before = readText(shipped);
+    window.showSheet("hearthboard");
+    SheetPage& page = window.sheetPage();
+    page.draft().edit("note", [](platform::SheetText& text) { text.set("", "notes", "\"mine\""); });
+    const auto folder = newSheetFolder(desk.session());
+    std::filesystem::remove_all(folder);
+    writeFile(folder, "a file where the folder of sheets is to be");
+    press(page, "saveSheet");
+    CHECK(page.draft().isChanged());
+    CHECK(readText(shipped) == before);
+    std::filesystem::remove(folder);
+    press(page, "saveSheet");
+    REQUIRE(desk.idle());
+    CHECK(readText(shipped) == before);
+    CHECK_FALSE(page.draft().isChanged());
+    const auto own = desk.session().sheet("hearthboard-of-mine");
+    REQUIRE(own);
+    CHECK(own->notes == "mine");
+}
+
 TEST_CASE("the sheet's text and its form are one, and a wrong word is said with its line") {
     Desk desk(40);
     MainWindow& window = *desk.window;

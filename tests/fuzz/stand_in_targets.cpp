@@ -16,7 +16,6 @@
 #include "standins/world/obj_file.h"
 
 #include <cmath>
-#include <cstdio>
 
 namespace fuzz {
 
@@ -70,11 +69,8 @@ template <const char* name>
 void propText(std::string_view bytes) {
     const auto own = folder() / "prop";
     std::filesystem::create_directories(own);
-    const auto write = [&](const char* to, std::string_view text) {
-        if (std::FILE* file = std::fopen((own / to).c_str(), "wb")) {
-            std::fwrite(text.data(), 1, text.size(), file);
-            std::fclose(file);
-        }
+    const auto write = [](const char* to, std::string_view text) {
+        written(std::string("prop/") + to, text);
     };
     write("box.prop.txt", "prop box\nunit 0.02\ncredit Odd Fennel\nmesh box.mesh.txt\nbody box.body.txt\n"
                           "material plain colour 0.5 0.5 0.5\n");
@@ -95,11 +91,7 @@ template <const char* name, const char* id>
 void description(std::string_view bytes) {
     const auto own = folder() / id;
     std::filesystem::create_directories(own);
-    const auto path = own / name;
-    if (std::FILE* file = std::fopen(path.c_str(), "wb")) {
-        std::fwrite(bytes.data(), 1, bytes.size(), file);
-        std::fclose(file);
-    }
+    written(std::string(id) + "/" + name, bytes);
     standins::standInNamed(id)->tryFolder(own);
 }
 

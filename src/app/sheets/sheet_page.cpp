@@ -323,20 +323,21 @@ void SheetPage::save() {
     if (!draft_.problem().isEmpty() || !draft_.sheet()) return;
     try {
         std::filesystem::path file = draft_.sheet()->file;
+        std::string id = id_;
         if (ships_ || id_.empty()) {
             // One that ships is never changed: a copy with a name and an id of its own is.
             QString name = qs(draft_.sheet()->name);
             if (ships_ && session_.sheet(id_) && session_.sheet(id_)->name == draft_.sheet()->name)
                 name = tr("%1 of mine").arg(name);
-            const std::string id = newSheetId(name, session_);
+            id = newSheetId(name, session_);
             draft_.edit(tr("save a copy"), [&](platform::SheetText& text) {
                 text.set("", "id", tomlText(id));
                 text.set("", "name", tomlText(name.toStdString()));
             });
             file = newSheetFolder(session_) / (id + ".toml");
-            id_ = id, ships_ = false;
         }
         platform::writeSheet(draft_.text().toStdString(), *draft_.sheet(), file);
+        id_ = id, ships_ = false; // not before it lies there: until then another try makes a copy, too
         draft_.saved(file);
         session_.reloadSheets();
         rebuild();

@@ -65,7 +65,8 @@ std::string withoutRows(const std::string& text, const std::string& path, const 
         if (!row.before.empty()) coming.push_back(row.before);
     }
     const TableOutput table = tableOf(path, journal);
-    return deliver::tableWith(deliver::tableWithout(text, table, going, path), table, coming, path);
+    const std::string rest = deliver::tableWithout(text, table, going, path);
+    return coming.empty() ? rest : deliver::tableWith(rest, table, coming, path);
 }
 
 /// Puts the entries of a delivered table into the game's. `was`: without what was installed before, empty for
@@ -160,15 +161,14 @@ void asSheetSays(GameFolder& game, const platform::Sheet& sheet, const std::stri
     for (const OutFile& file : folderContents(delivered, game.plan().problems)) {
         if (const TableOutput* table = tableAt(sheet, file.name)) {
             game.refuseLink(file.name);
-            const auto now = game.hashAt(file.name);
-            const auto there =
-                tables.contains(file.name) ? std::optional(tables[file.name]) : tableText(game, file.name);
-            if (now && !tables.contains(file.name)) keep(game, name, file.name, *now, journal);
+            const auto now = tableText(game, file.name);
+            const auto without = tables.find(file.name);
+            const auto there = without == tables.end() ? now : without->second;
+            if (now && without == tables.end()) keep(game, name, file.name, hashText(*now), journal);
             const bool made = !there || (before && wasMade(file.name, *before));
             TableOutput own = *table;
             own.path = file.name;
-            putRows(game, file.bytes, own, there.value_or(""), tableText(game, file.name).value_or(""), made,
-                    journal);
+            putRows(game, file.bytes, own, there.value_or(""), now.value_or(""), made, journal);
             written.insert(file.name);
             continue;
         }

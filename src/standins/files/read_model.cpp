@@ -166,26 +166,32 @@ Read readDae(const fs::path& folder, const std::string& path) {
 
 } // namespace
 
+namespace {
+
+/// Readers by the ending of what they read.
+const std::map<std::string, Read (*)(const fs::path& folder, const std::string& path)>& readers() {
+    static const std::map<std::string, Read (*)(const fs::path&, const std::string&)> all{
+        {".obj", readObj}, {".stl", readStl}, {".glb", readGlb}, {".vrm", readGlb}, {".dae", readDae}};
+    return all;
+}
+
+} // namespace
+
 bool isReadHere(const std::string& path) {
-    static const std::set<std::string> endings{".obj", ".stl", ".glb", ".vrm", ".dae"};
-    return endings.contains(lowerCase(fs::path(path).extension().string()));
+    return readers().contains(lowerCase(fs::path(path).extension().string()));
 }
 
 std::optional<Read> readModelFile(const fs::path& folder, const std::string& path) {
-    const std::string ending = lowerCase(fs::path(path).extension().string());
-    std::optional<Read> out;
-    if (ending == ".obj") out = readObj(folder, path);
-    if (ending == ".stl") out = readStl(folder, path);
-    if (ending == ".glb" || ending == ".vrm") out = readGlb(folder, path);
-    if (ending == ".dae") out = readDae(folder, path);
-    if (out)
-        for (const Read::Object& object : out->objects)
-            for (const glm::vec3& p : object.shape.positions)
-                if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z)) {
-                    out->problem = "a corner is no number";
-                    out->objects.clear();
-                    return out;
-                }
+    const auto reader = readers().find(lowerCase(fs::path(path).extension().string()));
+    if (reader == readers().end()) return std::nullopt;
+    Read out = reader->second(folder, path);
+    for (const Read::Object& object : out.objects)
+        for (const glm::vec3& p : object.shape.positions)
+            if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z)) {
+                out.problem = "a corner is no number";
+                out.objects.clear();
+                return out;
+            }
     return out;
 }
 
