@@ -1,6 +1,7 @@
 #include "core/base/archive.h"
 
 #include "core/base/error.h"
+#include "core/base/letters_in_utf8.h"
 
 #include <archive.h>
 #include <archive_entry.h>
@@ -24,6 +25,7 @@ la_ssize_t appended(struct archive*, void* to, const void* bytes, std::size_t co
 } // namespace
 
 std::string sevenZipped(const std::vector<OutFile>& files) {
+    const LettersInUtf8 letters;
     std::string out;
     const std::unique_ptr<struct archive, Closing> held(archive_write_new());
     const auto demand = [&](int result) {
@@ -31,10 +33,11 @@ std::string sevenZipped(const std::vector<OutFile>& files) {
             throw Refused("the archive could not be put together", archive_error_string(held.get()));
     };
     demand(archive_write_set_format_7zip(held.get()));
+    demand(archive_write_set_bytes_in_last_block(held.get(), 1)); // no zeros behind it
     demand(archive_write_open2(held.get(), &out, nullptr, appended, nullptr, nullptr));
     for (const OutFile& file : files) {
         const std::unique_ptr<archive_entry, Closing> entry(archive_entry_new());
-        archive_entry_set_pathname_utf8(entry.get(), file.name.c_str());
+        archive_entry_set_pathname(entry.get(), file.name.c_str());
         archive_entry_set_size(entry.get(), la_int64_t(file.bytes.size()));
         archive_entry_set_filetype(entry.get(), AE_IFREG);
         archive_entry_set_perm(entry.get(), 0644);

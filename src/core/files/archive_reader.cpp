@@ -1,6 +1,7 @@
 #include "core/files/archive_reader.h"
 
 #include "core/base/error.h"
+#include "core/base/letters_in_utf8.h"
 #include "core/base/utf8.h"
 
 #include <archive.h>
@@ -9,7 +10,6 @@
 
 #include <algorithm>
 #include <cstring>
-#include <locale.h>
 #include <vector>
 
 namespace zl::files {
@@ -17,24 +17,6 @@ namespace zl::files {
 namespace {
 
 constexpr std::size_t blockBytes = 1 << 18;
-
-/// While it lives, this thread's letters are UTF-8: libarchive turns names into those of the locale, and the
-/// program's own may be plain ASCII. Numbers stay as they are.
-class LettersInUtf8 {
-public:
-    LettersInUtf8() : before_(utf8() ? uselocale(utf8()) : locale_t{}) {}
-    ~LettersInUtf8() {
-        if (before_) uselocale(before_);
-    }
-    LettersInUtf8(const LettersInUtf8&) = delete;
-
-private:
-    static locale_t utf8() {
-        static const locale_t letters = newlocale(LC_CTYPE_MASK, "C.UTF-8", locale_t{});
-        return letters;
-    }
-    locale_t before_;
-};
 
 archive* newArchive() {
     archive* made = archive_read_new();

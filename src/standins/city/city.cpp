@@ -352,7 +352,7 @@ private:
     }
 
     world::Files files_;
-    world::ZipFile zip_;
+    world::PackedFiles zip_;
     CityLoaded out_;
 };
 

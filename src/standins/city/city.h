@@ -1,7 +1,7 @@
 #pragma once
 #include "standins/city/object_file.h"
 #include "standins/world/files.h"
-#include "standins/world/zip_file.h"
+#include "standins/world/packed_files.h"
 
 #include <glm/gtc/quaternion.hpp>
 

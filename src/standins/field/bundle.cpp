@@ -1,7 +1,7 @@
 #include "standins/field/bundle.h"
 
 #include "standins/world/glb_tree.h"
-#include "standins/world/zip_file.h"
+#include "standins/world/packed_files.h"
 
 #include "core/base/letters.h"
 #include "core/base/units.h"
@@ -213,7 +213,7 @@ private:
 
     world::Files files_;
     std::string file_;
-    world::ZipFile zip_;
+    world::PackedFiles zip_;
     std::size_t triangles_ = 0, bodyTriangles_ = 0;
     std::set<std::string> refusedPictures_;
 };

@@ -48,11 +48,11 @@ Delivered readDelivered(const std::filesystem::path& folder, TryReport& report);
 
 /// The same for some files of a folder, with their sizes by path. What is wrong with them is not said.
 Delivered readFiles(const std::filesystem::path& folder, std::map<std::string, std::uint64_t> files);
-/// What a zip holds, in a passing folder; null where it cannot be opened, which is said.
+/// What an archive holds (zip, 7z, tar), in a passing folder; null where it cannot be opened, which is said.
 std::shared_ptr<const PassingFolder> opened(const std::filesystem::path& archive, TryReport& report);
 
 /// Of what the game takes, the files of one piece, the nearest to ours: `like` is a folder of one or many
-/// pieces, a zip of them, or a model file, which stands for its piece. Nothing where there is no model that
+/// pieces, an archive of them, or a model file, which stands for its piece. Nothing where there is no model that
 /// is read here.
 std::optional<Delivered> exampleFor(const std::filesystem::path& like, const Delivered& mine);
 

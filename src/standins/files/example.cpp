@@ -1,5 +1,6 @@
 // Of files that the game takes, those of one piece: what a delivery is held against.
 #include "standins/files/delivered.h"
+#include "standins/world/packed_files.h"
 
 #include "core/base/letters.h"
 
@@ -46,8 +47,7 @@ bool goesOnFrom(const std::string& name, const std::string& stem) {
 /// The longest beginning of a name that is one of `stems`, and that the name goes on from.
 std::string beginningIn(const std::string& name, const std::set<std::string>& stems, std::size_t below) {
     for (std::size_t length = std::min(name.size(), below); length > 0; --length)
-        if (std::string start = name.substr(0, length);
-            goesOnFrom(name, start) && stems.contains(start))
+        if (std::string start = name.substr(0, length); goesOnFrom(name, start) && stems.contains(start))
             return start;
     return {};
 }
@@ -166,7 +166,7 @@ std::optional<Delivered> exampleFor(const fs::path& like, const Delivered& mine)
     fs::path root = like;
     std::string chosen;
     if (!fs::is_directory(like, ignored)) {
-        if (lowerCase(like.extension().string()) == ".zip") {
+        if (world::isPacked(like.filename().string())) {
             passing = opened(like, unsaid);
             if (!passing) return std::nullopt;
             root = passing->path();

@@ -1,6 +1,6 @@
 #include "standins/files/delivered.h"
 
-#include "standins/world/zip_file.h"
+#include "standins/world/packed_files.h"
 
 #include "core/base/letters.h"
 
@@ -20,6 +20,7 @@ using Kind = Message::Kind;
 
 constexpr std::size_t mostFiles = 5000;
 constexpr std::uintmax_t mostTextBytes = 1u << 20;
+constexpr std::size_t mostArchiveBytes = std::size_t(1) << 30; ///< packed, and unpacked
 
 std::string startOf(const fs::path& file, std::size_t bytes) {
     std::ifstream in(file, std::ios::binary);
@@ -58,21 +59,62 @@ std::pair<int, int> sidesOf(const fs::path& file) {
     return {width, height};
 }
 
+/// `within` an archive no other is opened: one may hold itself.
+Delivered readAll(const fs::path& folder, bool within, TryReport& report) {
+    Delivered out{folder};
+    const auto refuse = [&](std::string file, std::string text, std::string detail) {
+        report.messages.push_back({Kind::Refused, std::move(file), std::move(text), std::move(detail)});
+    };
+    std::error_code problem;
+    if (!fs::is_directory(folder, problem)) {
+        refuse(folder.string(), "There is no such folder", "Build for the platform first");
+        return out;
+    }
+    for (auto entry = fs::recursive_directory_iterator(folder, problem); !problem && entry != fs::end(entry);
+         entry.increment(problem)) {
+        if (!entry->is_regular_file(problem) || entry->is_symlink(problem)) continue;
+        const std::string path = entry->path().lexically_relative(folder).generic_string();
+        if (fs::path(path).filename().string().starts_with('.')) continue;
+        out.files[path] = entry->file_size(problem);
+        if (out.files.size() > mostFiles) {
+            refuse("", "There are too many files", fmt::format("Takes up to {}", mostFiles));
+            return out;
+        }
+    }
+    if (out.files.empty()) refuse("", "There are no files in the folder", "Build for the platform first");
+    if (!within && out.files.size() == 1 && world::isPacked(out.files.begin()->first)) {
+        auto inside = opened(folder / out.files.begin()->first, report);
+        if (!inside) return out;
+        Delivered held = readAll(inside->path(), true, report);
+        held.passing = std::move(inside);
+        held.archive = out.files.begin()->first;
+        return held;
+    }
+    out = readFiles(folder, std::move(out.files));
+    if (!out.files.empty() && out.models.empty() && out.unreadable.empty())
+        refuse("", "There is no model among the files", "Build for the platform first");
+    return out;
+}
+
 } // namespace
 
 std::shared_ptr<const PassingFolder> opened(const fs::path& archive, TryReport& report) {
+    const auto refuse = [&](std::string why) {
+        report.messages.push_back(
+            {Kind::Refused, archive.filename().string(), "The archive is not readable", std::move(why)});
+        return nullptr;
+    };
+    std::error_code problem;
+    if (const auto bytes = fs::file_size(archive, problem); problem || bytes > mostArchiveBytes)
+        return refuse(problem ? "It cannot be opened" : "It is larger than is taken");
     std::ifstream in(archive, std::ios::binary);
     std::ostringstream bytes;
     bytes << in.rdbuf();
-    const world::ZipFile zip = world::readZip(bytes.str(), std::size_t(1) << 30);
+    const world::PackedFiles packed = world::readPacked(bytes.str(), mostArchiveBytes);
+    if (!packed.problem.empty()) return refuse(packed.problem);
     auto folder = std::make_shared<const PassingFolder>("trial");
-    if (!zip.problem.empty() || folder->path().empty()) {
-        report.messages.push_back(
-            {Kind::Refused, archive.filename().string(), "The archive is not readable",
-             zip.problem.empty() ? "There is no room in the folder for temporary files" : zip.problem});
-        return nullptr;
-    }
-    for (const auto& [path, content] : zip.entries) {
+    if (folder->path().empty()) return refuse("There is no room in the folder for temporary files");
+    for (const auto& [path, content] : packed.entries) {
         const fs::path file = folder->path() / path;
         std::error_code ignored;
         fs::create_directories(file.parent_path(), ignored);
@@ -104,41 +146,7 @@ Delivered readFiles(const fs::path& folder, std::map<std::string, std::uint64_t>
 }
 
 Delivered readDelivered(const fs::path& folder, TryReport& report) {
-    Delivered out{folder};
-    const auto refuse = [&](std::string file, std::string text, std::string detail) {
-        report.messages.push_back({Kind::Refused, std::move(file), std::move(text), std::move(detail)});
-    };
-    std::error_code problem;
-    if (!fs::is_directory(folder, problem)) {
-        refuse(folder.string(), "There is no such folder", "Build for the platform first");
-        return out;
-    }
-    for (auto entry = fs::recursive_directory_iterator(folder, problem); !problem && entry != fs::end(entry);
-         entry.increment(problem)) {
-        if (!entry->is_regular_file(problem) || entry->is_symlink(problem)) continue;
-        const std::string path = entry->path().lexically_relative(folder).generic_string();
-        if (fs::path(path).filename().string().starts_with('.')) continue;
-        out.files[path] = entry->file_size(problem);
-        if (out.files.size() > mostFiles) {
-            refuse("", "There are too many files", fmt::format("Takes up to {}", mostFiles));
-            return out;
-        }
-    }
-    if (out.files.empty()) refuse("", "There are no files in the folder", "Build for the platform first");
-    if (out.files.size() == 1 && out.files.begin()->first.ends_with(".zip")) {
-        auto inside = opened(folder / out.files.begin()->first, report);
-        if (!inside) return out;
-        Delivered held = readDelivered(inside->path(), report);
-        held.passing = std::move(inside);
-        held.archive = out.files.begin()->first;
-        return held;
-    }
-    out = readFiles(folder, std::move(out.files));
-    const bool packed = out.files.size() == 1 && out.files.begin()->first.ends_with(".7z");
-    if (packed) out.unreadable.push_back(out.files.begin()->first);
-    if (!out.files.empty() && out.models.empty() && out.unreadable.empty())
-        refuse("", "There is no model among the files", "Build for the platform first");
-    return out;
+    return readAll(folder, false, report);
 }
 
 std::pair<glm::vec3, glm::vec3> shownBox(const Delivered& delivered, const platform::FileTerms& terms) {

@@ -1,4 +1,4 @@
-#include "standins/world/zip_file.h"
+#include "standins/world/packed_files.h"
 
 #include <zip.h>
 
@@ -6,17 +6,8 @@
 
 namespace zl::standins::world {
 
-namespace {
-
-bool leadsOut(const std::string& name) {
-    return name.empty() || name[0] == '/' || name.find('\\') != std::string::npos ||
-           name.find(':') != std::string::npos || ("/" + name + "/").find("/../") != std::string::npos;
-}
-
-} // namespace
-
-ZipFile readZip(const std::string& bytes, std::size_t mostBytes) {
-    ZipFile out;
+PackedFiles readZip(const std::string& bytes, std::size_t mostBytes) {
+    PackedFiles out;
     const auto broken = [&](std::string why) {
         out.entries.clear();
         out.problem = std::move(why);
@@ -26,7 +17,7 @@ ZipFile readZip(const std::string& bytes, std::size_t mostBytes) {
     zip_error_init(&error);
     zip_source_t* source = zip_source_buffer_create(bytes.data(), bytes.size(), 0, &error);
     if (!source) return broken("it cannot be opened");
-    zip_t* opened = zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error);
+    zip_t* opened = zip_open_from_source(source, ZIP_RDONLY, &error);
     if (!opened) {
         zip_source_free(source);
         return broken("it is no zip, or its directory is wrong");
