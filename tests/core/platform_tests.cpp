@@ -2,8 +2,6 @@
 #include "core/geometry/world.h"
 #include "core/planner/planner.h"
 #include "core/project/project.h"
-#include "core/render/snapshot.h"
-#include "core/texture/picture_file.h"
 #include "standins/stand_in.h"
 #include "standins/table/table_tests.h"
 #include "standins/world/arena.h"
@@ -366,66 +364,6 @@ TEST_CASE("a project comes back as it was saved, with credits and warnings") {
     CHECK(recipeFor(back.pieces[0], "hearthboard").size() == 2);
     CHECK(project::permissionWarnings(back.pieces[0]).size() == 2);
     CHECK(project::creditOf(back.pieces[0]).find("not allowed") != std::string::npos);
-}
-
-TEST_CASE("a snapshot shows the model where it is, in its colour, on its ground") {
-    Model ball = shapes::modelOf(shapes::sphere(48, 24, 0.5));
-    ball.materials = {{.name = "red", .baseColour = {0.8f, 0.05f, 0.05f, 1}}};
-    auto mesh = std::make_shared<Mesh>(*ball.meshes[0]);
-    mesh->runs[0].material = 0;
-    ball.meshes[0] = mesh;
-    render::SnapshotOptions options;
-    options.width = 160, options.height = 120, options.samples = 4;
-    const Pixels picture = render::snapshot(ball, options);
-    const auto at = [&](int x, int y) { return &picture.rgba[4 * (std::size_t(y) * 160 + x)]; };
-    CHECK(at(80, 60)[0] > 2 * at(80, 60)[1]);                    // red in the middle
-    CHECK(std::abs(at(4, 4)[0] - at(4, 4)[1]) < 30);             // grey in the corner
-    CHECK(render::snapshot(ball, options).rgba == picture.rgba); // the same every time
-    CHECK(render::snapshot(Model{}, options).rgba.size() == picture.rgba.size());
-    // More rays a pixel are less noise: on the ball, neighbours differ less.
-    const auto noise = [&](int samples) {
-        options.samples = samples;
-        const Pixels drawn = render::snapshot(ball, options);
-        int sum = 0;
-        for (int y = 45; y < 75; ++y)
-            for (int x = 60; x < 100; ++x) {
-                const std::uint8_t* here = &drawn.rgba[4 * (std::size_t(y) * 160 + x)];
-                sum += std::abs(here[0] - here[4]);
-            }
-        return sum;
-    };
-    CHECK(noise(36) < noise(1) / 2);
-}
-
-TEST_CASE("a snapshot shows a picture where its UVs put it") {
-    Mesh card;
-    card.positions = {{-1, 0, 0}, {1, 0, 0}, {1, 2, 0}, {-1, 2, 0}};
-    card.uvSets = {{{0, 1}, {1, 1}, {1, 0}, {0, 0}}};
-    card.indices = {0, 1, 2, 0, 2, 3};
-    card.runs = {{0, 2, 0}};
-    Model model = shapes::modelOf(card);
-    // Red on the left, blue on the right, and green above too.
-    Pixels pixels{8, 8, std::vector<std::uint8_t>(8 * 8 * 4, 0)};
-    for (std::size_t i = 0; i < 64; ++i) {
-        pixels.rgba[4 * i + (i % 8 < 4 ? 0 : 2)] = pixels.rgba[4 * i + 3] = 255;
-        if (i < 32) pixels.rgba[4 * i + 1] = 255;
-    }
-    model.images = {texture::pictureFromBytes("halves.png", texture::encodePng(pixels))};
-    model.materials = {{.name = "card"}};
-    model.materials[0].picture(PictureRole::Colour).image = 0;
-    render::SnapshotOptions options;
-    options.width = options.height = 100, options.samples = 4;
-    options.yawRadians = options.pitchRadians = 0, options.ground = false;
-    const Pixels drawn = render::snapshot(model, options);
-    const auto at = [&](int x, int y) { return &drawn.rgba[4 * (std::size_t(y) * 100 + x)]; };
-    const auto lit = [&](int x, int y) {
-        const std::uint8_t* c = at(x, y);
-        return std::string() + (c[0] > 100 ? "r" : "") + (c[1] > 100 ? "g" : "") + (c[2] > 100 ? "b" : "");
-    };
-    CHECK(lit(30, 30) == "rg");
-    CHECK(lit(70, 30) == "gb");
-    CHECK(lit(30, 70) == "r");
-    CHECK(lit(70, 70) == "b");
 }
 
 TEST_CASE("where two units are likely, the one that is usual for the format is taken") {

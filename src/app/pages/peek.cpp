@@ -37,7 +37,7 @@ Peeked peekAt(const std::filesystem::path& path, formats::FileKind kind, bool du
             out.triangles = triangleCount(model);
             out.clothing = project::clothingOf(model);
             render::SnapshotOptions options;
-            options.width = wide, options.height = high, options.samples = 16, options.dusk = dusk;
+            options.width = wide, options.height = high, options.dusk = dusk;
             out.picture = imageOf(render::snapshot(model, options, progress.between(0.7, 1)));
         } else if (kind == formats::FileKind::Picture) {
             const FileBytes bytes = files::SourceFile(files::addressOf(path), progress).bytes();

@@ -40,7 +40,7 @@ QImage lookOf(const package::Package& package, std::size_t row, bool dusk, const
     if (!inside) throw Error("is not found in its package", package.resources[row].name);
     const Model model = formats::readModel(file / *inside, progress.between(0, 0.5));
     render::SnapshotOptions options;
-    options.width = wide, options.height = high, options.samples = 16, options.dusk = dusk;
+    options.width = wide, options.height = high, options.dusk = dusk;
     return imageOf(render::snapshot(model, options, progress.between(0.5, 1)));
 }
 

@@ -19,6 +19,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QTimer>
 #include <QTreeWidget>
 #include <QUrl>
 #include <QVBoxLayout>
@@ -231,8 +232,11 @@ void LearnPage::show(const std::shared_ptr<learn::Evidence>& evidence) {
         }
     if (table_->topLevelItemCount() > 0) table_->setCurrentItem(table_->topLevelItem(0));
     refreshWords();
-    showProperty();
     table_->setFocus();
+    // The files behind it in a turn of their own: both together hold the window for longer than one may notice.
+    QTimer::singleShot(0, this, [this] {
+        if (table_->currentItem()) showProperty();
+    });
 }
 
 void LearnPage::choose(const QString& property) {

@@ -24,7 +24,7 @@ public:
         app.add_option("FILE", file_, "model file")->required();
         app.add_option("OUT", out_, "PNG to write")->required();
         app.add_option("--size", size_, "WIDTHxHEIGHT in pixels")->capture_default_str();
-        app.add_option("--samples", options_.samples, "rays a pixel")
+        app.add_option("--samples", options_.samples, "rays a pixel, at most")
             ->check(CLI::Range(1, 1024))
             ->capture_default_str();
         app.add_option("--yaw", yaw_, "degrees to the right of the front")->capture_default_str();

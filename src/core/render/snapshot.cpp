@@ -33,9 +33,22 @@ private:
     std::uint32_t state_;
 };
 
-/// A vector around `n`, cosine-weighted.
-glm::vec3 around(const glm::vec3& n, Random& random) {
-    const float angle = 2 * pi * random.next(), r2 = random.next(), r = std::sqrt(r2);
+/// Where a ray goes on from what it meets: towards a spot of the key light and of the sky, each in 0-1.
+struct Onward {
+    glm::vec2 key, sky;
+};
+
+/// The ways of a pixel's rays. They start anywhere, so that pixels differ, and fill the square evenly (the R2
+/// sequence; Roberts, "The Unreasonable Effectiveness of Quasirandom Sequences", 2018): far less grain than
+/// chance alone leaves.
+Onward onwardOf(const Onward& start, int ray) {
+    const glm::vec2 moved = float(ray) * glm::vec2(0.7548776662f, 0.5698402910f);
+    return {glm::fract(start.key + moved), glm::fract(start.sky + moved)};
+}
+
+/// A vector around `n`, cosine-weighted, for a place in the square.
+glm::vec3 around(const glm::vec3& n, glm::vec2 place) {
+    const float angle = 2 * pi * place.x, r2 = place.y, r = std::sqrt(r2);
     const glm::vec3 side =
         glm::normalize(glm::cross(std::abs(n.y) < 0.9f ? glm::vec3(0, 1, 0) : glm::vec3(1, 0, 0), n));
     return glm::normalize(side * (r * std::cos(angle)) + glm::cross(n, side) * (r * std::sin(angle)) +
@@ -62,20 +75,9 @@ public:
         tbb::parallel_for(0, options_.height, [&](int y) {
             if (progress.isCancelled()) return;
             for (int x = 0; x < options_.width; ++x) {
-                Random random(static_cast<std::uint32_t>(y * options_.width + x));
-                glm::vec3 sum(0);
-                const int grid = std::max(1, static_cast<int>(std::lround(std::sqrt(options_.samples))));
-                for (int s = 0; s < grid * grid; ++s) {
-                    const float px = (float(x) + (float(s % grid) + random.next()) / float(grid)) /
-                                         float(options_.width) * 2 -
-                                     1;
-                    const float py = 1 - (float(y) + (float(s / grid) + random.next()) / float(grid)) /
-                                             float(options_.height) * 2;
-                    sum += glm::min(shade(px, py, random), glm::vec3(4));
-                }
-                sum /= float(grid * grid);
+                const glm::vec3 colour = pixel(x, y);
                 for (int k = 0; k < 3; ++k)
-                    out.rgba[4 * (std::size_t(y) * options_.width + x) + k] = texture::toSrgbByte(sum[k]);
+                    out.rgba[4 * (std::size_t(y) * options_.width + x) + k] = texture::toSrgbByte(colour[k]);
             }
             progress.report(double(++done) / options_.height, "drawing");
         });
@@ -84,6 +86,31 @@ public:
     }
 
 private:
+    /// The mean of a pixel's rays, which lie in the fields of a grid. A pixel whose first rays, strewn over
+    /// it, all bring the same needs no more: most of a picture is plain.
+    glm::vec3 pixel(int x, int y) const {
+        Random random(static_cast<std::uint32_t>(y * options_.width + x));
+        const int grid = std::max(1, static_cast<int>(std::lround(std::sqrt(options_.samples))));
+        const int all = grid * grid,
+                  stride = all % 7 == 0 ? 11 : 7; // with no factor in common: each field once
+        const Onward start{{random.next(), random.next()}, {random.next(), random.next()}};
+        glm::vec3 sum(0), least(4), most(0);
+        for (int i = 0; i < all; ++i) {
+            if (i == firstRays && glm::all(glm::lessThan(most - least, plain * (most + 0.05f))))
+                return sum / float(firstRays);
+            const int s = i * stride % all;
+            const float px =
+                (float(x) + (float(s % grid) + random.next()) / float(grid)) / float(options_.width) * 2 - 1;
+            const float py =
+                1 - (float(y) + (float(s / grid) + random.next()) / float(grid)) / float(options_.height) * 2;
+            const glm::vec3 ray = glm::min(shade(px, py, onwardOf(start, i)), glm::vec3(4));
+            sum += ray, least = glm::min(least, ray), most = glm::max(most, ray);
+        }
+        return sum / float(all);
+    }
+
+    static constexpr int firstRays = 9;
+    static constexpr float plain = 0.03f;      ///< a part of the brightness that nobody sees
     static constexpr float thrownBack = 0.22f; ///< light from other faces, where these shut out the sky
 
     static Mesh prepared(const Model& model) {
@@ -100,6 +127,8 @@ private:
         back_ = {std::sin(yaw) * std::cos(pitch), std::sin(pitch), std::cos(yaw) * std::cos(pitch)};
         right_ = glm::normalize(glm::cross(glm::vec3(0, 1, 0), back_));
         up_ = glm::cross(back_, right_);
+        key_ = glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
+        across_ = glm::normalize(glm::cross(key_, back_));
         const float aspect = float(options_.width) / float(options_.height);
         tall_ = std::tan(0.5f * 0.5f);
         // Move back until every corner of the box is inside the picture, with a little air.
@@ -127,22 +156,26 @@ private:
         return glm::mix(bottom, top, py * 0.5f + 0.5f);
     }
 
-    /// Light that arrives at a point: a soft key light, and sky and floor around, each by one shadow ray. As
-    /// strong as the window's view has them, so that a piece looks alike in both.
-    float keyLight(const glm::vec3& at, const glm::vec3& n, Random& random) const {
-        const glm::vec3 key = glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
-        const glm::vec3 towards =
-            glm::normalize(key + (glm::vec3(random.next(), random.next(), random.next()) - 0.5f) * 0.28f);
-        const float facing = glm::dot(n, towards);
-        return facing > 0 && !scene_.blocked(at + n * epsilon_, towards, epsilon_, 1e30f) ? facing : 0;
+    /// Light that arrives at a point: a soft key light, and sky and floor around, each by one shadow ray,
+    /// which says only whether it arrives: how bright it is, is not left to chance. As strong as the window's
+    /// view has them, so that a piece looks alike in both.
+    float keyLight(const glm::vec3& at, const glm::vec3& n, glm::vec2 place) const {
+        const float facing = glm::dot(n, key_);
+        if (facing <= 0) return 0;
+        const float angle = 2 * pi * place.x,
+                    r = 0.14f * std::sqrt(place.y); // a disc, as the sun's but larger
+        const glm::vec3 towards = glm::normalize(key_ + across_ * (r * std::cos(angle)) +
+                                                 glm::cross(key_, across_) * (r * std::sin(angle)));
+        return glm::dot(n, towards) > 0 && !scene_.blocked(at + n * epsilon_, towards, epsilon_, 1e30f)
+                   ? facing
+                   : 0;
     }
-    float skyLight(const glm::vec3& at, const glm::vec3& n, Random& random) const {
-        const glm::vec3 towards = around(n, random);
-        if (scene_.blocked(at + n * epsilon_, towards, epsilon_, radius_ * 4)) return thrownBack;
-        return 0.75f + 0.25f * towards.y; // the floor, below, is a little darker than the sky
+    float skyLight(const glm::vec3& at, const glm::vec3& n, glm::vec2 place) const {
+        if (scene_.blocked(at + n * epsilon_, around(n, place), epsilon_, radius_ * 4)) return thrownBack;
+        return 0.75f + 0.25f * (2.0f / 3) * n.y; // the floor, below, is a little darker than the sky
     }
 
-    glm::vec3 shade(float px, float py, Random& random) const {
+    glm::vec3 shade(float px, float py, const Onward& onward) const {
         const glm::vec3 direction =
             glm::normalize(right_ * (px * tall_ * aspect_) + up_ * (py * tall_) - back_);
         const auto hit = scene_.hit(eye_, direction);
@@ -151,8 +184,8 @@ private:
             if (!options_.ground || direction.y >= -1e-4f || mesh_.indices.empty()) return behind;
             const glm::vec3 at = eye_ + direction * ((eye_.y - floor_) / -direction.y);
             const float away = glm::length(at - glm::vec3(eye_ - back_ * glm::dot(eye_, back_))) / radius_;
-            const float light = 0.45f * keyLight(at, {0, 1, 0}, random) / 0.72f +
-                                0.55f * skyLight(at, {0, 1, 0}, random) / 0.92f;
+            const float light = 0.45f * keyLight(at, {0, 1, 0}, onward.key) / 0.72f +
+                                0.55f * skyLight(at, {0, 1, 0}, onward.sky) / 0.92f;
             return behind * glm::mix(std::min(1.0f, light), 1.0f, std::clamp((away - 6) / 10, 0.0f, 1.0f));
         }
         const std::uint32_t* c = &mesh_.indices[3 * std::size_t(hit->triangle)];
@@ -180,16 +213,13 @@ private:
             glow = look.emission(uv);
         }
         const glm::vec3 at = eye_ + direction * hit->distance + face * epsilon_;
-        const float key = keyLight(at, n, random), sky = skyLight(at, n, random);
+        const float key = keyLight(at, n, onward.key), sky = skyLight(at, n, onward.sky);
         const glm::vec3 diffuse =
             colour * (1 - 0.5f * metal) *
             (key * 0.92f * glm::vec3(1, 0.98f, 0.95f) + sky * 0.34f * glm::vec3(0.95f, 0.99f, 1));
         const glm::vec3 mirror = glm::reflect(direction, n);
-        const glm::vec3 keyDirection =
-            glm::normalize(right_ * -0.55f + glm::vec3(0, 1, 0) * 0.9f + back_ * 0.55f);
-        const float gloss =
-            std::pow(std::max(0.0f, glm::dot(mirror, keyDirection)), glm::mix(90.0f, 6.0f, rough)) *
-            (1 - rough) * (key > 0 ? 1.0f : 0.2f);
+        const float gloss = std::pow(std::max(0.0f, glm::dot(mirror, key_)), glm::mix(90.0f, 6.0f, rough)) *
+                            (1 - rough) * (key > 0 ? 1.0f : 0.2f);
         const float rim = 0.04f + 0.5f * metal;
         return diffuse +
                glm::mix(glm::vec3(1), colour, metal) *
@@ -202,7 +232,7 @@ private:
     geometry::RayScene scene_;
     std::vector<int> materials_;
     std::map<int, texture::WornLook> looks_; ///< by material
-    glm::vec3 eye_{0}, back_{0}, right_{0}, up_{0};
+    glm::vec3 eye_{0}, back_{0}, right_{0}, up_{0}, key_{0}, across_{0};
     float tall_ = 1, aspect_ = 1, radius_ = 1, floor_ = 0, epsilon_ = 0;
 };
 

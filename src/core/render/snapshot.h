@@ -7,7 +7,7 @@ namespace zl::render {
 struct SnapshotOptions {
     int width = 800;
     int height = 600;
-    int samples = 25;          ///< rays a pixel
+    int samples = 16;          ///< rays a pixel, at most: plain places take fewer
     double yawRadians = 0.6;   ///< camera to the right of the front (+Z)
     double pitchRadians = 0.3; ///< camera above the horizon
     double closeness = 1;      ///< 1 shows the whole with a little air, 2 from half as far
