@@ -4,6 +4,7 @@
 
 #include "standins/circuit/car_settings.h"
 #include "standins/console/headers.h"
+#include "standins/files/delivered.h"
 #include "standins/level/level_file.h"
 #include "standins/region/solid_shape.h"
 #include "standins/site/glb_file.h"
@@ -14,6 +15,7 @@
 #include "standins/world/collada_file.h"
 #include "standins/world/glb_tree.h"
 #include "standins/world/obj_file.h"
+#include "standins/world/packed_files.h"
 
 #include <cmath>
 
@@ -137,6 +139,23 @@ void regionSolid(std::string_view bytes) {
                 complain("a corner is nowhere");
 }
 
+/// A model as the trial ground reads it.
+template <const char* name>
+void trialModel(std::string_view bytes) {
+    written(name, bytes);
+    if (const auto read = standins::files::readModelFile(folder(), name))
+        for (const auto& object : read->objects) lookThrough(object.shape);
+}
+
+constexpr char trialPly[] = "t.ply", trialX3d[] = "t.x3d", trial3mf[] = "t.3mf", trialStl[] = "t.stl";
+
+void packed(std::string_view bytes) {
+    const auto read = standins::world::readPacked(std::string(bytes), std::size_t(1) << 24);
+    for (const auto& [path, content] : read.entries)
+        if (standins::world::leadsOut(path)) complain("a path leads out");
+    if (!read.problem.empty() && !read.entries.empty()) complain("a broken archive holds files");
+}
+
 } // namespace
 
 const std::vector<Target>& targets() {
@@ -165,7 +184,12 @@ const std::vector<Target>& targets() {
                                          {"bundle", description<bundleFile, field>},
                                          {"console-header", consoleHeader},
                                          {"stand-in-hull", slipHull},
-                                         {"region-solid", regionSolid}};
+                                         {"region-solid", regionSolid},
+                                         {"trial-ply", trialModel<trialPly>},
+                                         {"trial-x3d", trialModel<trialX3d>},
+                                         {"trial-3mf", trialModel<trial3mf>},
+                                         {"trial-stl", trialModel<trialStl>},
+                                         {"packed", packed}};
     return all;
 }
 

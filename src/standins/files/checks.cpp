@@ -75,6 +75,9 @@ private:
             return;
         }
         if (model.triangles == 0) say(Kind::Refused, model.path, "It holds no triangles", "Write it anew");
+        if (model.partly)
+            say(Kind::Odd, model.path, "It is read here only in part",
+                "Faces of more than three corners are not");
         most(model.path, "triangles", double(model.triangles), terms_.triangles);
         most(model.path, "corners", double(model.corners), terms_.corners);
         most(model.path, "materials", double(model.materials.size()), terms_.materials);
@@ -89,7 +92,22 @@ private:
                 fmt::format("the sheet says {} m", terms_.fileMetres));
         if (!model.up.empty() && (model.up == "Z") != (terms_.up == Up::Z))
             say(Kind::Odd, model.path, fmt::format("states {} up", model.up), "the sheet says the other");
+        pictures(model);
         names(model);
+    }
+
+    /// Those inside of it, each once.
+    void pictures(const Read& model) {
+        std::map<const std::string*, std::string> inside;
+        for (const Read::Object& object : model.objects)
+            if (object.inside) inside.emplace(object.inside.get(), object.material);
+        for (const auto& [bytes, material] : inside) {
+            const auto judged = world::judgedPicture(
+                *bytes, terms_.pictureEdge > 0 ? int(terms_.pictureEdge) : 1 << 15, terms_.powerOfTwo);
+            say(judged.picture ? Kind::Fine : Kind::Refused, model.path,
+                fmt::format("picture of \"{}\": {}", material, judged.text),
+                judged.picture ? "" : judged.detail);
+        }
     }
 
     void names(const Read& model) {

@@ -19,8 +19,8 @@ struct Read {
         std::string material;
         world::Shape shape;  ///< in the file's numbers and axes
         std::string picture; ///< path below the folder; empty for none, or one inside
-        std::optional<world::Picture> inside;
         glm::vec3 colour{0.8f};
+        std::shared_ptr<const std::string> inside{}; ///< a picture's bytes, which objects may share
     };
     std::vector<Object> objects;
     std::vector<std::string> nodes, materials; ///< names
@@ -28,6 +28,7 @@ struct Read {
     double metres = 0;                         ///< of its unit, where the file says it
     std::string up;                            ///< "Y" or "Z", where it says that
     std::set<std::string> names;               ///< files that it names, as paths below the folder
+    bool partly = false;                       ///< it holds faces that were passed over
     std::string problem;                       ///< why nothing is known of it
 };
 
@@ -46,20 +47,27 @@ struct Delivered {
 /// Reads all of it; an archive that is alone is opened. What is wrong becomes a message.
 Delivered readDelivered(const std::filesystem::path& folder, TryReport& report);
 
+/// How a model file is read.
+using ModelReader = std::optional<Read> (*)(const std::filesystem::path& folder, const std::string& path);
 /// The same for some files of a folder, with their sizes by path. What is wrong with them is not said.
-Delivered readFiles(const std::filesystem::path& folder, std::map<std::string, std::uint64_t> files);
+Delivered readFiles(const std::filesystem::path& folder, std::map<std::string, std::uint64_t> files,
+                    ModelReader reader);
 /// What an archive holds (zip, 7z, tar), in a passing folder; null where it cannot be opened, which is said.
 std::shared_ptr<const PassingFolder> opened(const std::filesystem::path& archive, TryReport& report);
 
 /// Of what the game takes, the files of one piece, the nearest to ours: `like` is a folder of one or many
-/// pieces, an archive of them, or a model file, which stands for its piece. Nothing where there is no model that
-/// is read here.
+/// pieces, an archive of them, or a model file, which stands for its piece. Nothing where there is no model
+/// that is read here.
 std::optional<Delivered> exampleFor(const std::filesystem::path& like, const Delivered& mine);
 
-/// Whether it is a model that is read here, by its ending: OBJ, STL, GLB, COLLADA.
-bool isReadHere(const std::string& path);
-/// One such file; nothing for another.
+/// A delivered model, by readers that the product does not share: of every format that one can be delivered
+/// in. Nothing for a file of another.
 std::optional<Read> readModelFile(const std::filesystem::path& folder, const std::string& path);
+/// A model that the game takes, whoever wrote it: where the readers here do not get through, as the product
+/// reads it. Nothing for a file that is no model.
+std::optional<Read> readExampleFile(const std::filesystem::path& folder, const std::string& path);
+/// Whether it is a model by its ending, of a format that examples may have.
+bool isModel(const std::string& path);
 
 /// Checks it against what the sheet says of files: what is there and what is missing, names, sizes, limits,
 /// and that every file that another names is there.

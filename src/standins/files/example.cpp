@@ -177,11 +177,11 @@ std::optional<Delivered> exampleFor(const fs::path& like, const Delivered& mine)
     const Sizes all = filesBelow(root);
     std::vector<std::string> models;
     for (const auto& [path, bytes] : all)
-        if (isReadHere(path)) models.push_back(path);
+        if (isModel(path)) models.push_back(path);
     if (models.empty() || (!chosen.empty() && !all.contains(chosen))) return std::nullopt;
     const Pieces pieces(models, all, mine);
     if (chosen.empty()) chosen = pieces.nearest(mine);
-    Delivered out = readFiles(root, models.size() == 1 ? all : pieces.filesOf(chosen));
+    Delivered out = readFiles(root, models.size() == 1 ? all : pieces.filesOf(chosen), readExampleFile);
     out.passing = std::move(passing);
     return out;
 }

@@ -7,10 +7,13 @@
 #include "core/base/units.h"
 
 #include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
 
 namespace zl::standins::files {
 
 namespace {
+
+constexpr int mostEdge = 1 << 14; ///< of a picture that is drawn
 
 /// All objects of a delivery as they are shown, one beside another as the files have them.
 std::vector<world::Item> itemsOf(const Delivered& delivered, const platform::FileTerms& terms) {
@@ -18,6 +21,7 @@ std::vector<world::Item> itemsOf(const Delivered& delivered, const platform::Fil
     const glm::mat3 turn(shown);
     std::vector<world::Item> out;
     std::map<std::string, std::optional<world::Picture>> pictures;
+    std::map<const std::string*, std::optional<world::Picture>> inside;
     TryReport ignored;
     world::Files files(delivered.folder, ignored);
     for (const Read& model : delivered.models)
@@ -30,7 +34,11 @@ std::vector<world::Item> itemsOf(const Delivered& delivered, const platform::Fil
             world::addMissingNormals(item.shape);
             if (!object.picture.empty()) {
                 auto [at, isNew] = pictures.try_emplace(object.picture);
-                if (isNew) at->second = files.picture(object.picture, 1 << 14, false, true);
+                if (isNew) at->second = files.picture(object.picture, mostEdge, false, true);
+                item.picture = at->second;
+            } else if (object.inside) {
+                auto [at, isNew] = inside.try_emplace(object.inside.get());
+                if (isNew) at->second = world::judgedPicture(*object.inside, mostEdge, false).picture;
                 item.picture = at->second;
             }
             out.push_back(std::move(item));

@@ -39,7 +39,7 @@ Told told(const Delivered& delivered, const platform::FileTerms& terms) {
     double triangles = 0, objects = 0, bytes = 0, corners = 0;
     const auto [low, high] = shownBox(delivered, terms);
     int depth = 0;
-    bool uvs = false, normals = false;
+    bool uvs = false;
     for (const auto& [path, size] : delivered.files) {
         endings.insert(fs::path(path).extension().string());
         depth = std::max(depth, int(std::ranges::count(path, '/')));
@@ -56,7 +56,8 @@ Told told(const Delivered& delivered, const platform::FileTerms& terms) {
         nodes.insert(model.nodes.begin(), model.nodes.end());
         for (const auto& object : model.objects) {
             objects += 1;
-            normals |= !object.shape.normals.empty(), uvs |= !object.shape.uvs.empty();
+            uvs |=
+                std::ranges::any_of(object.shape.uvs, [](const glm::vec2& uv) { return uv != glm::vec2(0); });
             if (!object.picture.empty() || object.inside) pictured.insert(object.name);
         }
     }
@@ -73,7 +74,6 @@ Told told(const Delivered& delivered, const platform::FileTerms& terms) {
     out.say("Sides of pictures", row(sides));
     out.say("Objects with a picture", std::to_string(pictured.size()), double(pictured.size()));
     out.say("Has UVs", uvs ? "yes" : "no");
-    out.say("Has normals", normals ? "yes" : "no");
     if (low.x <= high.x) {
         const char* names[] = {"Width", "Height", "Length"};
         for (int k = 0; k < 3; ++k)

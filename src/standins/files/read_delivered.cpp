@@ -90,7 +90,7 @@ Delivered readAll(const fs::path& folder, bool within, TryReport& report) {
         held.archive = out.files.begin()->first;
         return held;
     }
-    out = readFiles(folder, std::move(out.files));
+    out = readFiles(folder, std::move(out.files), readModelFile);
     if (!out.files.empty() && out.models.empty() && out.unreadable.empty())
         refuse("", "There is no model among the files", "Build for the platform first");
     return out;
@@ -123,13 +123,13 @@ std::shared_ptr<const PassingFolder> opened(const fs::path& archive, TryReport& 
     return folder;
 }
 
-Delivered readFiles(const fs::path& folder, std::map<std::string, std::uint64_t> files) {
+Delivered readFiles(const fs::path& folder, std::map<std::string, std::uint64_t> files, ModelReader reader) {
     static const std::set<std::string> pictures{".png", ".jpg", ".jpeg", ".tga", ".bmp", ".dds"},
-        others{".ply", ".fbx", ".x3d", ".3mf", ".gltf", ".lamplevel", ".rowmesh"};
+        others{".fbx", ".gltf", ".off", ".amf", ".rowmesh"};
     Delivered out{folder, std::move(files)};
     for (const auto& [path, bytes] : out.files) {
         const std::string ending = lowerCase(fs::path(path).extension().string());
-        if (auto model = readModelFile(folder, path))
+        if (auto model = reader(folder, path))
             out.models.push_back(std::move(*model));
         else if (pictures.contains(ending))
             out.pictures[path] = sidesOf(folder / path);

@@ -50,7 +50,6 @@ LevelFile readLevelFile(const std::string& text) {
     std::string line;
     std::vector<std::string> words;
     int row = 0;
-    float unit = 1;
     bool headed = false, ended = false;
     const auto fail = [&](const std::string& what) {
         level.problem = fmt::format("line {}: {}", row, what);
@@ -67,7 +66,8 @@ LevelFile readLevelFile(const std::string& text) {
                 return fail("it is no level text of version 1");
             headed = true;
         } else if (key == "unit") {
-            if (count != 1 || !number(words[1], unit) || unit <= 0) return fail("the unit is no length");
+            if (count != 1 || !number(words[1], level.unit) || level.unit <= 0)
+                return fail("the unit is no length");
         } else if (key == "axes") {
             if (count != 2 || words[1] != "Z" || words[2] != "+X")
                 return fail("the engine takes Z up and front +X only");
@@ -104,7 +104,7 @@ LevelFile readLevelFile(const std::string& text) {
             for (std::size_t k = 0; k < count; ++k)
                 if (!number(words[k + 1], v[k])) return fail("a corner is no number");
             // The file is in metres; the importer makes units of them by itself.
-            shape.positions.push_back(glm::vec3(v[0], v[1], v[2]) * (unit * importerMultiplies));
+            shape.positions.push_back(glm::vec3(v[0], v[1], v[2]) * (level.unit * importerMultiplies));
             if (count >= 6) shape.normals.emplace_back(v[3], v[4], v[5]);
             if (count == 8) shape.uvs.emplace_back(v[6], v[7]);
         } else if (key == "face") {

@@ -18,6 +18,7 @@ struct LevelMaterial {
 struct LevelFile {
     std::vector<LevelObject> objects;
     std::vector<LevelMaterial> materials;
+    float unit = 1;      ///< metres that the file's numbers are in
     std::string problem; ///< why it cannot be read, with its line; empty when it could
 };
 

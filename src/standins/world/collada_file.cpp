@@ -4,6 +4,7 @@
 #include "core/base/plain_number.h"
 
 #include <fmt/format.h>
+#include <glm/gtc/matrix_transform.hpp>
 #include <pugixml.hpp>
 
 #include <algorithm>
@@ -52,34 +53,44 @@ public:
             root_.child("library_visual_scenes").find_child_by_attribute("visual_scene", "id", scene.c_str());
         if (!visual) throw Broken{"its scene is not there"};
         // A list, so that depth cannot overflow a stack.
-        std::vector<pugi::xml_node> open;
-        for (const auto node : visual.children("node")) open.push_back(node);
+        std::vector<std::pair<pugi::xml_node, glm::mat4>> open;
+        for (const auto node : visual.children("node")) open.emplace_back(node, glm::mat4(1.0f));
         for (std::size_t i = 0; i < open.size(); ++i) {
-            readNode(open[i]);
-            for (const auto child : open[i].children("node")) open.push_back(child);
+            const glm::mat4 place = readNode(open[i].first, open[i].second);
+            for (const auto child : open[i].first.children("node")) open.emplace_back(child, place);
         }
         return std::move(out_);
     }
 
 private:
-    void readNode(pugi::xml_node node) {
+    /// How one of a node's transforms moves what is below it; nothing for those that no maker writes.
+    static glm::mat4 moveOf(const std::string& kind, const std::vector<float>& values) {
+        glm::mat4 out(1.0f);
+        if (kind == "translate" && values.size() == 3)
+            return glm::translate(out, {values[0], values[1], values[2]});
+        if (kind == "scale" && values.size() == 3) return glm::scale(out, {values[0], values[1], values[2]});
+        const glm::vec3 axis = values.size() < 3 ? glm::vec3(0) : glm::vec3(values[0], values[1], values[2]);
+        if (kind == "rotate" && values.size() == 4 && glm::length(axis) > 0)
+            return glm::rotate(out, glm::radians(values[3]), axis);
+        if (kind == "matrix" && values.size() == 16)
+            for (int i = 0; i < 16; ++i) out[i % 4][i / 4] = values[std::size_t(i)]; // row by row
+        return out;
+    }
+
+    /// Returns where what hangs below it stands.
+    glm::mat4 readNode(pugi::xml_node node, glm::mat4 place) {
         const std::string name = node.attribute("name").value();
+        bool moved = false;
         for (const auto child : node.children()) {
             const std::string kind = child.name();
             if (kind != "matrix" && kind != "translate" && kind != "rotate" && kind != "scale" &&
                 kind != "lookat" && kind != "skew")
                 continue;
-            const auto values = numbersIn(child.text().get());
-            bool none = kind == "rotate" && values.size() == 4 && values[3] == 0;
-            if (kind == "translate") none = values == std::vector<float>{0, 0, 0};
-            if (kind == "scale") none = values == std::vector<float>{1, 1, 1};
-            if (kind == "matrix")
-                none = values == std::vector<float>{1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1};
-            if (!none) {
-                out_.transformed.push_back(name);
-                break;
-            }
+            const glm::mat4 move = moveOf(kind, numbersIn(child.text().get()));
+            place = place * move;
+            moved |= move != glm::mat4(1.0f) || kind == "lookat" || kind == "skew";
         }
+        if (moved) out_.transformed.push_back(name);
         auto instance = node.child("instance_geometry");
         std::string shape = id(instance.attribute("url").value());
         if (const auto skinned = node.child("instance_controller"); !instance && skinned) {
@@ -93,12 +104,13 @@ private:
         }
         if (!instance) {
             out_.empty.push_back(name);
-            return;
+            return place;
         }
         const auto geometry = geometries_.find(shape);
         if (geometry == geometries_.end())
             throw Broken{fmt::format("the shape of \"{}\" is not there", name)};
         ColladaPart part{name, {}, {}, {}, glm::vec3(0.8f)};
+        if (instance.name() == std::string("instance_geometry")) part.place = place;
         bool normals = true;
         const auto bound = instance.child("bind_material").child("technique_common");
         for (const auto triangles : geometry->second.children("triangles")) {
@@ -111,6 +123,7 @@ private:
         if (const auto material = bound.child("instance_material"))
             readMaterial(part, id(material.attribute("target").value()));
         out_.parts.push_back(std::move(part));
+        return place;
     }
 
     /// What the material is called that a symbol stands for where it is bound.

@@ -14,6 +14,7 @@ struct ColladaPart {
     };
     std::vector<Worn> worn;
     glm::vec3 colour{0.8f};
+    glm::mat4 place{1.0f}; ///< of its node; its shape's numbers are without
 };
 struct ColladaFile {
     double unitMetres = 1;
