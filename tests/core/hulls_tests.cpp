@@ -6,6 +6,7 @@
 #include "core/contact/pieces_fit.h"
 #include "core/contact/plain_shapes.h"
 #include "core/contact/rough_hull.h"
+#include "core/contact/support_points.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/line_crossings.h"
 #include "peers/vhacd_peer.h"
@@ -55,6 +56,29 @@ TEST_CASE("a hull has the corners that stand out, faces outward, and takes no mo
     CHECK_FALSE(contact::convexHull({}));
     points.emplace_back(NAN, 0, 0);
     CHECK(contact::convexHull(points)->vertexCount() == 8);
+}
+
+TEST_CASE("the farthest points of two clouds are those of both, and their hull is within the whole one") {
+    std::mt19937 random(11);
+    std::normal_distribution<float> any;
+    for (int round = 0; round < 20; ++round) {
+        contact::SupportPoints one, other, both;
+        CHECK(one.points().empty());
+        std::vector<glm::vec3> all;
+        for (int i = 0; i < 200; ++i) {
+            all.emplace_back(any(random) * 3 + 5, any(random), any(random) - 9);
+            (i % 3 == 0 ? one : other).add(all.back());
+            both.add(all.back());
+        }
+        one.add(other);
+        CHECK(std::ranges::equal(one.points(), both.points()));
+        for (const glm::vec3& p : both.points()) CHECK(std::ranges::find(all, p) != all.end());
+        const auto hull = contact::convexHull(all);
+        REQUIRE(hull);
+        const double whole = geometry::signedVolume(*hull), rough = contact::roughHullVolume(both.points());
+        CHECK(rough <= whole * 1.0001);
+        CHECK(rough > 0.6 * whole);
+    }
 }
 
 TEST_CASE("the quick volume of a few points is that of their hull") {

@@ -210,6 +210,30 @@ TEST_CASE("3MF is read with objects that are made of others, each where it stand
     CHECK_THAT(readText("a.3mf", zipped({{"a.model", "<<"}})).problem, Contains("not XML"));
 }
 
+TEST_CASE("a file that states its unit and axes stands as it states them, others as the sheet says") {
+    // A rod of 2 m that stands, in a game of units of 0.5 m whose files are in them.
+    const Model rod = shapes::box({-0.1, 0, -0.2}, {0.1, 2, 0.2});
+    for (const Up up : {Up::Y, Up::Z})
+        for (const char* format : {"obj", "stl", "ply", "dae", "glb", "x3d", "3mf"}) {
+            INFO(format << (up == Up::Y ? ", Y up" : ", Z up"));
+            const Read read = written(format, rod, {.name = "rod", .metresPerUnit = 0.5, .up = up});
+            platform::FileTerms terms;
+            terms.metres = terms.fileMetres = 0.5;
+            terms.up = up, terms.front = up == Up::Y ? "+Z" : "-Y";
+            Delivered delivered;
+            delivered.models = {read};
+            const auto [low, high] = shownBox(delivered, terms);
+            CHECK(high.y - low.y == Approx(4));
+            CHECK(high.z - low.z == Approx(0.8));
+            standins::TryReport report;
+            checkDelivered(delivered, terms, report);
+            const bool fixed = formats::formatWithId(format)->fixFrame != nullptr;
+            CHECK(std::ranges::any_of(report.messages, [](const auto& message) {
+                      return message.text.starts_with("states");
+                  }) == fixed);
+        }
+}
+
 /// The one example in a folder, beside a delivery of a quad.
 std::optional<Delivered> exampleIn(const fs::path& folder) {
     const TemporaryFolder own;

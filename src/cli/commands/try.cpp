@@ -62,7 +62,7 @@ public:
         app.add_option("--choose", choices_, "what is chosen for the picture, such as light=lamp")
             ->needs("--picture");
         app.add_option("--project", project_, "also read the sheets of this project folder");
-        app.add_option("--like", like_, "folder, zip or model that the game takes, to compare with; of many pieces the nearest");
+        app.add_option("--like", like_, "folder, archive or model that the game takes, to compare with; of many pieces the nearest");
     }
 
     int execute(const Progress& progress) override {

@@ -4,6 +4,8 @@
 #include "core/contact/convex_hull.h"
 #include "core/contact/cut_parts.h"
 #include "core/contact/pieces_fit.h"
+#include "core/contact/rough_hull.h"
+#include "core/contact/support_points.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/reduce.h"
 #include "core/geometry/weld.h"
@@ -45,11 +47,14 @@ Mesh thickHull(std::vector<glm::vec3> points, double size) {
 struct Body {
     Mesh hull;
     double volume = 0;
+    SupportPoints far;
 };
 
 Body bodyOf(Mesh hull) {
     const double volume = geometry::signedVolume(hull);
-    return {std::move(hull), volume};
+    SupportPoints far;
+    for (const glm::vec3& p : hull.positions) far.add(p);
+    return {std::move(hull), volume, far};
 }
 
 std::optional<Mesh> hullAround(const Mesh& a, const Mesh& b) {
@@ -64,15 +69,16 @@ Body around(const Body& a, const Body& b) {
 }
 
 /// Joins the two whose common hull adds least, again and again: until there are no more than `most`, and then
-/// as long as it adds no more than `free`.
+/// as long as it adds no more than `free`. Hulls are made only of pairs that may be the next: how much one
+/// adds at least is known sooner.
 class Joining {
 public:
     Joining(std::vector<Body> bodies, const Progress& progress)
         : bodies_(std::move(bodies)), progress_(progress) {
         const std::size_t n = bodies_.size();
-        adds_.assign(n, std::vector<double>(n, 0));
+        adds_.assign(n, std::vector<Added>(n));
         tbb::parallel_for(std::size_t(0), n, [&](std::size_t a) {
-            for (std::size_t b = a + 1; b < n; ++b) adds_[a][b] = touch(a, b) ? added(a, b) : apart;
+            for (std::size_t b = a + 1; b < n; ++b) adds_[a][b] = guessed(a, b);
         });
     }
 
@@ -80,15 +86,13 @@ public:
         const auto first = double(bodies_.size());
         while (bodies_.size() > 1) {
             progress_.report(1 - double(bodies_.size()) / first);
-            std::size_t a = 0, b = 1;
-            for (std::size_t i = 0; i < bodies_.size(); ++i)
-                for (std::size_t k = i + 1; k < bodies_.size(); ++k)
-                    if (adds_[i][k] < adds_[a][b]) a = i, b = k;
-            if (bodies_.size() <= most && adds_[a][b] > free) break;
-            if (adds_[a][b] == apart) { // none touches another any more
+            const auto [a, b] = next();
+            const double adds = adds_[a][b].volume;
+            if (bodies_.size() <= most && adds > free) break;
+            if (adds == apart) { // none touches another any more
                 joinsAnything_ = true;
                 for (std::size_t i = 0; i < bodies_.size(); ++i)
-                    for (std::size_t k = i + 1; k < bodies_.size(); ++k) adds_[i][k] = added(i, k);
+                    for (std::size_t k = i + 1; k < bodies_.size(); ++k) adds_[i][k] = guessed(i, k);
                 continue;
             }
             join(a, b);
@@ -98,6 +102,24 @@ public:
 
 private:
     static constexpr double apart = 1e300;
+
+    /// What a common hull adds: exactly, or at least.
+    struct Added {
+        double volume = 0;
+        bool exact = true;
+    };
+
+    /// The pair that adds least, the first of those that do.
+    std::pair<std::size_t, std::size_t> next() {
+        for (;;) {
+            std::size_t a = 0, b = 1;
+            for (std::size_t i = 0; i < bodies_.size(); ++i)
+                for (std::size_t k = i + 1; k < bodies_.size(); ++k)
+                    if (adds_[i][k].volume < adds_[a][b].volume) a = i, b = k;
+            if (adds_[a][b].exact) return {a, b};
+            adds_[a][b] = {added(a, b), true};
+        }
+    }
 
     bool touch(std::size_t a, std::size_t b) const {
         constexpr double gap = 0.01;
@@ -112,19 +134,28 @@ private:
         return std::abs(around(bodies_[a], bodies_[b]).volume - bodies_[a].volume - bodies_[b].volume);
     }
 
+    /// At least how much, by the hull of their farthest points, which the common one holds.
+    Added guessed(std::size_t a, std::size_t b) const {
+        if (!joinsAnything_ && !touch(a, b)) return {apart, true};
+        SupportPoints both = bodies_[a].far;
+        both.add(bodies_[b].far);
+        constexpr double surely = 0.9999; // neither volume is true to the last digit
+        const double least = surely * roughHullVolume(both.points());
+        return {std::max(0.0, least - bodies_[a].volume - bodies_[b].volume), false};
+    }
+
     void join(std::size_t a, std::size_t b) {
         bodies_[a] = around(bodies_[a], bodies_[b]);
         bodies_.erase(bodies_.begin() + std::ptrdiff_t(b));
         adds_.erase(adds_.begin() + std::ptrdiff_t(b));
         for (auto& row : adds_) row.erase(row.begin() + std::ptrdiff_t(b));
         tbb::parallel_for(std::size_t(0), bodies_.size(), [&](std::size_t i) {
-            if (i != a)
-                adds_[std::min(i, a)][std::max(i, a)] = joinsAnything_ || touch(i, a) ? added(i, a) : apart;
+            if (i != a) adds_[std::min(i, a)][std::max(i, a)] = guessed(i, a);
         });
     }
 
     std::vector<Body> bodies_;
-    std::vector<std::vector<double>> adds_;
+    std::vector<std::vector<Added>> adds_;
     bool joinsAnything_ = false;
     const Progress& progress_;
 };

@@ -4,6 +4,7 @@
 #include "core/contact/notches.h"
 #include "core/contact/principal_axes.h"
 #include "core/contact/rough_hull.h"
+#include "core/contact/support_points.h"
 #include "core/geometry/clean.h"
 #include "core/geometry/line_crossings.h"
 #include "core/geometry/solids.h"
@@ -25,40 +26,6 @@ struct Plane {
     glm::dvec3 normal{1, 0, 0};
     double at = 0;
     double of(const glm::vec3& p) const { return glm::dot(normal, glm::dvec3(p)) - at; }
-};
-
-/// Directions spread evenly over all: corners, and middles of edges, of an icosahedron.
-const std::vector<glm::vec3>& directions() {
-    static const std::vector<glm::vec3> all = [] {
-        const float g = (1 + std::sqrt(5.0f)) / 2;
-        std::vector<glm::vec3> corners;
-        for (const float a : {-1.0f, 1.0f})
-            for (const float b : {-g, g}) corners.insert(corners.end(), {{0, a, b}, {a, b, 0}, {b, 0, a}});
-        auto out = corners;
-        for (std::size_t i = 0; i < corners.size(); ++i)
-            for (std::size_t k = i + 1; k < corners.size(); ++k)
-                if (glm::distance(corners[i], corners[k]) < 2.01f) out.push_back(corners[i] + corners[k]);
-        for (glm::vec3& d : out) d = glm::normalize(d);
-        return out;
-    }();
-    return all;
-}
-
-/// The farthest of points seen in every direction.
-class Support {
-public:
-    Support() : far_(directions().size(), -std::numeric_limits<float>::max()), at_(directions().size()) {}
-    void add(const glm::vec3& p) {
-        const auto& all = directions();
-        for (std::size_t k = 0; k < all.size(); ++k)
-            if (const float far = glm::dot(all[k], p); far > far_[k]) far_[k] = far, at_[k] = p, any_ = true;
-    }
-    std::vector<glm::vec3> points() const { return any_ ? at_ : std::vector<glm::vec3>(); }
-
-private:
-    std::vector<float> far_;
-    std::vector<glm::vec3> at_;
-    bool any_ = false;
 };
 
 void findHull(CutPart& part) {
@@ -174,7 +141,7 @@ public:
     }
 
     double of(const Plane& plane) const {
-        Support front, back;
+        SupportPoints front, back;
         std::vector<float> side(part_.points.size());
         for (std::size_t v = 0; v < side.size(); ++v) {
             side[v] = float(plane.of(part_.points[v]));

@@ -73,7 +73,7 @@ std::vector<Line> linesOf(const std::string& text, const std::string& name) {
 }
 
 /// What lines of a list have in common: what stands between, and the first word.
-std::string shapeOf(const Line& line) {
+std::string wordsShape(const Line& line) {
     std::string out;
     bool first = true;
     for (const Token& token : line) {
@@ -95,7 +95,7 @@ struct Run {
 std::vector<Run> runsOf(const std::vector<Line>& lines) {
     std::vector<Run> out;
     for (const Line& line : lines) {
-        const std::string shape = shapeOf(line);
+        const std::string shape = wordsShape(line);
         if (out.empty() || out.back().shape != shape || shape.find('\x01') == std::string::npos)
             out.push_back({shape, {}});
         out.back().lines.push_back(&line);

@@ -85,7 +85,8 @@ std::vector<Compared> compared(const Delivered& delivered, const Delivered& like
 /// The box around all of it in the shown world; its corners the wrong way round where there is nothing.
 std::pair<glm::vec3, glm::vec3> shownBox(const Delivered& delivered, const platform::FileTerms& terms);
 
-/// From the files' numbers and axes to the shown world's: Y up, +Z to the viewer, in the platform's units.
-glm::mat4 toShown(const platform::FileTerms& terms);
+/// From a file's numbers and axes, as it states them itself or else as the sheet says, to the shown world's:
+/// Y up, +Z to the viewer, in the platform's units.
+glm::mat4 toShown(const Read& model, const platform::FileTerms& terms);
 
 } // namespace zl::standins::files

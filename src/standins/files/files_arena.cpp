@@ -17,14 +17,14 @@ constexpr int mostEdge = 1 << 14; ///< of a picture that is drawn
 
 /// All objects of a delivery as they are shown, one beside another as the files have them.
 std::vector<world::Item> itemsOf(const Delivered& delivered, const platform::FileTerms& terms) {
-    const glm::mat4 shown = toShown(terms);
-    const glm::mat3 turn(shown);
     std::vector<world::Item> out;
     std::map<std::string, std::optional<world::Picture>> pictures;
     std::map<const std::string*, std::optional<world::Picture>> inside;
     TryReport ignored;
     world::Files files(delivered.folder, ignored);
-    for (const Read& model : delivered.models)
+    for (const Read& model : delivered.models) {
+        const glm::mat4 shown = toShown(model, terms);
+        const glm::mat3 turn(shown);
         for (const Read::Object& object : model.objects) {
             if (object.shape.indices.empty()) continue;
             world::Item item{object.name, object.shape, std::nullopt, object.colour};
@@ -43,6 +43,7 @@ std::vector<world::Item> itemsOf(const Delivered& delivered, const platform::Fil
             }
             out.push_back(std::move(item));
         }
+    }
     return out;
 }
 

@@ -150,14 +150,15 @@ Delivered readDelivered(const fs::path& folder, TryReport& report) {
 }
 
 std::pair<glm::vec3, glm::vec3> shownBox(const Delivered& delivered, const platform::FileTerms& terms) {
-    const glm::mat4 shown = toShown(terms);
     glm::vec3 low(1e30f), high(-1e30f);
-    for (const Read& model : delivered.models)
+    for (const Read& model : delivered.models) {
+        const glm::mat4 shown = toShown(model, terms);
         for (const Read::Object& object : model.objects)
             for (const glm::vec3& p : object.shape.positions) {
                 const glm::vec3 at = shown * glm::vec4(p, 1);
                 low = glm::min(low, at), high = glm::max(high, at);
             }
+    }
     return {low, high};
 }
 

@@ -92,15 +92,20 @@ std::optional<Read> readExampleFile(const fs::path& folder, const std::string& p
     return !own || (foreign.problem.empty() && foreign.triangles > 0) ? std::move(foreign) : std::move(own);
 }
 
-glm::mat4 toShown(const platform::FileTerms& terms) {
+glm::mat4 toShown(const Read& model, const platform::FileTerms& terms) {
     const auto axis = [](const std::string& word) {
         glm::vec3 out(0);
         out[word.size() > 1 ? std::clamp(word[1] - 'X', 0, 2) : 2] = word.starts_with('-') ? -1.0f : 1.0f;
         return out;
     };
-    const glm::vec3 up = terms.up == Up::Y ? glm::vec3(0, 1, 0) : glm::vec3(0, 0, 1),
-                    front = axis(terms.front), side = glm::cross(up, front);
-    const float scale = float(terms.fileMetres / terms.metres);
+    const bool zUp = model.up.empty() ? terms.up == Up::Z : model.up == "Z";
+    const bool asWanted = zUp == (terms.up == Up::Z); // else the front that is usual there
+    const glm::vec3 up = zUp ? glm::vec3(0, 0, 1) : glm::vec3(0, 1, 0),
+                    front = axis(asWanted ? terms.front
+                                 : zUp    ? "-Y"
+                                          : "+Z"),
+                    side = glm::cross(up, front);
+    const float scale = float((model.metres > 0 ? model.metres : terms.fileMetres) / terms.metres);
     glm::mat4 out(1.0f);
     for (int k = 0; k < 3; ++k) out[k] = glm::vec4(side[k] * scale, up[k] * scale, front[k] * scale, 0);
     return out;

@@ -11,6 +11,7 @@ Read readGlb(const fs::path& folder, const std::string& path) {
     const std::string bytes = wholeOf(folder / path);
     world::GlbTree tree = world::readGlbTree(bytes);
     out.problem = tree.problem;
+    out.metres = 1, out.up = "Y"; // by the standard
     std::vector<std::shared_ptr<const std::string>> inside;
     for (auto& material : tree.materials) {
         out.materials.push_back(material.name);
