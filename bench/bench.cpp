@@ -39,6 +39,10 @@ void row(const char* work, Cost ours, Cost peer, const char* wanted) {
 } // namespace
 
 int main(int argc, char** argv) {
+    if (argc > 1 && argv[1][0] == '-') {
+        fmt::print(stderr, "zest-loom-bench [FOLDER [contact|blocks|pictures|motion|worlds|light]]\n");
+        return 2;
+    }
     const std::filesystem::path folder = argc > 1
                                              ? std::filesystem::path(argv[1])
                                              : std::filesystem::temp_directory_path() / "zest-loom-bench";
