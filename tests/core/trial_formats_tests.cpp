@@ -3,6 +3,7 @@
 #include "core/formats/format.h"
 #include "core/geometry/world.h"
 #include "standins/files/delivered.h"
+#include "standins/world/collada_file.h"
 #include "support/rich_model.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
@@ -232,6 +233,29 @@ TEST_CASE("a file that states its unit and axes stands as it states them, others
                       return message.text.starts_with("states");
                   }) == fixed);
         }
+}
+
+TEST_CASE("a COLLADA node is moved by whatever is no transform of nothing, also by one that lacks numbers") {
+    const auto isMoved = [](const std::string& transform) {
+        const auto file = standins::world::readColladaFile(
+            "<COLLADA><library_visual_scenes><visual_scene id='s'><node name='n'>" + transform +
+            "</node></visual_scene></library_visual_scenes><scene><instance_visual_scene url='#s'/></scene>"
+            "</COLLADA>");
+        CHECK(file.problem == "");
+        return file.transformed == std::vector<std::string>{"n"};
+    };
+    for (const char* nothing :
+         {"", "<translate>0 0 0</translate>", "<scale>1 1 1</scale>", "<rotate>0 0 0 0</rotate>",
+          "<matrix>1 0 0 0 0 1 0 0 0 0 1 0 0 0 0 1</matrix>"})
+        CHECK_FALSE(isMoved(nothing));
+    for (const char* something :
+         {"<translate>0 1 0</translate>", "<translate>0 0</translate>", "<scale>1 1</scale>",
+          "<rotate>0 0 0 90</rotate>", "<rotate>0 1 0 90</rotate>", "<matrix>1 0 0 0</matrix>",
+          "<matrix>1 0 0 5 0 1 0 0 0 0 1 0 0 0 0 1</matrix>", "<lookat>0 0 0 0 0 0 0 0 0</lookat>",
+          "<skew/>"}) {
+        INFO(something);
+        CHECK(isMoved(something));
+    }
 }
 
 /// The one example in a folder, beside a delivery of a quad.

@@ -1,5 +1,4 @@
-#include "standins/files/delivered.h"
-
+#include "standins/files/formats/readers.h"
 #include "standins/world/packed_files.h"
 
 #include "core/base/letters.h"
@@ -8,7 +7,6 @@
 #include <stb_image.h>
 
 #include <fstream>
-#include <sstream>
 
 namespace fs = std::filesystem;
 
@@ -107,10 +105,7 @@ std::shared_ptr<const PassingFolder> opened(const fs::path& archive, TryReport& 
     std::error_code problem;
     if (const auto bytes = fs::file_size(archive, problem); problem || bytes > mostArchiveBytes)
         return refuse(problem ? "It cannot be opened" : "It is larger than is taken");
-    std::ifstream in(archive, std::ios::binary);
-    std::ostringstream bytes;
-    bytes << in.rdbuf();
-    const world::PackedFiles packed = world::readPacked(bytes.str(), mostArchiveBytes);
+    const world::PackedFiles packed = world::readPacked(wholeOf(archive), mostArchiveBytes);
     if (!packed.problem.empty()) return refuse(packed.problem);
     auto folder = std::make_shared<const PassingFolder>("trial");
     if (folder->path().empty()) return refuse("There is no room in the folder for temporary files");
@@ -135,12 +130,8 @@ Delivered readFiles(const fs::path& folder, std::map<std::string, std::uint64_t>
             out.pictures[path] = sidesOf(folder / path);
         else if (others.contains(ending))
             out.unreadable.push_back(path);
-        else if (bytes <= mostTextBytes && isText(startOf(folder / path, 4096))) {
-            std::ifstream in(folder / path, std::ios::binary);
-            std::ostringstream text;
-            text << in.rdbuf();
-            out.texts[path] = std::move(text).str();
-        }
+        else if (bytes <= mostTextBytes && isText(startOf(folder / path, 4096)))
+            out.texts[path] = wholeOf(folder / path);
     }
     return out;
 }

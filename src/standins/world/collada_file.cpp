@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <optional>
 
 namespace zl::standins::world {
 
@@ -63,17 +64,20 @@ public:
     }
 
 private:
-    /// How one of a node's transforms moves what is below it; nothing for those that no maker writes.
-    static glm::mat4 moveOf(const std::string& kind, const std::vector<float>& values) {
+    /// How one of a node's transforms moves what is below it; nothing for one that is not worked out here or
+    /// that lacks numbers.
+    static std::optional<glm::mat4> moveOf(const std::string& kind, const std::vector<float>& values) {
         glm::mat4 out(1.0f);
         if (kind == "translate" && values.size() == 3)
             return glm::translate(out, {values[0], values[1], values[2]});
         if (kind == "scale" && values.size() == 3) return glm::scale(out, {values[0], values[1], values[2]});
-        const glm::vec3 axis = values.size() < 3 ? glm::vec3(0) : glm::vec3(values[0], values[1], values[2]);
-        if (kind == "rotate" && values.size() == 4 && glm::length(axis) > 0)
-            return glm::rotate(out, glm::radians(values[3]), axis);
-        if (kind == "matrix" && values.size() == 16)
-            for (int i = 0; i < 16; ++i) out[i % 4][i / 4] = values[std::size_t(i)]; // row by row
+        if (kind == "rotate" && values.size() == 4) {
+            const glm::vec3 axis(values[0], values[1], values[2]);
+            if (values[3] == 0) return out;
+            if (glm::length(axis) > 0) return glm::rotate(out, glm::radians(values[3]), axis);
+        }
+        if (kind != "matrix" || values.size() != 16) return std::nullopt;
+        for (int i = 0; i < 16; ++i) out[i % 4][i / 4] = values[std::size_t(i)]; // row by row
         return out;
     }
 
@@ -86,9 +90,9 @@ private:
             if (kind != "matrix" && kind != "translate" && kind != "rotate" && kind != "scale" &&
                 kind != "lookat" && kind != "skew")
                 continue;
-            const glm::mat4 move = moveOf(kind, numbersIn(child.text().get()));
-            place = place * move;
-            moved |= move != glm::mat4(1.0f) || kind == "lookat" || kind == "skew";
+            const auto move = moveOf(kind, numbersIn(child.text().get()));
+            if (move) place = place * *move;
+            moved |= move != glm::mat4(1.0f);
         }
         if (moved) out_.transformed.push_back(name);
         auto instance = node.child("instance_geometry");

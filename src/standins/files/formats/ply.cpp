@@ -101,7 +101,7 @@ std::pair<std::vector<Element>, std::string> headOf(std::string_view& rest) {
         if (end == std::string_view::npos) throw Broken{"its head does not end"};
         std::istringstream line{std::string(rest.substr(0, end))};
         rest.remove_prefix(end + 1);
-        std::string word, type;
+        std::string word;
         line >> word;
         if (first && word != "ply") throw Broken{"it is no PLY file"};
         if (word == "end_header") return {elements, format};
