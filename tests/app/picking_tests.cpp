@@ -1,10 +1,10 @@
 // Picking faces in the view: by clicks and by drawing, grown and turned over, kept, and cut out in both
 // sizes.
 #include "desk.h"
+#include "support/quickest.h"
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
-#include <QElapsedTimer>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -80,10 +80,9 @@ TEST_CASE(
         QTest::mousePress(&view, Qt::LeftButton, keys, at + QPoint(-40, -40));
         for (const QPoint& by : {QPoint(0, -52), {40, -40}, {52, 0}, {40, 40}, {0, 52}, {-40, 40}, {-52, 0}})
             QTest::mouseMove(&view, at + by, 1);
-        QElapsedTimer watch;
-        watch.start();
+        const WorkWatch watch;
         QTest::mouseRelease(&view, Qt::LeftButton, keys, at + QPoint(-40, -40));
-        return double(watch.nsecsElapsed()) / 1e6;
+        return 1000 * watch.seconds();
     };
     double longest = stroke();
     const std::size_t seen = selected(desk);
@@ -93,10 +92,9 @@ TEST_CASE(
     CHECK(selected(desk) > 19 * seen / 10); // front and back
     longest = std::max(longest, stroke(Qt::AltModifier));
     CHECK(selected(desk) == 0);
-    QElapsedTimer watch;
-    watch.start();
+    const WorkWatch watch;
     QTest::mouseClick(&view, Qt::LeftButton, {}, middle(desk));
-    longest = std::max(longest, double(watch.nsecsElapsed()) / 1e6);
+    longest = std::max(longest, 1000 * watch.seconds());
     CHECK(selected(desk) == 60000); // no crease on a ball
     WARN("a stroke over 60 000 triangles: " << longest << " ms");
     CHECK(longest < 250); // 50 on a machine of its own

@@ -147,7 +147,7 @@ TEST_CASE("A heap of parts, each by all others, is looked through only so far, a
     const Mesh flat = geometry::flattened(heap, &nodes);
     const auto bodies = geometry::bodiesOf(heap, flat, nodes);
     bool cutShort = false;
-    const zl::Stopwatch watch;
+    const WorkWatch watch;
     geometry::overlapsAmong(bodies, 0, {}, &cutShort);
     CHECK(cutShort);
     CHECK(watch.seconds() < 20);

@@ -8,6 +8,7 @@
 #include "core/formats/format.h"
 #include "core/motion/still.h"
 #include "support/bodies.h"
+#include "support/quickest.h"
 #include "support/rich_model.h"
 #include "support/sheet_text.h"
 #include "support/sheets.h"
@@ -15,7 +16,6 @@
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
 
-#include <chrono>
 #include <set>
 
 using namespace zl;
@@ -287,7 +287,7 @@ text = "{{object.name}} of {{name}}, {{object.triangles}} of {{triangles}}"
         model.nodes.push_back(first);
         model.nodes.back().name = "crate " + std::to_string(i);
     }
-    const Stopwatch watch;
+    const WorkWatch watch;
     const auto files = made(sheet, model);
     REQUIRE(files.size() == 2000);
     CHECK(files.at("7.txt") == "crate 6 of Tide bell, 12 of 24000");

@@ -10,6 +10,7 @@
 #include <fmt/format.h>
 
 #include <iostream>
+#include <optional>
 
 namespace zl::cli {
 
@@ -46,6 +47,9 @@ public:
             throw Error("a password on the command line could be read by everybody on this machine",
                         "--password", "Leave it out to be asked, or use --password-env or --password-file.");
         }
+        // Before anything is read: until it is taken out, whoever may see the process sees the variable.
+        std::optional<upload::Secret> given;
+        if (!variable_.empty()) given = upload::secretFromEnvironment(variable_);
         const upload::Cargo cargo = upload::cargoIn(folder_);
         const auto region = region_ == "main" ? upload::Region::Main : upload::Region::Test;
         if (dry_) return say(upload::dryRun(cargo, region));
@@ -54,7 +58,7 @@ public:
         const upload::Log log = [this](const std::string& line) {
             (json ? std::cerr : std::cout) << "  " << line << std::endl;
         };
-        upload::Secret password = secret();
+        upload::Secret password = given ? std::move(*given) : secret();
         if (remembers_) upload::keepSecret(to_.url, to_.user, password);
         upload::Connection connection(to_, std::move(password), log);
         const upload::Uploaded done = upload::upload(cargo, region, connection, log, progress);
@@ -81,7 +85,6 @@ private:
     }
 
     upload::Secret secret() {
-        if (!variable_.empty()) return upload::secretFromEnvironment(variable_);
         if (!file_.empty()) return upload::secretFromFile(file_);
         if (!forgets_)
             if (auto kept = upload::keptSecret(to_.url, to_.user)) return std::move(*kept);
