@@ -7,6 +7,7 @@
 #include "core/base/file_set.h"
 #include "core/base/hash.h"
 #include "core/base/letters.h"
+#include "core/base/name_styles.h"
 #include "core/base/pattern.h"
 #include "core/base/progress.h"
 #include "core/base/units.h"
@@ -22,6 +23,32 @@
 #include <unistd.h>
 
 using namespace zl;
+
+TEST_CASE("names are written in the style of a game, and what has the style already keeps it") {
+    const auto in = [](const char* name, NameStyle style) { return styledName(name, style); };
+    CHECK(in("Tide bell", NameStyle::Hyphens) == "tide-bell");
+    CHECK(in("Tide bell", NameStyle::Underscores) == "tide_bell");
+    CHECK(in("Tide bell", NameStyle::Joined) == "tidebell");
+    CHECK(in("Tide bell", NameStyle::Capitals) == "TideBell");
+    CHECK(in("Tide bell", NameStyle::AsItIs) == "Tide_bell");
+    // Joined by another program before, whose capitals are all that tells the words apart.
+    CHECK(in("TideBell", NameStyle::Capitals) == "TideBell");
+    CHECK(in("tideBell_v2 UVMap", NameStyle::Capitals) == "TideBellV2UVMap");
+    CHECK(in("NPC guard", NameStyle::Capitals) == "NPCGuard");
+    CHECK(in("  -- ", NameStyle::Capitals) == "Piece");
+    CHECK(in("", NameStyle::Hyphens) == "piece");
+    CHECK(in("\xc3\x96lkanne", NameStyle::Capitals) == "Lkanne"); // letters beyond ASCII part words
+    CHECK(in(std::string(300, 'a').c_str(), NameStyle::Capitals).size() == 80);
+    for (const char* name :
+         {"Tide bell", "TideBell", "tide-bell_02", "A b C", "3 crates", "_x", "wx_oak door", ".hid",
+          "Kork\xe2\x80\x94gang 7b", "UVMap", "x\xff\xfey", "a/b\\c", "-", "zZ"})
+        for (std::size_t style = 0; style < nameStyleWords().size(); ++style) {
+            INFO(name << " in " << nameStyleWords()[style]);
+            const std::string once = styledName(name, NameStyle(style));
+            CHECK(styledName(once, NameStyle(style)) == once);
+            CHECK_FALSE(once.empty());
+        }
+}
 
 TEST_CASE("units are known by their ids and names, in any case, at their exact lengths") {
     const auto [name, metres] = GENERATE(table<std::string, double>(

@@ -78,11 +78,13 @@ Score scoreOf(const HiddenGame& game, const learn::Evidence& evidence) {
                   (pattern.find(set) != std::string::npos || pattern.find(letters) != std::string::npos),
               "names " + pattern);
     bool model = false, text = game.text == 0;
+    std::string paths;
     for (const auto& pattern : evidence.layout.patterns) {
+        paths += " " + pattern.path + " (" + std::to_string(pattern.groups) + ")";
         model |= pattern.path == game.modelPath() && pattern.groups == 12;
         text |= game.text > 0 && pattern.path.ends_with(game.textPath()) && pattern.groups == 12;
     }
-    score.add(model, "layout");
+    score.add(model, "layout" + paths + " for " + game.modelPath());
     if (game.text == 0) return score;
     score.add(text, "text's layout");
     for (const auto& property : evidence.properties)
@@ -96,7 +98,7 @@ Score scoreOf(const HiddenGame& game, const learn::Evidence& evidence) {
     return score;
 }
 
-TEST_CASE("of thirty games, nine in ten properties are learnt right, and no limit that an example breaks") {
+TEST_CASE("of thirty games, nearly every property is learnt right, and no limit that an example breaks") {
     Score all;
     std::ostringstream wrong;
     for (unsigned seed = 0; seed < 30; ++seed) {
@@ -128,7 +130,7 @@ TEST_CASE("of thirty games, nine in ten properties are learnt right, and no limi
         }
     }
     INFO(all.right << " of " << all.all << "\n" << wrong.str());
-    CHECK(all.right >= 0.9 * all.all);
+    CHECK(all.right >= 0.98 * all.all);
     if (std::getenv("SHOW")) WARN(all.right << " of " << all.all << wrong.str());
 }
 

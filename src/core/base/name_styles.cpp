@@ -10,16 +10,17 @@ namespace zl {
 
 namespace {
 
-std::string capitals(const std::string& hyphens) {
+/// Each word with a capital in front. Those within stay, for they may be all that is left of words that were
+/// joined before: `TideBell`.
+std::string capitals(std::string_view name) {
     std::string out;
     bool begins = true;
-    for (const char c : hyphens) {
-        if (c == '-' || c == '_') {
-            begins = true;
-            continue;
-        }
-        out += begins ? char(std::toupper(static_cast<unsigned char>(c))) : c;
-        begins = false;
+    for (const char c : name) {
+        const auto code = static_cast<unsigned char>(c);
+        const bool isWord = code < 128 && std::isalnum(code);
+        if (isWord) out += begins ? char(std::toupper(code)) : c;
+        begins = !isWord;
+        if (out.size() == 80) break;
     }
     return out;
 }
@@ -47,10 +48,13 @@ const std::vector<std::string_view>& nameStyleWords() {
 }
 
 std::string styledName(std::string_view name, NameStyle style) {
+    if (style == NameStyle::Capitals) {
+        const std::string out = capitals(name);
+        return out.empty() ? "Piece" : out;
+    }
     std::string out = fileNameFrom(name);
     if (style == NameStyle::Underscores) std::ranges::replace(out, '-', '_');
     if (style == NameStyle::Joined) std::erase_if(out, [](char c) { return c == '-' || c == '_'; });
-    if (style == NameStyle::Capitals) out = capitals(out);
     if (style == NameStyle::AsItIs) out = asItIs(name);
     return out.empty() ? "piece" : out;
 }

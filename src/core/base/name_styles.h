@@ -6,7 +6,8 @@
 namespace zl {
 
 /// How several words become one name: "Tide bell" is `tide-bell`, `tide_bell`, `tidebell`, `TideBell`,
-/// `Tide_bell` (as it is, with what no file name may have as '_').
+/// `Tide_bell` (as it is, with what no file name may have as '_'). What has a style already keeps it under
+/// that style again.
 enum class NameStyle { Hyphens, Underscores, Joined, Capitals, AsItIs };
 
 /// "hyphens", "underscores", "joined", "capitals", "as-it-is", in the order of the enum.
