@@ -70,20 +70,28 @@ std::string describe(const platform::FitReport& report) {
     return out;
 }
 
-void Input::open(const std::filesystem::path& path) {
-    isProject = path.extension() == ".zestloom" || path.extension() == ".autosave";
+void Input::declare(CLI::App& app) {
+    app.add_option("INPUT", path, "model file or project")->required();
+    app.add_option("--project", sheetFolder, "read the sheets of this project folder");
+}
+
+void Input::open() {
+    const std::filesystem::path file = path;
+    isProject = file.extension() == ".zestloom" || file.extension() == ".autosave";
     if (isProject) {
-        project = project::load(path);
+        project = project::load(file);
     } else {
         project::Piece piece;
-        piece.name = path.stem().string();
-        piece.sources.push_back({std::filesystem::absolute(path), "", "", project::Permission::OwnWork});
+        piece.name = file.stem().string();
+        piece.sources.push_back({std::filesystem::absolute(file), "", "", project::Permission::OwnWork});
         project.pieces.push_back(piece);
     }
     std::filesystem::path folder =
-        isProject ? project.folder() : std::filesystem::absolute(path).parent_path();
+        isProject ? project.folder() : std::filesystem::absolute(file).parent_path();
     std::error_code ignored;
-    if (!isProject && !std::filesystem::is_directory(folder / "platforms", ignored))
+    if (!sheetFolder.empty())
+        folder = sheetFolder;
+    else if (!isProject && !std::filesystem::is_directory(folder / "platforms", ignored))
         folder = std::filesystem::current_path(ignored); // where one works, the model may be from anywhere
     sheets = platform::loadSheets(folder, &sheetProblems, sheetWords());
     for (const std::string& problem : sheetProblems)

@@ -102,14 +102,18 @@ std::string describe(const platform::FitReport& report);
 
 /// A file or project given on the command line, as pieces to work on.
 struct Input {
+    std::string path;        ///< as it was given
+    std::string sheetFolder; ///< whose sheets are read; empty: the project's own, the model's, or this one
     std::vector<std::shared_ptr<const platform::Sheet>> sheets;
     std::vector<std::string> sheetProblems;
     project::Project project;
     bool isProject = false;
     project::SourceCache cache;
 
+    /// INPUT and `--project`.
+    void declare(CLI::App& app);
     /// Opens the project, or wraps the model file as a project of one piece.
-    void open(const std::filesystem::path& path);
+    void open();
     /// The pieces that `name` selects; all when it is empty. Throws Error listing those there are.
     std::vector<const project::Piece*> pieces(const std::string& name) const;
     /// The one that is meant; throws Error where there are several and none is named.

@@ -5,7 +5,7 @@
 namespace zl::cli {
 
 void OnePiece::declare(CLI::App& app, ArchiveOptions& archives) {
-    app.add_option("INPUT", input_, "model file or project")->required();
+    opened_.declare(app);
     app.add_option("--platform", platform_, "platform id")->required();
     app.add_option("--piece", name_, "this piece of the project");
     frame_.declare(app);
@@ -13,7 +13,7 @@ void OnePiece::declare(CLI::App& app, ArchiveOptions& archives) {
 }
 
 void OnePiece::open() {
-    opened_.open(input_);
+    opened_.open();
     sheet_ = platform::sheetNamed(opened_.sheets, platform_);
     piece_ = &opened_.onePiece(name_);
 }

@@ -3,7 +3,8 @@
 
 namespace zl::cli {
 
-/// One piece on one platform, as options say it: INPUT, `--platform`, `--piece`, `--unit` and `--up`.
+/// One piece on one platform, as options say it: INPUT, `--project`, `--platform`, `--piece`, `--unit` and
+/// `--up`.
 class OnePiece {
 public:
     /// With the options of archives, in which INPUT may lie.
@@ -20,7 +21,7 @@ public:
     Model model(const Progress& progress);
 
 private:
-    std::string input_, platform_, name_;
+    std::string platform_, name_;
     FrameOptions frame_;
     Input opened_;
     std::shared_ptr<const platform::Sheet> sheet_;

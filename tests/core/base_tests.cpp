@@ -7,6 +7,7 @@
 #include "core/base/file_set.h"
 #include "core/base/hash.h"
 #include "core/base/letters.h"
+#include "core/base/lines.h"
 #include "core/base/name_styles.h"
 #include "core/base/pattern.h"
 #include "core/base/progress.h"
@@ -48,6 +49,15 @@ TEST_CASE("names are written in the style of a game, and what has the style alre
             CHECK(styledName(once, NameStyle(style)) == once);
             CHECK_FALSE(once.empty());
         }
+}
+
+TEST_CASE("lines that all end in CR and LF are known, and no line gets a second CR") {
+    CHECK(hasWindowsLines("a\r\nb\r\n"));
+    CHECK(hasWindowsLines("\r\n\r\nlast"));
+    for (const char* none : {"", "a", "a\r", "a\n", "\na\r\n", "a\r\nb\n"})
+        CHECK_FALSE(hasWindowsLines(none));
+    CHECK(withWindowsLines("a\nb\r\n\n\rc") == "a\r\nb\r\n\r\n\rc");
+    CHECK(withWindowsLines("") == "");
 }
 
 TEST_CASE("units are known by their ids and names, in any case, at their exact lengths") {

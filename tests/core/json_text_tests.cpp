@@ -22,6 +22,25 @@ TEST_CASE("text that is no JSON is discarded, and the line in which it ends to b
     CHECK(parsedJson("nonsense").is_discarded());
 }
 
+TEST_CASE("JSON as people write it: comments and commas behind the last, and nothing else that is wrong") {
+    const auto strict = [](const char* text) { return parsedJson(text); };
+    for (const auto& [byHand, same] :
+         {std::pair{"// a\n{\"a\": 1, // b }\n}", R"({"a": 1})"},
+          {"{\"a\": [1, 2,\n /* , */ ], }", R"({"a": [1, 2]})"},
+          {R"({"a": "x,]", "b": "\\", "c": "\",}" ,})", R"({"a": "x,]", "b": "\\", "c": "\",}"})"},
+          {"[\"//no comment\", \"/*\", 3 /**/ , ]", R"(["//no comment", "/*", 3])"},
+          {"[[1,],[2,],]", "[[1],[2]]"},
+          {"{}", "{}"}}) {
+        INFO(byHand);
+        CHECK(parsedHandJson(byHand) == strict(same));
+    }
+    for (const char* broken : {"", "{\"a\": 1,,}", "[1 2,]", "{\"a\": /* open", "{\"a\": \"open",
+                               "{,\"a\": 1}", "[1,]]", "{\"a\": 1e999,}", "{\"a\"}", "\"\\", "// alone"}) {
+        INFO(broken);
+        CHECK(parsedHandJson(broken).is_discarded());
+    }
+}
+
 TEST_CASE("JSON is written in the order that was given, and bytes that are not UTF-8 are replaced") {
     CHECK(jsonText(nlohmann::ordered_json{{"b", 0.5}, {"a", {1, true}}}) == R"({"b":0.5,"a":[1,true]})");
     CHECK(jsonText(nlohmann::json{{"b", 1}, {"a", 2}}, 1) == "{\n \"a\": 2,\n \"b\": 1\n}");

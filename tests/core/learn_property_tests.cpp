@@ -2,6 +2,7 @@
 // learn_sets_tests.cpp.
 #include "core/base/archive.h"
 #include "core/base/error.h"
+#include "core/base/name_styles.h"
 #include "core/formats/format.h"
 #include "core/learn/evidence.h"
 #include "core/texture/picture_file.h"
@@ -143,6 +144,104 @@ TEST_CASE("an archive, also one that lies about itself, is learnt from like a fo
     // Whoever stops it stops it.
     const std::atomic<bool> stop = true;
     CHECK_THROWS_AS(learn::evidenceOf({folder.path(), {}}, Progress({}, &stop)), Cancelled);
+}
+
+/// Ten pieces as a game's makers have them, whose names say where their words part.
+void putPieces(const TemporaryFolder& folder, const std::function<std::string(const char*)>& styled,
+               const std::string& model, const std::string& text, const std::string& says) {
+    for (const char* title : {"Oak door", "Quay bench", "Pear crate", "Lamp", "Net chair", "Fair table",
+                              "Hop bed", "Rope bollard", "Tin bucket", "Dock ladder"}) {
+        const auto with = [&](std::string words) {
+            for (std::size_t at; (at = words.find("NAME")) != std::string::npos;)
+                words.replace(at, 4, styled(title));
+            return words;
+        };
+        put(folder, with(model), 1, 1);
+        fs::create_directories((folder.path() / with(text)).parent_path());
+        folder.write(with(text), with(says));
+    }
+}
+
+std::string templateOf(const learn::Evidence& evidence, const std::string& path) {
+    const std::string sections = offered(evidence, ("text:" + path).c_str()).sections;
+    const std::size_t from = sections.find("\'\'\'\n"), to = sections.rfind("\'\'\'");
+    REQUIRE(from < to);
+    return sections.substr(from + 4, to - from - 4);
+}
+
+TEST_CASE("a file that is called unlike the others does not change how all are called") {
+    for (const auto& [style, place] : {std::pair{NameStyle::Capitals, "{name:capitals}"},
+                                       {NameStyle::Underscores, "{name:underscores}"},
+                                       {NameStyle::Hyphens, "{name}"},
+                                       {NameStyle::AsItIs, "{name:as-it-is}"}})
+        for (const std::string prefix : {"", "SM_", "wx-"}) {
+            INFO(prefix << place);
+            const TemporaryFolder folder;
+            putPieces(
+                folder, [&](const char* title) { return prefix + styledName(title, style); },
+                "meshes/NAME.obj", "defs/NAME.def", "mesh NAME\n");
+            const std::string wanted = prefix + place;
+            CHECK(learnt(folder).layout.patterns.at(0).path == "defs/" + wanted + ".def");
+            put(folder, "meshes/Copy of thing.obj", 1, 1);
+            const auto layout = learnt(folder).layout;
+            CHECK(layout.prefix == prefix);
+            REQUIRE(layout.patterns.size() == 3);
+            CHECK(layout.patterns[0].path == "defs/" + wanted + ".def");
+            CHECK(layout.patterns[1].path == "meshes/" + wanted + ".obj");
+            CHECK(layout.patterns[1].groups == 10);
+            CHECK(layout.patterns[2].groups == 1);
+        }
+}
+
+TEST_CASE("files that are broken among readable ones of the same name say nothing, and do no harm") {
+    const TemporaryFolder folder;
+    putPieces(
+        folder, [](const char* title) { return styledName(title, NameStyle::Hyphens); }, "NAME.obj",
+        "NAME.toml", "name = \"NAME\"\n");
+    putPieces(
+        folder, [](const char* title) { return styledName(title, NameStyle::Hyphens); }, "NAME.obj",
+        "NAME-d.png", picture(16, 16));
+    // First, last and in the middle, as whichever comes last must not decide what all are.
+    for (const char* name : {"dock-ladder", "lamp", "tin-bucket"}) {
+        const std::string stem = name;
+        folder.write(stem + ".toml", "name = ");
+        folder.write(stem + "-d.png", picture(16, 16).substr(0, 40));
+        const auto evidence = learnt(folder);
+        CHECK(templateOf(evidence, "{name}.toml").starts_with("name = \"{{"));
+        CHECK(offered(evidence, "picture-format").isSure);
+        for (const auto& pattern : evidence.layout.patterns)
+            if (pattern.path != "{name}.obj") CHECK(pattern.groups == pattern.files);
+    }
+    CHECK(learnt(folder).unreadable.size() == 6);
+}
+
+TEST_CASE("names in texts are written as the files', also where nothing says what a piece is called") {
+    for (const auto& [style, place] : {std::pair{NameStyle::Capitals, "capitals"},
+                                       {NameStyle::Underscores, "underscores"},
+                                       {NameStyle::Hyphens, "hyphens"}}) {
+        INFO(place);
+        const TemporaryFolder folder;
+        putPieces(
+            folder, [&](const char* title) { return styledName(title, style); }, "NAME.obj", "NAME.json",
+            "{\"id\": \"NAME\"}\n");
+        const std::string in = style == NameStyle::Hyphens ? "{name}" : "{name:" + std::string(place) + "}";
+        CHECK(templateOf(learnt(folder), in + ".json") == "{\"id\":\"{{" + std::string(place) + "}}\"}\n");
+    }
+}
+
+TEST_CASE("JSON that was written by hand keeps its comments and commas; what breaks off is unreadable") {
+    const TemporaryFolder folder;
+    putPieces(
+        folder, [](const char* title) { return styledName(title, NameStyle::Capitals); }, "NAME.obj",
+        "NAME.json",
+        "{\r\n  // by hand, \"or\" so\r\n  \"id\": \"NAME\", /* , } */\r\n  \"tags\": [\"prop\",],\r\n}\r\n");
+    folder.write("Lamp.json", "{\n  // by hand\n  \"id\": \"La");
+    const auto evidence = learnt(folder);
+    CHECK(evidence.unreadable.size() == 1);
+    const auto offer = offered(evidence, "text:{name:capitals}.json");
+    CHECK(offer.isSure);
+    for (const char* part : {"// by hand", "{{capitals}}", "/* , } */", "],\n}", "lines = \"windows\""})
+        CHECK_THAT(offer.sections, Contains(part));
 }
 
 } // namespace learn_property_tests

@@ -272,6 +272,20 @@ TEST_CASE("a sheet's files are refused by line: wrong places, words and question
     CHECK_THROWS_WITH(made(twice, pair()), Contains("written twice"));
 }
 
+TEST_CASE("lines of a text end as the sheet wants it, each once") {
+    const auto of = [](const std::string& how) {
+        return made(readSheetText(
+                        sheetText("[deliver]\nkind = \"files\"\n[[text]]\npath = \"a.txt\"\n" + how)),
+                    pair())
+            .at("a.txt");
+    };
+    const std::string two = "text = \"\"\"a\n{{#objects}}\n{{name}}\n{{/objects}}\nb\\r\nc\"\"\"\n";
+    CHECK(of(two) == "a\nLeft crate\nRight crate\nb\r\nc");
+    CHECK(of("lines = \"unix\"\n" + two) == of(two));
+    CHECK(of("lines = \"windows\"\n" + two) == "a\r\nLeft crate\r\nRight crate\r\nb\r\nc");
+    CHECK_THROWS_WITH(of("lines = \"windos\"\n" + two), Contains("\"windos\""));
+}
+
 TEST_CASE("a text for each of two thousand objects takes about as long as they are many") {
     const auto sheet = readSheetText(sheetText(R"([deliver]
 kind = "files"

@@ -1,5 +1,6 @@
 // Sheets that are learnt from what shipped platforms take, and deliver what they take again.
 #include "core/base/file_set.h"
+#include "core/base/name_styles.h"
 #include "core/deliver/deliver.h"
 #include "core/learn/sheet_from.h"
 #include "core/planner/planner.h"
@@ -112,6 +113,35 @@ TEST_CASE("learn tells its evidence as one document, and writes a sheet that bui
                           quoted(folder / "taken/dock-hoist"));
     INFO(tried.out);
     CHECK(tried.code == 0);
+}
+
+TEST_CASE("a game whose files were named and written by hand is learnt, built for and tried") {
+    const TemporaryFolder folder;
+    for (const char* title : {"Oak door", "Quay bench", "Pear crate", "Hop bed", "Tin bucket"}) {
+        const std::string name = "SM_" + styledName(title, NameStyle::Capitals);
+        folder.write("taken/Defs/" + name + ".json", "{\n  // kept by hand\n  \"id\": \"" + name.substr(3) +
+                                                         "\",\n  \"mesh\": \"Meshes/" + name +
+                                                         ".obj\",\n}\n");
+        std::filesystem::create_directories(folder.path() / "taken/Meshes");
+        std::filesystem::copy(demo() / "rope-bollard.obj", folder.path() / ("taken/Meshes/" + name + ".obj"));
+    }
+    std::filesystem::create_directories(folder.path() / "platforms");
+    const Ran learnt = cli("learn " + quoted(folder / "taken") + " --name Yard --out " +
+                           quoted(folder / "platforms/yard.toml"));
+    REQUIRE(learnt.code == 0);
+    const std::string with = " --platform yard --project " + quoted(folder.path());
+    const Ran built =
+        cli("build " + quoted(demo() / "rope-bollard.obj") + with + " --out " + quoted(folder / "out"));
+    INFO(built.out);
+    REQUIRE(built.code == 0);
+    CHECK(std::filesystem::exists(folder / "out/Meshes/SM_RopeBollard.obj"));
+    CHECK(
+        readText(folder / "out/Defs/SM_RopeBollard.json") ==
+        "{\n  // kept by hand\n  \"id\": \"RopeBollard\",\n  \"mesh\": \"Meshes/SM_RopeBollard.obj\",\n}\n");
+    const Ran tried = cli("try " + quoted(folder / "out") + with + " --like " + quoted(folder / "taken"));
+    INFO(tried.out);
+    CHECK(tried.code == 0);
+    CHECK(tried.out.find("comments") != std::string::npos);
 }
 
 TEST_CASE("what the game said is kept, becomes a limit, and its log is read") {

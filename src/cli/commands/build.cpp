@@ -23,7 +23,7 @@ public:
     std::string name() const override { return "build"; }
     std::string help() const override { return "run the recipe and write the platform's files"; }
     void declare(CLI::App& app) override {
-        app.add_option("INPUT", input_, "model file or project")->required();
+        input_.declare(app);
         app.add_option("--platform", platform_, "platform id; with --all, only this one");
         app.add_option("--out", out_, "folder for the files")->required();
         app.add_flag("--all", all_,
@@ -49,28 +49,27 @@ public:
     int execute(const Progress& progress) override {
         const Stopwatch watch;
         answers_.steps(suggest_); // refuse what is no answer, also where many are built
-        Input input;
-        input.open(input_);
+        input_.open();
         if (!yardstick_.empty())
-            input.project.yardsticks.push_back({std::filesystem::path(yardstick_).stem().string(),
-                                                std::filesystem::absolute(yardstick_), "", ""});
-        if (all_ || !ninja_.empty()) return buildAll(input, progress);
+            input_.project.yardsticks.push_back({std::filesystem::path(yardstick_).stem().string(),
+                                                 std::filesystem::absolute(yardstick_), "", ""});
+        if (all_ || !ninja_.empty()) return buildAll(progress);
         if (platform_.empty())
             throw Error("no platform is named", "build", "Say one with --platform, or --all.");
-        const auto sheet = platform::sheetNamed(input.sheets, platform_);
+        const auto sheet = platform::sheetNamed(input_.sheets, platform_);
         const recipe::Recipe answers = answers_.steps(suggest_, sheet.get());
-        const project::Piece& piece = input.onePiece(piece_);
+        const project::Piece& piece = input_.onePiece(piece_);
         const auto wanted = params(piece, *sheet);
         deliver::deliverableFor(*sheet, wanted); // refuse before the long work
-        deliver::Labels labels = project::labelsFor(input.project, piece, sheet->id);
+        deliver::Labels labels = project::labelsFor(input_.project, piece, sheet->id);
         if (!name_.empty()) labels.name = name_;
-        const auto loaded = input.cache.load(input.project, piece, progress.between(0, 0.2));
+        const auto loaded = input_.cache.load(input_.project, piece, progress.between(0, 0.2));
         const double readSeconds = watch.seconds();
         const Model source = frame_.applied(loaded.model);
         auto recipe = recipe_.empty() ? recipeFor(piece, sheet->id) : readRecipe();
         recipe::EvaluationCache cache;
-        const project::Companions around(input.project, piece, *sheet, input.cache, &cache, progress);
-        const auto others = project::otherSizes(input.project, piece, *sheet, input.cache, &cache,
+        const project::Companions around(input_.project, piece, *sheet, input_.cache, &cache, progress);
+        const auto others = project::otherSizes(input_.project, piece, *sheet, input_.cache, &cache,
                                                 progress.between(0.1, 0.2));
         if (suggest_) {
             const auto evaluation = recipe::evaluate(source, loaded.hash, recipe, {sheet.get(), &around},
@@ -102,25 +101,25 @@ private:
         return files;
     }
 
-    int buildAll(Input& input, const Progress& progress) {
+    int buildAll(const Progress& progress) {
         const Stopwatch watch;
-        if (!input.isProject)
-            throw Error("is not a project", input_, "--all and --ninja work on a *.zestloom file.");
+        if (!input_.isProject)
+            throw Error("is not a project", input_.path, "--all and --ninja work on a *.zestloom file.");
         project::BuildAllOptions wanted{std::filesystem::absolute(out_), jobs_, {}, {}};
-        if (!piece_.empty()) wanted.pieces = {input.pieces(piece_)[0]->name};
-        if (!platform_.empty()) wanted.platforms = {platform::sheetNamed(input.sheets, platform_)->id};
+        if (!piece_.empty()) wanted.pieces = {input_.pieces(piece_)[0]->name};
+        if (!platform_.empty()) wanted.platforms = {platform::sheetNamed(input_.sheets, platform_)->id};
         if (!ninja_.empty()) {
             std::error_code error;
             const auto program = std::filesystem::read_symlink("/proc/self/exe", error);
-            writeFile(ninja_, project::ninjaFile(input.project, input.sheets, wanted, program.string()));
+            writeFile(ninja_, project::ninjaFile(input_.project, input_.sheets, wanted, program.string()));
             if (json)
                 print({{"ninja", ninja_},
-                       {"edges", deliverableCrossings(input.project, input.sheets, wanted).size()}});
+                       {"edges", deliverableCrossings(input_.project, input_.sheets, wanted).size()}});
             else
                 std::cout << fmt::format("wrote {}\n", ninja_);
             return Fine;
         }
-        const auto results = project::buildAll(input.project, input.sheets, input.cache, wanted, progress);
+        const auto results = project::buildAll(input_.project, input_.sheets, input_.cache, wanted, progress);
         bool fine = true;
         auto list = nlohmann::ordered_json::array();
         for (const auto& result : results) {
@@ -210,7 +209,8 @@ private:
         return result.fits ? Fine : DoesNotFit;
     }
 
-    std::string input_, platform_, out_, piece_, name_, recipe_;
+    Input input_;
+    std::string platform_, out_, piece_, name_, recipe_;
     std::string ninja_, depfile_, yardstick_;
     int jobs_ = 0;
     bool suggest_ = false, all_ = false;

@@ -18,7 +18,7 @@ public:
     std::string name() const override { return "fit"; }
     std::string help() const override { return "check a model or a project's pieces against a platform"; }
     void declare(CLI::App& app) override {
-        app.add_option("INPUT", input_, "model file or project")->required();
+        input_.declare(app);
         app.add_option("--platform", platform_, "platform id")->required();
         app.add_option("--piece", piece_, "only this piece of the project");
         app.add_flag("--suggest", suggest_, "propose steps that make it fit");
@@ -28,20 +28,20 @@ public:
     }
 
     int execute(const Progress& progress) override {
-        Input input;
-        input.open(input_);
-        const auto sheet = platform::sheetNamed(input.sheets, platform_);
-        const auto answers = answers_.steps(suggest_, sheet.get()); // refuse what is none before the long work
+        input_.open();
+        const auto sheet = platform::sheetNamed(input_.sheets, platform_);
+        // Refuse what is no answer before the long work.
+        const auto answers = answers_.steps(suggest_, sheet.get());
         auto documents = nlohmann::ordered_json::array();
         bool allFit = true;
-        auto pieces = input.pieces(piece_);
+        auto pieces = input_.pieces(piece_);
         // Of a whole project those that are made for the platform, where any are.
         const auto isFor = [&](const project::Piece* piece) { return piece->on(sheet->id) != nullptr; };
         if (piece_.empty() && std::ranges::any_of(pieces, isFor))
             std::erase_if(pieces, [&](const auto* piece) { return !isFor(piece); });
         for (std::size_t i = 0; i < pieces.size(); ++i) {
             const Progress part = progress.between(double(i) / pieces.size(), double(i + 1) / pieces.size());
-            documents.push_back(one(input, *pieces[i], *sheet, answers, part, allFit));
+            documents.push_back(one(*pieces[i], *sheet, answers, part, allFit));
         }
         if (json)
             print(documents.size() == 1 ? documents[0]
@@ -52,12 +52,12 @@ public:
     }
 
 private:
-    nlohmann::ordered_json one(Input& input, const project::Piece& piece, const platform::Sheet& sheet,
+    nlohmann::ordered_json one(const project::Piece& piece, const platform::Sheet& sheet,
                                const recipe::Recipe& answers, const Progress& progress, bool& allFit) {
         recipe::EvaluationCache cache;
         const auto recipe = recipeFor(piece, sheet.id);
-        const auto evaluation = input.evaluated(piece, sheet, frame_, cache, progress.between(0, 0.7));
-        const auto others = project::otherSizes(input.project, piece, sheet, input.cache, &cache, progress);
+        const auto evaluation = input_.evaluated(piece, sheet, frame_, cache, progress.between(0, 0.7));
+        const auto others = project::otherSizes(input_.project, piece, sheet, input_.cache, &cache, progress);
         const Sizes sizes =
             deliver::madeSizes(piece.sources[0].size, others, recipe, sheet, &cache, progress.silent());
         const auto report = platform::check(evaluation.model, sheet, {}, sizes);
@@ -100,7 +100,8 @@ private:
         return out;
     }
 
-    std::string input_, platform_, piece_;
+    Input input_;
+    std::string platform_, piece_;
     bool suggest_ = false;
     FrameOptions frame_;
     AnswerOptions answers_;

@@ -11,6 +11,10 @@ namespace zl {
 /// large templates; here they are compiled once.
 nlohmann::json parsedJson(std::string_view text, std::string* fault = nullptr);
 
+/// As parsedJson, of what people write by hand and many programs take: with comments (// and /* */), and with
+/// commas behind the last member of an object or list.
+nlohmann::json parsedHandJson(std::string_view text);
+
 /// As text: in one line, or a line for each value, `indent` spaces for each depth. Numbers never follow the
 /// user's language. Bytes that are not UTF-8 become U+FFFD.
 std::string jsonText(const nlohmann::json& value, int indent = -1);

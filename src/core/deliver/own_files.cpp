@@ -2,6 +2,7 @@
 
 #include "core/base/archive.h"
 #include "core/base/error.h"
+#include "core/base/lines.h"
 #include "core/base/words.h"
 #include "core/deliver/asked_fields.h"
 #include "core/deliver/output_model.h"
@@ -65,7 +66,7 @@ public:
         if (!isMeant(text.when)) return;
         for (auto& [path, made] : filled(text.text, text.from.empty() ? text.path : text.from, text.each,
                                          text.path, text.escaping))
-            add({path, std::move(made)}, {Written::Kind::Other});
+            add({path, text.windowsLines ? withWindowsLines(made) : std::move(made)}, {Written::Kind::Other});
     }
 
     void write(const platform::TableOutput& table) {

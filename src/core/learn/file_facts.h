@@ -66,10 +66,12 @@ struct ModelFacts {
     std::set<std::string> roles;       ///< that its materials' pictures have
 };
 
-/// What is kept of a text: itself, and its fields by path ("unit.name"), as far as its kind has any.
+/// What is kept of a text: itself, its lines ending in LF alone, and its fields by path ("unit.name"), as far
+/// as its kind has any.
 struct TextFacts {
     enum class Form { Json, Xml, Toml, Ini, Csv, Plain } form = Form::Plain;
     std::string text;
+    bool windowsLines = false; ///< its lines ended in CR and LF, every one
     std::map<std::string, std::string> fields;
 };
 

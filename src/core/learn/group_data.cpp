@@ -3,6 +3,7 @@
 #include "core/deliver/piece_data.h"
 
 #include <algorithm>
+#include <cctype>
 
 namespace zl::learn {
 
@@ -21,6 +22,30 @@ const json& noFile() {
     return none;
 }
 
+/// The words of a name that is written in some style: "oak_door", "oak-door" and "OakDoor" are "Oak door".
+std::string inWords(const std::string& name) {
+    const auto isUpper = [&](std::size_t at) {
+        return std::isupper(static_cast<unsigned char>(name[at])) != 0;
+    };
+    const auto isLower = [&](std::size_t at) {
+        return std::islower(static_cast<unsigned char>(name[at])) != 0;
+    };
+    std::string out;
+    for (std::size_t at = 0; at < name.size(); ++at) {
+        if (name[at] == '-' || name[at] == '_') {
+            out += ' ';
+            continue;
+        }
+        // A capital begins a word where small letters follow, and one alone behind them.
+        const bool follows = at + 1 < name.size() && isLower(at + 1);
+        const bool begins = at > 0 && isUpper(at) && out.back() != ' ' && (follows || !isUpper(at - 1));
+        if (begins) out += ' ';
+        out += begins && follows ? char(std::tolower(static_cast<unsigned char>(name[at]))) : name[at];
+    }
+    if (!out.empty()) out[0] = char(std::toupper(static_cast<unsigned char>(out[0])));
+    return out;
+}
+
 } // namespace
 
 std::string titleOf(const Group& group, const std::vector<FileFacts>& files) {
@@ -29,7 +54,9 @@ std::string titleOf(const Group& group, const std::vector<FileFacts>& files) {
         for (const auto& [path, value] : files[member.file].text->fields)
             if (value != group.name && value.size() <= 80 && styleOf(value, group.name) >= 0) return value;
     }
-    return group.name;
+    // Nothing says it: the words of the file's name, if they make that name again.
+    const std::string words = inWords(group.name);
+    return styleOf(words, group.name) >= 0 ? words : group.name;
 }
 
 json groupData(const Group& group, const std::vector<FileFacts>& files, const std::string& title) {

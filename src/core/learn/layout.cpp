@@ -65,35 +65,39 @@ std::vector<std::string> pieceFolders(const std::vector<FileFacts>& files, bool 
     return out;
 }
 
-/// How pieces' names are written: by their letters and what stands between words.
-NameStyle styleOfAll(const std::vector<std::string>& names) {
-    bool low = true, line = false, hyphen = false, plain = true;
-    for (const std::string& name : names)
-        for (const char c : name) {
-            const auto code = static_cast<unsigned char>(c);
-            low = low && !std::isupper(code);
-            line |= c == '_', hyphen |= c == '-';
-            plain = plain && (std::isalnum(code) || c == '_' || c == '-');
-        }
-    if (!plain || (line && hyphen)) return NameStyle::AsItIs;
-    if (low) return line ? NameStyle::Underscores : NameStyle::Hyphens;
-    return line || hyphen ? NameStyle::AsItIs : NameStyle::Capitals;
+/// One name in ten may be another's: a copy that somebody left there, a file of another maker.
+bool areNearlyAll(std::size_t some, std::size_t all) {
+    return some >= 2 && 10 * some >= 9 * all;
 }
 
-/// What all names begin with, up to a border between words, where they go on behind it.
+/// How pieces' names are written: the style that nearly all have already.
+NameStyle styleOfAll(const std::vector<std::string>& names) {
+    const auto nearlyAll = [&](NameStyle style) {
+        const auto have =
+            std::ranges::count_if(names, [&](const auto& n) { return styledName(n, style) == n; });
+        return areNearlyAll(std::size_t(have), names.size()) || std::size_t(have) == names.size();
+    };
+    const bool line =
+        std::ranges::any_of(names, [](const auto& n) { return n.find('_') != std::string::npos; });
+    if (line && nearlyAll(NameStyle::Underscores)) return NameStyle::Underscores;
+    for (const NameStyle style : {NameStyle::Hyphens, NameStyle::Capitals})
+        if (nearlyAll(style)) return style;
+    return NameStyle::AsItIs;
+}
+
+/// What nearly all names begin with, up to a border between words, where they go on behind it; the longest.
 std::string prefixOfAll(const std::vector<std::string>& names) {
     if (names.size() < 3) return {};
-    std::string common = names[0];
-    for (const std::string& name : names) {
-        std::size_t same = 0;
-        while (same < common.size() && same < name.size() && common[same] == name[same]) ++same;
-        common.resize(same);
-    }
-    const std::size_t border = common.find_last_of("_-.");
-    if (border == std::string::npos || border == 0) return {};
+    std::map<std::string, std::size_t> prefixes;
     for (const std::string& name : names)
-        if (name.size() <= border + 1) return {};
-    return common.substr(0, border + 1);
+        for (std::size_t at = 0; (at = name.find_first_of("_-.", at)) != std::string::npos; ++at)
+            if (at > 0) ++prefixes[name.substr(0, at + 1)];
+    std::string best;
+    for (const auto& [prefix, count] : prefixes)
+        if (areNearlyAll(count, names.size()) && prefix.size() > best.size() &&
+            std::ranges::find(names, prefix) == names.end())
+            best = prefix;
+    return best;
 }
 
 /// `text` with the style of `name` that stands in it as a place, at a border of words; empty where it has
@@ -144,6 +148,8 @@ public:
         for (const Group& group : out_.groups)
             if (!group.refused) names.push_back(group.name);
         out_.prefix = prefixOfAll(names);
+        for (std::string& name : names)
+            if (name.starts_with(out_.prefix)) name.erase(0, out_.prefix.size());
         out_.style = styleOfAll(names);
         for (Group& group : out_.groups) {
             if (group.name.starts_with(out_.prefix)) group.name.erase(0, out_.prefix.size());
@@ -250,19 +256,23 @@ private:
         }
     }
 
+    /// What a pattern is, most of its files say: one that cannot be read is no picture, and no text.
     void count() {
-        std::map<std::string, Layout::Pattern> patterns;
+        std::map<std::string, std::map<Part, Layout::Pattern>> patterns;
         for (const Group& group : out_.groups) {
             if (group.refused) continue;
-            std::set<std::string> had;
+            std::set<std::pair<std::string, Part>> had;
             for (const Member& member : group.members) {
-                auto& pattern = patterns[member.pattern];
+                auto& pattern = patterns[member.pattern][member.part];
                 pattern.path = member.pattern, pattern.part = member.part;
                 ++pattern.files;
-                if (had.insert(member.pattern).second) ++pattern.groups;
+                if (had.insert({member.pattern, member.part}).second) ++pattern.groups;
             }
         }
-        for (auto& [path, pattern] : patterns) out_.patterns.push_back(pattern);
+        for (const auto& [path, parts] : patterns)
+            out_.patterns.push_back(std::ranges::max_element(parts, {}, [](const auto& part) {
+                                        return part.second.files;
+                                    })->second);
         std::ranges::stable_sort(out_.patterns, std::greater<>(), &Layout::Pattern::groups);
     }
 

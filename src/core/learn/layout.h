@@ -28,15 +28,15 @@ struct Group {
 struct Layout {
     std::vector<Group> groups;            ///< accepted first
     NameStyle style = NameStyle::Hyphens; ///< in which files are named after their piece
-    std::string prefix;                   ///< that all their names begin with, before the piece's own
+    std::string prefix;                   ///< that nearly all their names begin with, before the piece's own
     bool ownFolders = false;              ///< each piece has a folder of its own
     std::vector<std::size_t> lone;        ///< files that go with no group
 
     /// What groups have, with how many of the accepted have it, the most common first.
     struct Pattern {
         std::string path;
-        Part part = Part::Other;
-        std::size_t groups = 0; ///< that have it
+        Part part = Part::Other; ///< of its files, or of most; others do not count
+        std::size_t groups = 0;  ///< that have it
         std::size_t files = 0;
     };
     std::vector<Pattern> patterns;

@@ -25,6 +25,7 @@ std::vector<PatternFiles> patternFiles(const Evidence& evidence) {
                                         .generic_string());
         for (const Member& member : group.members) {
             PatternFiles& pattern = out[index.at(member.pattern)];
+            if (member.part != pattern.pattern->part) continue;
             const FileFacts& file = evidence.files[member.file];
             pattern.files.push_back(&file);
             pattern.groups.push_back(&group);

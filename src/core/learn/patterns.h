@@ -3,7 +3,7 @@
 
 namespace zl::learn {
 
-/// The files of one pattern, over all accepted groups.
+/// The files of one pattern, over all accepted groups: those that are what the pattern is.
 struct PatternFiles {
     const Layout::Pattern* pattern;
     std::vector<const FileFacts*> files;

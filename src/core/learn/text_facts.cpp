@@ -4,6 +4,7 @@
 #include "core/base/error.h"
 #include "core/base/json_text.h"
 #include "core/base/letters.h"
+#include "core/base/lines.h"
 #include "core/base/utf8.h"
 
 #include <nlohmann/json.hpp>
@@ -108,6 +109,8 @@ TextFacts textFacts(std::string text, std::string_view name) {
     TextFacts out;
     if (text.starts_with("\xef\xbb\xbf")) text.erase(0, 3);
     out.text = asUtf8(text);
+    out.windowsLines = hasWindowsLines(out.text);
+    if (out.windowsLines) std::erase(out.text, '\r');
     const std::size_t first = out.text.find_first_not_of(" \t\r\n");
     const char begins = first == std::string::npos ? ' ' : out.text[first];
     if (begins == '{' || begins == '[') {
@@ -115,6 +118,11 @@ TextFacts textFacts(std::string text, std::string_view name) {
         if (!json.is_discarded()) {
             out.form = Form::Json;
             addJson(json, {}, out.fields, 0);
+            return out;
+        }
+        // As it was written by hand: its comments and commas are kept, line by line.
+        if (const auto byHand = parsedHandJson(out.text); !byHand.is_discarded()) {
+            addJson(byHand, {}, out.fields, 0);
             return out;
         }
         if (endsIn(name, ".json")) throw Error("is no JSON");

@@ -183,6 +183,7 @@ private:
         out.escaping = escapingFor(out.path);
         if (reader.get("written-as", false))
             out.escaping = word<Escaping>(reader, table, "written-as", escapingNames(), "none");
+        out.windowsLines = word<int>(reader, table, "lines", {"unix", "windows"}, "unix") == 1;
         reader.refuseOthers();
         keep(out.from.empty() ? out.path : out.from, out.text, table.get(out.from.empty() ? "text" : "from"));
         out_.texts.push_back(std::move(out));
@@ -302,7 +303,8 @@ std::vector<std::string> SheetFiles::said() const {
     }
     for (const TextOutput& t : texts) {
         add(t.when, t.each);
-        out.insert(out.end(), {t.path, t.text, t.from, std::to_string(int(t.escaping))});
+        out.insert(out.end(),
+                   {t.path, t.text, t.from, fmt::format("{} {}", int(t.escaping), t.windowsLines)});
     }
     for (const TableOutput& t : tables) {
         add(t.when, t.each);

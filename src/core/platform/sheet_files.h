@@ -60,6 +60,7 @@ struct TextOutput {
     std::string text; ///< the template
     std::string from; ///< the file that it came from, beside the sheet; empty where it stands in it
     Escaping escaping = Escaping::None;
+    bool windowsLines = false; ///< its lines end in CR and LF, where the template has LF alone
     Each each = Each::Piece;
     When when;
 };

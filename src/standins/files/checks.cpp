@@ -160,7 +160,12 @@ private:
         const std::string ending = lowerCase(fs::path(path).extension().string());
         std::string fault;
         if (text.empty()) fault = "it is empty";
-        if (ending == ".json" && fault.empty()) parsedJson(text, &fault);
+        if (ending == ".json" && fault.empty())
+            if (parsedJson(text, &fault).is_discarded() && !parsedHandJson(text).is_discarded()) {
+                fault.clear();
+                say(Kind::Odd, path, "JSON with comments, or with a comma behind the last of a list",
+                    "Games that read it by the letter refuse it");
+            }
         if (ending == ".xml" && fault.empty()) {
             pugi::xml_document document;
             if (const auto read = document.load_buffer(text.data(), text.size()); !read)

@@ -8,13 +8,16 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 namespace zl::learn {
 
 namespace {
 
 constexpr std::size_t mostSamples = 40; ///< more say the same
 
-std::string sectionsOf(const std::string& path, const TextShape& shape, std::set<std::string>& asked) {
+std::string sectionsOf(const std::string& path, const TextShape& shape, bool windowsLines,
+                       std::set<std::string>& asked) {
     std::string out;
     for (const Unexplained& ask : shape.asks) {
         if (!asked.insert(ask.name).second) continue;
@@ -34,7 +37,8 @@ std::string sectionsOf(const std::string& path, const TextShape& shape, std::set
     }
     const bool plain =
         shape.text.find("'''") == std::string::npos && shape.text.find('\r') == std::string::npos;
-    return out + fmt::format("[[text]]\npath = {}\ntext = {}\n", tomlText(path),
+    return out + fmt::format("[[text]]\npath = {}\n{}text = {}\n", tomlText(path),
+                             windowsLines ? "lines = \"windows\"\n" : "",
                              plain ? "'''\n" + shape.text + "'''" : tomlText(shape.text));
 }
 
@@ -63,7 +67,9 @@ void learnTexts(Basis& basis, std::vector<Property>& out) {
         }
         const TextShape shape = shapeOf(samples);
         Offer offer;
-        offer.sections = sectionsOf(path, shape, asked);
+        const auto windows =
+            std::ranges::count_if(samples, [](const auto& s) { return s.text->windowsLines; });
+        offer.sections = sectionsOf(path, shape, 2 * std::size_t(windows) > samples.size(), asked);
         offer.isSure = shape.isWhole;
         offer.confidence =
             shareWords(own.files.size(), own.files.size(), "text is one template", "texts are one template");
