@@ -2,9 +2,11 @@
 // learn_sets_tests.cpp.
 #include "core/base/archive.h"
 #include "core/base/error.h"
+#include "core/base/lines.h"
 #include "core/base/name_styles.h"
 #include "core/formats/format.h"
 #include "core/learn/evidence.h"
+#include "core/learn/group_data.h"
 #include "core/texture/picture_file.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
@@ -226,6 +228,53 @@ TEST_CASE("names in texts are written as the files', also where nothing says wha
             "{\"id\": \"NAME\"}\n");
         const std::string in = style == NameStyle::Hyphens ? "{name}" : "{name:" + std::string(place) + "}";
         CHECK(templateOf(learnt(folder), in + ".json") == "{\"id\":\"{{" + std::string(place) + "}}\"}\n");
+    }
+}
+
+TEST_CASE("what is learnt of texts writes each of them again, letter by letter, whatever pieces are called") {
+    constexpr const char* titles[] = {"Oak door",     "Salt & pepper", "The \"old\" bench",
+                                      "O'Neil stool", "Back\\slash",   "M\xc3\xbcller's <small> box"};
+    const std::map<std::string, std::string> texts{
+        {"json", R"({
+  "mesh": "Meshes\\FILE",
+  "name": "TITLE",
+  "label": "The \"TITLE\" of 2"
+}
+)"},
+        {"hand.json", R"({ // TITLE
+  "mesh": "..\\FILE", "name": "TITLE", "label": "a \"TITLE\"",
+})"},
+        {"xml", "<thing label=\"TITLE\">\n\t<name>TITLE</name> <!-- a & b -->\n\t<mesh "
+                "file=\"..\\FILE\"/></thing>\n"},
+        {"toml", "name = \"TITLE\"\nmesh = \"Meshes\\\\FILE\" # by hand\n"},
+        {"cfg", "; by hand\r\n[thing]\r\nName = TITLE\r\nMesh=Meshes\\FILE\r\n"}};
+    for (const auto& [ending, text] : texts) {
+        INFO(ending);
+        const TemporaryFolder folder;
+        const Escaping as = escapingFor("a." + ending);
+        std::map<std::string, std::string> written;
+        for (const char* title : titles) {
+            const std::string stem = styledName(title, NameStyle::Underscores);
+            std::string says = text;
+            for (const auto& [place, value] :
+                 {std::pair<std::string, std::string>{"FILE", stem + ".obj"}, {"TITLE", escaped(title, as)}})
+                for (std::size_t at = 0; (at = says.find(place, at)) != std::string::npos; at += value.size())
+                    says.replace(at, place.size(), value);
+            put(folder, stem + ".obj", 1, 1);
+            written[stem] = says;
+            folder.write(stem + "." + ending, says);
+        }
+        const auto evidence = learnt(folder);
+        const std::string made = templateOf(evidence, "{name:underscores}." + ending);
+        const bool windows = offered(evidence, ("text:{name:underscores}." + ending).c_str())
+                                 .sections.find("lines = \"windows\"") != std::string::npos;
+        INFO(made);
+        for (const auto& group : evidence.layout.groups) {
+            const TemplateData data(
+                learn::groupData(group, evidence.files, learn::titleOf(group, evidence.files)), as);
+            const std::string again = TextTemplate(made, "it").filled(data);
+            CHECK((windows ? withWindowsLines(again) : again) == written.at(group.name));
+        }
     }
 }
 

@@ -191,9 +191,11 @@ private:
         for (const std::size_t i : where) some.push_back(places.data()[i]);
         const std::string made = Places(some).explained(said);
         if (!made.empty()) {
-            if (!nulls) return "\"" + made + "\"";
-            const std::string place = made.substr(2, made.find("}}") - 2);
-            return "{{#" + place + "}}\"" + made + "\"{{/" + place + "}}{{^" + place + "}}null{{/" + place +
+            const std::string whole = "\"" + asWritten(made, Escaping::Json) + "\"";
+            if (!nulls) return whole;
+            const std::size_t from = made.find("{{") + 2;
+            const std::string place = made.substr(from, made.find("}}") - from);
+            return "{{#" + place + "}}" + whole + "{{/" + place + "}}{{^" + place + "}}null{{/" + place +
                    "}}";
         }
         const std::string small = lowerCase(field);

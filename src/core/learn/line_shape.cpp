@@ -23,8 +23,16 @@ bool isWordLetter(char c) {
     return std::isalnum(code) || c == '_' || c == '-' || c == '.' || c == '/' || code >= 0x80;
 }
 
-/// `name`, the piece's own, is one piece wherever it stands, however many words it is.
-Line tokensOf(const std::string& line, const std::string& name) {
+/// Where a text in quotation marks ends, which begins at `at`.
+std::size_t endOfQuoted(const std::string& line, std::size_t at, Escaping as) {
+    for (++at; at < line.size() && line[at] != '"'; ++at)
+        if (line[at] == '\\' && (as == Escaping::Json || as == Escaping::Toml)) ++at;
+    return at < line.size() ? at : std::string::npos;
+}
+
+/// The piece's own name is one piece wherever it stands, however many words it is: `names` are the ways in
+/// which it can be written here.
+Line tokensOf(const std::string& line, const std::vector<std::string>& names, Escaping as) {
     Line out;
     const auto between = [&out](char c) {
         if (out.empty() || out.back().kind != Token::Kind::Between) out.push_back({});
@@ -32,7 +40,7 @@ Line tokensOf(const std::string& line, const std::string& name) {
     };
     for (std::size_t at = 0; at < line.size();) {
         if (line[at] == '"') {
-            const std::size_t end = line.find('"', at + 1);
+            const std::size_t end = endOfQuoted(line, at, as);
             if (end != std::string::npos) {
                 between('"');
                 out.push_back({Token::Kind::Quoted, line.substr(at + 1, end - at - 1)});
@@ -41,11 +49,14 @@ Line tokensOf(const std::string& line, const std::string& name) {
                 continue;
             }
         }
-        if (name.size() > 2 && line.compare(at, name.size(), name) == 0 &&
-            (at == 0 || !isWordLetter(line[at - 1])) &&
-            (at + name.size() == line.size() || !isWordLetter(line[at + name.size()]))) {
-            out.push_back({Token::Kind::Word, name});
-            at += name.size();
+        const auto name = std::ranges::find_if(names, [&](const std::string& n) {
+            return n.size() > 2 && line.compare(at, n.size(), n) == 0 &&
+                   (at == 0 || !isWordLetter(line[at - 1])) &&
+                   (at + n.size() == line.size() || !isWordLetter(line[at + n.size()]));
+        });
+        if (name != names.end()) {
+            out.push_back({Token::Kind::Word, *name});
+            at += name->size();
             continue;
         }
         if (!isWordLetter(line[at])) {
@@ -62,11 +73,12 @@ Line tokensOf(const std::string& line, const std::string& name) {
     return out;
 }
 
-std::vector<Line> linesOf(const std::string& text, const std::string& name) {
+std::vector<Line> linesOf(const std::string& text, const std::string& name, Escaping as) {
+    const std::vector<std::string> names{escaped(name, as), name};
     std::vector<Line> out;
     for (std::size_t start = 0; start < text.size();) {
         const std::size_t end = std::min(text.find('\n', start), text.size());
-        out.push_back(tokensOf(text.substr(start, end - start), name));
+        out.push_back(tokensOf(text.substr(start, end - start), names, as));
         start = end + 1;
     }
     return out;
@@ -105,6 +117,8 @@ std::vector<Run> runsOf(const std::vector<Line>& lines) {
 
 class LineShape {
 public:
+    explicit LineShape(Escaping as) : as_(as) {}
+
     TextShape out;
 
     /// One line of each sample (or entry) as a template.
@@ -120,6 +134,8 @@ public:
                 made += safe(first.text);
                 continue;
             }
+            std::vector<std::string> said;
+            for (const std::string& value : values) said.push_back(unescaped(value, as_));
             std::vector<double> numbers;
             for (const std::string& value : values)
                 if (const auto number = onlyNumber<double>(value)) numbers.push_back(*number);
@@ -128,11 +144,11 @@ public:
                     made += found;
                     continue;
                 }
-            } else if (const std::string found = places.explained(values); !found.empty()) {
-                made += found;
+            } else if (const std::string found = places.explained(said); !found.empty()) {
+                made += asWritten(found, as_);
                 continue;
             }
-            made += equal ? safe(values[0]) : open(values, key, places.inList());
+            made += equal ? safe(values[0]) : open(values, said, key, places.inList());
         }
         return made;
     }
@@ -143,28 +159,32 @@ private:
             text.insert(at + 1, " ");
         return text;
     }
-    std::string open(const std::vector<std::string>& values, const std::string& key, bool inList) {
+    /// What nothing explains is asked: `said` are the values, `values` as they are written.
+    std::string open(const std::vector<std::string>& values, const std::vector<std::string>& said,
+                     const std::string& key, bool inList) {
         constexpr std::size_t mostAsked = 6;
         Unexplained ask{askName(key.empty() ? "value" : key), {}, {}};
-        ask.usual = commonest(values, &ask.seen);
+        ask.usual = commonest(said, &ask.seen);
         const bool taken =
             std::ranges::any_of(out.asks, [&](const Unexplained& o) { return o.name == ask.name; });
         if (inList || taken || out.asks.size() >= mostAsked) {
             out.guessed.push_back(key), out.isWhole = false;
-            return safe(ask.usual);
+            return safe(commonest(values));
         }
         out.asks.push_back(ask);
         return "{{answers." + ask.name + "}}";
     }
+
+    Escaping as_;
 };
 
 } // namespace
 
-TextShape lineShape(const std::vector<Sample>& samples) {
+TextShape lineShape(const std::vector<Sample>& samples, Escaping as) {
     std::vector<std::vector<Line>> all;
     std::vector<const nlohmann::json*> data;
     for (const Sample& sample : samples) {
-        all.push_back(linesOf(sample.text->text, sample.data->at("name").get<std::string>()));
+        all.push_back(linesOf(sample.text->text, sample.data->at("name").get<std::string>(), as));
         data.push_back(sample.data);
     }
     const Places places(data);
@@ -179,7 +199,7 @@ TextShape lineShape(const std::vector<Sample>& samples) {
     std::vector<std::string> orders;
     for (const auto& some : runs) orders.push_back(orderOf(some));
     const std::string usual = commonest(orders);
-    LineShape shape;
+    LineShape shape(as);
     std::vector<std::size_t> kept;
     for (std::size_t i = 0; i < orders.size(); ++i)
         if (orders[i] == usual) kept.push_back(i);
@@ -201,7 +221,7 @@ TextShape lineShape(const std::vector<Sample>& samples) {
         TextShape listOut;
         if (!single)
             for (const std::string& name : own.listsOf(counts)) {
-                LineShape inside;
+                LineShape inside(as);
                 const std::string made =
                     "{{#" + name + "}}\n" + inside.line(lines, own.within(name)) + "\n{{/" + name + "}}\n";
                 if (list.empty() || inside.out.guessed.size() < listOut.guessed.size())
@@ -231,10 +251,10 @@ TextShape lineShape(const std::vector<Sample>& samples) {
     return std::move(shape.out);
 }
 
-TextShape shapeOf(const std::vector<Sample>& samples) {
+TextShape shapeOf(const std::vector<Sample>& samples, Escaping as) {
     const bool json =
         std::ranges::all_of(samples, [](const Sample& s) { return s.text->form == TextFacts::Form::Json; });
-    return json ? jsonShape(samples) : lineShape(samples);
+    return json ? jsonShape(samples) : lineShape(samples, as);
 }
 
 } // namespace zl::learn

@@ -1,6 +1,10 @@
 #include "core/base/file_set.h"
+#include "core/base/json_text.h"
 #include "core/base/name_styles.h"
 #include "core/learn/text_shape.h"
+
+#include <nlohmann/json.hpp>
+#include <pugixml.hpp>
 
 #include <algorithm>
 #include <cmath>
@@ -79,7 +83,33 @@ void Places::flatten(const json& value, const std::string& name) {
     places_.push_back(std::move(place));
 }
 
+std::string unescaped(const std::string& value, Escaping as) {
+    if (as == Escaping::Json || as == Escaping::Toml) { // whose basic strings are nearly JSON's
+        const json said = parsedJson('"' + value + '"');
+        return said.is_string() ? said.get<std::string>() : value;
+    }
+    if (as != Escaping::Xml || value.find('&') == std::string::npos || value.find('<') != std::string::npos)
+        return value;
+    pugi::xml_document document;
+    return document.load_string(("<a>" + value + "</a>").c_str()) ? document.child("a").text().get() : value;
+}
+
+std::string asWritten(const std::string& made, Escaping as) {
+    if (as != Escaping::Json && as != Escaping::Toml && as != Escaping::Xml) return made;
+    std::string out;
+    for (std::size_t at = 0; at < made.size();) {
+        const std::size_t place = std::min(made.find("{{", at), made.size());
+        out += escaped(std::string_view(made).substr(at, place - at), as);
+        at = std::min(made.find("}}", place), made.size() - 2) + 2;
+        if (place < made.size()) out += made.substr(place, at - place);
+    }
+    return out;
+}
+
 std::string Places::explained(const std::vector<std::string>& values) const {
+    // A game's own placeholders are no places of ours.
+    if (std::ranges::any_of(values, [](const std::string& v) { return v.find("{{") != std::string::npos; }))
+        return {};
     const auto isAll = [&](const Place& place) {
         for (std::size_t i = 0; i < values.size(); ++i)
             if (!place.values[i].is_string() || place.values[i].get_ref<const std::string&>() != values[i])

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/text_template.h"
 #include "core/learn/file_facts.h"
 
 #include <nlohmann/json.hpp>
@@ -26,14 +27,20 @@ struct TextShape {
     bool isWhole = true;              ///< every text could be made with it, but for what is asked
 };
 
-/// A template for texts of one form. JSON is taken apart into its members and lists; other texts are compared
-/// line by line and word by word, and lines that are alike and follow one another are a list. At least one
-/// sample.
-TextShape shapeOf(const std::vector<Sample>& samples);
+/// A template for texts of one form, whose values are written `as` their kind of file has them. JSON is taken
+/// apart into its members and lists; other texts are compared line by line and word by word, and lines that
+/// are alike and follow one another are a list. At least one sample.
+TextShape shapeOf(const std::vector<Sample>& samples, Escaping as);
 
 // Each in a file of its own.
 TextShape jsonShape(const std::vector<Sample>& samples);
-TextShape lineShape(const std::vector<Sample>& samples);
+TextShape lineShape(const std::vector<Sample>& samples, Escaping as);
+
+/// What a value says that stands in a text: "Salt & pepper" of XML's "Salt &amp; pepper". What cannot be
+/// taken apart stays as it is.
+std::string unescaped(const std::string& value, Escaping as);
+/// A template of values (Places::explained) as it stands in a text: what is around its places is escaped.
+std::string asWritten(const std::string& made, Escaping as);
 
 /// What explains values: places of the data by name, and what each is for every sample.
 class Places {

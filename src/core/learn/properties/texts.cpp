@@ -65,7 +65,7 @@ void learnTexts(Basis& basis, std::vector<Property>& out) {
                             .first;
             samples.push_back({&*file.text, &found->second});
         }
-        const TextShape shape = shapeOf(samples);
+        const TextShape shape = shapeOf(samples, escapingFor(path));
         Offer offer;
         const auto windows =
             std::ranges::count_if(samples, [](const auto& s) { return s.text->windowsLines; });
