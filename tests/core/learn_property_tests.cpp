@@ -217,6 +217,17 @@ TEST_CASE("files that are broken among readable ones of the same name say nothin
     CHECK(learnt(folder).unreadable.size() == 6);
 }
 
+TEST_CASE("texts that TOML cannot hold as they stand are held, and empty ones are none") {
+    const TemporaryFolder folder;
+    const auto named = [](const char* title) { return styledName(title, NameStyle::Hyphens); };
+    putPieces(folder, named, "NAME.obj", "NAME.lua", "mesh NAME \x7f '''\n");
+    putPieces(folder, named, "NAME.obj", "NAME.yaml", "\xef\xbb\xbf"); // a mark of its coding alone
+    const auto evidence = learnt(folder);
+    CHECK_THAT(offered(evidence, "text:{name}.lua").sections,
+               Contains(R"("mesh {{hyphens}} \u007f '''\u000a")"));
+    CHECK(evidence.property("text:{name}.yaml") == nullptr);
+}
+
 TEST_CASE("names in texts are written as the files', also where nothing says what a piece is called") {
     for (const auto& [style, place] : {std::pair{NameStyle::Capitals, "capitals"},
                                        {NameStyle::Underscores, "underscores"},

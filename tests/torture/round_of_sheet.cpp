@@ -4,6 +4,7 @@
 #include "rough_file.h"
 #include "rough_model.h"
 
+#include "core/base/name_styles.h"
 #include "core/base/toml_text.h"
 #include "core/deliver/own_files.h"
 #include "core/learn/game_said.h"
@@ -146,17 +147,35 @@ void readLines(Dice& dice) {
     });
 }
 
+/// What its maker wrote beside a model, by hand: each in another way, and now and then not to the end.
+std::string roughText(const std::string& title, const std::string& file, int number, Dice& dice) {
+    const std::string said = tomlText(title), count = std::to_string(number);
+    const std::string forms[] = {"{\"name\": " + said + ", \"n\": " + count + "}",
+                                 "{ // by hand\r\n\t\"name\": " + said + ",\r\n\t\"mesh\": \"m\\\\" + file +
+                                     "\",\r\n}\r\n",
+                                 "<a name=" + said + "><mesh>" + file + "</mesh><n>" + count + "</n></a>\n",
+                                 "; by hand\n[thing]\nname = " + title + "\nmesh=" + file + "\n",
+                                 "return { name = " + said + ", {{" + count + "}}, [[" + file + "]] }",
+                                 "n;name\n" + count + ";" + title + "\n"};
+    std::string text = dice.of(forms);
+    if (dice.chance(0.2)) text.resize(dice.below(text.size()));
+    if (dice.chance(0.1)) text[dice.below(text.size())] = char(dice.below(256));
+    return text;
+}
+
 /// A sheet that was learnt is one that can be read, from whatever it was learnt.
 void learn(const Model& model, Dice& dice, const std::filesystem::path& folder) {
     std::vector<OutFile> files;
     answered("files to learn from", [&] {
-        for (int i = dice.between(1, 3); i-- > 0;) {
-            const std::string name = roughName(dice);
-            for (OutFile& file : formats::writeGlb(model, {fileNameFrom(name) + std::to_string(i)}, nullptr))
-                files.push_back(std::move(file));
-            files.push_back(
-                {fileNameFrom(name) + std::to_string(i) + ".json",
-                 "{\"name\": " + tomlText(roughName(dice)) + ", \"n\": " + std::to_string(i) + "}"});
+        constexpr const char* endings[] = {".json", ".xml", ".ini", ".lua", ".csv", ".toml"};
+        const std::string ending = dice.of(endings), prefix = dice.chance(0.3) ? "SM_" : "";
+        const auto style = NameStyle(dice.below(nameStyleWords().size()));
+        for (int i = dice.between(1, 5); i-- > 0;) {
+            const std::string title = roughName(dice),
+                              stem = prefix + styledName(title, style) + std::to_string(i);
+            for (OutFile& file : formats::writeGlb(model, {stem}, nullptr)) files.push_back(std::move(file));
+            files.push_back({stem + ending, roughText(title, stem + ".glb", i, dice)});
+            if (dice.chance(0.2)) files.push_back({stem + "-d.png", roughText(title, stem, i, dice)});
         }
         writeAllOrNone(folder, files);
     });

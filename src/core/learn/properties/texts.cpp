@@ -35,8 +35,9 @@ std::string sectionsOf(const std::string& path, const TextShape& shape, bool win
         }
         out += "\n";
     }
+    const auto isPlain = [](unsigned char c) { return (c >= 0x20 && c != 0x7f) || c == '\n' || c == '\t'; };
     const bool plain =
-        shape.text.find("'''") == std::string::npos && shape.text.find('\r') == std::string::npos;
+        shape.text.find("'''") == std::string::npos && std::ranges::all_of(shape.text, isPlain);
     return out + fmt::format("[[text]]\npath = {}\n{}text = {}\n", tomlText(path),
                              windowsLines ? "lines = \"windows\"\n" : "",
                              plain ? "'''\n" + shape.text + "'''" : tomlText(shape.text));
@@ -66,6 +67,7 @@ void learnTexts(Basis& basis, std::vector<Property>& out) {
             samples.push_back({&*file.text, &found->second});
         }
         const TextShape shape = shapeOf(samples, escapingFor(path));
+        if (shape.text.empty()) continue; // the commonest text is an empty one
         Offer offer;
         const auto windows =
             std::ranges::count_if(samples, [](const auto& s) { return s.text->windowsLines; });
