@@ -4,6 +4,15 @@
 
 namespace torture {
 
+namespace {
+
+bool hasMorphs(const zl::Model& model, int node) {
+    const int mesh = model.nodes[std::size_t(node)].mesh;
+    return mesh >= 0 && !model.meshes[std::size_t(mesh)]->morphs.empty();
+}
+
+} // namespace
+
 Inventory inventoryOf(const zl::Model& model) {
     Inventory out;
     std::set<std::string> morphs, materials;
@@ -27,8 +36,8 @@ Inventory inventoryOf(const zl::Model& model) {
     out["clip"] = model.clips.size();
     for (const auto& clip : model.clips)
         for (const auto& channel : clip->channels)
-            if (channel.target != zl::Channel::Target::Weights || model.nodes[channel.node].mesh >= 0)
-                ++out["key"]; // weights of a node without a shape move nothing
+            if (channel.target != zl::Channel::Target::Weights || hasMorphs(model, channel.node))
+                ++out["key"]; // weights of what has no morphs move nothing
     out["collider"] = model.colliders.size();
     return out;
 }
