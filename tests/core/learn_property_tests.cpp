@@ -4,14 +4,21 @@
 #include "core/base/error.h"
 #include "core/base/lines.h"
 #include "core/base/name_styles.h"
+#include "core/deliver/deliver.h"
 #include "core/formats/format.h"
 #include "core/learn/evidence.h"
 #include "core/learn/group_data.h"
+#include "core/learn/sheet_from.h"
+#include "core/platform/sheet.h"
 #include "core/texture/picture_file.h"
+#include "standins/stand_in.h"
 #include "support/shapes.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+
+#include <random>
 
 using namespace zl;
 
@@ -226,6 +233,48 @@ TEST_CASE("texts that TOML cannot hold as they stand are held, and empty ones ar
     CHECK_THAT(offered(evidence, "text:{name}.lua").sections,
                Contains(R"("mesh {{hyphens}} \u007f '''\u000a")"));
     CHECK(evidence.property("text:{name}.yaml") == nullptr);
+}
+
+TEST_CASE("no more is asked than a sheet can ask, and each text brings the questions that it needs") {
+    const TemporaryFolder folder;
+    const auto named = [](const char* title) { return styledName(title, NameStyle::Hyphens); };
+    // Six fields a text that nothing explains, some of them in two texts, and with what is no place of ours.
+    for (const char* text : {"a", "b", "c"})
+        putPieces(folder, named, "NAME.obj", std::string("NAME.") + text + ".json", "{}");
+    std::mt19937 random(7);
+    for (const auto& entry : fs::directory_iterator(folder.path())) {
+        if (entry.path().extension() != ".json") continue;
+        const char text = entry.path().stem().extension().string().at(1);
+        nlohmann::json says;
+        for (int k = 0; k < 6; ++k)
+            says[k == 0 ? std::string("shared") : std::string(1, text) + std::to_string(k)] =
+                (random() % 3 ? "{{alpha" : "beta\"") + std::to_string(random() % 2);
+        writeFile(entry.path(), says.dump() + "\n");
+    }
+    const auto evidence = learnt(folder);
+    const std::set<std::string> texts{"text:{name}.a.json", "text:{name}.b.json", "text:{name}.c.json"};
+    std::set<std::string> asked;
+    for (const std::string& id : texts)
+        for (const auto& [name, question] : offered(evidence, id.c_str()).asks) asked.insert(name);
+    CHECK(asked.size() == 8);
+    CHECK(offered(evidence, "text:{name}.c.json").asks.contains("shared"));
+    for (int taken = 1; taken < 8; ++taken) { // any of them alone make a sheet, too
+        std::set<std::string> some;
+        int bit = 1;
+        for (const std::string& id : texts) {
+            if (taken & bit) some.insert(id);
+            bit *= 2;
+        }
+        const TemporaryFolder written;
+        const auto file = written.write("g.toml", learn::sheetFrom(evidence, {"game", "Game", {}, {}}, some));
+        INFO(readText(file));
+        const auto sheet = platform::readSheet(file, deliver::sheetWords(standins::standInIds()));
+        std::set<std::string> has;
+        for (const auto& ask : sheet.files.asks) has.insert(ask.name);
+        for (const auto& text : sheet.files.texts)
+            for (std::size_t at = 0; (at = text.text.find("{{answers.", at)) != std::string::npos; ++at)
+                CHECK(has.contains(text.text.substr(at + 10, text.text.find('}', at) - at - 10)));
+    }
 }
 
 TEST_CASE("names in texts are written as the files', also where nothing says what a piece is called") {

@@ -45,13 +45,7 @@ private:
         for (std::size_t at = 0; (at = text.find('\n', at)) != std::string::npos;
              at += 1 + std::size_t(2 * depth))
             text.insert(at + 1, std::string(std::size_t(2 * depth), ' '));
-        return safe(text);
-    }
-    /// Braces of the text itself are no places.
-    static std::string safe(std::string text) {
-        for (std::size_t at = 0; (at = text.find("{{", at)) != std::string::npos; at += 3)
-            text.insert(at + 1, " ");
-        return text;
+        return literally(text);
     }
     static bool allEqual(const Values& values) {
         return std::ranges::all_of(values, [&](const Json* v) { return *v == *values[0]; });
@@ -233,7 +227,7 @@ private:
         for (const Json* value : values) texts.push_back(jsonText(*value));
         const std::string usual = commonest(texts);
         if (!allEqual(values)) out.guessed.push_back(field), out.isWhole = false;
-        return safe(usual);
+        return literally(usual);
     }
 
     bool indents_;

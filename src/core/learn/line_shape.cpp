@@ -131,7 +131,7 @@ public:
             const bool equal = std::ranges::all_of(values, [&](const auto& v) { return v == values[0]; });
             if (first.kind == Token::Kind::Word && key.empty()) key = first.text;
             if (first.kind == Token::Kind::Between) {
-                made += safe(first.text);
+                made += literally(first.text);
                 continue;
             }
             std::vector<std::string> said;
@@ -148,17 +148,12 @@ public:
                 made += asWritten(found, as_);
                 continue;
             }
-            made += equal ? safe(values[0]) : open(values, said, key, places.inList());
+            made += equal ? literally(values[0]) : open(values, said, key, places.inList());
         }
         return made;
     }
 
 private:
-    static std::string safe(std::string text) {
-        for (std::size_t at = 0; (at = text.find("{{", at)) != std::string::npos; at += 3)
-            text.insert(at + 1, " ");
-        return text;
-    }
     /// What nothing explains is asked: `said` are the values, `values` as they are written.
     std::string open(const std::vector<std::string>& values, const std::vector<std::string>& said,
                      const std::string& key, bool inList) {
@@ -169,7 +164,7 @@ private:
             std::ranges::any_of(out.asks, [&](const Unexplained& o) { return o.name == ask.name; });
         if (inList || taken || out.asks.size() >= mostAsked) {
             out.guessed.push_back(key), out.isWhole = false;
-            return safe(commonest(values));
+            return literally(commonest(values));
         }
         out.asks.push_back(ask);
         return "{{answers." + ask.name + "}}";

@@ -94,6 +94,12 @@ std::string unescaped(const std::string& value, Escaping as) {
     return document.load_string(("<a>" + value + "</a>").c_str()) ? document.child("a").text().get() : value;
 }
 
+std::string literally(std::string text) {
+    for (std::size_t at = 0; (at = text.find("{{", at)) != std::string::npos; at += 3)
+        text.insert(at + 1, " ");
+    return text;
+}
+
 std::string asWritten(const std::string& made, Escaping as) {
     if (as != Escaping::Json && as != Escaping::Toml && as != Escaping::Xml) return made;
     std::string out;

@@ -14,10 +14,11 @@ struct Seen {
 /// What of a sheet a property speaks for.
 struct Offer {
     std::optional<platform::RuleSpec> rule;
-    std::map<std::string, std::string> keys; ///< "unit.metres" to a value as TOML has it
-    std::string sections;                    ///< in TOML, as they stand in a sheet
-    std::string confidence;                  ///< in words: "12 of 12 files have at most 4 096 corners"
-    bool isSure = false;                     ///< worth taking without a look
+    std::map<std::string, std::string> keys;   ///< "unit.metres" to a value as TOML has it
+    std::string sections;                      ///< in TOML, as they stand in a sheet
+    std::string confidence;                    ///< in words: "12 of 12 files have at most 4 096 corners"
+    bool isSure = false;                       ///< worth taking without a look
+    std::map<std::string, std::string> asks{}; ///< questions that the sections need, by name: each a section
 };
 
 /// One thing that the examples have in common, or not, with what each file says of it.

@@ -71,7 +71,8 @@ std::set<std::string> sureOffers(const Evidence& evidence) {
 std::string sheetFrom(const Evidence& evidence, const SheetName& name, const std::set<std::string>& taken) {
     std::map<std::string, std::string> keys{
         {"unit.name", "\"m\""}, {"unit.metres", "1.0"}, {"axes.up", "\"Y\""}, {"axes.front", "\"+Z\""}};
-    std::string rules, sections, asks, files, proofs;
+    std::string rules, sections, proofs;
+    std::map<std::string, std::string> asks;
     bool deliversAnything = false;
     for (const Property& property : evidence.properties) {
         if (!property.offered || !taken.contains(property.id)) continue;
@@ -79,6 +80,7 @@ std::string sheetFrom(const Evidence& evidence, const SheetName& name, const std
         for (const auto& [key, value] : offer.keys) keys[key] = value;
         if (offer.rule) rules += ruleSection(*offer.rule);
         if (!offer.sections.empty()) sections += offer.sections + "\n";
+        asks.insert(offer.asks.begin(), offer.asks.end());
         deliversAnything |= offer.sections.find("[[file]]") != std::string::npos ||
                             offer.sections.find("[[text]]") != std::string::npos;
         if (offer.rule || !offer.keys.empty() || !offer.sections.empty())
@@ -106,7 +108,9 @@ std::string sheetFrom(const Evidence& evidence, const SheetName& name, const std
         rules = ruleSection(least);
     }
     if (deliversAnything) out += "\n[try]\nkind = \"files\"\n";
-    return out + "\n" + keySections(keys) + (deliversAnything ? sections : "") + rules + proofs;
+    out += "\n" + keySections(keys);
+    for (const auto& [id, question] : asks) out += question + "\n";
+    return out + (deliversAnything ? sections : "") + rules + proofs;
 }
 
 } // namespace zl::learn

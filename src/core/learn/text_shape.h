@@ -39,6 +39,8 @@ TextShape lineShape(const std::vector<Sample>& samples, Escaping as);
 /// What a value says that stands in a text: "Salt & pepper" of XML's "Salt &amp; pepper". What cannot be
 /// taken apart stays as it is.
 std::string unescaped(const std::string& value, Escaping as);
+/// A text in a template that stands for itself: braces in it are no places, so that two get a blank between.
+std::string literally(std::string text);
 /// A template of values (Places::explained) as it stands in a text: what is around its places is escaped.
 std::string asWritten(const std::string& made, Escaping as);
 

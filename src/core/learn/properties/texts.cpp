@@ -16,31 +16,46 @@ namespace {
 
 constexpr std::size_t mostSamples = 40; ///< more say the same
 
-std::string sectionsOf(const std::string& path, const TextShape& shape, bool windowsLines,
-                       std::set<std::string>& asked) {
-    std::string out;
-    for (const Unexplained& ask : shape.asks) {
-        if (!asked.insert(ask.name).second) continue;
-        out += fmt::format("[[ask]]\nname = {}\nlabel = {}\n", tomlText(ask.name), tomlText(ask.name));
-        // A few words that come again are all there are; texts that are all different are free.
-        const bool few =
-            ask.seen.size() >= 2 && ask.seen.size() <= 6 &&
-            std::ranges::none_of(ask.seen, [](const auto& text) { return text.empty() || text.size() > 24; });
-        if (few) {
-            std::vector<std::string> quoted;
-            for (const std::string& text : ask.seen) quoted.push_back(tomlText(text));
-            out += fmt::format("options = [{}]\n", inARow(quoted));
-        } else if (!ask.usual.empty() && ask.seen.size() < 2) {
-            out += fmt::format("usual = {}\n", tomlText(ask.usual));
-        }
-        out += "\n";
+/// Questions that a sheet can have (platform/sheet_files.cpp).
+constexpr std::size_t mostQuestions = 8;
+
+std::string questionOf(const Unexplained& ask) {
+    std::string out = fmt::format("[[ask]]\nname = {}\nlabel = {}\n", tomlText(ask.name), tomlText(ask.name));
+    // A few words that come again are all there are; texts that are all different are free.
+    const bool few =
+        ask.seen.size() >= 2 && ask.seen.size() <= 6 &&
+        std::ranges::none_of(ask.seen, [](const auto& text) { return text.empty() || text.size() > 24; });
+    if (few) {
+        std::vector<std::string> quoted;
+        for (const std::string& text : ask.seen) quoted.push_back(tomlText(text));
+        out += fmt::format("options = [{}]\n", inARow(quoted));
+    } else if (!ask.usual.empty() && ask.seen.size() < 2) {
+        out += fmt::format("usual = {}\n", tomlText(ask.usual));
     }
+    return out;
+}
+
+/// What a sheet cannot ask any more is written as most texts have it.
+void askLess(TextShape& shape, std::set<std::string>& asked, Escaping as) {
+    std::erase_if(shape.asks, [&](const Unexplained& ask) {
+        if (asked.contains(ask.name) || asked.size() < mostQuestions) {
+            asked.insert(ask.name);
+            return false;
+        }
+        const std::string place = "{{answers." + ask.name + "}}", usual = asWritten(literally(ask.usual), as);
+        for (std::size_t at = 0; (at = shape.text.find(place, at)) != std::string::npos; at += usual.size())
+            shape.text.replace(at, place.size(), usual);
+        shape.guessed.push_back(ask.name), shape.isWhole = false;
+        return true;
+    });
+}
+
+std::string sectionOf(const std::string& path, const std::string& text, bool windowsLines) {
     const auto isPlain = [](unsigned char c) { return (c >= 0x20 && c != 0x7f) || c == '\n' || c == '\t'; };
-    const bool plain =
-        shape.text.find("'''") == std::string::npos && std::ranges::all_of(shape.text, isPlain);
-    return out + fmt::format("[[text]]\npath = {}\n{}text = {}\n", tomlText(path),
-                             windowsLines ? "lines = \"windows\"\n" : "",
-                             plain ? "'''\n" + shape.text + "'''" : tomlText(shape.text));
+    const bool plain = text.find("'''") == std::string::npos && std::ranges::all_of(text, isPlain);
+    return fmt::format("[[text]]\npath = {}\n{}text = {}\n", tomlText(path),
+                       windowsLines ? "lines = \"windows\"\n" : "",
+                       plain ? "'''\n" + text + "'''" : tomlText(text));
 }
 
 } // namespace
@@ -54,7 +69,6 @@ void learnTexts(Basis& basis, std::vector<Property>& out) {
         const std::string& path = own.pattern->path;
         Property property{"text:" + path, "Text " + path, ""};
         std::vector<Sample> samples;
-        std::map<std::string, std::map<std::string, std::size_t>> fields;
         for (std::size_t i = 0; i < own.files.size(); ++i) {
             const FileFacts& file = *own.files[i];
             property.accepted.push_back({std::size_t(&file - evidence.files.data()), 0, file.path});
@@ -66,12 +80,14 @@ void learnTexts(Basis& basis, std::vector<Property>& out) {
                             .first;
             samples.push_back({&*file.text, &found->second});
         }
-        const TextShape shape = shapeOf(samples, escapingFor(path));
+        TextShape shape = shapeOf(samples, escapingFor(path));
+        askLess(shape, asked, escapingFor(path));
         if (shape.text.empty()) continue; // the commonest text is an empty one
         Offer offer;
         const auto windows =
             std::ranges::count_if(samples, [](const auto& s) { return s.text->windowsLines; });
-        offer.sections = sectionsOf(path, shape, 2 * std::size_t(windows) > samples.size(), asked);
+        offer.sections = sectionOf(path, shape.text, 2 * std::size_t(windows) > samples.size());
+        for (const Unexplained& ask : shape.asks) offer.asks[ask.name] = questionOf(ask);
         offer.isSure = shape.isWhole;
         offer.confidence =
             shareWords(own.files.size(), own.files.size(), "text is one template", "texts are one template");
