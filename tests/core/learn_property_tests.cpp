@@ -277,6 +277,23 @@ TEST_CASE("no more is asked than a sheet can ask, and each text brings the quest
     }
 }
 
+TEST_CASE("files with braces in their names are read, and no path is learnt that a sheet cannot say") {
+    const TemporaryFolder folder;
+    for (const char* name : {"{1}", "{name}", "a{b", "}", "{{x}}", "{material}"}) {
+        put(folder, std::string(name) + " {2}.obj", 1, 1);
+        folder.write(std::string(name) + " {2}.json", R"({"mesh": "{2}"})");
+    }
+    const auto evidence = learnt(folder);
+    CHECK(evidence.layout.groups.size() == 6);
+    const TemporaryFolder written;
+    std::set<std::string> all;
+    for (const auto& property : evidence.properties)
+        if (property.offered) all.insert(property.id);
+    const auto file = written.write("g.toml", learn::sheetFrom(evidence, {"game", "Game", {}, {}}, all));
+    INFO(readText(file));
+    CHECK(platform::readSheet(file, deliver::sheetWords(standins::standInIds())).files.files.empty());
+}
+
 TEST_CASE("names in texts are written as the files', also where nothing says what a piece is called") {
     for (const auto& [style, place] : {std::pair{NameStyle::Capitals, "capitals"},
                                        {NameStyle::Underscores, "underscores"},

@@ -1,13 +1,25 @@
 #include "core/learn/patterns.h"
 
 #include <algorithm>
+#include <regex>
 
 namespace zl::learn {
+
+namespace {
+
+/// Whether files are called so with braces of their own, which no path of a sheet can say.
+bool hasOwnBraces(const std::string& path) {
+    static const std::regex place("\\{(name|object|material)(:[a-z-]+)?\\}");
+    return std::regex_replace(path, place, "").find_first_of("{}") != std::string::npos;
+}
+
+} // namespace
 
 std::vector<PatternFiles> patternFiles(const Evidence& evidence) {
     std::vector<PatternFiles> out;
     std::map<std::string, std::size_t> index;
     for (const Layout::Pattern& pattern : evidence.layout.patterns) {
+        if (hasOwnBraces(pattern.path)) continue;
         index[pattern.path] = out.size();
         out.push_back({&pattern, {}, {}});
     }
@@ -24,12 +36,14 @@ std::vector<PatternFiles> patternFiles(const Evidence& evidence) {
                                         .lexically_normal()
                                         .generic_string());
         for (const Member& member : group.members) {
-            PatternFiles& pattern = out[index.at(member.pattern)];
+            const auto at = index.find(member.pattern);
+            if (at == index.end()) continue;
+            PatternFiles& pattern = out[at->second];
             if (member.part != pattern.pattern->part) continue;
             const FileFacts& file = evidence.files[member.file];
             pattern.files.push_back(&file);
             pattern.groups.push_back(&group);
-            named[index.at(member.pattern)] += byModels.contains(file.path);
+            named[at->second] += byModels.contains(file.path);
         }
     }
     for (std::size_t i = 0; i < out.size(); ++i) {

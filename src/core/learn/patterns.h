@@ -15,7 +15,7 @@ struct PatternFiles {
     bool isPacked() const;
 };
 
-/// All patterns with their files, in the layout's order.
+/// All patterns with their files, in the layout's order, but for those that no sheet can say.
 std::vector<PatternFiles> patternFiles(const Evidence& evidence);
 
 /// "{material}" of "textures/{material}-n.png" and "-n": what a pattern's name is but for places and ending.
