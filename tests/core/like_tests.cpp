@@ -101,8 +101,7 @@ TEST_CASE("pieces that are all called the same are told apart by their folders, 
           Names{"bell/dome.obj", "bell/clapper.obj", "bell/pack.json", "bell/look/wood.png"});
     CHECK(names(exampleFor(parts.path(), mine(own, 40))) ==
           Names{"cart/body.obj", "cart/wheel.obj", "cart/pack.json"});
-    CHECK(names(exampleFor(parts.path() / "cart/wheel.obj", mine(own, 40))) ==
-          Names{"wheel.obj"});
+    CHECK(names(exampleFor(parts.path() / "cart/wheel.obj", mine(own, 40))) == Names{"wheel.obj"});
     // One model: all of it is its.
     const TemporaryFolder one;
     one.write("a/deep/thing.obj", ball(10));

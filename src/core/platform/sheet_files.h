@@ -97,7 +97,7 @@ struct SheetFiles {
     std::vector<TextOutput> texts;
     std::vector<TableOutput> tables;
     std::vector<StillOutput> stills;
-    TextTemplate::Parts parts;   ///< texts that templates take in
+    TextTemplate::Parts parts;    ///< texts that templates take in
     std::set<std::string> beside; ///< files that texts and parts came from, relative to the sheet's folder
 
     bool empty() const { return files.empty() && texts.empty() && tables.empty() && stills.empty(); }
