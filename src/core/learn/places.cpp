@@ -3,6 +3,7 @@
 #include "core/base/name_styles.h"
 #include "core/learn/text_shape.h"
 
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 #include <pugixml.hpp>
 
@@ -91,7 +92,8 @@ std::string unescaped(const std::string& value, Escaping as) {
     if (as != Escaping::Xml || value.find('&') == std::string::npos || value.find('<') != std::string::npos)
         return value;
     pugi::xml_document document;
-    return document.load_string(("<a>" + value + "</a>").c_str()) ? document.child("a").text().get() : value;
+    return document.load_string(fmt::format("<a>{}</a>", value).c_str()) ? document.child("a").text().get()
+                                                                         : value;
 }
 
 std::string literally(std::string text) {
